@@ -1,0 +1,186 @@
+/** Files and options: everything that can be wrong with what the caller gave. */
+import { readFileSync } from 'node:fs'
+import { parseArgs, type ParseArgsConfig } from 'node:util'
+import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
+import type { FingerPin } from '#core/fingering/fingering'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { readBackup } from '#core/formats/backup/backup'
+import { placeText, sentence } from '#core/findings/english'
+import type { Finding } from '#core/findings/finding'
+import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
+import { parseTuning } from '#core/instruments/tunings'
+import { parseKey } from '#core/music/key'
+import { parseTempo } from '#core/music/metre'
+import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
+
+/** The caller's mistake: one line on stderr and exit code 2. */
+export class BadInput extends Error {}
+
+export interface TuneFile {
+  readonly tune: Tune
+  readonly findings: readonly Finding[]
+}
+
+/** Reads the first tune of a file by its ending. */
+export function readTuneFile(path: string | undefined): TuneFile {
+  if (!path) throw new BadInput('which file? Give the path of a .abc or .nokta.json file')
+  let text: string
+  try {
+    text = readFileSync(path, 'utf8')
+  } catch {
+    throw new BadInput(`${path}: the file can't be read`)
+  }
+  if (path.endsWith('.nokta.json')) return fromBackup(path, text)
+  if (path.endsWith('.abc')) return fromAbc(path, text)
+  throw new BadInput(`${path}: this kind of file is not read yet; .abc and .nokta.json are`)
+}
+
+function fromAbc(path: string, text: string): TuneFile {
+  const { tunes, findings } = readAbc(text)
+  if (tunes[0]) return tunes[0]
+  const first = findings[0]!
+  throw new BadInput(`${[path, placeText(first)].filter(Boolean).join(', ')}: ${sentence(first)}`)
+}
+
+function fromBackup(path: string, text: string): TuneFile {
+  const result = readBackup(text)
+  if ('error' in result)
+    throw new BadInput(`${path}${result.error.path && `, ${result.error.path}`}: ${result.error.message}`)
+  const first = result.backup.tunes[0]
+  if (!first) throw new BadInput(`${path}: there is no tune in it`)
+  return { tune: first.tune, findings: [] }
+}
+
+export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(args: string[], options: T) {
+  try {
+    return parseArgs({ args, options, allowPositionals: true, strict: true })
+  } catch (e) {
+    throw new BadInput(e instanceof Error ? e.message : String(e))
+  }
+}
+
+export const ARRANGEMENT_OPTIONS = {
+  instrument: { type: 'string' },
+  size: { type: 'string' },
+  tuning: { type: 'string' },
+  level: { type: 'string' },
+  open: { type: 'string' },
+  school: { type: 'string' },
+  'bass-hand': { type: 'string' },
+  tempo: { type: 'string' },
+  key: { type: 'string' },
+  octave: { type: 'string' },
+  pin: { type: 'string', multiple: true },
+} as const
+
+export type OptionValues = { [K in keyof typeof ARRANGEMENT_OPTIONS]?: string | string[] }
+
+function oneOf<T extends string>(name: string, value: unknown, allowed: readonly T[], fallback: T): T {
+  if (value === undefined) return fallback
+  const found = allowed.find(a => a === value)
+  if (!found) throw new BadInput(`--${name} ${String(value)}: choose ${allowed.join(', ')}`)
+  return found
+}
+
+const text = (v: OptionValues[keyof OptionValues]) => (Array.isArray(v) ? v.at(-1) : v)
+
+export const instrumentOption = (tune: Tune | null, v: OptionValues): InstrumentId =>
+  oneOf('instrument', text(v.instrument), INSTRUMENT_IDS, tune ? writtenFor(tune) : 'violin')
+
+/** The recipe the options describe; pins of fingers are read for `finger`, of strokes for `bow`. */
+export function recipeFrom(tune: Tune, v: OptionValues, pins: 'fingers' | 'strokes' | null): Arrangement {
+  const instrument = instrumentOption(tune, v)
+  const sizes = INSTRUMENTS[instrument].sizes.map(s => s.name)
+  const base = newArrangement(instrument, oneOf('size', text(v.size), sizes, sizeOf(instrument).name))
+  return {
+    ...base,
+    tuning: tuningOption(instrument, text(v.tuning)),
+    key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
+    octave: octaveOption(text(v.octave)),
+    level: levelOption(text(v.level)),
+    tempo: parsed('tempo', text(v.tempo), parseTempo, 'write it as "1/4=96"'),
+    schools: {
+      ...base.schools,
+      open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
+      bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
+      bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
+    },
+    pins: pinsOption(tune, instrument, v.pin, pins, base.pins),
+  }
+}
+
+function parsed<T>(
+  name: string,
+  value: string | undefined,
+  read: (t: string) => T | null,
+  help: string,
+): T | null {
+  if (value === undefined) return null
+  const result = read(value)
+  if (result === null) throw new BadInput(`--${name} ${value}: not understood; ${help}`)
+  return result
+}
+
+function tuningOption(id: InstrumentId, value: string | undefined): readonly number[] | null {
+  if (value === undefined) return null
+  const result = parseTuning(id, value)
+  if ('tuning' in result) return result.tuning
+  const why = {
+    count: `${INSTRUMENTS[id].letters.length} strings are needed, low to high`,
+    pitch: `“${result.error.value}” is no pitch; write "A3 E4 A4 E5"`,
+    far: `${result.error.value} is more than a fifth from the home string: it could break the string or the instrument`,
+    order: `the strings cross at ${result.error.value}; name them low to high`,
+  }[result.error.code]
+  throw new BadInput(`--tuning ${value}: ${why}`)
+}
+
+function octaveOption(value: string | undefined): Arrangement['octave'] {
+  if (value === undefined || value === 'auto') return 'auto'
+  const n = Number(value)
+  if (!Number.isInteger(n) || Math.abs(n) > 4)
+    throw new BadInput(`--octave ${value}: auto or a whole number from -4 to 4`)
+  return n
+}
+
+function levelOption(value: string | undefined): Arrangement['level'] {
+  if (value === undefined) return null
+  const level = ([1, 2, 3, 4, 5, 6, 7, 8] as const).find(n => String(n) === value)
+  if (!level) throw new BadInput(`--level ${value}: a whole number from 1 to 8`)
+  return level
+}
+
+function pinsOption(
+  tune: Tune,
+  instrument: InstrumentId,
+  values: string | string[] | undefined,
+  kind: 'fingers' | 'strokes' | null,
+  none: Arrangement['pins'],
+): Arrangement['pins'] {
+  if (kind === null || values === undefined) return none
+  const ids = new Set(tune.measures.flatMap(m => m.events.map(e => e.id)))
+  const entries = [values].flat().map(pin => {
+    const [id, what] = [pin.slice(0, pin.indexOf('=')), pin.slice(pin.indexOf('=') + 1)]
+    if (!pin.includes('=') || !ids.has(id.split('.')[0]!))
+      throw new BadInput(`--pin ${pin}: there is no note “${id}” in this tune`)
+    return [id, kind === 'fingers' ? fingerPin(instrument, pin, what) : strokePin(pin, what)] as const
+  })
+  return { ...none, [kind]: Object.fromEntries(entries) }
+}
+
+function strokePin(pin: string, what: string): 'down' | 'up' {
+  if (what !== 'down' && what !== 'up') throw new BadInput(`--pin ${pin}: write ID=down or ID=up`)
+  return what
+}
+
+/** "D:4", "D" or "4". */
+function fingerPin(instrument: InstrumentId, pin: string, what: string): FingerPin {
+  const m = /^([A-G])?(?::?([0-4T]))?$/.exec(what)
+  const string = m?.[1] ? INSTRUMENTS[instrument].letters.indexOf(m[1]) : undefined
+  if (!m || what === '' || string === -1) {
+    throw new BadInput(
+      `--pin ${pin}: write ID=D:4 with a string of ${INSTRUMENTS[instrument].letters.join(' ')} and a finger 0-4 or T`,
+    )
+  }
+  const finger = m[2] === undefined ? undefined : m[2] === 'T' ? 'T' : (Number(m[2]) as 0)
+  return { ...(string !== undefined && { string }), ...(finger !== undefined && { finger }) }
+}

@@ -1,0 +1,39 @@
+import { analyseForm } from '#core/form/form'
+import { formatFraction } from '#core/music/fraction'
+import { keyName } from '#core/music/key'
+import { metreName } from '#core/music/metre'
+import { formatPitch, midi } from '#core/music/pitch'
+import { playOrder } from '#core/music/playOrder'
+import { isNote, placeEvents, tieOrigins } from '#core/music/timeline'
+import { headId } from '#core/music/tune'
+import { parseOptions, readTuneFile } from '../input'
+import { told } from '../told'
+
+/** `show FILE`: what was read, note by note. */
+export function show(args: string[]) {
+  const { positionals } = parseOptions(args, {})
+  const { tune, findings } = readTuneFile(positionals[0])
+  const placed = placeEvents(tune)
+  const ties = tieOrigins(placed)
+  return {
+    title: tune.title,
+    key: keyName(tune.key),
+    meter: metreName(tune.metre),
+    parts: analyseForm(tune).parts.map(p => ({ label: p.label, measures: p.measures, repeated: p.repeated })),
+    measures: tune.measures.length,
+    playOrder: playOrder(tune).map(p => p.index + 1),
+    notes: placed.filter(isNote).flatMap(p =>
+      p.event.heads.map((h, i) => ({
+        id: headId(p.event.id, i),
+        measure: p.measure.number,
+        pitch: formatPitch(h.pitch),
+        midi: midi(h.pitch),
+        start: formatFraction(p.start),
+        duration: formatFraction(p.event.duration),
+        ...(ties.has(p.event.id) && { tiedFrom: ties.get(p.event.id) }),
+        ...(p.event.grace && i === 0 && { grace: p.event.grace.map(formatPitch) }),
+      })),
+    ),
+    problems: told(findings),
+  }
+}

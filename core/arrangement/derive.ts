@@ -1,0 +1,164 @@
+/** From a tune and a recipe to everything that is shown: the one way results come about. */
+import { bowTune, type Bowing } from '#core/bowing/bowing'
+import {
+  blocksOf,
+  crossingsOf,
+  holdsOf,
+  shiftFindings,
+  shiftsOf,
+  type Crossing,
+  type Shift,
+  type Span,
+} from '#core/fingering/derived'
+import {
+  fingeringProblem, solveFingering, type Fingering, type FingeringOptions, type FingeringProblem,
+} from '#core/fingering/fingering' // prettier-ignore
+import { slurredToPrevious } from '#core/fingering/tones'
+import type { Finding } from '#core/findings/finding'
+import { analyseForm, type Form } from '#core/form/form'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { homeTuning, tuningFindings } from '#core/instruments/tunings'
+import { defaultTempo, type Tempo } from '#core/music/metre'
+import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
+import type { Clef, InstrumentId, Tune } from '#core/music/tune'
+import type { Arrangement } from './recipe'
+
+export interface Derived {
+  /** The tune as this arrangement plays it: key and octave moved, clef of the instrument. */
+  readonly tune: Tune
+  readonly tempo: Tempo
+  /** Octaves the tune was moved. */
+  readonly octave: number
+  readonly joined: ReadonlySet<string>
+  readonly form: Form
+  readonly fingering: Fingering
+  readonly shifts: readonly Shift[]
+  readonly crossings: readonly Crossing[]
+  readonly holds: readonly Span[]
+  readonly blocks: readonly Span[]
+  readonly bowing: Bowing
+  readonly findings: readonly Finding[]
+}
+
+/** Keeps the last fingering problem, so that a pin re-solves without laying it out anew. */
+export interface DeriveCache {
+  key?: string
+  tune?: Tune
+  laidOut?: { readonly problem: FingeringProblem; readonly tune: Tune; readonly octave: number }
+}
+
+/** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
+const OWN_CLEFS: Readonly<Record<InstrumentId, readonly Clef[]>> = {
+  violin: ['treble'], viola: ['alto'], cello: ['bass', 'tenor'], bass: ['bass', 'tenor'],
+} // prettier-ignore
+
+export const isWrittenFor = (tune: Tune, id: InstrumentId) =>
+  tune.instrument ? tune.instrument === id : OWN_CLEFS[id].includes(tune.clef)
+
+function fingeringOptions(tune: Tune, recipe: Arrangement, joined: ReadonlySet<string>): FingeringOptions {
+  const size = sizeOf(recipe.instrument, recipe.size)
+  return {
+    instrument: recipe.instrument,
+    length: size.string,
+    tuning: recipe.tuning ?? homeTuning(recipe.instrument),
+    open: recipe.schools.open,
+    tempo: recipe.tempo ?? tune.tempo ?? defaultTempo(tune.metre),
+    ...(recipe.level !== null && { level: recipe.level }),
+    hand: { bassHand: recipe.schools.bassHand },
+    joined,
+  }
+}
+
+/** The events that take the same bow as the one before: the tune's slurs, changed by the recipe. */
+export function joinedEvents(tune: Tune, joins: Arrangement['pins']['joins']): Set<string> {
+  const joined = slurredToPrevious(tune)
+  for (const [id, on] of Object.entries(joins)) {
+    if (on) joined.add(id)
+    else joined.delete(id)
+  }
+  return joined
+}
+
+/** An octave higher costs a little by itself, so that of two that lie alike the lower is taken. */
+const HIGHER_OCTAVE = 0.5
+
+/**
+ * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then
+ * the cheapest fingering.
+ */
+export function chooseOctave(tune: Tune, recipe: Arrangement, joined: ReadonlySet<string>): number {
+  if (isWrittenFor(tune, recipe.instrument)) return 0
+  let best = { octave: 0, missing: Infinity, cost: Infinity }
+  for (const octave of [-3, -2, -1, 0, 1]) {
+    const problem = fingeringProblem(
+      transposeTune(tune, octaveShift(octave)),
+      fingeringOptions(tune, recipe, joined),
+    )
+    const missing = problem.findings.filter(f => f.severity === 'error').length
+    if (missing > best.missing) continue
+    const cost = solveFingering(problem).total + octave * HIGHER_OCTAVE
+    if (missing < best.missing || cost < best.cost) best = { octave, missing, cost }
+  }
+  return best.octave
+}
+
+/** The tune in the recipe's key, in the octave asked for, with the instrument's clef. */
+function arrangedTune(
+  tune: Tune,
+  recipe: Arrangement,
+  joined: ReadonlySet<string>,
+): { tune: Tune; octave: number } {
+  const keyed = recipe.key ? transposeToKey(tune, recipe.key) : tune
+  const octave = recipe.octave === 'auto' ? chooseOctave(keyed, recipe, joined) : recipe.octave
+  const clef = isWrittenFor(tune, recipe.instrument) ? tune.clef : INSTRUMENTS[recipe.instrument].clef
+  return { tune: { ...transposeTune(keyed, octaveShift(octave)), clef }, octave }
+}
+
+/** Pure but for `cache`, which only saves time: the result is the same with a fresh one. */
+export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {}): Derived {
+  const joined = joinedEvents(tune, recipe.pins.joins)
+  const { pins: { joins }, name: _name, phraseNames: _names, ...choices } = recipe // prettier-ignore
+  const key = JSON.stringify({ joins, ...choices, pins: null })
+  if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
+    const arranged = arrangedTune(tune, recipe, joined)
+    const problem = fingeringProblem(arranged.tune, fingeringOptions(arranged.tune, recipe, joined))
+    Object.assign(cache, { key, tune, laidOut: { problem, ...arranged } })
+  }
+  return assemble(cache.laidOut!, recipe, joined)
+}
+
+function assemble(
+  { problem, tune, octave }: NonNullable<DeriveCache['laidOut']>,
+  recipe: Arrangement,
+  joined: ReadonlySet<string>,
+): Derived {
+  const { tempo } = problem.options
+  const fingering = solveFingering(problem, recipe.pins.fingers)
+  const shifts = shiftsOf(fingering)
+  const bowing = bowTune(tune, {
+    tempo,
+    joined,
+    school: recipe.schools.bow,
+    hair: sizeOf(recipe.instrument, recipe.size).bow,
+    pins: recipe.pins.strokes,
+  })
+  return {
+    tune,
+    tempo,
+    octave,
+    joined,
+    form: analyseForm(tune, recipe.pins.boundaries),
+    fingering,
+    shifts,
+    crossings: crossingsOf(fingering),
+    holds: holdsOf(fingering),
+    blocks: blocksOf(fingering),
+    bowing,
+    findings: [
+      ...(recipe.tuning ? tuningFindings(recipe.instrument, recipe.tuning) : []),
+      ...fingering.findings,
+      ...shiftFindings(shifts, tempo),
+      ...bowing.findings,
+    ],
+  }
+}

@@ -1,0 +1,92 @@
+/**
+ * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned; fingers, strokes, lanes, tab and findings are derived
+ * from it each time ({@link derive}) and never stored.
+ */
+import { z } from 'zod'
+import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
+
+export const ARRANGEMENT_VERSION = 1
+const id = z.string().min(1).max(60)
+
+export const fingerPinSchema = z
+  .object({
+    string: z.int().min(0).max(4).optional(),
+    finger: z.literal([0, 1, 2, 3, 4, 'T']).optional(),
+  })
+  .readonly()
+
+export const schoolsSchema = z
+  .object({
+    open: z.enum(['first', 'cost', 'fourth']),
+    bow: z.enum(['down', 'as-it-comes']),
+    bassHand: z.enum(['1-2-4', '1-2-3-4']),
+    strings: z.enum(['letters', 'numbers']),
+  })
+  .readonly()
+
+export const arrangementSchema = z
+  .object({
+    version: z.literal(ARRANGEMENT_VERSION),
+    name: z.string().max(120),
+    instrument: z.enum(INSTRUMENT_IDS),
+    /** Name of a size of that instrument. */
+    size: z.string().max(20),
+    /** Sounding pitch of each string, highest first; null is the home tuning. */
+    tuning: z.array(z.int().min(0).max(127)).min(4).max(5).readonly().nullable(),
+    /** The key to play in; null is the tune's own. */
+    key: keySchema.nullable(),
+    octave: z.union([z.literal('auto'), z.int().min(-4).max(4)]),
+    level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]).nullable(),
+    tempo: tempoSchema.nullable(),
+    schools: schoolsSchema,
+    pins: z
+      .object({
+        /** By note id. */
+        fingers: z.record(id, fingerPinSchema),
+        /** By the id of the first event of a stroke. */
+        strokes: z.record(id, z.enum(['down', 'up'])),
+        /** By event id: slurred to the event before, or not, whatever the tune has. */
+        joins: z.record(id, z.boolean()),
+        /** By event id: a phrase begins here, or does not. */
+        boundaries: z.record(id, z.boolean()),
+      })
+      .readonly(),
+    /** The teacher's names for phrases, by the id of their first event. */
+    phraseNames: z.record(id, z.string().max(80)),
+  })
+  .readonly()
+
+export type Arrangement = z.infer<typeof arrangementSchema>
+export type Schools = z.infer<typeof schoolsSchema>
+export type Pins = Arrangement['pins']
+
+export const DEFAULT_SCHOOLS: Schools = { open: 'cost', bow: 'down', bassHand: '1-2-4', strings: 'letters' }
+export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {} }
+
+/** A recipe with every choice at its default. */
+export function newArrangement(instrument: InstrumentId, size: string, name = ''): Arrangement {
+  return {
+    version: ARRANGEMENT_VERSION,
+    name,
+    instrument,
+    size,
+    tuning: null,
+    key: null,
+    octave: 'auto',
+    level: null,
+    tempo: null,
+    schools: DEFAULT_SCHOOLS,
+    pins: NO_PINS,
+    phraseNames: {},
+  }
+}
+
+/** Checks a stored recipe; the first fault comes back as data. */
+export function readArrangement(
+  json: unknown,
+): { arrangement: Arrangement } | { error: { path: string; message: string } } {
+  const result = arrangementSchema.safeParse(json)
+  if (result.success) return { arrangement: result.data }
+  const first = result.error.issues[0]!
+  return { error: { path: first.path.join('.'), message: first.message } }
+}

@@ -1,0 +1,57 @@
+/** The one place where findings become English sentences. */
+import type { Finding } from './finding'
+
+type Values = Finding['values']
+const SENTENCES: Record<string, (v: Values) => string> = {
+  'abc.empty': () => 'There is nothing here yet. Paste or type a tune.',
+  'abc.tooLong': v => `The text is ${v.length} characters long; the limit is ${v.limit}. Split the book into smaller files.`,
+  'abc.binary': () => 'This is not text: a character that no tune holds stands here. Was the file saved as something else?',
+  'abc.noNotes': () => 'No notes were found. A tune needs a line of music after its K: field.',
+  'abc.noKey': () => 'There is no K: field; C major is assumed.',
+  'abc.badKey': v => `The key “${v.key}” is not understood. Write it as K:D, K:Edor or K:Bb.`,
+  'abc.noMetre': () => 'There is no M: field; 4/4 is assumed.',
+  'abc.badMetre': v => `The metre ${v.metre} is not understood; the one before it stays.`,
+  'abc.syntax': v => (v.near ? `${v.message} near “${v.near}”.` : `${v.message}.`),
+  'abc.voices': () => 'There is more than one voice; the first one is taken.',
+  'abc.overlay': () => 'A second voice overlaid in the bar is left out.',
+  'abc.openSlur': () => 'A slur begins here and never ends.',
+  'abc.endSlur': () => 'A slur ends here that never began.',
+  'abc.badEnding': v => `The ending “${v.ending}” has no number we can read.`,
+  'abc.badLength': () => 'This note has no usable length.',
+  'abc.decoration': v => `The mark “${v.name}” is not kept.`,
+  'abc.keySignature': () => 'The key signature has alterations of its own; they are written on the notes.',
+  'abc.microtone': v => `The accidental “${v.accidental}” is not kept; the note is taken at its plain pitch.`,
+  'abc.notCarried': v => `ABC cannot carry ${v.what}; it stays in the saved tune.`,
+  'tune.barLong': v => `This bar is too long: ${v.length} quarters instead of ${v.expected}.`,
+  'tune.barShort': v => `This bar is too short: ${v.length} quarters instead of ${v.expected}.`,
+  'tune.repeatNotEnded': () => 'A repeat begins here and is never closed.',
+  'tune.repeatNotStarted': () => 'A repeat closes here that was not opened; it goes back to the end of the one before.',
+  'tune.tieToNothing': () => 'A tie begins here but the next note is another one.',
+  'finger.tooLow': v => `${v.pitch} lies below the lowest string of this ${v.instrument} (${v.lowest}).`,
+  'finger.tooHigh': v => `${v.pitch} lies above what this ${v.instrument} can reach (${v.highest}).`,
+  'finger.noDoubleStop': v => `${v.pitches} can't be held together on this ${v.instrument}; only the top note is fingered.`,
+  'finger.levelReach': v => `${v.pitch} is out of reach at level ${v.level}: ${v.why}.`,
+  'finger.pinUnmet': v => `The pin on this note (${v.pin}) can't be met: ${v.why}.`,
+  'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
+  'bow.hairRunsOut': v => `The bow reaches the ${v.end} here.`,
+  'bow.otherBow': v => `${v.part} starts ${v.second} bow the second time (${v.first} the first).`,
+  'bow.drift': v => `This part drifts ${v.cm} cm towards the ${v.end} each time it is played.`,
+  'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met inside a slur or tie.`,
+  'tuning.up': v => `${v.string} is tuned up: about ${v.percent} % more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
+} // prettier-ignore
+
+/** The sentence of a finding, without its place. A code with no sentence is our own mistake. */
+export function sentence(f: Finding): string {
+  const make = SENTENCES[f.code]
+  if (!make) throw new Error(`no sentence for finding ${f.code}`)
+  return make(f.values)
+}
+
+/** "line 3, column 7", "measure 4" or "". */
+export function placeText(f: Finding): string {
+  const { line, column, measure } = f.where
+  if (line !== undefined) return column === undefined ? `line ${line}` : `line ${line}, column ${column}`
+  return measure === undefined ? '' : `measure ${measure}`
+}
+
+export const KNOWN_CODES = Object.keys(SENTENCES)

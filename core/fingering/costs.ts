@@ -1,0 +1,258 @@
+/** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
+import { travel } from '#core/instruments/geometry'
+import { HOME_ANCHOR, type Finger } from '#core/instruments/hands'
+import type { Mm } from '#core/instruments/instruments'
+import type { InstrumentId } from '#core/music/tune'
+import type { Semitones } from '#core/music/pitch'
+import type { HandState, HeadPlace } from './candidates'
+import type { Tone } from './tones'
+import { hurry, SUSTAINED, WEIGHTS as W } from './weights'
+
+export const COMPONENTS = [
+  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'substitution',
+] as const // prettier-ignore
+export type Component = (typeof COMPONENTS)[number]
+/** Costs by component, in the order of {@link COMPONENTS}. */
+export type Costs = Float64Array
+
+const AT = Object.fromEntries(COMPONENTS.map((c, i) => [c, i])) as Record<Component, number>
+
+export type OpenSchool = 'first' | 'cost' | 'fourth'
+
+export interface CostContext {
+  readonly instrument: InstrumentId
+  readonly length: Mm
+  readonly openSchool: OpenSchool
+}
+
+/**
+ * How settled the hand is at an anchor. First position is home; a place costs a little for each note played there, so that a hand away
+ * from home needs a reason but does not run back at once.
+ */
+function placeCost(instrument: InstrumentId, s: HandState): number {
+  // Far up a lower string the tone is covered and the place hard to find: the next string has the note.
+  const far = s.lead.string > 0 ? W.farUp * Math.max(0, s.lead.offset - FAR_UP) : 0
+  const thumb = s.shape === 'thumb' ? W.thumb : 0
+  return far + thumb + anchorCost(instrument, s.anchor)
+}
+
+function anchorCost(instrument: InstrumentId, h: Semitones): number {
+  if (h === HOME_ANCHOR) return 0
+  const upper = instrument === 'violin' || instrument === 'viola'
+  if (h === 1) return upper ? 0.2 : 0.08
+  const near = upper ? (h === 5 || h === 6 ? 0.15 : 0.2) : 0.1
+  return near + 0.04 * Math.max(0, h - 7)
+}
+
+/** Semitones up a string that is not the highest, beyond which the place is far: a fifth, where the next string begins. */
+const FAR_UP = 7
+
+/** What an open string costs at a tone, by school: see {@link openCosts}. */
+export interface OpenCost {
+  readonly first: number
+  readonly cost: number
+  readonly fourth: number
+}
+
+/**
+ * Open string or stopped on the string below? Decided for each tone from its surroundings: a neighbour below the open pitch means the line
+ * touches the lower string; a higher tone within the same stretch means the upper string is needed anyway.
+ */
+export function openCosts(tones: readonly Tone[], i: number, fourthInFrame: boolean): OpenCost {
+  const top = (t: Tone | undefined) => t?.heads.at(-1)?.sounding
+  const own = top(tones[i])!
+  const below = [tones[i - 1], tones[i + 1]].some(t => t && top(t)! < own)
+  if (!below) return { first: W.openFirst, cost: 0, fourth: 0 }
+  const needed = upperNeeded(tones, i, own)
+  const fourth = fourthInFrame ? W.openFourth : needed ? W.openFourthShared : W.openFourthAlone
+  return { first: W.openFirst, cost: needed ? 0 : W.openAlone, fourth }
+}
+
+/** How many tones either way still belong to the same stretch of the line. */
+const STRETCH = 3
+
+function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
+  for (let k = Math.max(0, i - STRETCH); k <= Math.min(tones.length - 1, i + STRETCH); k++) {
+    if (tones[k]!.heads.some(h => h.sounding > own)) return true
+  }
+  return false
+}
+
+/** Adds the costs of a state by itself to `out` and returns their sum. */
+export function stateCost(ctx: CostContext, tone: Tone, open: OpenCost, s: HandState, out: Costs): number {
+  const allOpen = s.places.every(p => p.finger === 0)
+  const place = allOpen ? 0 : placeCost(ctx.instrument, s)
+  let [openCost, sustained] = [0, 0]
+  if (allOpen && s.places.length === 1) {
+    openCost = open[ctx.openSchool]
+    if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first') sustained = W.sustainedOpen
+  }
+  out[AT.place]! += place
+  out[AT.finger]! += s.cost
+  out[AT.open]! += openCost
+  out[AT.sustained]! += sustained
+  return place + s.cost + openCost + sustained
+}
+
+/** The first state of a line: beginning away from home wants a reason. */
+export function startCost(s: HandState, out: Costs): number {
+  const cost = s.anchor === HOME_ANCHOR ? 0 : W.startAway + 0.05 * Math.abs(s.anchor - HOME_ANCHOR)
+  out[AT.place]! += cost
+  return cost
+}
+
+/** Between two tones: what the transition needs to know of them. */
+export interface Gap {
+  /** Seconds from the start of the first tone to the start of the second. */
+  readonly seconds: number
+  readonly rest: number
+  readonly slurred: boolean
+  readonly strong: boolean
+  /** Semitones from the first tone's top note to the second's. */
+  readonly interval: Semitones
+  readonly sameNotes: boolean
+}
+
+export function gapBetween(a: Tone, b: Tone): Gap {
+  const sounds = (t: Tone) => t.heads.map(h => h.sounding).join()
+  return {
+    seconds: a.seconds + a.restAfter,
+    rest: a.restAfter,
+    slurred: a.slurredOn,
+    strong: b.beatStrength >= 2,
+    interval: b.heads.at(-1)!.sounding - a.heads.at(-1)!.sounding,
+    sameNotes: sounds(a) === sounds(b),
+  }
+}
+
+/** Adds the costs of going from a to b to `out` and returns their sum. */
+export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, out: Costs): number {
+  const quick = hurry(gap.seconds)
+  const shift = shiftCost(ctx, a, b, gap, quick)
+  const crossing = crossingCost(a, b, gap, quick)
+  const hop = hopCost(a, b, quick)
+  const slide = a.anchor === b.anchor ? slideCost(a, b, quick, gap) : 0
+  const stretch = a.anchor === b.anchor ? stretchCost(ctx.instrument, a, b) : 0
+  const shape = a.anchor === b.anchor ? handShapeCost(a, b) : 0
+  const substitution = gap.sameNotes && !samePlaces(a, b) ? W.substitution : 0
+  out[AT.shift]! += shift
+  out[AT.crossing]! += crossing
+  out[AT.hop]! += hop
+  out[AT.slide]! += slide
+  out[AT.stretch]! += stretch
+  out[AT.handShape]! += shape
+  out[AT.substitution]! += substitution
+  return shift + crossing + hop + slide + stretch + shape + substitution
+}
+
+const samePlaces = (a: HandState, b: HandState) =>
+  a.places.length === b.places.length &&
+  a.places.every((p, i) => p.string === b.places[i]!.string && p.finger === b.places[i]!.finger)
+
+function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick: number): number {
+  if (a.anchor === b.anchor) return 0
+  const mm = travel(ctx.length, a.anchor, b.anchor)
+  const [from, to] = [a.lead.finger, b.lead.finger]
+  // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
+  if (to === 0) return W.shift + 0.3
+  const speed = Math.min(4, mm / Math.max(0.05, gap.seconds) / 300)
+  let cost = W.shift + W.shiftDistance * Math.sqrt(mm / 100) + W.shiftSpeed * speed
+  if (from === to) cost += W.sameFinger + W.sameFingerQuick * quick
+  if (gap.slurred && from !== 0) cost += W.shiftSlurred
+  if (Math.abs(gap.interval) === 1 && from !== 0) cost += W.halfStepShift
+  if (gap.strong) cost += W.strongBeatShift
+  if (gap.rest >= 0.25) cost *= W.restShift
+  else if (from === 0) cost *= W.openShift
+  return cost
+}
+
+function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): number {
+  const distance = stringDistance(a, b)
+  if (distance === 0) return 0
+  let cost = W.crossing + W.crossingQuick * quick + W.skip * (distance - 1)
+  if (gap.slurred) cost *= W.crossingSlurred
+  if (gap.rest > 0) cost *= 0.6
+  return cost
+}
+
+/** How many strings the bow must travel: nothing while one string is common. */
+function stringDistance(a: HandState, b: HandState): number {
+  let best = 9
+  for (const p of a.places) for (const q of b.places) best = Math.min(best, Math.abs(p.string - q.string))
+  return best
+}
+
+function hopCost(a: HandState, b: HandState, quick: number): number {
+  const [p, q] = [a.lead, b.lead]
+  if (p.finger === 0 || p.finger !== q.finger || p.string === q.string) return 0
+  if (a.anchor !== b.anchor) return W.hop
+  if (p.offset === q.offset && Math.abs(p.string - q.string) === 1) return W.block
+  return W.hop + W.hopQuick * quick
+}
+
+/** One finger, one string, two places, a still hand. */
+function slideCost(a: HandState, b: HandState, quick: number, gap: Gap): number {
+  const [p, q] = [a.lead, b.lead]
+  if (p.finger === 0 || p.finger !== q.finger || p.string !== q.string || p.offset === q.offset) return 0
+  const cost = W.slide + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
+  return gap.rest >= 0.25 ? cost * 0.5 : cost
+}
+
+const NUMBER: Record<Finger, number> = { 0: 0, T: 0, 1: 1, 2: 2, 3: 3, 4: 4 }
+
+/** Semitones that so many fingers apart may stand, at least and at most, in one hand. */
+const SPREAD: readonly (readonly [number, number])[] = [[0, 0], [1, 3], [2, 5], [3, 6]] // prettier-ignore
+
+/**
+ * Low and high fingers of violin and viola can stand too far apart or too close; the frames of cello and bass leave room only for
+ * fingers in the wrong order.
+ */
+function stretchCost(instrument: InstrumentId, a: HandState, b: HandState): number {
+  if (instrument === 'cello' || instrument === 'bass') return wrongOrder(a.lead, b.lead) ? W.stretch : 0
+  const cost = pairStretch(a.lead, b.lead) + letterCost(a.lead, b.lead)
+  const weak =
+    a.lead.string === b.lead.string && NUMBER[a.lead.finger] + NUMBER[b.lead.finger] === 7 ? W.weakPair : 0
+  return cost + weak
+}
+
+function wrongOrder(p: HeadPlace, q: HeadPlace): boolean {
+  const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
+  return p.string === q.string && x.finger !== 0 && x.finger !== y.finger && y.offset <= x.offset
+}
+
+/** In one position a finger stands for a letter: notes that are two letters apart are two fingers apart, whatever their accidentals. */
+function letterCost(p: HeadPlace, q: HeadPlace): number {
+  if (p.finger === 0 || q.finger === 0 || (p.offset === q.offset && p.string === q.string)) return 0
+  return p.letterPosition === q.letterPosition ? 0 : W.letters
+}
+
+function pairStretch(p: HeadPlace, q: HeadPlace): number {
+  const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
+  const apart = NUMBER[y.finger] - NUMBER[x.finger]
+  if (x.finger === 0 || x.finger === 'T' || apart === 0) return 0
+  const [least, most] = SPREAD[apart]!
+  const gap = y.offset - x.offset
+  // On another string fingers may stand as close as side by side.
+  const tight = p.string === q.string ? least : Math.max(0, least - 1)
+  return gap < tight ? W.stretch * (tight - gap) : gap > most ? W.stretch * (gap - most) : 0
+}
+
+function handShapeCost(a: HandState, b: HandState): number {
+  if (a.shape === b.shape || a.shape === 'upper' || b.shape === 'upper') return 0
+  if (b.lead.finger === 0) return 0
+  // A first finger that reached back lets go by itself.
+  if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
+  if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
+  return a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate
+}
+
+/** Costs as a record without the zeros, rounded for reading. */
+export function costRecord(costs: Costs): Record<string, number> {
+  const out: Record<string, number> = {}
+  let total = 0
+  costs.forEach((c, i) => {
+    total += c
+    if (Math.abs(c) > 0.005) out[COMPONENTS[i]!] = Math.round(c * 100) / 100
+  })
+  return { total: Math.round(total * 100) / 100, ...out }
+}

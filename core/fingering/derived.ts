@@ -1,0 +1,146 @@
+/** What a teacher marks beside the fingers: shifts, crossings, fingers that stay down, one finger laid over two strings. */
+import { finding, type Finding } from '#core/findings/finding'
+import { travel } from '#core/instruments/geometry'
+import { formatTempo, type Tempo } from '#core/music/metre'
+import type { HandState } from './candidates'
+import type { Fingering } from './fingering'
+
+export interface Shift {
+  readonly from: string
+  readonly to: string
+  readonly measure: number
+  readonly anchorFrom: number
+  readonly anchorTo: number
+  readonly mm: number
+  /** Seconds between the two notes' beginnings. */
+  readonly seconds: number
+  readonly sameFinger: boolean
+  /** The fastest tempo at which the hand arrives in time, by {@link SHIFT_MODEL}. */
+  readonly ceiling: Tempo
+}
+
+export interface Crossing {
+  readonly from: string
+  readonly to: string
+  /** Positive towards the lower strings. */
+  readonly strings: number
+}
+
+export interface Span {
+  readonly from: string
+  readonly to: string
+  readonly finger: number | 'T'
+  readonly strings: readonly number[]
+}
+
+/** The model behind a shift's ceiling: the hand needs a moment to let go and settle and travels at a practised speed. */
+export const SHIFT_MODEL = { settleSeconds: 0.07, mmPerSecond: 800, sameFingerSeconds: 0.06 }
+
+const statesOf = (f: Fingering): HandState[] => f.tables.path.map((s, i) => f.problem.states[i]![s]!)
+
+export function shiftsOf(f: Fingering): Shift[] {
+  const { tones, gaps, options } = f.problem
+  const states = statesOf(f)
+  const out: Shift[] = []
+  for (let i = 1; i < states.length; i++) {
+    const [a, b] = [states[i - 1]!, states[i]!]
+    if (a.anchor === b.anchor) continue
+    const mm = travel(options.length, a.anchor, b.anchor)
+    const sameFinger = a.lead.finger === b.lead.finger && a.lead.finger !== 0
+    const { seconds } = gaps[i - 1]!
+    const least =
+      SHIFT_MODEL.settleSeconds +
+      mm / SHIFT_MODEL.mmPerSecond +
+      (sameFinger ? SHIFT_MODEL.sameFingerSeconds : 0)
+    out.push({
+      from: tones[i - 1]!.id,
+      to: tones[i]!.id,
+      measure: tones[i]!.measure,
+      anchorFrom: a.anchor,
+      anchorTo: b.anchor,
+      mm: Math.round(mm * 10) / 10,
+      seconds,
+      sameFinger,
+      ceiling: {
+        beat: options.tempo.beat,
+        perMinute: Math.max(1, Math.floor((options.tempo.perMinute * seconds) / least)),
+      },
+    })
+  }
+  return out
+}
+
+/** A shift that the tempo does not leave time for. */
+export function shiftFindings(shifts: readonly Shift[], tempo: Tempo): Finding[] {
+  return shifts
+    .filter(s => s.ceiling.perMinute < tempo.perMinute)
+    .map(s =>
+      finding(
+        'finger.shiftFast',
+        'warning',
+        { measure: s.measure, note: s.to },
+        {
+          mm: Math.round(s.mm),
+          seconds: s.seconds.toFixed(2),
+          ceiling: formatTempo(s.ceiling),
+        },
+      ),
+    )
+}
+
+export function crossingsOf(f: Fingering): Crossing[] {
+  const states = statesOf(f)
+  return states.slice(1).flatMap((b, k) => {
+    const strings = b.lead.string - states[k]!.lead.string
+    return strings === 0 ? [] : [{ from: f.problem.tones[k]!.id, to: f.problem.tones[k + 1]!.id, strings }]
+  })
+}
+
+/** How far ahead a finger that is down may be wanted again and still be worth holding, in tones. */
+const HOLD_REACH = 6
+
+/**
+ * Holds: a finger that can stay down because the same finger is wanted again at the same place, and until then only higher fingers, other
+ * strings or open neighbours are played.
+ */
+export function holdsOf(f: Fingering): Span[] {
+  const states = statesOf(f)
+  const out: Span[] = []
+  let heldUntil = -1
+  states.forEach((s, i) => {
+    const { finger, string, offset } = s.lead
+    if (finger === 0 || i < heldUntil || s.places.length > 1) return
+    for (let k = i + 1; k <= Math.min(states.length - 1, i + HOLD_REACH); k++) {
+      const next = states[k]!
+      if (next.anchor !== s.anchor) return
+      const p = next.lead
+      if (p.finger === finger && p.string === string && p.offset === offset) {
+        if (k > i + 1) {
+          out.push({ from: f.problem.tones[i]!.id, to: f.problem.tones[k]!.id, finger, strings: [string] })
+          heldUntil = k
+        }
+        return
+      }
+      // On its own string only higher fingers leave it down; elsewhere any other finger does.
+      const free = p.string === string ? p.offset > offset : p.finger !== finger
+      if (!free) return
+    }
+  })
+  return out
+}
+
+/** Blocks: one finger at one place over neighbouring strings, from its first note to its last. */
+export function blocksOf(f: Fingering): Span[] {
+  const states = statesOf(f)
+  const id = (i: number) => f.problem.tones[i]!.id
+  const out: Span[] = []
+  for (let i = 1; i < states.length; i++) {
+    const [a, b] = [states[i - 1]!, states[i]!]
+    const [p, q] = [a.lead, b.lead]
+    const block =
+      p.finger !== 0 && p.finger === q.finger && p.offset === q.offset && Math.abs(p.string - q.string) === 1
+    if (!block || a.anchor !== b.anchor) continue
+    out.push({ from: id(i - 1), to: id(i), finger: p.finger as 1, strings: [p.string, q.string].sort() })
+  }
+  return out
+}

@@ -1,0 +1,123 @@
+/** Why this finger: the solution beside the best one that differs at the note, component by component. */
+import type { Finger } from '#core/instruments/hands'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import type { HandState } from './candidates'
+import { COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
+import type { Fingering, FingeringProblem } from './fingering'
+import { pathThrough } from './lattice'
+
+export interface Choice {
+  /** 0 is the highest string. */
+  readonly string: number
+  readonly finger: Finger
+  readonly anchor: number
+}
+
+export interface NoteAlternative extends Choice {
+  /** How much more the whole line costs with it. */
+  readonly extra: number
+  /** What gets worse (positive) or better (negative), by component. */
+  readonly difference: Readonly<Partial<Record<Component, number>>>
+  /** Notes whose finger or string would change with it. */
+  readonly changes: number
+}
+
+const choiceOf = (s: HandState): Choice => ({
+  string: s.lead.string,
+  finger: s.lead.finger,
+  anchor: s.anchor,
+})
+
+/** The other ways to play tone `i`, best first, at most `count`: one for each string and finger. */
+export function alternativesAt(f: Fingering, i: number, count = 3): NoteAlternative[] {
+  const { problem, tables } = f
+  const states = problem.states[i]!
+  const chosen = states[tables.path[i]!]!
+  const best = new Map<string, { state: number; cost: number }>()
+  states.forEach((s, k) => {
+    const key = s.places.map(p => `${p.string}:${p.finger}`).join()
+    const cost = tables.forward[i]![k]! + tables.backward[i]![k]!
+    if (Number.isFinite(cost) && cost < (best.get(key)?.cost ?? Infinity)) best.set(key, { state: k, cost })
+  })
+  best.delete(chosen.places.map(p => `${p.string}:${p.finger}`).join())
+  return [...best.values()]
+    .sort((a, b) => a.cost - b.cost)
+    .slice(0, count)
+    .map(({ state, cost }) => {
+      const path = pathThrough(problem.lattice, tables, i, state)
+      const { difference, changes } = compare(problem, tables.path, path)
+      return { ...choiceOf(states[state]!), extra: cost - tables.total, difference, changes }
+    })
+}
+
+/** Components of `other` minus those of `path`, summed where the two differ. */
+function compare(problem: FingeringProblem, path: readonly number[], other: readonly number[]) {
+  const [a, b]: [Costs, Costs] = [new Float64Array(COMPONENTS.length), new Float64Array(COMPONENTS.length)]
+  let changes = 0
+  for (let i = 0; i < path.length; i++) {
+    const here = path[i] !== other[i]
+    if (here || (i > 0 && path[i - 1] !== other[i - 1])) {
+      costAt(problem, path, i, a)
+      costAt(problem, other, i, b)
+    }
+    if (here) {
+      const [x, y] = [problem.states[i]![path[i]!]!, problem.states[i]![other[i]!]!]
+      if (x.lead.string !== y.lead.string || x.lead.finger !== y.lead.finger) changes++
+    }
+  }
+  const difference: Partial<Record<Component, number>> = {}
+  COMPONENTS.forEach((c, k) => {
+    const d = b[k]! - a[k]!
+    if (Math.abs(d) > 0.005) difference[c] = d
+  })
+  return { difference, changes }
+}
+
+/** The costs that arise at tone `i` of a path: the state itself and the way into it. */
+export function costAt(problem: FingeringProblem, path: readonly number[], i: number, out: Costs): void {
+  const { context, tones, states, gaps, open } = problem
+  const s = states[i]![path[i]!]!
+  stateCost(context, tones[i]!, open[i]!, s, out)
+  if (i === 0) startCost(s, out)
+  else transitionCost(context, states[i - 1]![path[i - 1]!]!, s, gaps[i - 1]!, out)
+}
+
+export function costsAt(f: Fingering, i: number): Costs {
+  const out: Costs = new Float64Array(COMPONENTS.length)
+  costAt(f.problem, f.tables.path, i, out)
+  return out
+}
+
+/** What the alternative would make worse, in a teacher's words. */
+const WORSE: Record<Component, string> = {
+  place: 'would take the hand from its place',
+  finger: 'asks for a weaker or stretched finger',
+  open: 'goes against the open-string choice made for this passage',
+  sustained: 'would leave a long tone ringing open',
+  shift: 'would need another shift',
+  crossing: 'would cross strings more',
+  hop: 'would make one finger jump between strings',
+  slide: 'would slide one finger from note to note',
+  stretch: 'would stretch the hand',
+  handShape: 'would open or close the hand again',
+  substitution: 'would change finger on the same note',
+}
+
+export const fingerText = (finger: Finger, letter: string) =>
+  finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
+
+/** One plain sentence for tone `i`; `pinned` when the teacher chose it. */
+export function whyAt(f: Fingering, i: number, pinned = false): string {
+  const { letters } = INSTRUMENTS[f.problem.options.instrument]
+  const chosen = f.problem.states[i]![f.tables.path[i]!]!.lead
+  const name = fingerText(chosen.finger, letters[chosen.string]!)
+  const start = name[0]!.toUpperCase() + name.slice(1)
+  if (pinned) return `${start}: pinned by you.`
+  const other = alternativesAt(f, i, 1)[0]
+  if (!other) return `${start}: the only place for it.`
+  const alternative = fingerText(other.finger, letters[other.string]!)
+  if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
+  const worst = Object.entries(other.difference).reduce((a, b) => (b[1] > a[1] ? b : a))
+  const gain = other.extra < 0.35 ? ', though only a little' : ''
+  return `${start}: ${alternative} ${WORSE[worst[0] as Component]}${gain}.`
+}

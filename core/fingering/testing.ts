@@ -1,0 +1,65 @@
+/** Shorthand for tests: a line of ABC in, the fingering as a teacher would say it out. */
+import { readAbc } from '#core/formats/abc/readAbc'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { homeTuning, parseTuning } from '#core/instruments/tunings'
+import type { Level } from '#core/levels/levels'
+import { parseTempo } from '#core/music/metre'
+import type { InstrumentId, Tune } from '#core/music/tune'
+import { fingeringProblem, solveFingering, type Fingering, type FingerPins } from './fingering'
+import type { OpenSchool } from './costs'
+
+export interface FingeredOptions {
+  readonly instrument: InstrumentId
+  readonly unit?: string
+  readonly open?: OpenSchool
+  readonly tempo?: string
+  readonly level?: Level
+  readonly tuning?: string
+  readonly pins?: FingerPins
+  readonly bassHand?: '1-2-4' | '1-2-3-4'
+}
+
+export function tuneOf(abc: string, unit = '1/8'): Tune {
+  const { tunes } = readAbc(`X:1\nT:test\nM:none\nL:${unit}\n${abc}\n`)
+  if (!tunes[0]) throw new Error(`no tune in ${abc}`)
+  return tunes[0].tune
+}
+
+export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
+  const tuning = o.tuning ? parseTuning(o.instrument, o.tuning) : { tuning: homeTuning(o.instrument) }
+  if ('error' in tuning) throw new Error(`bad tuning ${o.tuning}`)
+  const problem = fingeringProblem(tuneOf(abc, o.unit), {
+    instrument: o.instrument,
+    length: sizeOf(o.instrument).string,
+    tuning: tuning.tuning,
+    open: o.open ?? 'cost',
+    tempo: parseTempo(o.tempo ?? '1/4=88')!,
+    level: o.level,
+    hand: { bassHand: o.bassHand },
+  })
+  return solveFingering(problem, o.pins)
+}
+
+/** "D 0 1 2 3 A 0": a string letter stands until the next; ‹ low, › high, x extended. */
+export function fingered(abc: string, o: FingeredOptions): string {
+  return spoken(fingeringOf(abc, o), o.instrument)
+}
+
+export function spoken(f: Fingering, instrument: InstrumentId): string {
+  let string = -1
+  return f.notes
+    .flatMap(n => {
+      const digit =
+        n.mark === 'low'
+          ? `‹${n.finger}`
+          : n.mark === 'high'
+            ? `${n.finger}›`
+            : n.mark === 'extended'
+              ? `x${n.finger}`
+              : `${n.finger}`
+      const change = n.string !== string
+      string = n.string
+      return change ? [INSTRUMENTS[instrument].letters[n.string]!, digit] : [digit]
+    })
+    .join(' ')
+}

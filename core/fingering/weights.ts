@@ -1,0 +1,71 @@
+/**
+ * What the fingering solver weighs, in one table. The unit is "an ordinary nuisance": one is about a plain shift. Every figure has its musical
+ * reason beside it.
+ */
+export const WEIGHTS = {
+  /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
+  shift: 1.0,
+  /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
+  shiftDistance: 0.6,
+  /** Per 300 mm/s of hand speed: what breaks first at tempo. */
+  shiftSpeed: 0.5,
+  /** A slide under a slur is heard. */
+  shiftSlurred: 0.35,
+  /** The same finger slides to a new place: fine when slow, smeared when quick. */
+  sameFinger: 0.25,
+  sameFingerQuick: 0.9,
+  /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
+  halfStepShift: -0.2,
+  strongBeatShift: -0.1,
+  restShift: 0.5,
+  openShift: 0.65,
+  /** The hand begins away from home. */
+  startAway: 0.3,
+  /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
+  crossing: 0.35,
+  crossingQuick: 0.45,
+  crossingSlurred: 1.35,
+  /** A string is skipped. */
+  skip: 0.8,
+  /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
+  hop: 0.75,
+  hopQuick: 0.8,
+  block: 0.4,
+  /** A finger slides by a semitone or a tone within the hand. */
+  slide: 0.7,
+  slideQuick: 0.8,
+  /** Fingers further apart, or closer, than they stand in one hand. */
+  stretch: 1.5,
+  /** Violin and viola: two notes whose fingers do not stand for their letters, as in a chromatic run. */
+  letters: 0.55,
+  /** Per semitone far up a lower string; and the thumb on the string. */
+  farUp: 0.12,
+  thumb: 0.5,
+  /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
+  openHand: 0.4,
+  openHandLate: 1.0,
+  closeHand: 0.2,
+  closeBack: 0.05,
+  /** Another finger or string for the note just played. */
+  substitution: 1.3,
+  /** Third and fourth finger in turn, quickly. */
+  weakPair: 0.12,
+  /** A long tone on an open string cannot be warmed. */
+  sustainedOpen: 0.5,
+  /** School "open first". */
+  openFirst: -1.6,
+  /** School "by cost": an open string whose string nobody else needs here. */
+  openAlone: 0.3,
+  /** School "fourth": where 4 lies in the frame, and where it must be fetched by a shift. */
+  openFourth: 2,
+  openFourthAlone: 4,
+  openFourthShared: 0.2,
+} as const
+
+/** Seconds: longer tones are sustained; notes under `quick` hurry the hand, and fully so at `quickest`. */
+export const SUSTAINED = 1.5
+export const QUICK = 0.45
+export const QUICKEST = 0.12
+
+/** 0 for an easy pace, 1 for the quickest. */
+export const hurry = (seconds: number) => Math.max(0, Math.min(1, (QUICK - seconds) / (QUICK - QUICKEST)))

@@ -1,0 +1,96 @@
+/** The four instruments as data. Lengths are typical; a measured value always wins. */
+import { midi, parsePitch, type Midi } from '#core/music/pitch'
+import type { Clef, InstrumentId } from '#core/music/tune'
+
+/** Millimetres. */
+export type Mm = number
+
+export interface Size {
+  readonly name: string
+  /** Vibrating string length. */
+  readonly string: Mm
+  /** Playable hair of the bow. */
+  readonly bow: Mm
+  readonly usual?: boolean
+}
+
+export interface Instrument {
+  readonly id: InstrumentId
+  readonly name: string
+  /** Sounding pitch of the home strings, highest first. */
+  readonly strings: readonly Midi[]
+  readonly letters: readonly string[]
+  readonly clef: Clef
+  /** Written pitch minus sounding pitch, in semitones. */
+  readonly writtenAbove: number
+  /** The furthest place on a string this table reaches, in semitones. */
+  readonly highest: number
+  readonly sizes: readonly Size[]
+}
+
+const size = (name: string, string: Mm, bow: Mm, usual = false): Size => ({ name, string, bow, usual })
+const pitches = (names: string) => names.split(' ').map(n => midi(parsePitch(n)!))
+
+export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
+  violin: {
+    id: 'violin',
+    name: 'violin',
+    strings: pitches('E5 A4 D4 G3'),
+    letters: ['E', 'A', 'D', 'G'],
+    clef: 'treble',
+    writtenAbove: 0,
+    highest: 24,
+    sizes: [
+      size('full', 328, 650, true), size('3/4', 308, 590), size('1/2', 285, 530), size('1/4', 255, 475),
+      size('1/8', 230, 420), size('1/16', 203, 360),
+    ], // prettier-ignore
+  },
+  viola: {
+    id: 'viola',
+    name: 'viola',
+    strings: pitches('A4 D4 G3 C3'),
+    letters: ['A', 'D', 'G', 'C'],
+    clef: 'alto',
+    writtenAbove: 0,
+    highest: 22,
+    sizes: [
+      size('16"', 370, 640, true), size('16.5"', 380, 640), size('15"', 350, 630), size('14"', 330, 600),
+      size('13"', 306, 570), size('12"', 282, 530),
+    ], // prettier-ignore
+  },
+  cello: {
+    id: 'cello',
+    name: 'cello',
+    strings: pitches('A3 D3 G2 C2'),
+    letters: ['A', 'D', 'G', 'C'],
+    clef: 'bass',
+    writtenAbove: 0,
+    highest: 24,
+    sizes: [
+      size('full', 690, 600, true), size('3/4', 620, 560), size('1/2', 560, 510), size('1/4', 510, 460), size('1/8', 440, 410),
+    ], // prettier-ignore
+  },
+  bass: {
+    id: 'bass',
+    name: 'double bass',
+    strings: pitches('G2 D2 A1 E1'),
+    letters: ['G', 'D', 'A', 'E'],
+    clef: 'bass',
+    writtenAbove: 12,
+    highest: 24,
+    sizes: [
+      size('3/4', 1055, 560, true), size('4/4', 1100, 560), size('1/2', 970, 530), size('1/4', 900, 490), size('1/8', 810, 450),
+    ], // prettier-ignore
+  },
+}
+
+export function sizeOf(instrument: InstrumentId, name?: string): Size {
+  const { sizes } = INSTRUMENTS[instrument]
+  return sizes.find(s => s.name === name) ?? sizes.find(s => s.usual)!
+}
+
+/** The instrument a tune was written for: the stated one, else the one its clef suggests. */
+export function writtenFor(tune: { instrument?: InstrumentId; clef: Clef }): InstrumentId {
+  if (tune.instrument) return tune.instrument
+  return { treble: 'violin', alto: 'viola', tenor: 'cello', bass: 'cello' }[tune.clef] as InstrumentId
+}

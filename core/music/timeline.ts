@@ -1,0 +1,102 @@
+/** Lays a tune out in time, in the order it is written (repeats not unfolded). */
+import { add, compare, mod, sub, ZERO, type Fraction } from './fraction'
+import type { Key } from './key'
+import { measureLength, type Metre } from './metre'
+import type { Measure, NoteEvent, Tune, TuneEvent } from './tune'
+
+export interface PlacedMeasure {
+  readonly measure: Measure
+  readonly index: number
+  /** Number as printed: a pickup is 0, the first full measure 1; a pickup inside the tune shares its neighbour's number. */
+  readonly number: number
+  /** Start in quarters from the start of the tune. */
+  readonly start: Fraction
+  readonly length: Fraction
+  readonly full: Fraction
+  readonly key: Key
+  readonly metre: Metre
+}
+
+export interface Placed<E extends TuneEvent = TuneEvent> {
+  readonly event: E
+  readonly measure: PlacedMeasure
+  /** Start in quarters from the start of the tune. */
+  readonly start: Fraction
+  /** Place in the measure in quarters, counted so that a pickup ends on the barline. */
+  readonly inMeasure: Fraction
+}
+
+export const eventsLength = (events: readonly TuneEvent[]) =>
+  events.reduce((t, e) => add(t, e.duration), ZERO)
+
+/** Every measure with its number, start, length, key and metre. */
+export function placeMeasures(tune: Tune): PlacedMeasure[] {
+  let [start, key, metre, number] = [ZERO, tune.key, tune.metre, 0]
+  const out: PlacedMeasure[] = []
+  tune.measures.forEach((measure, index) => {
+    key = measure.key ?? key
+    metre = measure.metre ?? metre
+    const full = measureLength(metre)
+    const length = eventsLength(measure.events)
+    const before = out[index - 1]
+    // A short measure that completes the short one before it (a repeat inside a bar) or leads in is not counted.
+    const leadsIn = compare(length, full) < 0 && (index === 0 || completes(before, length))
+    if (!leadsIn) number++
+    out.push({ measure, index, number, start, length, full, key, metre })
+    start = add(start, length)
+  })
+  return out
+}
+
+function completes(before: PlacedMeasure | undefined, length: Fraction): boolean {
+  return (
+    !!before &&
+    compare(before.length, before.full) < 0 &&
+    compare(add(before.length, length), before.full) <= 0
+  )
+}
+
+/** True for a short measure that leads in: its notes count from the end of the measure, not from its start. */
+export function leadsIn(placed: PlacedMeasure, before: PlacedMeasure | undefined): boolean {
+  if (compare(placed.length, placed.full) >= 0) return false
+  return (
+    !before ||
+    before.measure.repeatEnd === true ||
+    before.measure.barline !== undefined ||
+    completes(before, placed.length)
+  )
+}
+
+/** Every event with its place. */
+export function placeEvents(tune: Tune): Placed[] {
+  const measures = placeMeasures(tune)
+  const out: Placed[] = []
+  measures.forEach((measure, i) => {
+    const offset = leadsIn(measure, measures[i - 1]) ? sub(measure.full, measure.length) : ZERO
+    let at = ZERO
+    for (const event of measure.measure.events) {
+      out.push({
+        event,
+        measure,
+        start: add(measure.start, at),
+        inMeasure: mod(add(offset, at), measure.full),
+      })
+      at = add(at, event.duration)
+    }
+  })
+  return out
+}
+
+export const isNote = (p: Placed): p is Placed<NoteEvent> => p.event.kind === 'note'
+
+/** Events tied together: the ids of continuations of a tie, each with the event that began the tone. */
+export function tieOrigins(placed: readonly Placed[]): Map<string, string> {
+  const origins = new Map<string, string>()
+  for (let i = 1; i < placed.length; i++) {
+    const [a, b] = [placed[i - 1]!, placed[i]!]
+    if (isNote(a) && isNote(b) && a.event.heads.some(h => h.tied)) {
+      origins.set(b.event.id, origins.get(a.event.id) ?? a.event.id)
+    }
+  }
+  return origins
+}

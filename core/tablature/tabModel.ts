@@ -1,0 +1,168 @@
+/**
+ * The page of tablature as data: systems of measures of events, each with what stands on the tab lines, the bow mark, the phrase label and the
+ * position where it changes. No pixels: the screen, the PDF and the text drawer all draw from this.
+ */
+import type { Derived } from '#core/arrangement/derive'
+import type { Schools } from '#core/arrangement/recipe'
+import type { Direction } from '#core/bowing/bowing'
+import type { FingeredNote } from '#core/fingering/fingering'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import type { MarkKind } from '#core/instruments/hands'
+import { placeMeasures } from '#core/music/timeline'
+import type { InstrumentId, TuneEvent } from '#core/music/tune'
+import type { Fraction } from '#core/music/fraction'
+
+export interface TabDigit {
+  /** Tab line, 0 the highest string on top. */
+  readonly line: number
+  /** "2", "‹2" low, "3›" high, "x4" extended, "0", "T". */
+  readonly text: string
+}
+
+export interface TabEvent {
+  readonly id: string
+  readonly rest: boolean
+  readonly duration: Fraction
+  readonly tuplet?: TuneEvent['tuplet']
+  readonly digits: readonly TabDigit[]
+  /** A tie's continuation shows no digit. */
+  readonly tied: boolean
+  readonly bow?: Direction
+  readonly lift: boolean
+  /** Taken in the same bow as the event before. */
+  readonly joined: boolean
+  readonly chord?: string
+  readonly phrase?: string
+  readonly position?: string
+}
+
+export interface TabMeasure {
+  readonly index: number
+  readonly number: number
+  readonly repeatStart: boolean
+  readonly repeatEnd: boolean
+  readonly endings?: readonly number[]
+  readonly barline?: 'double' | 'final'
+  readonly label?: string
+  readonly events: readonly TabEvent[]
+}
+
+export interface TabModel {
+  readonly title: string
+  readonly lineLabels: readonly string[]
+  readonly systems: readonly (readonly TabMeasure[])[]
+}
+
+/** Our marks: a chevron that points along the string, nut on the left. */
+export function digitText(finger: FingeredNote['finger'], mark: MarkKind): string {
+  if (finger === 0) return '0'
+  if (mark === 'low') return `‹${finger}`
+  if (mark === 'high') return `${finger}›`
+  return mark === 'extended' ? `x${finger}` : String(finger)
+}
+
+const ROMAN = ['I', 'II', 'III', 'IV', 'V']
+export const lineLabels = (id: InstrumentId, school: Schools['strings'] = 'letters') =>
+  school === 'numbers' ? ROMAN.slice(0, INSTRUMENTS[id].letters.length) : INSTRUMENTS[id].letters
+
+export interface TabOptions {
+  readonly instrument: InstrumentId
+  readonly strings?: Schools['strings']
+  readonly phraseNames?: Readonly<Record<string, string>>
+  /** Notes a system holds before the next measure goes to a new line. */
+  readonly widest?: number
+}
+
+export function tabModel(d: Derived, options: TabOptions): TabModel {
+  const context = {
+    notes: groupBy(d.fingering.notes, n => n.id.split('.')[0]!),
+    strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
+    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, options.phraseNames?.[p.events[0]!] || p.label])),
+  }
+  let position = 'first'
+  const measures = placeMeasures(d.tune).map(({ measure, index, number }): TabMeasure => ({
+    index,
+    number,
+    repeatStart: measure.repeatStart === true,
+    repeatEnd: measure.repeatEnd === true,
+    ...(measure.endings && { endings: measure.endings }),
+    ...(measure.barline && { barline: measure.barline }),
+    ...(measure.label && { label: measure.label }),
+    events: measure.events.map(e => {
+      const fingered = context.notes.get(e.id) ?? []
+      const here = fingered.find(n => n.finger !== 0)?.position
+      const moves = here !== undefined && here !== position
+      position = here ?? position
+      return tabEvent(e, fingered, d, context, moves ? here : undefined)
+    }),
+  }))
+  return {
+    title: d.tune.title,
+    lineLabels: lineLabels(options.instrument, options.strings),
+    systems: breakSystems(measures, options.widest),
+  }
+}
+
+interface Context {
+  readonly notes: ReadonlyMap<string, readonly FingeredNote[]>
+  readonly strokes: ReadonlyMap<string, Derived['bowing']['written'][number]>
+  readonly phrases: ReadonlyMap<string, string>
+}
+
+function tabEvent(
+  e: TuneEvent,
+  fingered: readonly FingeredNote[],
+  d: Derived,
+  context: Context,
+  position?: string,
+): TabEvent {
+  const stroke = context.strokes.get(e.id)
+  const tied = fingered.some(n => n.tiedFrom !== undefined)
+  const phrase = context.phrases.get(e.id)
+  return {
+    id: e.id,
+    rest: e.kind === 'rest',
+    duration: e.duration,
+    ...(e.tuplet && { tuplet: e.tuplet }),
+    digits: tied ? [] : fingered.map(n => ({ line: n.string, text: digitText(n.finger, n.mark) })),
+    tied,
+    ...(stroke && { bow: stroke.direction }),
+    lift: stroke?.lift ?? false,
+    joined: d.joined.has(e.id),
+    ...(e.chord && { chord: e.chord }),
+    ...(phrase && { phrase }),
+    ...(position && { position }),
+  }
+}
+
+function groupBy<T>(list: readonly T[], key: (x: T) => string): Map<string, T[]> {
+  const out = new Map<string, T[]>()
+  for (const x of list) {
+    const k = key(x)
+    const group = out.get(k)
+    if (group) group.push(x)
+    else out.set(k, [x])
+  }
+  return out
+}
+
+/** Events a system comfortably holds, and measures: four is what a reader expects of a dance tune. */
+const WIDEST = 34
+const MOST_MEASURES = 4
+
+/** Breaks lines by how much a measure holds; a leading pickup does not count as a measure. */
+export function breakSystems(measures: readonly TabMeasure[], widest = WIDEST): TabMeasure[][] {
+  const systems: TabMeasure[][] = []
+  let [count, width] = [0, 0]
+  for (const m of measures) {
+    const weight = Math.max(2, m.events.length)
+    const last = systems.at(-1)
+    if (!last || count >= MOST_MEASURES || (count > 0 && width + weight > widest)) {
+      systems.push([m])
+      ;[count, width] = [0, 0]
+    } else last.push(m)
+    count += m.number === 0 ? 0 : 1
+    width += weight
+  }
+  return systems
+}
