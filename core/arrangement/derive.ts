@@ -117,8 +117,8 @@ function arrangedTune(
 /** Pure but for `cache`, which only saves time: the result is the same with a fresh one. */
 export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {}): Derived {
   const joined = joinedEvents(tune, recipe.pins.joins)
-  const { pins: { joins }, name: _name, phraseNames: _names, ...choices } = recipe // prettier-ignore
-  const key = JSON.stringify({ joins, ...choices, pins: null })
+  // Names and the other pins change nothing in how the problem is laid out.
+  const key = JSON.stringify({ ...recipe, name: '', phraseNames: {}, pins: recipe.pins.joins })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
     const problem = fingeringProblem(arranged.tune, fingeringOptions(arranged.tune, recipe, joined))

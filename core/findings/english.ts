@@ -7,6 +7,7 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'abc.tooLong': v => `The text is ${v.length} characters long; the limit is ${v.limit}. Split the book into smaller files.`,
   'abc.binary': () => 'This is not text: a character that no tune holds stands here. Was the file saved as something else?',
   'abc.noNotes': () => 'No notes were found. A tune needs a line of music after its K: field.',
+  'abc.notAbc': () => 'This reads as words, not as a tune in ABC. A tune begins with fields such as X:1, T:, M: and K:.',
   'abc.noKey': () => 'There is no K: field; C major is assumed.',
   'abc.badKey': v => `The key “${v.key}” is not understood. Write it as K:D, K:Edor or K:Bb.`,
   'abc.noMetre': () => 'There is no M: field; 4/4 is assumed.',

@@ -75,7 +75,9 @@ export function intervalBetweenKeys(from: Key, to: Key, octaves = 0): Interval {
 
 /** "Bb", "F#m", "Edor" style key text (the open ABC field), also "D major". Null when unreadable. */
 export function parseKey(text: string): Key | null {
-  const m = /^\s*([A-Ga-g])\s*(#|b|♯|♭|sharp\b|flat\b)?\s*([A-Za-z]*)/.exec(text)
+  // Clefs and extra accidentals may follow in the field; they say nothing of the key.
+  const words = text.split(/\s+/).filter(w => !/=|^[\^_]|^(treble|alto|tenor|bass|exp|transpose)\b/.test(w))
+  const m = /^([A-Ga-g])(#|b(?![a-z])|♯|♭|sharp|flat)?([A-Za-z]*)$/.exec(words.join(''))
   if (!m) return null
   const alter = !m[2] ? 0 : /^(#|♯|sharp)/.test(m[2]) ? 1 : -1
   const mode = parseMode(m[3] ?? '')

@@ -39,17 +39,24 @@ export function readAbc(text: string): ReadAbc {
   if (text.length > MAX_ABC_LENGTH) {
     return refuse('abc.tooLong', {}, { length: text.length, limit: MAX_ABC_LENGTH })
   }
-  // eslint-disable-next-line no-control-regex
   const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
   if (binary) return refuse('abc.binary', placeOf(text, binary.index))
   const clean = text.replace(/\r\n?/g, '\n')
   const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to))
+  if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
     const syntax = tunes.flatMap(t => t.findings).filter(f => f.code === 'abc.syntax')
     return { tunes: [], findings: [finding('abc.noNotes', 'error', { line: 1, column: 1 }), ...syntax] }
   }
   return { tunes, findings: [] }
+}
+
+/** No K: field and at least as many unreadable places as notes: words, not music. */
+function looksLikeProse({ tune, findings }: ReadTune): boolean {
+  const unreadable = findings.filter(f => f.code === 'abc.syntax').length
+  const notes = tune.measures.reduce((n, m) => n + m.events.length, 0)
+  return findings.some(f => f.code === 'abc.noKey') && unreadable >= 3 && unreadable >= notes
 }
 
 /** Line and column (from 1) of a character offset. */

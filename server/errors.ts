@@ -1,0 +1,34 @@
+import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
+import type { ZodType } from 'zod'
+import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
+
+const STATUS: Record<ApiErrorCode, number> = {
+  badRequest: 400, forbidden: 403, notFound: 404, conflict: 409, tooLarge: 413, internal: 500,
+} // prettier-ignore
+
+export function sendError(res: Response, code: ApiErrorCode, message: string, where = '', more: object = {}) {
+  res.status(STATUS[code]).json({ error: { code, message, where }, ...more })
+}
+
+/** The body by its schema; answers 400 with the field at fault and returns null when it does not fit. */
+export function bodyBy<T>(schema: ZodType<T>, body: unknown, res: Response): T | null {
+  const result = schema.safeParse(body)
+  if (result.success) return result.data
+  const first = result.error.issues[0]!
+  sendError(res, 'badRequest', first.message, first.path.join('.'))
+  return null
+}
+
+export const noSuchPath: RequestHandler = (req, res) => sendError(res, 'notFound', `There is nothing at ${req.path}.`, req.path)
+
+/** Last in line: broken JSON, bodies over the limit, and our own mistakes, of which only the fact is told. */
+export const onError: ErrorRequestHandler = (error: { type?: string; message?: string }, _req, res, _next) => {
+  if (error.type === 'entity.too.large') {
+    sendError(res, 'tooLarge', `The request is larger than ${BODY_LIMIT / 1024 / 1024} MB.`)
+  } else if (error.type === 'entity.parse.failed' || error.type === 'charset.unsupported' || error.type === 'encoding.unsupported') {
+    sendError(res, 'badRequest', `The body is not JSON: ${error.message ?? ''}`, 'body')
+  } else {
+    console.error(error)
+    sendError(res, 'internal', 'Something went wrong on our side. Nothing was changed; try again.')
+  }
+}

@@ -1,0 +1,45 @@
+/** `npm start`: data in ./data or NOKTA_DATA, port 4747 or NOKTA_PORT. With NOKTA_DEMO=1 an empty shelf gets the demo tunes. */
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { fillShelf } from '#demo/fillShelf'
+import { startNokta } from './nokta'
+import { FolderInUse } from './storage/lock'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const { version } = JSON.parse(readFileSync(resolve(root, 'package.json'), 'utf8')) as { version: string }
+
+function portFrom(text: string | undefined): number {
+  const port = Number(text ?? 4747)
+  if (Number.isInteger(port) && port >= 0 && port <= 65_535) return port
+  fail(`NOKTA_PORT is “${text}”: give a number from 0 to 65535.`)
+}
+
+function fail(message: string): never {
+  console.error(message)
+  process.exit(2)
+}
+
+if (process.env.DATABASE_URL) {
+  fail('DATABASE_URL is reserved for a PostgreSQL server, which this version does not use yet. Unset it to use the data folder.')
+}
+
+try {
+  const nokta = await startNokta({
+    data: resolve(process.env.NOKTA_DATA ?? resolve(root, 'data')),
+    port: portFrom(process.env.NOKTA_PORT),
+    web: resolve(root, 'dist/web'),
+    version,
+    ...(process.env.NOKTA_DEMO === '1' && { seed: fillShelf }),
+  })
+  console.log(`Nokta is open at ${nokta.url}`)
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.once(signal, () => {
+      void nokta.stop().then(() => process.exit(0))
+    })
+  }
+} catch (e) {
+  if (e instanceof FolderInUse) fail(e.message)
+  if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE') fail('The port is in use. Set NOKTA_PORT to another one.')
+  throw e
+}

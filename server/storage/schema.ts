@@ -1,0 +1,33 @@
+import { sql } from 'drizzle-orm'
+import { index, integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+
+/** Tunes as documents; what the shelf lists stands in columns of its own. */
+export const tunes = pgTable(
+  'tunes',
+  {
+    id: text('id').primaryKey(),
+    version: integer('version').notNull().default(1),
+    title: text('title').notNull(),
+    source: text('source'),
+    doc: jsonb('doc').notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().default(sql`now()`),
+    updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().default(sql`now()`),
+    /** Set when the tune was put away; it can be brought back. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
+  },
+  t => [index('tunes_title').on(t.title)],
+)
+
+export const arrangements = pgTable(
+  'arrangements',
+  {
+    id: text('id').primaryKey(),
+    tuneId: text('tune_id')
+      .notNull()
+      .references(() => tunes.id, { onDelete: 'cascade' }),
+    version: integer('version').notNull().default(1),
+    doc: jsonb('doc').notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true }).notNull().default(sql`now()`),
+  },
+  t => [index('arrangements_tune').on(t.tuneId)],
+)
