@@ -135,7 +135,9 @@ function assemble(
   const { tempo } = problem.options
   const fingering = solveFingering(problem, recipe.pins.fingers)
   const shifts = shiftsOf(fingering)
+  const form = analyseForm(tune, recipe.pins.boundaries)
   const bowing = bowTune(tune, {
+    partOf: index => form.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
     tempo,
     joined,
     school: recipe.schools.bow,
@@ -147,7 +149,7 @@ function assemble(
     tempo,
     octave,
     joined,
-    form: analyseForm(tune, recipe.pins.boundaries),
+    form,
     fingering,
     shifts,
     crossings: crossingsOf(fingering),

@@ -16,6 +16,8 @@ export interface BowingOptions extends StrokeOptions {
   /** Playable hair. */
   readonly hair: Mm
   readonly pins?: Readonly<Record<string, Direction>>
+  /** Name of the part a measure lies in. */
+  readonly partOf?: (measureIndex: number) => string | undefined
 }
 
 export interface Stroke extends PlayedStroke {
@@ -60,7 +62,7 @@ export function bowTune(tune: Tune, options: BowingOptions): Bowing {
   const directions = directionsOf(played, options, findings)
   const placed = placeOnBow(played, directions)
   const strokes = played.map((s, i) => ({ ...s, ...directions[i]!, ...placed[i]! }))
-  findings.push(...endFindings(strokes), ...otherBow(tune, strokes))
+  findings.push(...endFindings(strokes), ...otherBow(tune, strokes, options.partOf))
   return { strokes, written: firstTimes(strokes), findings }
 }
 
@@ -215,7 +217,7 @@ function endFindings(strokes: readonly Stroke[]): Finding[] {
 }
 
 /** A repeated part that starts on the other bow the second time, with slurs, a lift or a pin that would mend it. */
-function otherBow(tune: Tune, strokes: readonly Stroke[]): Finding[] {
+function otherBow(tune: Tune, strokes: readonly Stroke[], partOf: BowingOptions['partOf'] = () => undefined): Finding[] {
   const out: Finding[] = []
   const first = new Map<string, Stroke>()
   let told = -2
@@ -226,7 +228,7 @@ function otherBow(tune: Tune, strokes: readonly Stroke[]): Finding[] {
     else {
       const differs = before.direction !== s.direction
       const startsPass = s.pass > 1 && told !== repeatStartOf(tune, s.measureIndex)
-      if (startsPass && differs) out.push(otherBowFinding(tune, before, s))
+      if (startsPass && differs) out.push(otherBowFinding(partOf(s.measureIndex), before, s))
       if (startsPass) told = repeatStartOf(tune, s.measureIndex)
     }
   }
@@ -245,16 +247,15 @@ function repeatStartOf(tune: Tune, index: number): number {
   return i
 }
 
-function otherBowFinding(tune: Tune, before: Stroke, again: Stroke): Finding {
+function otherBowFinding(name: string | undefined, before: Stroke, again: Stroke): Finding {
   const note = again.notes[0]!
-  const label = tune.measures[repeatStartOf(tune, again.measureIndex)]!.label
-  const part = label ? `Part ${label}` : `The part at measure ${again.measure}`
+  const part = name ? `Part ${name}` : `The part at measure ${again.measure}`
   const mends: Mend[] = [
     {
       kind: 'stroke',
       note,
       direction: before.direction,
-      label: `Always start ${before.direction} (lift before the repeat)`,
+      label: `Lift before the repeat: ${before.direction} each time`,
     },
   ]
   const values = { part, first: before.direction, second: again.direction }

@@ -88,6 +88,9 @@ export function costsAt(f: Fingering, i: number): Costs {
   return out
 }
 
+/** Beyond this much more an alternative is no real choice. */
+const FAR_OFF = 2.2
+
 /** What the alternative would make worse, in a teacher's words. */
 const WORSE: Record<Component, string> = {
   place: 'would take the hand from its place',
@@ -113,8 +116,12 @@ export function whyAt(f: Fingering, i: number, pinned = false): string {
   const name = fingerText(chosen.finger, letters[chosen.string]!)
   const start = name[0]!.toUpperCase() + name.slice(1)
   if (pinned) return `${start}: pinned by you.`
-  const other = alternativesAt(f, i, 1)[0]
-  if (!other) return `${start}: the only place for it.`
+  const all = alternativesAt(f, i, 8)
+  if (all.length === 0) return `${start}: the only place for it.`
+  // Another finger for the same place in the same hand is no choice a teacher weighs.
+  const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
+  const other = all.find(a => a.string !== chosen.string || a.anchor !== anchor || a.finger === 0)
+  if (!other || other.extra > FAR_OFF) return `${start}: its place in this position; nothing else comes near.`
   const alternative = fingerText(other.finger, letters[other.string]!)
   if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
   const worst = Object.entries(other.difference).reduce((a, b) => (b[1] > a[1] ? b : a))

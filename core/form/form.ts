@@ -49,6 +49,8 @@ export interface Phrase {
 export interface Part {
   readonly label: string
   readonly measures: readonly [first: number, last: number]
+  /** Indices of its first and last measure. */
+  readonly indices: readonly [first: number, last: number]
   readonly repeated: boolean
   readonly phrases: readonly Phrase[]
 }
@@ -77,6 +79,7 @@ export function analyseForm(tune: Tune, boundaries: Boundaries = {}): Form {
     parts.push({
       label: given ?? letter,
       measures: [group[0]!.number, group.at(-1)!.number],
+      indices: [low, high],
       repeated: group.some(m => m.measure.repeatEnd === true),
       phrases,
     })

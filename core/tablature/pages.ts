@@ -8,19 +8,22 @@ export const PAPERS: Readonly<Record<Paper, { width: Mm; height: Mm }>> = {
 }
 export const MARGIN: Mm = 14
 /** Room for title and heading on the first page, for the running title on the others. */
-export const HEADING: Mm = 30
+export const HEADING: Mm = 22
 export const RUNNING_HEADING: Mm = 9
 
-/** Splits systems of one height into pages; every page holds at least one. */
-export function paginate<T>(systems: readonly T[], paper: Paper, systemHeight: Mm): T[][] {
+/** Splits systems into pages by their heights, in order; every page holds at least one, and an empty tune still has a page. */
+export function paginate<T>(systems: readonly T[], paper: Paper, heightOf: (system: T) => Mm): T[][] {
   const body = PAPERS[paper].height - 2 * MARGIN
-  const room = (heading: Mm) => Math.max(1, Math.floor((body - heading) / systemHeight))
-  const pages: T[][] = []
-  let rest = [...systems]
-  while (rest.length > 0 || pages.length === 0) {
-    const n = room(pages.length === 0 ? HEADING : RUNNING_HEADING)
-    pages.push(rest.slice(0, n))
-    rest = rest.slice(n)
+  const pages: T[][] = [[]]
+  let room = body - HEADING
+  for (const system of systems) {
+    const height = heightOf(system)
+    if (height > room && pages.at(-1)!.length > 0) {
+      pages.push([])
+      room = body - RUNNING_HEADING
+    }
+    pages.at(-1)!.push(system)
+    room -= height
   }
   return pages
 }

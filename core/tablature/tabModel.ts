@@ -29,6 +29,8 @@ export interface TabEvent {
   readonly tied: boolean
   readonly bow?: Direction
   readonly lift: boolean
+  /** A comma after the note: breathe, lift. */
+  readonly comma: boolean
   /** Taken in the same bow as the event before. */
   readonly joined: boolean
   readonly chord?: string
@@ -128,6 +130,7 @@ function tabEvent(
     tied,
     ...(stroke && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,
+    comma: e.kind === 'note' && (e.marks?.some(m => m === 'comma' || m === 'lift') ?? false),
     joined: d.joined.has(e.id),
     ...(e.chord && { chord: e.chord }),
     ...(phrase && { phrase }),

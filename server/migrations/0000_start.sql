@@ -3,7 +3,7 @@ CREATE TABLE "arrangements" (
 	"tune_id" text NOT NULL,
 	"version" integer DEFAULT 1 NOT NULL,
 	"doc" jsonb NOT NULL,
-	"created_at" timestamp with time zone DEFAULT now() NOT NULL
+	"place" serial NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "tunes" (

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+import { index, integer, jsonb, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
 
 /** Tunes as documents; what the shelf lists stands in columns of its own. */
 export const tunes = pgTable(
@@ -27,7 +27,8 @@ export const arrangements = pgTable(
       .references(() => tunes.id, { onDelete: 'cascade' }),
     version: integer('version').notNull().default(1),
     doc: jsonb('doc').notNull(),
-    createdAt: timestamp('created_at', { withTimezone: true }).notNull().default(sql`now()`),
+    /** Order of making: the first is the one a tune opens with. */
+    place: serial('place').notNull(),
   },
   t => [index('arrangements_tune').on(t.tuneId)],
 )

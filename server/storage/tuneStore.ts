@@ -47,7 +47,7 @@ export class TuneStore {
         metre: sql<Tune['metre']>`${tunes.doc}->'metre'`,
         measures: sql<number>`jsonb_array_length(${tunes.doc}->'measures')`,
         updatedAt: tunes.updatedAt,
-        instruments: sql<InstrumentId[]>`coalesce((select jsonb_agg(distinct a.doc->>'instrument') from arrangements a where a.tune_id = "tunes"."id"), '[]')`,
+        instruments: sql<InstrumentId[]>`coalesce((select jsonb_agg(distinct a.doc->'instrument') from arrangements a where a.tune_id = "tunes"."id"), '[]')`,
       })
       .from(tunes)
       .where(isNull(tunes.deletedAt))
@@ -58,7 +58,7 @@ export class TuneStore {
   async get(id: string): Promise<TuneWithArrangements | null> {
     const [row] = await this.db.select().from(tunes).where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     if (!row) return null
-    const rows = await this.db.select().from(arrangements).where(eq(arrangements.tuneId, id)).orderBy(asc(arrangements.createdAt), asc(arrangements.id))
+    const rows = await this.db.select().from(arrangements).where(eq(arrangements.tuneId, id)).orderBy(asc(arrangements.place))
     return { ...tuneRecord(row), arrangements: rows.map(arrangementRecord) }
   }
 
@@ -124,7 +124,7 @@ export class TuneStore {
   /** Everything that is on the shelf, for a backup. */
   async all(): Promise<StoredTune[]> {
     const rows = await this.db.select().from(tunes).where(isNull(tunes.deletedAt)).orderBy(asc(tunes.createdAt), asc(tunes.id))
-    const recipes = await this.db.select().from(arrangements).orderBy(asc(arrangements.createdAt), asc(arrangements.id))
+    const recipes = await this.db.select().from(arrangements).orderBy(asc(arrangements.place))
     const byTune = group(recipes)
     return rows.map(r => ({
       id: r.id,

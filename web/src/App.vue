@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { useStorage } from '@vueuse/core'
+import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
+import { watchEffect } from 'vue'
+import { useTheme } from 'vuetify'
+
+const theme = useTheme()
+const chosen = useStorage<'light' | 'dark'>('nokta.theme', 'light')
+watchEffect(() => theme.change(chosen.value))
+</script>
+
+<template>
+  <v-app>
+    <header class="top no-print">
+      <router-link to="/" class="mark" aria-label="Nokta: to the shelf"><span class="dot" aria-hidden="true" />Nokta</router-link>
+      <div id="bench-title" class="slot" />
+      <v-btn
+        :icon="chosen === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
+        size="small"
+        :aria-label="chosen === 'light' ? 'Dark colours' : 'Light colours'"
+        @click="chosen = chosen === 'light' ? 'dark' : 'light'"
+      />
+    </header>
+    <v-main>
+      <router-view />
+    </v-main>
+  </v-app>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  height: 46px;
+  padding: 0 12px 0 18px;
+  border-bottom: 1px solid var(--rule);
+  background: rgb(var(--v-theme-background));
+  position: sticky;
+  top: 0;
+  z-index: 20;
+}
+.mark {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  font-weight: 700;
+  font-size: 18px;
+  color: inherit;
+  text-decoration: none;
+}
+.dot {
+  width: 13px;
+  height: 13px;
+  border-radius: 50%;
+  background: rgb(var(--v-theme-primary));
+}
+.slot {
+  flex: 1;
+  min-width: 0;
+}
+</style>

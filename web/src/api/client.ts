@@ -1,0 +1,65 @@
+/** Calls to the server, checked with the contract's schemas. */
+import type { z, ZodType } from 'zod'
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { Tune } from '#core/music/tune'
+import {
+  arrangementRecordSchema, conflictSchema, errorSchema, paths, savedSchema, tuneListSchema, tuneWithArrangementsSchema,
+  type ApiErrorCode,
+} from '#contract/api' // prettier-ignore
+
+export class ApiError extends Error {
+  constructor(
+    readonly code: ApiErrorCode | 'offline' | 'unexpected',
+    message: string,
+    readonly where = '',
+    /** With a conflict: what the server holds. */
+    readonly current?: z.infer<typeof conflictSchema>['current'],
+  ) {
+    super(message)
+  }
+}
+
+async function call<T>(method: string, path: string, schema: ZodType<T> | null, body?: object): Promise<T> {
+  let response: Response
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    })
+  } catch {
+    throw new ApiError('offline', 'The server can’t be reached. Your work is kept in this browser until it can.')
+  }
+  if (response.status === 204 || (response.ok && !schema)) return undefined as T
+  const json: unknown = await response.json().catch(() => null)
+  if (!response.ok) throw failure(json, response.status)
+  const result = schema!.safeParse(json)
+  if (result.success) return result.data
+  throw new ApiError('unexpected', 'The server’s answer could not be read. Is it another version?', result.error.issues[0]?.path.join('.'))
+}
+
+function failure(json: unknown, status: number): ApiError {
+  const conflict = conflictSchema.safeParse(json)
+  if (conflict.success) {
+    const { code, message, where } = conflict.data.error
+    return new ApiError(code, message, where, conflict.data.current)
+  }
+  const known = errorSchema.safeParse(json)
+  if (!known.success) return new ApiError(status >= 500 ? 'offline' : 'unexpected', `The server answered ${status}.`)
+  const { code, message, where } = known.data.error
+  return new ApiError(code, message, where)
+}
+
+export const api = {
+  tunes: () => call('GET', paths.tunes, tuneListSchema),
+  tune: (id: string) => call('GET', paths.tune(id), tuneWithArrangementsSchema),
+  createTune: (source: string | null, tune: Tune, arrangement: Arrangement) =>
+    call('POST', paths.tunes, tuneWithArrangementsSchema, { source, tune, arrangement }),
+  saveTune: (id: string, version: number, source: string | null, tune: Tune) =>
+    call('PUT', paths.tune(id), savedSchema, { version, source, tune }),
+  putAway: (id: string) => call<void>('DELETE', paths.tune(id), null),
+  bringBack: (id: string) => call('POST', paths.restoreTune(id), tuneWithArrangementsSchema),
+  addArrangement: (tuneId: string, arrangement: Arrangement) =>
+    call('POST', paths.arrangements(tuneId), arrangementRecordSchema, { arrangement }),
+  saveArrangement: (id: string, version: number, arrangement: Arrangement) =>
+    call('PUT', paths.arrangement(id), savedSchema, { version, arrangement }),
+}

@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { onBeforeRouteLeave } from 'vue-router'
+import { STATIONS, type Station } from '../router'
+import { useBench } from '../stores/bench'
+import ArrangementBar from './ArrangementBar.vue'
+import FormRibbon from './FormRibbon.vue'
+import { COMMANDS, runKey, typing } from './keys'
+import SaveMark from './SaveMark.vue'
+
+const props = defineProps<{ id: string; station: Station }>()
+const bench = useBench()
+const help = ref(false)
+
+const VIEWS = {
+  tune: defineAsyncComponent(() => import('../tune/TuneStation.vue')),
+  form: defineAsyncComponent(() => import('../form/FormStation.vue')),
+  hand: defineAsyncComponent(() => import('../hand/HandStation.vue')),
+  bow: defineAsyncComponent(() => import('../bow/BowStation.vue')),
+  sheet: defineAsyncComponent(() => import('../sheet/SheetStation.vue')),
+}
+const ICONS = {
+  tune: mdiMusicNoteOutline,
+  form: mdiViewGridOutline,
+  hand: mdiHandBackLeftOutline,
+  bow: mdiSwapVertical,
+  sheet: mdiFileDocumentOutline,
+}
+const NAMES = { tune: 'Tune', form: 'Form', hand: 'Hand', bow: 'Bow', sheet: 'Sheet' }
+
+watch(
+  () => props.id,
+  id => void bench.open(id),
+  { immediate: true },
+)
+onBeforeRouteLeave(() => {
+  if (bench.saveState !== 'saved') void bench.save()
+})
+
+useEventListener(window, 'keydown', event => {
+  if (typing(event.target) || help.value) return
+  if (event.key === '?') help.value = true
+  else if (!runKey(bench, event)) return
+  event.preventDefault()
+})
+useEventListener(window, 'pagehide', () => void bench.save())
+
+const title = computed(() => bench.documents?.tune.title ?? '')
+</script>
+
+<template>
+  <Teleport to="#bench-title">
+    <div v-if="bench.loading === 'ready'" class="title">
+      <h1 data-test="title">{{ title || 'Untitled' }}</h1>
+      <SaveMark />
+      <v-btn :icon="mdiUndo" size="small" :disabled="!bench.canUndo" aria-label="Undo" data-test="undo" @click="bench.undo()" />
+      <v-btn :icon="mdiRedo" size="small" :disabled="!bench.canRedo" aria-label="Redo" data-test="redo" @click="bench.redo()" />
+      <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="bench.walk(-1)" />
+      <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="bench.walk(1)" />
+      <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys of the bench" @click="help = true" />
+    </div>
+  </Teleport>
+  <div class="bench">
+    <nav class="rail no-print" aria-label="Stations">
+      <router-link
+        v-for="s in STATIONS"
+        :key="s"
+        :to="`/tunes/${id}/${s}`"
+        class="station"
+        :class="{ here: s === station }"
+        :aria-current="s === station ? 'page' : undefined"
+        :data-test="`station-${s}`"
+      >
+        <v-icon :icon="ICONS[s]" size="22" />
+        {{ NAMES[s] }}
+      </router-link>
+    </nav>
+    <div class="work">
+      <v-progress-linear v-if="bench.loading === 'loading'" indeterminate color="primary" aria-label="Opening the tune" />
+      <div v-else-if="bench.loading === 'failed'" class="failed" role="alert">
+        <h2>The tune can’t be opened</h2>
+        <p>{{ bench.problem }}</p>
+        <v-btn variant="outlined" @click="bench.open(id)">Try again</v-btn>
+        <v-btn to="/">Back to the shelf</v-btn>
+      </div>
+      <template v-else-if="bench.documents && bench.recipe">
+        <div class="no-print above">
+          <ArrangementBar />
+          <FormRibbon />
+          <p v-if="bench.problem" class="problem" role="alert">{{ bench.problem }}</p>
+        </div>
+        <component :is="VIEWS[station]" />
+      </template>
+    </div>
+    <v-dialog v-model="help" max-width="520">
+      <v-card class="help">
+        <h2>Keys</h2>
+        <table class="plain">
+          <tbody>
+            <tr v-for="c in COMMANDS" :key="c.shown">
+              <th>{{ c.shown }}</th>
+              <td>{{ c.does }}</td>
+            </tr>
+            <tr>
+              <th>Ctrl + Z</th>
+              <td>undo; with Shift: redo</td>
+            </tr>
+          </tbody>
+        </table>
+        <v-btn variant="outlined" @click="help = false">Close</v-btn>
+      </v-card>
+    </v-dialog>
+    <v-snackbar :model-value="bench.notice !== ''" :timeout="15000" location="bottom start" @update:model-value="bench.notice = ''">
+      {{ bench.notice }}
+      <template #actions><v-btn @click="bench.notice = ''">Close</v-btn></template>
+    </v-snackbar>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: flex;
+}
+.rail {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  width: 78px;
+  flex: none;
+  padding: 12px 8px;
+  height: calc(100vh - 46px);
+}
+.station {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 3px;
+  padding: 9px 4px 7px;
+  border-radius: 4px;
+  color: inherit;
+  font-size: 13px;
+  text-decoration: none;
+}
+.station:hover {
+  background: rgb(var(--v-theme-surface-variant));
+}
+.station.here {
+  background: rgb(var(--v-theme-primary));
+  color: rgb(var(--v-theme-on-primary));
+  font-weight: 700;
+}
+.work {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  height: calc(100vh - 46px);
+}
+.work > :last-child {
+  flex: 1;
+  min-height: 0;
+}
+@media print {
+  .work {
+    display: block;
+    height: auto;
+  }
+}
+.above {
+  border-bottom: 1px solid var(--rule);
+}
+.title {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.title h1 {
+  font-size: 18px;
+  margin-right: 10px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.title .save {
+  margin-right: auto;
+}
+.failed {
+  max-width: 560px;
+  margin: 80px auto;
+  text-align: center;
+}
+.problem {
+  color: rgb(var(--v-theme-error));
+  padding: 0 4px 8px;
+}
+.help {
+  padding: 22px 24px;
+  gap: 14px;
+}
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { PhraseView } from '../worker/contract'
+import { familyLook } from '../theme/families'
+
+const props = defineProps<{ phrase: PhraseView; focused: boolean; tall?: boolean }>()
+
+const look = computed(() => familyLook(props.phrase.family))
+/** Letter of the family, with a stroke for every changed version. */
+const kinMark = computed(() => String.fromCharCode(97 + (props.phrase.family % 26)) + '′'.repeat(Math.min(3, props.phrase.variant)))
+const described = computed(
+  () =>
+    `${props.phrase.name || props.phrase.label}, ${props.phrase.bars} bars` +
+    (props.phrase.kin ? `, ${props.phrase.relation} as ${props.phrase.kin}` : ''),
+)
+</script>
+
+<template>
+  <button
+    type="button"
+    class="block family"
+    :class="{ focused, tall }"
+    :style="look.style"
+    :aria-label="described"
+    :aria-pressed="focused"
+    :title="described"
+    data-test="phrase"
+  >
+    <span class="names">
+      <b>{{ phrase.label }}</b>
+      <span class="kin">{{ kinMark }}</span>
+      <span v-if="phrase.name" class="own">{{ phrase.name }}</span>
+    </span>
+    <svg class="contour" viewBox="0 0 100 24" preserveAspectRatio="none" aria-hidden="true">
+      <line
+        v-for="([x, y], i) in phrase.contour"
+        :key="i"
+        :x1="2 + x * 95"
+        :x2="2 + x * 95"
+        :y1="21 - y * 18"
+        :y2="21 - y * 18"
+        stroke="currentColor"
+        stroke-width="4"
+        stroke-linecap="round"
+        vector-effect="non-scaling-stroke"
+      />
+    </svg>
+  </button>
+</template>
+
+<style scoped>
+.block {
+  display: flex;
+  flex-direction: column;
+  min-width: 46px;
+  height: 50px;
+  padding: 3px 7px 4px;
+  border-radius: 3px;
+  border: 1.5px solid transparent;
+  text-align: left;
+  overflow: hidden;
+}
+.block.tall {
+  height: 74px;
+}
+.block.focused {
+  border-color: currentColor;
+}
+.names {
+  display: flex;
+  gap: 6px;
+  font-size: 12.5px;
+  line-height: 1.25;
+  white-space: nowrap;
+}
+.kin {
+  font-style: italic;
+}
+.own {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.contour {
+  flex: 1;
+  width: 100%;
+  min-height: 0;
+}
+</style>

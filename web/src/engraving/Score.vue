@@ -1,0 +1,164 @@
+<script setup lang="ts">
+/** The score of the bench: one SVG a system, redrawn only where something changed. */
+import { useElementSize } from '@vueuse/core'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { useBench } from '../stores/bench'
+import { familyLook } from '../theme/families'
+import { ALL_MARKS, type MarkOptions } from './marks'
+import { drawSystem, placeTune, type DrawnSystem } from './system'
+
+const props = withDefaults(defineProps<{ tab?: boolean; marks?: Partial<MarkOptions>; follow?: boolean }>(), { tab: false, marks: () => ({}), follow: true })
+const bench = useBench()
+const host = ref<HTMLElement | null>(null)
+const { width } = useElementSize(host)
+const systems = shallowRef<readonly DrawnSystem[]>([])
+const failure = ref('')
+
+const cache = new Map<string, DrawnSystem>()
+
+function draw() {
+  const r = bench.result
+  if (!r || width.value < 200) return
+  const placed = placeTune(r.tune)
+  const o = { width: Math.floor(width.value), tab: props.tab, marks: { ...ALL_MARKS, ...props.marks } }
+  const used = new Map<string, DrawnSystem>()
+  try {
+    systems.value = r.tab.systems.map((measures, i) => {
+      const music = measures.map(m => r.tune.measures[m.index])
+      const own = new Set(music.flatMap(m => m!.events.map(e => e.id)))
+      const slurs = r.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
+      const key = JSON.stringify([i === r.tab.systems.length - 1, o, measures, music, slurs, placed.measures[measures[0]!.index]!.key, r.tune.clef, r.tab.lineLabels])
+      const drawn = cache.get(key) ?? drawSystem(placed, r.tab, i, o)
+      used.set(key, drawn)
+      return drawn
+    })
+    failure.value = ''
+  } catch (e) {
+    failure.value = e instanceof Error ? e.message : String(e)
+  }
+  cache.clear()
+  used.forEach((v, k) => cache.set(k, v))
+}
+
+watch([() => bench.result, width, () => props.tab, () => props.marks], draw, { immediate: true })
+
+const holders = ref<HTMLElement[]>([])
+watch(
+  systems,
+  async list => {
+    await nextTick()
+    list.forEach((s, i) => {
+      if (holders.value[i] && holders.value[i]!.firstElementChild !== s.svg) holders.value[i]!.replaceChildren(s.svg)
+    })
+  },
+  { flush: 'post' },
+)
+
+interface Box {
+  readonly left: number
+  readonly width: number
+  readonly hue: number
+}
+
+/** The focused phrase, as a tint behind its notes in every system. */
+const tints = computed<(Box | null)[]>(() => {
+  const phrase = bench.phrases.find(p => p.id === bench.focus)
+  return systems.value.map(s => {
+    const xs = phrase ? phrase.events.flatMap(id => s.anchors.get(id)?.x ?? []) : []
+    if (!phrase || xs.length === 0) return null
+    const left = Math.min(...xs) - 14
+    return { left, width: Math.max(...xs) + 16 - left, hue: familyLook(phrase.family).hue }
+  })
+})
+
+const chosen = computed(() => {
+  const event = bench.selectedNote?.event
+  return systems.value.map(s => (event === undefined ? undefined : s.anchors.get(event)))
+})
+
+watch(
+  [() => bench.focus, () => bench.selected],
+  async () => {
+    await nextTick()
+    if (props.follow) host.value?.querySelector(bench.selected ? '.chosen' : '.tint')?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
+  },
+  { flush: 'post' },
+)
+
+/** The nearest note in the system that was clicked. */
+function pick(event: MouseEvent, s: DrawnSystem) {
+  const x = event.clientX - (event.currentTarget as HTMLElement).getBoundingClientRect().left
+  let best: { id: string; distance: number } | null = null
+  for (const [id, a] of s.anchors) {
+    const distance = Math.abs(a.x - x)
+    if (distance < (best?.distance ?? 24)) best = { id, distance }
+  }
+  const note = best && bench.notes.find(n => n.event === best.id)
+  if (note) bench.select(note.id)
+}
+</script>
+
+<template>
+  <div ref="host" class="score" data-test="score">
+    <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
+    <p v-else-if="bench.result && bench.result.tune.measures.length === 0" class="quiet blank">
+      No notes yet. Type them in the source: letters A to G, a bar line |, a number after a letter for its length.
+    </p>
+    <div v-for="(s, i) in systems" :key="i" class="system" :style="{ height: `${s.height}px` }" @click="pick($event, s)">
+      <div v-if="tints[i]" class="tint" :style="{ left: `${tints[i]!.left}px`, width: `${tints[i]!.width}px`, '--family-hue': tints[i]!.hue }" />
+      <div
+        v-if="chosen[i]"
+        class="chosen"
+        data-test="chosen"
+        :style="{ left: `${chosen[i]!.x - 11}px`, top: `${Math.min(chosen[i]!.top, s.staffTop) - 22}px`, height: `${Math.max(chosen[i]!.bottom, s.staffBottom) - Math.min(chosen[i]!.top, s.staffTop) + 28}px` }"
+      />
+      <div ref="holders" class="ink" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.score {
+  width: 100%;
+}
+.system {
+  position: relative;
+  margin-bottom: 12px;
+  cursor: pointer;
+}
+.ink {
+  position: relative;
+  pointer-events: none;
+}
+.ink :deep(svg) {
+  display: block;
+}
+.ink :deep(.knock-out) {
+  fill: var(--page);
+}
+.tint,
+.chosen {
+  scroll-margin: 40px 0;
+}
+.tint {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-radius: 4px;
+  background: hsl(var(--family-hue) 34% var(--family-tint));
+  opacity: 0.75;
+}
+.chosen {
+  position: absolute;
+  width: 22px;
+  border-radius: 11px;
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 30%, transparent);
+  outline: 1.5px solid rgb(var(--v-theme-secondary));
+}
+.failure {
+  color: rgb(var(--v-theme-error));
+}
+.blank {
+  padding: 24px 0;
+}
+</style>

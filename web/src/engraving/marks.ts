@@ -1,0 +1,221 @@
+/** Our own marks: bow signs, fingers, positions, phrase letters, and the tab lines with their rhythm. */
+import { toNumber } from '#core/music/fraction'
+import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
+import type { Anchor, DrawnStaff } from './staff'
+import { el, line, text } from './svg'
+import { valuesOf, writtenLength } from './values'
+
+/** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
+export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElement {
+  const d = direction === 'down' ? `M${x - 4.5} ${y} v-8 h9 v8` : `M${x - 4} ${y - 9} L${x} ${y} L${x + 4} ${y - 9}`
+  const top = direction === 'down' ? [line(x - 4.5, y - 7, x + 4.5, y - 7, { 'stroke-width': 2.4 })] : []
+  return el('g', {}, [el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.3 }), ...top])
+}
+
+/** The small comma that says: lift and set the bow anew. */
+export const liftSign = (x: number, y: number) =>
+  el('path', { d: `M${x} ${y} q2.5 -3 0 -6`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.4 })
+
+export interface MarkOptions {
+  readonly fingers: boolean
+  readonly bows: boolean
+  readonly positions: boolean
+  readonly phrases: boolean
+  readonly chords: boolean
+}
+
+export const ALL_MARKS: MarkOptions = { fingers: true, bows: true, positions: true, phrases: true, chords: true }
+
+/** y of the rows above a staff whose highest note or line lies at `top`. */
+const ROW = { finger: 6, bow: 20, position: 33, chord: 45, phrase: 60 }
+
+/** Marks over the staff. Rows keep their height through a system so that the eye finds them. */
+export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o: MarkOptions): SVGElement {
+  const g = el('g', { class: 'marks' })
+  const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
+  const level = rows(top, measures, o)
+  measures.forEach((m, i) => {
+    if (m.endings) g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
+    for (const e of m.events) {
+      const a = drawn.anchors.get(e.id)
+      if (a) g.append(...eventMarks(e, a, drawn, level, o))
+    }
+  })
+  return g
+}
+
+interface Levels {
+  readonly bow: number
+  readonly position: number
+  readonly chord: number
+  readonly phrase: number
+  readonly ending: number
+  readonly top: number
+}
+
+function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Levels {
+  const events = measures.flatMap(m => m.events)
+  let y = top - (o.fingers ? ROW.finger + 12 : 4)
+  const take = (wanted: boolean, height: number) => {
+    const at = y
+    if (wanted) y -= height
+    return at
+  }
+  const bow = take(o.bows, 14)
+  const position = take(o.positions && events.some(e => e.position !== undefined), 13)
+  const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
+  const ending = take(measures.some(m => m.endings), 13)
+  const phrase = take(o.phrases && events.some(e => e.phrase !== undefined), 17)
+  return { bow, position, chord, phrase, ending, top: y }
+}
+
+/** A finger digit standing on y. The open string is a plain oval: the text face strikes its zeros through. */
+export function fingerGlyph(x: number, y: number, shown: string, size: number, bold = false): SVGElement {
+  if (/[‹›]/.test(shown)) return chevroned(x, y, shown, size, bold)
+  if (shown !== '0') return text(x, y, shown, { size, bold })
+  const [rx, ry] = [size * 0.24, size * 0.36]
+  return el('ellipse', { cx: x, cy: y - ry, rx, ry, fill: 'none', stroke: 'currentColor', 'stroke-width': bold ? 1.7 : 1.2, class: 'open-string' })
+}
+
+/** Our chevron beside a digit, drawn so that it stays legible at any size: ‹ towards the nut, › towards the bridge. */
+function chevroned(x: number, y: number, shown: string, size: number, bold: boolean): SVGElement {
+  const side = shown.startsWith('‹') ? -1 : 1
+  const tip = x + side * size * 0.68
+  const d = `M${tip - side * size * 0.24} ${y - size * 0.62} L${tip} ${y - size * 0.35} L${tip - side * size * 0.24} ${y - size * 0.08}`
+  return el('g', {}, [
+    text(x, y, shown.replace(/[‹›]/g, ''), { size, bold }),
+    el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': bold ? 1.7 : 1.3 }),
+  ])
+}
+
+/** Room the marks need above the highest note. */
+export function marksHeight(measures: readonly TabMeasure[], o: MarkOptions): number {
+  return -rows(0, measures, o).top + 3
+}
+
+function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o: MarkOptions): SVGElement[] {
+  const out: SVGElement[] = []
+  if (o.fingers && e.digits.length > 0) {
+    const y = Math.min(a.top, drawn.top) - ROW.finger
+    const digits = e.digits.map(d => d.text)
+    digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - (digits.length - 1 - k) * 11, d, 12)))
+  }
+  if (o.bows && e.bow) {
+    out.push(bowSign(a.x, level.bow, e.bow))
+    if (e.lift) out.push(liftSign(a.x - 9, level.bow))
+  }
+  if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
+  if (o.positions && e.position) {
+    out.push(text(a.x - 5, level.position, `${e.position} pos.`, { size: 10.5, italic: true, anchor: 'start' }))
+  }
+  if (o.chords && e.chord) out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
+  if (o.phrases && e.phrase) out.push(phraseMark(a.x - 6, level.phrase, e.phrase))
+  return out
+}
+
+/** Phrase letter beside the product's dot. */
+const phraseMark = (x: number, y: number, label: string) =>
+  el('g', { class: 'phrase-mark' }, [
+    el('circle', { cx: x + 3, cy: y - 4, r: 3.2, fill: 'currentColor' }),
+    text(x + 10, y, label, { size: 12.5, bold: true, anchor: 'start' }),
+  ])
+
+function endingMark(m: TabMeasure, before: TabMeasure | undefined, left: number, right: number, y: number): SVGElement[] {
+  const starts = before?.endings?.join() !== m.endings!.join()
+  const out: SVGElement[] = [line(left + 2, y - 8, right - 3, y - 8)]
+  if (starts) out.push(line(left + 2, y - 8, left + 2, y + 4), text(left + 7, y + 3, `${m.endings!.join(', ')}.`, { size: 11, anchor: 'start' }))
+  return out
+}
+
+export const TAB_GAP = 11
+
+export interface TabDrawing {
+  readonly height: number
+}
+
+/** Tab lines under the staff: one line a string, digits on them, stems and beams for the rhythm below. */
+export function drawTab(
+  g: SVGElement,
+  measures: readonly TabMeasure[],
+  drawn: DrawnStaff,
+  labels: readonly string[],
+  y: number,
+): TabDrawing {
+  const [left, right] = [drawn.bars[0]!, drawn.bars.at(-1)!]
+  const bottom = y + (labels.length - 1) * TAB_GAP
+  labels.forEach((label, i) => {
+    const at = y + i * TAB_GAP
+    g.append(line(left, at, right, at, { 'stroke-width': 0.8, opacity: 0.75 }), text(left - 9, at + 4, label, { size: 10.5 }))
+  })
+  g.append(line(left, y, left, bottom))
+  measures.forEach((m, i) => {
+    g.append(...tabBar(m, drawn.bars[i]!, drawn.bars[i + 1]!, y, bottom))
+    for (const e of m.events) {
+      const a = drawn.anchors.get(e.id)
+      if (!a) continue
+      for (const d of e.digits) g.append(...digit(a.x, y + d.line * TAB_GAP, d.text))
+    }
+    rhythm(g, m.events, drawn, bottom + 6)
+  })
+  return { height: bottom - y + 22 }
+}
+
+/** A digit on a knocked-out piece of its line. */
+function digit(x: number, y: number, shown: string): SVGElement[] {
+  const w = (shown.length > 1 ? 16 : 9) + 2
+  return [
+    el('rect', { x: x - w / 2, y: y - 5.5, width: w, height: 11, fill: 'var(--page, #fff)', class: 'knock-out' }),
+    fingerGlyph(x, y + 4.4, shown, 12.5, true),
+  ]
+}
+
+function tabBar(m: TabMeasure, left: number, right: number, top: number, bottom: number): SVGElement[] {
+  const dots = (x: number) => [0.32, 0.68].map(f => el('circle', { cx: x, cy: top + (bottom - top) * f, r: 1.7, fill: 'currentColor' }))
+  const out: SVGElement[] = []
+  if (m.repeatStart) out.push(line(left + 1.5, top, left + 1.5, bottom, { 'stroke-width': 3 }), ...dots(left + 8))
+  if (m.repeatEnd || m.barline === 'final') out.push(line(right - 1.5, top, right - 1.5, bottom, { 'stroke-width': 3 }), line(right - 5, top, right - 5, bottom))
+  else out.push(line(right, top, right, bottom))
+  if (m.barline === 'double') out.push(line(right - 3, top, right - 3, bottom))
+  if (m.repeatEnd) out.push(...dots(right - 9))
+  return out
+}
+
+const STEM = 12
+
+/** Stems under the tab; eighths and shorter are joined where their notes are neighbours within half a measure. */
+function rhythm(g: SVGElement, events: readonly TabEvent[], drawn: DrawnStaff, y: number) {
+  let at = 0
+  let group: { x: number; beams: number; slot: number }[] = []
+  const close = () => {
+    drawBeams(g, group, y)
+    group = []
+  }
+  for (const e of events) {
+    const x = drawn.anchors.get(e.id)?.x
+    const [value] = valuesOf(writtenLength(e))
+    const beams = { '8': 1, '16': 2, '32': 3, '64': 4 }[value!.name] ?? 0
+    const slot = Math.floor(at + 1e-9)
+    if (x !== undefined && !e.rest) {
+      if (beams === 0 || group.some(n => n.slot !== slot)) close()
+      if (value!.name !== 'w' && value!.name !== '1/2') g.append(line(x, y + (value!.name === 'h' ? STEM / 2 : 0), x, y + STEM))
+      for (let k = 0; k < value!.dots; k++) g.append(el('circle', { cx: x + 4 + 3 * k, cy: y + STEM - 1, r: 1.2, fill: 'currentColor' }))
+      if (beams > 0) group.push({ x, beams, slot })
+    } else close()
+    at += toNumber(e.duration)
+  }
+  close()
+}
+
+function drawBeams(g: SVGElement, group: readonly { x: number; beams: number }[], y: number) {
+  group.forEach((n, i) => {
+    const next = group[i + 1]
+    const before = group[i - 1]
+    for (let b = 0; b < n.beams; b++) {
+      const at = y + STEM - b * 3.5
+      const joins = next !== undefined && next.beams > b
+      const joined = before !== undefined && before.beams > b
+      if (joins) g.append(line(n.x, at, next.x, at, { 'stroke-width': 2.2 }))
+      else if (!joined) g.append(line(n.x, at, n.x + (before && !next ? -6 : 6), at, { 'stroke-width': 2.2 }))
+    }
+  })
+}

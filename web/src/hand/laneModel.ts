@@ -1,0 +1,24 @@
+/** Geometry shared by the lanes: time across, one quarter so many pixels. */
+import type { NoteView } from '../worker/contract'
+
+export const QUARTER = 46
+export const LEFT = 54
+
+export const timeX = (quarters: number) => LEFT + quarters * QUARTER
+
+export interface HandRun {
+  readonly anchor: number
+  readonly from: number
+  readonly to: number
+}
+
+/** Stretches over which the hand keeps its anchor. */
+export function handRuns(notes: readonly NoteView[]): HandRun[] {
+  const runs: { anchor: number; from: number; to: number }[] = []
+  for (const n of notes) {
+    const last = runs.at(-1)
+    if (last?.anchor === n.anchor) last.to = n.start + n.length
+    else runs.push({ anchor: n.anchor, from: n.start, to: n.start + n.length })
+  }
+  return runs
+}

@@ -1,0 +1,20 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+/** The stations that work, in the order of the work. */
+export const STATIONS = ['tune', 'form', 'hand', 'bow', 'sheet'] as const
+export type Station = (typeof STATIONS)[number]
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
+    { path: '/tunes/:id', redirect: to => `${to.path.replace(/\/$/, '')}/tune` },
+    {
+      path: `/tunes/:id/:station(${STATIONS.join('|')})`,
+      name: 'bench',
+      component: () => import('./bench/BenchView.vue'),
+      props: true,
+    },
+    { path: '/:rest(.*)*', name: 'lost', component: () => import('./shelf/LostView.vue') },
+  ],
+})

@@ -1,0 +1,40 @@
+/**
+ * What is not yet on the server, kept in the browser from the very moment of the edit: nothing is lost on reload or while the server is
+ * away. One draft per tune.
+ */
+import { z } from 'zod'
+import { arrangementSchema } from '#core/arrangement/recipe'
+import { tuneSchema } from '#core/music/tune'
+
+const draftSchema = z.object({
+  tuneVersion: z.int(),
+  source: z.string().nullable(),
+  tune: tuneSchema,
+  arrangements: z.array(z.object({ id: z.string(), version: z.int(), arrangement: arrangementSchema })),
+})
+export type Draft = z.infer<typeof draftSchema>
+
+const key = (tuneId: string) => `nokta.draft.${tuneId}`
+
+/** False when the browser has no room for it: the page then says that the work is not safe yet. */
+export function keepDraft(tuneId: string, draft: Draft, storage: Storage = localStorage): boolean {
+  try {
+    storage.setItem(key(tuneId), JSON.stringify(draft))
+    return true
+  } catch {
+    return false
+  }
+}
+
+export function findDraft(tuneId: string, storage: Storage = localStorage): Draft | null {
+  const text = storage.getItem(key(tuneId))
+  if (text === null) return null
+  try {
+    const result = draftSchema.safeParse(JSON.parse(text))
+    return result.success ? result.data : null
+  } catch {
+    return null
+  }
+}
+
+export const dropDraft = (tuneId: string, storage: Storage = localStorage) => storage.removeItem(key(tuneId))

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+/** The typed source. The editor is a standard one; problems stand in the text where they are. */
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
+import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
+import { EditorState, Annotation } from '@codemirror/state'
+import { EditorView, highlightActiveLine, keymap, lineNumbers } from '@codemirror/view'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { sentence } from '#core/findings/english'
+import type { Finding } from '#core/findings/finding'
+
+const props = defineProps<{ text: string; findings: readonly Finding[] }>()
+const emit = defineEmits<{ typed: [text: string]; cursor: [offset: number] }>()
+
+const host = ref<HTMLElement | null>(null)
+let view: EditorView | null = null
+/** Marks a change that came from outside (undo on the bench), not from typing. */
+const fromOutside = Annotation.define<boolean>()
+
+onMounted(() => {
+  const listener = EditorView.updateListener.of(update => {
+    if (update.docChanged && !update.transactions.some(t => t.annotation(fromOutside))) emit('typed', update.state.doc.toString())
+    else if (update.selectionSet && view?.hasFocus) emit('cursor', update.state.selection.main.head)
+  })
+  view = new EditorView({
+    parent: host.value!,
+    state: EditorState.create({
+      doc: props.text,
+      extensions: [
+        lineNumbers(), lintGutter(), highlightActiveLine(), history(), keymap.of([...defaultKeymap, ...historyKeymap]), listener,
+        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': 'Source of the tune in ABC', 'data-test': 'source' }),
+      ], // prettier-ignore
+    }),
+  })
+  mark()
+})
+onBeforeUnmount(() => view?.destroy())
+
+watch(
+  () => props.text,
+  text => {
+    if (!view || view.state.doc.toString() === text) return
+    view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text }, annotations: fromOutside.of(true) })
+  },
+)
+watch(() => props.findings, mark)
+
+function mark() {
+  if (!view) return
+  const { doc } = view.state
+  const found: Diagnostic[] = props.findings.flatMap(f => {
+    const { line, column } = f.where
+    if (line === undefined || line > doc.lines) return []
+    const l = doc.line(line)
+    const from = Math.min(l.to, l.from + (column ?? 1) - 1)
+    return [{ from, to: Math.min(l.to, from + 1), severity: f.severity === 'note' ? 'info' : f.severity, message: sentence(f) }]
+  })
+  view.dispatch(setDiagnostics(view.state, found))
+}
+
+/** Puts the cursor at a place. */
+function goTo(line: number, column: number) {
+  if (!view || line > view.state.doc.lines) return
+  const l = view.state.doc.line(line)
+  view.dispatch({ selection: { anchor: Math.min(l.to, l.from + column - 1) }, scrollIntoView: true })
+  view.focus()
+}
+defineExpose({ goTo })
+</script>
+
+<template>
+  <div ref="host" class="source" />
+</template>
+
+<style scoped>
+.source {
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: rgb(var(--v-theme-surface));
+  overflow: hidden;
+}
+.source :deep(.cm-editor) {
+  font-size: 14px;
+  max-height: 46vh;
+  color: inherit;
+}
+.source :deep(.cm-scroller) {
+  font-family: ui-monospace, 'DejaVu Sans Mono', monospace;
+  line-height: 1.5;
+}
+.source :deep(.cm-gutters) {
+  background: transparent;
+  color: var(--faint);
+  border: 0;
+}
+.source :deep(.cm-activeLine) {
+  background: color-mix(in srgb, rgb(var(--v-theme-primary)) 8%, transparent);
+}
+.source :deep(.cm-cursor) {
+  border-left-color: currentColor;
+}
+</style>

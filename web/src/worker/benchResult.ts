@@ -1,0 +1,76 @@
+/** The derived result as plain data for the page. */
+import type { Derived } from '#core/arrangement/derive'
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { Phrase } from '#core/form/form'
+import { toNumber } from '#core/music/fraction'
+import { formatPitch, midi } from '#core/music/pitch'
+import { isNote, placeEvents } from '#core/music/timeline'
+import { tabModel } from '#core/tablature/tabModel'
+import type { BenchResult, PhraseView } from './contract'
+
+export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
+  const placed = new Map(placeEvents(d.tune).map(p => [p.event.id, p]))
+  return {
+    tune: d.tune,
+    tempo: d.tempo,
+    octave: d.octave,
+    notes: d.fingering.notes.map(n => {
+      const event = n.id.split('.')[0]!
+      const p = placed.get(event)!
+      return {
+        id: n.id,
+        event,
+        measure: n.measure,
+        pitch: formatPitch(n.pitch),
+        string: n.string,
+        finger: n.finger,
+        offset: n.offset,
+        anchor: n.anchor,
+        mark: n.mark,
+        position: n.position,
+        tied: n.tiedFrom !== undefined,
+        start: toNumber(p.start),
+        length: toNumber(p.event.duration),
+      }
+    }),
+    shifts: d.shifts,
+    crossings: d.crossings,
+    holds: d.holds,
+    blocks: d.blocks,
+    strokes: d.bowing.written,
+    joined: [...d.joined],
+    parts: d.form.parts.map(p => ({
+      label: p.label,
+      repeated: p.repeated,
+      phrases: p.phrases.map(x => phraseView(x, recipe)),
+    })),
+    findings: d.findings,
+    tab: tabModel(d, { instrument: recipe.instrument, strings: recipe.schools.strings, phraseNames: recipe.phraseNames }),
+    events: [...placed.keys()],
+  }
+}
+
+function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
+  const [start, end] = [toNumber(p.start), toNumber(p.end)]
+  const notes = p.notes.filter(isNote)
+  const heights = notes.map(n => midi(n.event.heads.at(-1)!.pitch))
+  const [low, high] = [Math.min(...heights), Math.max(...heights)]
+  return {
+    id: p.events[0]!,
+    label: p.label,
+    name: recipe.phraseNames[p.events[0]!] ?? '',
+    family: p.family,
+    variant: p.variant,
+    bars: p.bars,
+    events: p.events,
+    start,
+    end,
+    contour: notes.map((n, i) => [
+      (toNumber(n.start) - start) / Math.max(0.001, end - start),
+      high === low ? 0.5 : (heights[i]! - low) / (high - low),
+    ]),
+    kin: p.kin?.phrase ?? null,
+    differences: p.kin?.differences ?? [],
+    relation: p.kin?.relation ?? null,
+  }
+}

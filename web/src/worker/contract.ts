@@ -1,0 +1,104 @@
+/** What page and worker say to each other: plain data only. */
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { Stroke } from '#core/bowing/bowing'
+import type { Crossing, Shift, Span } from '#core/fingering/derived'
+import type { Finger, MarkKind } from '#core/instruments/hands'
+import type { Finding } from '#core/findings/finding'
+import type { Relation } from '#core/form/form'
+import type { Tempo } from '#core/music/metre'
+import type { Tune } from '#core/music/tune'
+import type { TabModel } from '#core/tablature/tabModel'
+
+export interface NoteView {
+  readonly id: string
+  readonly event: string
+  readonly measure: number
+  readonly pitch: string
+  readonly string: number
+  readonly finger: Finger
+  readonly offset: number
+  readonly anchor: number
+  readonly mark: MarkKind
+  readonly position: string
+  readonly tied: boolean
+  /** Seconds-free time in quarters from the start of the tune. */
+  readonly start: number
+  readonly length: number
+}
+
+export interface PhraseView {
+  readonly id: string
+  readonly label: string
+  readonly name: string
+  readonly family: number
+  readonly variant: number
+  readonly bars: number
+  readonly events: readonly string[]
+  readonly start: number
+  readonly end: number
+  /** Note heights from 0 (lowest) to 1, and times from 0 to 1, for the dot contour. */
+  readonly contour: readonly (readonly [time: number, height: number])[]
+  readonly kin: string | null
+  readonly differences: readonly string[]
+  readonly relation: Relation | null
+}
+
+export interface PartView {
+  readonly label: string
+  readonly repeated: boolean
+  readonly phrases: readonly PhraseView[]
+}
+
+/** Everything the stations draw, derived from a tune and a recipe. */
+export interface BenchResult {
+  readonly tune: Tune
+  readonly tempo: Tempo
+  readonly octave: number
+  readonly notes: readonly NoteView[]
+  readonly shifts: readonly Shift[]
+  readonly crossings: readonly Crossing[]
+  readonly holds: readonly Span[]
+  readonly blocks: readonly Span[]
+  readonly strokes: readonly Stroke[]
+  readonly joined: readonly string[]
+  readonly parts: readonly PartView[]
+  readonly findings: readonly Finding[]
+  readonly tab: TabModel
+  /** Ids of the pins' notes that no longer exist are not here. */
+  readonly events: readonly string[]
+}
+
+export interface AlternativeView {
+  readonly string: number
+  readonly finger: Finger
+  readonly extra: number
+  readonly changes: number
+  readonly differences: readonly { readonly name: string; readonly amount: number }[]
+}
+
+/** The inspector's answer for one note. */
+export interface NoteReport {
+  readonly id: string
+  readonly why: string
+  readonly cost: Readonly<Record<string, number>>
+  readonly alternatives: readonly AlternativeView[]
+}
+
+export interface SourceResult {
+  readonly tune: Tune | null
+  readonly findings: readonly Finding[]
+  /** Character offsets of events in the text. */
+  readonly spans: readonly (readonly [id: string, from: number, to: number])[]
+  readonly tunesInText: number
+}
+
+/** Implemented by the worker ({@link ./core.worker.ts}), called through {@link ./client.ts}. */
+export interface CoreService {
+  derive(tune: Tune, recipe: Arrangement): BenchResult
+  inspect(tune: Tune, recipe: Arrangement, noteId: string): NoteReport | null
+  /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
+  read(text: string, previous: Tune | null): SourceResult
+  write(tune: Tune): { text: string; findings: readonly Finding[] }
+  /** All tunes of a book. */
+  readBook(text: string): { tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]; findings: readonly Finding[] }
+}
