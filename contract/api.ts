@@ -22,8 +22,16 @@ const version = z.int().min(1)
 const source = z.string().max(2_000_000).nullable()
 
 export const arrangementRecordSchema = z.object({ id, tuneId: id, version, arrangement: arrangementSchema })
-export const tuneRecordSchema = z.object({ id, version, source, tune: tuneSchema, updatedAt: z.iso.datetime() })
-export const tuneWithArrangementsSchema = tuneRecordSchema.extend({ arrangements: z.array(arrangementRecordSchema) })
+export const tuneRecordSchema = z.object({
+  id,
+  version,
+  source,
+  tune: tuneSchema,
+  updatedAt: z.iso.datetime(),
+})
+export const tuneWithArrangementsSchema = tuneRecordSchema.extend({
+  arrangements: z.array(arrangementRecordSchema),
+})
 
 export const tuneListSchema = z.object({
   tunes: z.array(
@@ -47,7 +55,14 @@ export const saveArrangementSchema = z.object({ version, arrangement: arrangemen
 export const savedSchema = z.object({ version })
 export const healthSchema = z.object({ ok: z.literal(true), version: z.string() })
 
-export const ERROR_CODES = ['badRequest', 'notFound', 'conflict', 'tooLarge', 'forbidden', 'internal'] as const
+export const ERROR_CODES = [
+  'badRequest',
+  'notFound',
+  'conflict',
+  'tooLarge',
+  'forbidden',
+  'internal',
+] as const
 export const errorSchema = z.object({
   error: z.object({
     code: z.enum(ERROR_CODES),
@@ -57,7 +72,9 @@ export const errorSchema = z.object({
   }),
 })
 /** A stale save: what is stored now comes with the refusal; the caller still has its own. */
-export const conflictSchema = errorSchema.extend({ current: z.union([tuneRecordSchema, arrangementRecordSchema]) })
+export const conflictSchema = errorSchema.extend({
+  current: z.union([tuneRecordSchema, arrangementRecordSchema]),
+})
 
 export type TuneList = z.infer<typeof tuneListSchema>
 export type TuneListItem = TuneList['tunes'][number]

@@ -18,15 +18,26 @@ const plain = (instrument: InstrumentId, name: string, changes: Partial<Arrangem
 const crossTuned = parseTuning('violin', 'A3 E4 A4 E5')
 
 export const DEMO_TUNES: readonly DemoTune[] = [
-  { file: 'brindlewick-bridge.abc', arrangements: [plain('violin', 'Tuesday class'), plain('cello', 'For the cellos')] },
-  { file: 'heron-on-saltmarsh-lane.abc', arrangements: [plain('violin', 'As written'), plain('viola', 'For the violas')] },
-  { file: 'evening-on-quillen-water.abc', arrangements: [plain('violin', 'As sung'), plain('cello', 'Low and warm')] },
+  {
+    file: 'brindlewick-bridge.abc',
+    arrangements: [plain('violin', 'Tuesday class'), plain('cello', 'For the cellos')],
+  },
+  {
+    file: 'heron-on-saltmarsh-lane.abc',
+    arrangements: [plain('violin', 'As written'), plain('viola', 'For the violas')],
+  },
+  {
+    file: 'evening-on-quillen-water.abc',
+    arrangements: [plain('violin', 'As sung'), plain('cello', 'Low and warm')],
+  },
   { file: 'tannery-band-steps-out.abc', arrangements: [plain('violin', 'March past')] },
   { file: 'four-corners-of-ostrey.abc', arrangements: [plain('violin', 'First years', { level: 3 })] },
   { file: 'crooked-stile.abc', arrangements: [plain('violin', 'As written')] },
   {
     file: 'ninepin-ring.abc',
-    arrangements: [plain('violin', 'Cross-tuned A E A E', { tuning: 'tuning' in crossTuned ? crossTuned.tuning : null })],
+    arrangements: [
+      plain('violin', 'Cross-tuned A E A E', { tuning: 'tuning' in crossTuned ? crossTuned.tuning : null }),
+    ],
   },
   { file: 'half-step-study.abc', arrangements: [plain('viola', 'Study', { size: '15"' })] },
   {

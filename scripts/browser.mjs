@@ -6,4 +6,5 @@ const FLAGS = [
   '--disable-component-update', '--disable-sync', '--font-render-hinting=none',
 ] // prettier-ignore
 
-export const launch = () => chromium.launch({ executablePath: '/usr/bin/chromium', headless: true, args: FLAGS })
+export const launch = () =>
+  chromium.launch({ executablePath: '/usr/bin/chromium', headless: true, args: FLAGS })

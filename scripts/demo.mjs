@@ -5,4 +5,7 @@ import { ensureBuild, ensurePackages, root, run } from './setup.mjs'
 ensurePackages()
 ensureBuild()
 console.log('Starting. The first start makes the database and takes a few seconds.')
-run('node', ['--import', 'tsx', 'server/main.ts'], { NOKTA_DEMO: '1', NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data/demo') })
+run('node', ['--import', 'tsx', 'server/main.ts'], {
+  NOKTA_DEMO: '1',
+  NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data/demo'),
+})

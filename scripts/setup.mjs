@@ -42,7 +42,12 @@ const newest = folder =>
 /** Builds the web app when a source is newer than the last build. */
 export function ensureBuild() {
   const built = join(root, 'dist/web/index.html')
-  const sources = Math.max(newest('web'), newest('core'), newest('contract'), statSync(join(root, 'package-lock.json')).mtimeMs)
+  const sources = Math.max(
+    newest('web'),
+    newest('core'),
+    newest('contract'),
+    statSync(join(root, 'package-lock.json')).mtimeMs,
+  )
   if (existsSync(built) && statSync(built).mtimeMs > sources) return
   console.log('Building the app…')
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
@@ -53,7 +58,10 @@ export function ensureChromium() {
   if (existsSync(CHROMIUM)) return
   console.log('Installing Chromium…')
   const sudo = process.getuid?.() === 0 ? [] : ['sudo', '-n']
-  const apt = (...args) => run([...sudo, 'apt-get'][0], [...sudo, 'apt-get', ...args].slice(1), { DEBIAN_FRONTEND: 'noninteractive' })
+  const apt = (...args) =>
+    run([...sudo, 'apt-get'][0], [...sudo, 'apt-get', ...args].slice(1), {
+      DEBIAN_FRONTEND: 'noninteractive',
+    })
   apt('update', '-qq')
   apt('install', '-y', '-qq', '--no-install-recommends', 'chromium')
 }

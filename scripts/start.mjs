@@ -4,4 +4,6 @@ import { ensureBuild, ensurePackages, root, run } from './setup.mjs'
 
 ensurePackages()
 ensureBuild()
-run('node', ['--import', 'tsx', 'server/main.ts'], { NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data') })
+run('node', ['--import', 'tsx', 'server/main.ts'], {
+  NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data'),
+})

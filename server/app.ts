@@ -25,7 +25,10 @@ export function createApp({ store, version, web }: AppOptions): Express {
     res.json({ ok: true, version })
   })
   api.get('/backup', async (_req, res) => {
-    res.attachment('shelf.nokta.json').type('application/json').send(writeBackup(await store.all()))
+    res
+      .attachment('shelf.nokta.json')
+      .type('application/json')
+      .send(writeBackup(await store.all()))
   })
   api.use(tuneRoutes(store))
   app.use(API, api, noSuchPath)

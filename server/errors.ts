@@ -19,13 +19,23 @@ export function bodyBy<T>(schema: ZodType<T>, body: unknown, res: Response): T |
   return null
 }
 
-export const noSuchPath: RequestHandler = (req, res) => sendError(res, 'notFound', `There is nothing at ${req.path}.`, req.path)
+export const noSuchPath: RequestHandler = (req, res) =>
+  sendError(res, 'notFound', `There is nothing at ${req.path}.`, req.path)
 
 /** Last in line: broken JSON, bodies over the limit, and our own mistakes, of which only the fact is told. */
-export const onError: ErrorRequestHandler = (error: { type?: string; message?: string }, _req, res, _next) => {
+export const onError: ErrorRequestHandler = (
+  error: { type?: string; message?: string },
+  _req,
+  res,
+  _next,
+) => {
   if (error.type === 'entity.too.large') {
     sendError(res, 'tooLarge', `The request is larger than ${BODY_LIMIT / 1024 / 1024} MB.`)
-  } else if (error.type === 'entity.parse.failed' || error.type === 'charset.unsupported' || error.type === 'encoding.unsupported') {
+  } else if (
+    error.type === 'entity.parse.failed' ||
+    error.type === 'charset.unsupported' ||
+    error.type === 'encoding.unsupported'
+  ) {
     sendError(res, 'badRequest', `The body is not JSON: ${error.message ?? ''}`, 'body')
   } else {
     console.error(error)

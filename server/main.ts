@@ -21,7 +21,9 @@ function fail(message: string): never {
 }
 
 if (process.env.DATABASE_URL) {
-  fail('DATABASE_URL is reserved for a PostgreSQL server, which this version does not use yet. Unset it to use the data folder.')
+  fail(
+    'DATABASE_URL is reserved for a PostgreSQL server, which this version does not use yet. Unset it to use the data folder.',
+  )
 }
 
 try {
@@ -40,6 +42,7 @@ try {
   }
 } catch (e) {
   if (e instanceof FolderInUse) fail(e.message)
-  if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE') fail('The port is in use. Set NOKTA_PORT to another one.')
+  if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE')
+    fail('The port is in use. Set NOKTA_PORT to another one.')
   throw e
 }

@@ -34,7 +34,9 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const store = new TuneStore(database.db, randomUUID, () => backups?.changed())
     if (options.data) backups = keepBackups(join(options.data, 'backups'), () => store.all())
     if (options.seed && (await store.list()).length === 0) await options.seed(store)
-    const server = createServer(createApp({ store, version: options.version, ...(options.web && { web: options.web }) }))
+    const server = createServer(
+      createApp({ store, version: options.version, ...(options.web && { web: options.web }) }),
+    )
     await listen(server, options.port)
     const { port } = server.address() as AddressInfo
     const stop = async () => {

@@ -15,12 +15,18 @@ const file = process.argv[2] ?? (newest && join(data, 'backups', newest))
 
 async function restore(path: string): Promise<number> {
   const result = readBackup(readFileSync(path, 'utf8'))
-  if ('error' in result) throw new Error(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
+  if ('error' in result)
+    throw new Error(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
   const lock = lockFolder(data)
   try {
     const database = await openDatabase(data)
     const store = new TuneStore(database.db, randomUUID)
-    for (const t of result.backup.tunes) await store.create(t.source, t.tune, t.arrangements.map(a => a.arrangement))
+    for (const t of result.backup.tunes)
+      await store.create(
+        t.source,
+        t.tune,
+        t.arrangements.map(a => a.arrangement),
+      )
     await database.close()
     return result.backup.tunes.length
   } finally {

@@ -15,7 +15,8 @@ export const ownPageOnly: RequestHandler = (req, res, next) => {
   if (req.method === 'GET' || req.method === 'HEAD') return next()
   const { origin } = req.headers
   const foreign = origin !== undefined && !LOCAL.test(origin.replace(/^https?:\/\//, ''))
-  if (foreign) return sendError(res, 'forbidden', 'Changes are taken only from this server’s own page.', 'Origin')
+  if (foreign)
+    return sendError(res, 'forbidden', 'Changes are taken only from this server’s own page.', 'Origin')
   if (!req.is('application/json') && req.headers['content-length'] && req.headers['content-length'] !== '0') {
     return sendError(res, 'badRequest', 'Send the body as application/json.', 'Content-Type')
   }

@@ -45,6 +45,7 @@ export interface DeriveCache {
   key?: string
   tune?: Tune
   laidOut?: { readonly problem: FingeringProblem; readonly tune: Tune; readonly octave: number }
+  solved?: Fingering
 }
 
 /** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
@@ -124,16 +125,17 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
     const problem = fingeringProblem(arranged.tune, fingeringOptions(arranged.tune, recipe, joined))
     Object.assign(cache, { key, tune, laidOut: { problem, ...arranged } })
   }
-  return assemble(cache.laidOut!, recipe, joined)
+  cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)
+  return assemble(cache.laidOut!, recipe, joined, cache.solved)
 }
 
 function assemble(
   { problem, tune, octave }: NonNullable<DeriveCache['laidOut']>,
   recipe: Arrangement,
   joined: ReadonlySet<string>,
+  fingering: Fingering,
 ): Derived {
   const { tempo } = problem.options
-  const fingering = solveFingering(problem, recipe.pins.fingers)
   const shifts = shiftsOf(fingering)
   const form = analyseForm(tune, recipe.pins.boundaries)
   const bowing = bowTune(tune, {

@@ -62,7 +62,7 @@ export function bowTune(tune: Tune, options: BowingOptions): Bowing {
   const directions = directionsOf(played, options, findings)
   const placed = placeOnBow(played, directions)
   const strokes = played.map((s, i) => ({ ...s, ...directions[i]!, ...placed[i]! }))
-  findings.push(...endFindings(strokes), ...otherBow(tune, strokes, options.partOf))
+  findings.push(...hairFindings(strokes, options.hair), ...otherBow(tune, strokes, options.partOf))
   return { strokes, written: firstTimes(strokes), findings }
 }
 
@@ -147,77 +147,118 @@ const endCost = (step: number) =>
 /** Moving the bow through the air, per whole bow. */
 const AIR = 0.8
 
+/** One layer of the search: for each place where a stroke may end, the best cost, where it began and where the one before ended. */
+interface Layer {
+  readonly cost: Float64Array
+  readonly start: Int8Array
+  readonly before: Int8Array
+}
+
+const PLACES = STEPS + 1
+/** Taking whatever hair is left when no wanted length fits. */
+const SQUEEZED = 3
+
 /** Shortest path over the places of the bow. */
 function placeOnBow(
   strokes: readonly PlayedStroke[],
   directions: readonly Directed[],
 ): Pick<Stroke, 'from' | 'to'>[] {
-  type Cell = { cost: number; before: number; start: number }
-  const layers: Cell[][] = []
+  const layers: Layer[] = []
   strokes.forEach((s, i) => {
-    const layer: Cell[] = Array.from({ length: STEPS + 1 }, () => ({ cost: Infinity, before: -1, start: -1 }))
-    const sign = directions[i]!.direction === 'down' ? 1 : -1
-    const free = i === 0 || directions[i]!.lift || s.restBefore >= RETAKE_REST
-    const options = LENGTHS.map(
-      ([share, cost]) => [Math.max(1, Math.round(wantedLength(s) * share * STEPS)), cost] as const,
-    )
-    const reach = (start: number, cost: number, before: number) => {
-      for (const [steps, extra] of options) {
-        const end = start + sign * steps
-        if (end < 0 || end > STEPS) continue
-        const total = cost + extra + endCost(end)
-        if (total < layer[end]!.cost) layer[end] = { cost: total, before, start }
-      }
-      // Whatever is left of the hair, when nothing else fits.
-      const end = sign > 0 ? STEPS : 0
-      const total = cost + 3 + Math.abs(end - start) * 0.01
-      if (end !== start && total < layer[end]!.cost) layer[end] = { cost: total, before, start }
-    }
-    for (let start = 0; start <= STEPS; start++) {
-      if (i === 0) {
-        // A line begins near the frog going down, near the tip going up; short notes in between.
-        const wish =
-          sign > 0
-            ? Math.min(8, STEPS * (1 - wantedLength(s)) * 0.5)
-            : STEPS - Math.min(8, STEPS * (1 - wantedLength(s)) * 0.5)
-        reach(start, Math.abs(start - wish) * 0.03, -1)
-        continue
-      }
-      const before = layers[i - 1]!
-      if (!free) reach(start, before[start]!.cost, start)
-      else before.forEach((c, b) => reach(start, c.cost + (Math.abs(b - start) / STEPS) * AIR, b))
-    }
-    layers.push(layer)
+    const { direction, lift } = directions[i]!
+    const free = lift || s.restBefore >= RETAKE_REST
+    const ways = i === 0 ? beginnings(direction, wantedLength(s)) : starts(layers[i - 1]!, free)
+    layers.push(drawn(ways, direction === 'down' ? 1 : -1, wantedLength(s)))
   })
   return trace(layers)
 }
 
-function trace(
-  layers: readonly { cost: number; before: number; start: number }[][],
-): Pick<Stroke, 'from' | 'to'>[] {
-  const out: Pick<Stroke, 'from' | 'to'>[] = []
-  let end = layers.length ? layers.at(-1)!.reduce((b, c, k, row) => (c.cost < row[b]!.cost ? k : b), 0) : 0
-  for (let i = layers.length - 1; i >= 0; i--) {
-    const cell = layers[i]![end]!
-    out.unshift({ from: cell.start / STEPS, to: end / STEPS })
-    end = cell.before
-  }
-  return out
+interface Starts {
+  readonly cost: Float64Array
+  readonly before: Int8Array
 }
 
-/** Where a stroke gets much less hair than it wants, at an end of the bow. */
-function endFindings(strokes: readonly Stroke[]): Finding[] {
+/** A line begins near the frog going down, near the tip going up; with short notes further in. */
+function beginnings(direction: Direction, wanted: number): Starts {
+  const inset = Math.min(8, STEPS * (1 - wanted) * 0.5)
+  const wish = direction === 'down' ? inset : STEPS - inset
+  return {
+    cost: Float64Array.from({ length: PLACES }, (_, start) => Math.abs(start - wish) * 0.03),
+    before: new Int8Array(PLACES).fill(-1),
+  }
+}
+
+/** Where a stroke may begin: where the one before ended, or with time to move through the air, anywhere. */
+function starts(last: Layer, free: boolean): Starts {
+  if (!free) return { cost: last.cost, before: Int8Array.from({ length: PLACES }, (_, p) => p) }
+  const cost = new Float64Array(PLACES).fill(Infinity)
+  const before = new Int8Array(PLACES)
+  for (let start = 0; start < PLACES; start++) {
+    for (let b = 0; b < PLACES; b++) {
+      const c = last.cost[b]! + (Math.abs(b - start) / STEPS) * AIR
+      if (c < cost[start]!) [cost[start], before[start]] = [c, b]
+    }
+  }
+  return { cost, before }
+}
+
+function drawn(ways: Starts, sign: 1 | -1, wanted: number): Layer {
+  const layer: Layer = {
+    cost: new Float64Array(PLACES).fill(Infinity),
+    start: new Int8Array(PLACES),
+    before: new Int8Array(PLACES),
+  }
+  const take = (start: number, end: number, cost: number) => {
+    if (!(cost < layer.cost[end]!)) return
+    layer.cost[end] = cost
+    layer.start[end] = start
+    layer.before[end] = ways.before[start]!
+  }
+  for (const [share, extra] of LENGTHS) {
+    const steps = sign * Math.max(1, Math.round(wanted * share * STEPS))
+    for (let start = 0; start < PLACES; start++) {
+      const end = start + steps
+      if (end >= 0 && end <= STEPS) take(start, end, ways.cost[start]! + extra + endCost(end))
+    }
+  }
+  const rim = sign > 0 ? STEPS : 0
+  for (let start = 0; start < PLACES; start++) {
+    if (start !== rim) take(start, rim, ways.cost[start]! + SQUEEZED + Math.abs(rim - start) * 0.01)
+  }
+  return layer
+}
+
+function trace(layers: readonly Layer[]): Pick<Stroke, 'from' | 'to'>[] {
+  const out: Pick<Stroke, 'from' | 'to'>[] = []
+  const last = layers.at(-1)
+  let end = last ? last.cost.reduce((b, c, k, row) => (c < row[b]! ? k : b), 0) : 0
+  for (let i = layers.length - 1; i >= 0; i--) {
+    const { start, before } = layers[i]!
+    out.push({ from: start[end]! / STEPS, to: end / STEPS })
+    end = before[end]!
+  }
+  return out.reverse()
+}
+
+/** A stroke is short of hair when it gets less than this share of what it wants. */
+const SHORT_OF_HAIR = 0.55
+
+function hairFindings(strokes: readonly Stroke[], hair: Mm): Finding[] {
+  const cm = (share: number) => Math.round((share * hair) / 10)
   return strokes.flatMap(s => {
-    const given = Math.abs(s.to - s.from)
-    const atEnd = s.to >= 1 - 1 / STEPS || s.to <= 1 / STEPS
-    if (s.pass > 1 || !atEnd || given >= 0.55 * wantedLength(s)) return []
-    const end = s.to > 0.5 ? 'tip' : 'frog'
-    return [finding('bow.hairRunsOut', 'warning', { measure: s.measure, note: s.notes[0]! }, { end })]
+    const [given, wanted] = [Math.abs(s.to - s.from), wantedLength(s)]
+    if (s.pass > 1 || given >= SHORT_OF_HAIR * wanted) return []
+    const values = { end: s.direction === 'down' ? 'tip' : 'frog', given: cm(given), wanted: cm(wanted) }
+    return [finding('bow.hairRunsOut', 'warning', { measure: s.measure, note: s.notes[0]! }, values)]
   })
 }
 
 /** A repeated part that starts on the other bow the second time, with slurs, a lift or a pin that would mend it. */
-function otherBow(tune: Tune, strokes: readonly Stroke[], partOf: BowingOptions['partOf'] = () => undefined): Finding[] {
+function otherBow(
+  tune: Tune,
+  strokes: readonly Stroke[],
+  partOf: BowingOptions['partOf'] = () => undefined,
+): Finding[] {
   const out: Finding[] = []
   const first = new Map<string, Stroke>()
   let told = -2

@@ -34,9 +34,8 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'finger.levelReach': v => `${v.pitch} is out of reach at level ${v.level}: ${v.why}.`,
   'finger.pinUnmet': v => `The pin on this note (${v.pin}) can't be met: ${v.why}.`,
   'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
-  'bow.hairRunsOut': v => `The bow reaches the ${v.end} here.`,
+  'bow.hairRunsOut': v => `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,
   'bow.otherBow': v => `${v.part} starts ${v.second} bow the second time (${v.first} the first).`,
-  'bow.drift': v => `This part drifts ${v.cm} cm towards the ${v.end} each time it is played.`,
   'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met inside a slur or tie.`,
   'tuning.up': v => `${v.string} is tuned up: about ${v.percent} % more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
 } // prettier-ignore

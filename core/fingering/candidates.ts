@@ -101,22 +101,33 @@ const openStates = (head: number, strings: readonly number[], anchors: Iterable<
     }),
   )
 
+/** Anchors by which an open string may be kept in a line of these tones: those near home, and those its high notes need. */
+export function openAnchors(tones: readonly Tone[], hand: Hand): readonly Semitones[] {
+  const anchors = new Set(NEAR_HOME)
+  const seen = new Set<number>()
+  for (const tone of tones) {
+    const head = tone.heads.at(-1)!
+    if (seen.has(head.sounding) || tone.heads.length > hand.tuning.length) continue
+    seen.add(head.sounding)
+    const own = ofHead(hand, tone, tone.heads.length - 1).stopped.map(s => s.anchor)
+    const lowest = Math.min(...own)
+    if (own.length > 0 && lowest > NEAR_HOME.at(-1)!)
+      [lowest, lowest + 1, lowest + 2].forEach(h => anchors.add(h))
+  }
+  return [...anchors]
+}
+
 /**
- * States of every tone. An empty list means that the tone is off the instrument, or its notes can't be held together. Chords are
- * combined head by head on different, neighbouring strings in one hand.
+ * States of a tone. An empty list means that it is off the instrument, or that its notes can't be held together. Chords are combined head by
+ * head on different, neighbouring strings in one hand.
  */
-export function candidates(tones: readonly Tone[], hand: Hand): HandState[][] {
-  const byHead = tones.map(t =>
-    t.heads.length > hand.tuning.length ? [] : t.heads.map((_, i) => ofHead(hand, t, i)),
-  )
-  const anchorsOf = (i: number) => (byHead[i] ?? []).flatMap(h => h.stopped.map(s => s.anchor))
-  return tones.map((tone, i) => {
-    const heads = byHead[i]!
-    if (heads.length === 0) return []
-    const anchors = new Set([...NEAR_HOME, ...anchorsOf(i - 1), ...anchorsOf(i), ...anchorsOf(i + 1)])
-    const perHead = heads.map((h, k) => [...h.stopped, ...openStates(k, h.open, anchors)])
-    return tone.heads.length === 1 ? perHead[0]! : perHead.reduce((a, b) => combine(a, b))
-  })
+export function candidates(tone: Tone, hand: Hand, anchors: readonly Semitones[]): HandState[] {
+  if (tone.heads.length > hand.tuning.length) return []
+  const heads = tone.heads.map((_, i) => ofHead(hand, tone, i))
+  if (heads.length === 1) return [...heads[0]!.stopped, ...openStates(0, heads[0]!.open, anchors)]
+  // An open string is held with whatever its neighbour stops.
+  const all = new Set([...anchors, ...heads.flatMap(h => h.stopped.map(s => s.anchor))])
+  return heads.map((h, k) => [...h.stopped, ...openStates(k, h.open, all)]).reduce((a, b) => combine(a, b))
 }
 
 /** Pairs of states in one hand: same anchor, shapes that agree, different neighbouring strings, fingers in order. */

@@ -1,5 +1,5 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
-import { travel } from '#core/instruments/geometry'
+import { fromNut } from '#core/instruments/geometry'
 import { HOME_ANCHOR, type Finger } from '#core/instruments/hands'
 import type { Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -21,9 +21,16 @@ export type OpenSchool = 'first' | 'cost' | 'fourth'
 
 export interface CostContext {
   readonly instrument: InstrumentId
-  readonly length: Mm
   readonly openSchool: OpenSchool
+  /** Millimetres from the nut to each anchor, by semitones. */
+  readonly nutToAnchor: readonly Mm[]
 }
+
+export const costContext = (instrument: InstrumentId, length: Mm, openSchool: OpenSchool): CostContext => ({
+  instrument,
+  openSchool,
+  nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
+})
 
 /**
  * How settled the hand is at an anchor. First position is home; a place costs a little for each note played there, so that a hand away
@@ -40,7 +47,7 @@ function anchorCost(instrument: InstrumentId, h: Semitones): number {
   if (h === HOME_ANCHOR) return 0
   const upper = instrument === 'violin' || instrument === 'viola'
   if (h === 1) return upper ? 0.2 : 0.08
-  const near = upper ? (h === 5 || h === 6 ? 0.15 : 0.2) : 0.1
+  const near = upper ? (h === 5 || h === 6 ? 0.2 : 0.25) : 0.1
   return near + 0.04 * Math.max(0, h - 7)
 }
 
@@ -78,8 +85,8 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
   return false
 }
 
-/** Adds the costs of a state by itself to `out` and returns their sum. */
-export function stateCost(ctx: CostContext, tone: Tone, open: OpenCost, s: HandState, out: Costs): number {
+/** The costs of a state by itself: their sum, and each added to `out` where it is given. */
+export function stateCost(ctx: CostContext, tone: Tone, open: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
   const place = allOpen ? 0 : placeCost(ctx.instrument, s)
   let [openCost, sustained] = [0, 0]
@@ -87,17 +94,19 @@ export function stateCost(ctx: CostContext, tone: Tone, open: OpenCost, s: HandS
     openCost = open[ctx.openSchool]
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first') sustained = W.sustainedOpen
   }
-  out[AT.place]! += place
-  out[AT.finger]! += s.cost
-  out[AT.open]! += openCost
-  out[AT.sustained]! += sustained
+  if (out) {
+    out[AT.place]! += place
+    out[AT.finger]! += s.cost
+    out[AT.open]! += openCost
+    out[AT.sustained]! += sustained
+  }
   return place + s.cost + openCost + sustained
 }
 
 /** The first state of a line: beginning away from home wants a reason. */
-export function startCost(s: HandState, out: Costs): number {
+export function startCost(s: HandState, out?: Costs): number {
   const cost = s.anchor === HOME_ANCHOR ? 0 : W.startAway + 0.05 * Math.abs(s.anchor - HOME_ANCHOR)
-  out[AT.place]! += cost
+  if (out) out[AT.place]! += cost
   return cost
 }
 
@@ -105,6 +114,8 @@ export function startCost(s: HandState, out: Costs): number {
 export interface Gap {
   /** Seconds from the start of the first tone to the start of the second. */
   readonly seconds: number
+  /** 0 for an easy pace, 1 for the quickest. */
+  readonly quick: number
   readonly rest: number
   readonly slurred: boolean
   readonly strong: boolean
@@ -117,6 +128,7 @@ export function gapBetween(a: Tone, b: Tone): Gap {
   const sounds = (t: Tone) => t.heads.map(h => h.sounding).join()
   return {
     seconds: a.seconds + a.restAfter,
+    quick: hurry(a.seconds + a.restAfter),
     rest: a.restAfter,
     slurred: a.slurredOn,
     strong: b.beatStrength >= 2,
@@ -125,25 +137,30 @@ export function gapBetween(a: Tone, b: Tone): Gap {
   }
 }
 
-/** Adds the costs of going from a to b to `out` and returns their sum. */
-export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, out: Costs): number {
-  const quick = hurry(gap.seconds)
+/** The costs of going from a to b: their sum, and each added to `out` where it is given. */
+export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, out?: Costs): number {
+  const { quick } = gap
   const shift = shiftCost(ctx, a, b, gap, quick)
   const crossing = crossingCost(a, b, gap, quick)
   const hop = hopCost(a, b, quick)
-  const slide = a.anchor === b.anchor ? slideCost(a, b, quick, gap) : 0
-  const stretch = a.anchor === b.anchor ? stretchCost(ctx.instrument, a, b) : 0
-  const shape = a.anchor === b.anchor ? handShapeCost(a, b) : 0
-  const substitution = gap.sameNotes && !samePlaces(a, b) ? W.substitution : 0
-  out[AT.shift]! += shift
-  out[AT.crossing]! += crossing
-  out[AT.hop]! += hop
-  out[AT.slide]! += slide
-  out[AT.stretch]! += stretch
-  out[AT.handShape]! += shape
-  out[AT.substitution]! += substitution
+  const still = a.anchor === b.anchor
+  const slide = still ? slideCost(a, b, quick, gap) : 0
+  const stretch = still ? stretchCost(ctx.instrument, a, b) : 0
+  const shape = still ? handShapeCost(a, b) : 0
+  const substitution = gap.sameNotes ? repeatCost(a, b) : 0
+  if (out) {
+    out[AT.shift]! += shift
+    out[AT.crossing]! += crossing
+    out[AT.hop]! += hop
+    out[AT.slide]! += slide
+    out[AT.stretch]! += stretch
+    out[AT.handShape]! += shape
+    out[AT.substitution]! += substitution
+  }
   return shift + crossing + hop + slide + stretch + shape + substitution
 }
+
+const repeatCost = (a: HandState, b: HandState) => (samePlaces(a, b) ? -W.repeated * b.cost : W.substitution)
 
 const samePlaces = (a: HandState, b: HandState) =>
   a.places.length === b.places.length &&
@@ -151,7 +168,7 @@ const samePlaces = (a: HandState, b: HandState) =>
 
 function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick: number): number {
   if (a.anchor === b.anchor) return 0
-  const mm = travel(ctx.length, a.anchor, b.anchor)
+  const mm = Math.abs(ctx.nutToAnchor[b.anchor]! - ctx.nutToAnchor[a.anchor]!)
   const [from, to] = [a.lead.finger, b.lead.finger]
   // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
   if (to === 0) return W.shift + 0.3
@@ -177,6 +194,7 @@ function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): numb
 
 /** How many strings the bow must travel: nothing while one string is common. */
 function stringDistance(a: HandState, b: HandState): number {
+  if (a.places.length === 1 && b.places.length === 1) return Math.abs(a.lead.string - b.lead.string)
   let best = 9
   for (const p of a.places) for (const q of b.places) best = Math.min(best, Math.abs(p.string - q.string))
   return best

@@ -7,16 +7,16 @@ import { framesOf, type Finger, type HandOptions, type MarkKind } from '#core/in
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import { positionName } from '#core/instruments/positions'
 import type { Tuning } from '#core/instruments/tunings'
-import { missingSkill, type Level } from '#core/levels/levels'
+import type { Level } from '#core/levels/levels'
 import type { Tempo } from '#core/music/metre'
-import { formatPitch, pitchOfMidi, type Pitch, type Semitones } from '#core/music/pitch'
+import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
 import type { InstrumentId, Tune } from '#core/music/tune'
-import { candidates, type HandState, type HeadPlace } from './candidates'
+import type { HandState, HeadPlace } from './candidates'
 import {
-  COMPONENTS, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Costs, type Gap, type OpenCost,
-  type OpenSchool,
+  costContext, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Gap, type OpenCost, type OpenSchool,
 } from './costs' // prettier-ignore
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
+import { playable, type StateSet } from './states'
 import { tonesOf, type Tone } from './tones'
 
 export interface FingeringOptions {
@@ -77,151 +77,55 @@ export interface Fingering {
   readonly total: number
 }
 
-/** States kept for a tone; the cheapest of every string and finger is always among them, so that any pin finds its place. */
-const STATES_KEPT = 26
-
-/** Lays out the problem. Linear in the number of tones. */
+/** Lays out the problem. Linear in the number of tones; costs between the same notes in the same rhythm are computed once. */
 export function fingeringProblem(tune: Tune, options: FingeringOptions): FingeringProblem {
-  const instrument = INSTRUMENTS[options.instrument]
-  const all = tonesOf(tune, {
-    tempo: options.tempo,
-    writtenAbove: instrument.writtenAbove,
-    joined: options.joined,
-  })
-  const hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
-  const findings: Finding[] = []
-  const { tones, states } = playable(all, t => candidates(t, hand), options, findings)
-  const context = { instrument: options.instrument, length: options.length, openSchool: options.open }
+  const { writtenAbove } = INSTRUMENTS[options.instrument]
+  const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
+  const context = costContext(options.instrument, options.length, options.open)
+  const { tones, sets, findings } = playable(all, options, context)
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
   const open = tones.map((_, i) => openCosts(tones, i, fourthInFrame))
-  const kept = states.map((list, i) => {
-    const inLevel = withinLevel(list, tones[i]!, options, findings)
-    return prune(inLevel, tones[i]!, context, open[i]!)
-  })
   const gaps = tones.slice(1).map((t, i) => gapBetween(tones[i]!, t))
-  return {
-    options,
-    context,
-    tones,
-    states: kept,
-    gaps,
-    open,
-    lattice: latticeOf(context, tones, kept, gaps, open),
-    findings,
-  }
-}
-
-function latticeOf(
-  context: CostContext,
-  tones: readonly Tone[],
-  states: readonly (readonly HandState[])[],
-  gaps: readonly Gap[],
-  open: readonly OpenCost[],
-): Lattice {
-  const scratch: Costs = new Float64Array(COMPONENTS.length)
-  const unary = states.map((list, i) =>
+  const unary = sets.map((set, i) =>
     Float64Array.from(
-      list,
-      s => stateCost(context, tones[i]!, open[i]!, s, scratch) + (i === 0 ? startCost(s, scratch) : 0),
+      set.states,
+      s => stateCost(context, tones[i]!, open[i]!, s) + (i === 0 ? startCost(s) : 0),
     ),
   )
-  const edges = gaps.map((gap, i) => {
-    const [from, to] = [states[i]!, states[i + 1]!]
-    const e = new Float64Array(from.length * to.length)
+  const lattice = { unary, edges: edgesBetween(context, sets, gaps) }
+  return { options, context, tones, states: sets.map(s => s.states), gaps, open, lattice, findings }
+}
+
+function edgesBetween(context: CostContext, sets: readonly StateSet[], gaps: readonly Gap[]): Float64Array[] {
+  const known = new Map<string, Float64Array>()
+  return gaps.map((gap, i) => {
+    const [from, to] = [sets[i]!, sets[i + 1]!]
+    const key = [from.index, to.index, gap.seconds, gap.rest, gap.slurred, gap.strong].join()
+    const found = known.get(key)
+    if (found) return found
+    const e = new Float64Array(from.states.length * to.states.length)
     let k = 0
-    for (const a of from) for (const b of to) e[k++] = transitionCost(context, a, b, gap, scratch)
+    for (const a of from.states) for (const b of to.states) e[k++] = transitionCost(context, a, b, gap)
+    known.set(key, e)
     return e
   })
-  return { unary, edges }
 }
 
-/** Drops tones that are off the instrument and takes the top note of chords no hand can hold; both are told. */
-function playable(
-  all: readonly Tone[],
-  statesOf: (tones: readonly Tone[]) => HandState[][],
-  options: FingeringOptions,
-  findings: Finding[],
-): { tones: Tone[]; states: HandState[][] } {
-  const first = statesOf(all)
-  const reduced = all.map((t, i) => {
-    if (first[i]!.length > 0 || t.heads.length === 1) return t
-    const pitches = t.heads
-      .map(h => formatPitch(h.pitch))
-      .slice(0, 6)
-      .join(' ')
-    const values = { pitches, instrument: INSTRUMENTS[options.instrument].name }
-    findings.push(finding('finger.noDoubleStop', 'warning', { measure: t.measure, note: t.id }, values))
-    return { ...t, heads: t.heads.slice(-1) }
-  })
-  const states = reduced.some((t, i) => t !== all[i]) ? statesOf(reduced) : first
-  const keep = reduced.map((t, i) => {
-    if (states[i]!.length > 0) return true
-    findings.push(offTheInstrument(t, options))
-    return false
-  })
-  return { tones: reduced.filter((_, i) => keep[i]), states: states.filter((_, i) => keep[i]) }
-}
-
-function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Finding {
-  const head = t.heads.at(-1)!
-  const { name, highest, writtenAbove } = INSTRUMENTS[instrument]
-  const where = { measure: t.measure, note: t.id }
-  const values = { pitch: formatPitch(head.pitch), instrument: name }
-  const lowest = Math.min(...tuning)
-  const written = (m: number) => formatPitch(pitchOfMidi(m + writtenAbove))
-  return head.sounding < lowest
-    ? finding('finger.tooLow', 'error', where, { ...values, lowest: written(lowest) })
-    : finding('finger.tooHigh', 'error', where, {
-        ...values,
-        highest: written(Math.max(...tuning) + highest),
-      })
-}
-
-/** A level is a hard limit; where it leaves nothing, the tone keeps its places and the reason is told. */
-function withinLevel(
-  list: readonly HandState[],
-  tone: Tone,
-  { level, instrument }: FingeringOptions,
-  findings: Finding[],
-) {
-  if (level === undefined) return list
-  const reason = (s: HandState) =>
-    s.places
-      .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
-      .find(w => w !== null) ?? null
-  const allowed = list.filter(s => reason(s) === null)
-  if (allowed.length > 0) return allowed
-  const nearest = list.reduce((a, b) =>
-    b.cost + Math.abs(b.anchor - 2) < a.cost + Math.abs(a.anchor - 2) ? b : a,
-  )
-  const values = { pitch: formatPitch(tone.heads.at(-1)!.pitch), level, why: reason(nearest)! }
-  findings.push(finding('finger.levelReach', 'warning', { measure: tone.measure, note: tone.id }, values))
-  return list
-}
-
-function prune(list: readonly HandState[], tone: Tone, context: CostContext, open: OpenCost): HandState[] {
-  const scratch: Costs = new Float64Array(COMPONENTS.length)
-  const ranked = list
-    .map(s => ({ s, cost: stateCost(context, tone, open, s, scratch) }))
-    .sort((a, b) => a.cost - b.cost)
-  const seen = new Set<string>()
-  return ranked
-    .filter(({ s }, rank) => {
-      const key = s.places.map(p => `${p.string}:${p.finger}`).join()
-      const fresh = !seen.has(key)
-      seen.add(key)
-      return rank < STATES_KEPT || fresh
-    })
-    .map(r => r.s)
-}
-
-/** Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. */
-export function solveFingering(problem: FingeringProblem, pins: FingerPins = {}): Fingering {
+/**
+ * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With a solution of the same problem at hand
+ * (`before`), only what the change of pins touches is computed; the result is the same.
+ */
+export function solveFingering(
+  problem: FingeringProblem,
+  pins: FingerPins = {},
+  before?: Fingering,
+): Fingering {
   const findings = [...problem.findings]
   const filter = pinFilter(problem, pins, findings)
-  const tables = solveLattice(problem.lattice, filter)
+  const known = before?.problem === problem ? { tables: before.tables, allowed: before.filter } : undefined
+  const tables = solveLattice(problem.lattice, filter, known)
   const notes = problem.tones.flatMap((tone, i) =>
     notesOfTone(problem, tone, i, problem.states[i]![tables.path[i]!]!),
   )

@@ -14,67 +14,147 @@ export interface Tables {
   readonly forward: readonly Float64Array[]
   /** Best cost after a state to the end, the state itself not included. */
   readonly backward: readonly Float64Array[]
+  /** The state of the layer before on the best way into each state. */
+  readonly via: readonly Int32Array[]
   readonly path: readonly number[]
   readonly total: number
+}
+
+/** A solution to start from: only what lies between its filter and the new one, and as far as that is felt, is computed again. */
+export interface Solved {
+  readonly tables: Tables
+  readonly allowed: Filter
 }
 
 /** `allowed[i]`, where present, says which states of layer i may be used; at least one must be. */
 export type Filter = readonly (Uint8Array | undefined)[]
 
-export function solveLattice({ unary, edges }: Lattice, allowed: Filter = []): Tables {
-  const n = unary.length
-  const forward: Float64Array[] = []
-  const from: Int32Array[] = []
-  for (let i = 0; i < n; i++) {
-    const own = unary[i]!
-    const row = new Float64Array(own.length)
-    const via = new Int32Array(own.length)
-    const before = forward[i - 1]
-    const mask = allowed[i]
-    for (let b = 0; b < own.length; b++) {
-      let [best, arg] = [before ? Infinity : 0, -1]
-      if (mask && !mask[b]) best = Infinity
-      else if (before) {
-        const e = edges[i - 1]!
-        for (let a = 0, k = b; a < before.length; a++, k += own.length) {
-          const c = before[a]! + e[k]!
-          if (c < best) [best, arg] = [c, a]
-        }
-      }
-      row[b] = best + own[b]!
-      via[b] = arg
-    }
-    forward.push(row)
-    from.push(via)
-  }
-  const backward = backwardPass({ unary, edges }, allowed)
+export function solveLattice(lattice: Lattice, allowed: Filter = [], before?: Solved): Tables {
+  const n = lattice.unary.length
+  const changed = before ? changedLayers(n, allowed, before.allowed) : { first: 0, last: n - 1 }
+  const { forward, via } = forwardPass(lattice, allowed, changed, before?.tables)
+  const backward = backwardPass(lattice, allowed, changed, before?.tables)
   const path: number[] = new Array(n)
   if (n > 0) path[n - 1] = argMin(forward[n - 1]!)
-  for (let i = n - 1; i > 0; i--) path[i - 1] = from[i]![path[i]!]!
-  return { forward, backward, path, total: n > 0 ? forward[n - 1]![path[n - 1]!]! : 0 }
+  for (let i = n - 1; i > 0; i--) path[i - 1] = via[i]![path[i]!]!
+  return { forward, backward, via, path, total: n > 0 ? forward[n - 1]![path[n - 1]!]! : 0 }
 }
 
-function backwardPass({ unary, edges }: Lattice, allowed: Filter): Float64Array[] {
+/** The first and last layer whose filter differs; first is n when none does. */
+function changedLayers(n: number, a: Filter, b: Filter): { first: number; last: number } {
+  const same = (i: number) => a[i] === b[i] || (!!a[i] && !!b[i] && a[i]!.every((x, k) => x === b[i]![k]))
+  let first = 0
+  while (first < n && same(first)) first++
+  let last = n - 1
+  while (last >= first && same(last)) last--
+  return { first, last }
+}
+
+type Changed = ReturnType<typeof changedLayers>
+
+/**
+ * By how much every state of a row grew, when they all grew alike: then every later row grows by the same and nothing more need be computed. Null
+ * when they did not.
+ */
+function growth(row: Float64Array, old: Float64Array): number | null {
+  const by = row[0]! - old[0]!
+  if (!Number.isFinite(by)) return null
+  for (let s = 1; s < row.length; s++) if (!(Math.abs(row[s]! - old[s]! - by) < 1e-10)) return null
+  return by
+}
+
+const grown = (row: Float64Array, by: number) => (by === 0 ? row : row.map(c => c + by))
+
+function forwardPass({ unary, edges }: Lattice, allowed: Filter, { first, last }: Changed, old?: Tables) {
+  const n = unary.length
+  const forward = old ? old.forward.slice(0, first) : []
+  const via = old ? old.via.slice(0, first) : []
+  for (let i = forward.length; i < n; i++) {
+    const arrows = new Int32Array(unary[i]!.length).fill(-1)
+    const row =
+      i === 0
+        ? firstRow(unary[0]!, allowed[0])
+        : nextRow(forward[i - 1]!, edges[i - 1]!, unary[i]!, allowed[i], arrows)
+    forward.push(row)
+    via.push(arrows)
+    const by = old && i > last ? growth(row, old.forward[i]!) : null
+    if (by === null) continue
+    for (let k = i + 1; k < n; k++) {
+      forward.push(grown(old!.forward[k]!, by))
+      via.push(old!.via[k]!)
+    }
+    break
+  }
+  return { forward, via }
+}
+
+const firstRow = (own: Float64Array, mask: Uint8Array | undefined) =>
+  own.map((c, b) => (mask && !mask[b] ? Infinity : c))
+
+function nextRow(
+  before: Float64Array,
+  e: Float64Array,
+  own: Float64Array,
+  mask: Uint8Array | undefined,
+  via: Int32Array,
+): Float64Array {
+  const width = own.length
+  const row = new Float64Array(width).fill(Infinity)
+  for (let a = 0, k = 0; a < before.length; a++) {
+    const base = before[a]!
+    for (let b = 0; b < width; b++, k++) {
+      const c = base + e[k]!
+      if (c < row[b]!) {
+        row[b] = c
+        via[b] = a
+      }
+    }
+  }
+  for (let b = 0; b < width; b++) row[b] = mask && !mask[b] ? Infinity : row[b]! + own[b]!
+  return row
+}
+
+function backwardPass(
+  { unary, edges }: Lattice,
+  allowed: Filter,
+  { first, last }: Changed,
+  old?: Tables,
+): Float64Array[] {
   const n = unary.length
   const backward: Float64Array[] = new Array(n)
   if (n > 0) backward[n - 1] = new Float64Array(unary[n - 1]!.length)
-  for (let i = n - 2; i >= 0; i--) {
-    const next = backward[i + 1]!
-    const mask = allowed[i + 1]
-    const tail = next.map((c, b) => (mask && !mask[b] ? Infinity : c + unary[i + 1]![b]!))
-    const e = edges[i]!
-    const row = new Float64Array(unary[i]!.length)
-    for (let a = 0, k = 0; a < row.length; a++) {
-      let best = Infinity
-      for (let b = 0; b < tail.length; b++, k++) {
-        const c = e[k]! + tail[b]!
-        if (c < best) best = c
-      }
-      row[a] = best
-    }
-    backward[i] = row
+  // A row depends on the filters after it only.
+  if (old) for (let i = Math.max(0, last); i < n; i++) backward[i] = old.backward[i]!
+  for (let i = old ? Math.min(last, n - 1) - 1 : n - 2; i >= 0; i--) {
+    backward[i] = rowBefore(backward[i + 1]!, unary[i + 1]!, edges[i]!, allowed[i + 1], unary[i]!.length)
+    const by = old && i < first ? growth(backward[i]!, old.backward[i]!) : null
+    if (by === null) continue
+    for (let k = i - 1; k >= 0; k--) backward[k] = grown(old!.backward[k]!, by)
+    break
   }
   return backward
+}
+
+function rowBefore(
+  after: Float64Array,
+  own: Float64Array,
+  e: Float64Array,
+  mask: Uint8Array | undefined,
+  states: number,
+): Float64Array {
+  const width = own.length
+  const tail = new Float64Array(width)
+  for (let b = 0; b < width; b++) tail[b] = mask && !mask[b] ? Infinity : after[b]! + own[b]!
+  const row = new Float64Array(states)
+  for (let a = 0, k = 0; a < states; a++) {
+    let best = Infinity
+    for (let b = 0; b < width; b++, k++) {
+      const c = e[k]! + tail[b]!
+      if (c < best) best = c
+    }
+    row[a] = best
+  }
+  return row
 }
 
 export function argMin(row: Float64Array): number {

@@ -20,7 +20,7 @@ export const WEIGHTS = {
   restShift: 0.5,
   openShift: 0.65,
   /** The hand begins away from home. */
-  startAway: 0.3,
+  startAway: 0.6,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
   crossing: 0.35,
   crossingQuick: 0.45,
@@ -48,6 +48,8 @@ export const WEIGHTS = {
   closeBack: 0.05,
   /** Another finger or string for the note just played. */
   substitution: 1.3,
+  /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
+  repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
   weakPair: 0.12,
   /** A long tone on an open string cannot be warmed. */
@@ -55,7 +57,7 @@ export const WEIGHTS = {
   /** School "open first". */
   openFirst: -1.6,
   /** School "by cost": an open string whose string nobody else needs here. */
-  openAlone: 0.3,
+  openAlone: 0.15,
   /** School "fourth": where 4 lies in the frame, and where it must be fetched by a shift. */
   openFourth: 2,
   openFourthAlone: 4,

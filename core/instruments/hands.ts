@@ -45,7 +45,7 @@ const UPPER_STRINGS: readonly Frame[] = [
       r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
       r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
       r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.35),
-      r(4, 5, 'home', 0.4), r(4, 4, 'low', 0.5), r(4, 3, 'low', 0.7), r(4, 6, 'extended', 1.1),
+      r(4, 5, 'home', 0.55), r(4, 4, 'low', 0.65), r(4, 3, 'low', 0.85), r(4, 6, 'extended', 1.1),
     ],
   },
 ] // prettier-ignore

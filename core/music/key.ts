@@ -77,7 +77,7 @@ export function intervalBetweenKeys(from: Key, to: Key, octaves = 0): Interval {
 export function parseKey(text: string): Key | null {
   // Clefs and extra accidentals may follow in the field; they say nothing of the key.
   const words = text.split(/\s+/).filter(w => !/=|^[\^_]|^(treble|alto|tenor|bass|exp|transpose)\b/.test(w))
-  const m = /^([A-Ga-g])(#|b(?![a-z])|♯|♭|sharp|flat)?([A-Za-z]*)$/.exec(words.join(''))
+  const m = /^([A-Ga-g])(#|b|♯|♭|sharp|flat)?([A-Za-z]*)$/.exec(words.join(''))
   if (!m) return null
   const alter = !m[2] ? 0 : /^(#|♯|sharp)/.test(m[2]) ? 1 : -1
   const mode = parseMode(m[3] ?? '')

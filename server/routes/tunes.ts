@@ -1,5 +1,10 @@
 import { Router } from 'express'
-import { createArrangementSchema, createTuneSchema, saveArrangementSchema, saveTuneSchema } from '#contract/api'
+import {
+  createArrangementSchema,
+  createTuneSchema,
+  saveArrangementSchema,
+  saveTuneSchema,
+} from '#contract/api'
 import { bodyBy, sendError } from '../errors'
 import type { TuneStore } from '../storage/tuneStore'
 

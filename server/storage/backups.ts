@@ -2,7 +2,16 @@
  * Rolling backups in the open JSON format. The database never asks the disk to make writes permanent, so a power cut could lose the last
  * of them; these files are written whole, synced, then renamed.
  */
-import { closeSync, fsyncSync, mkdirSync, openSync, readdirSync, renameSync, rmSync, writeSync } from 'node:fs'
+import {
+  closeSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  writeSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { writeBackup, type StoredTune } from '#core/formats/backup/backup'
 
@@ -40,7 +49,10 @@ function syncFolder(folder: string) {
 /** Names of the backups in a folder, newest first. */
 export function backupFiles(folder: string): string[] {
   try {
-    return readdirSync(folder).filter(f => NAME.test(f)).sort().reverse()
+    return readdirSync(folder)
+      .filter(f => NAME.test(f))
+      .sort()
+      .reverse()
   } catch {
     return []
   }
@@ -56,7 +68,11 @@ export interface BackupKeeper {
 /** Seconds after a change until it is in a backup, at most. */
 export const BACKUP_DELAY_SECONDS = 20
 
-export function keepBackups(folder: string, all: () => Promise<readonly StoredTune[]>, delay = BACKUP_DELAY_SECONDS): BackupKeeper {
+export function keepBackups(
+  folder: string,
+  all: () => Promise<readonly StoredTune[]>,
+  delay = BACKUP_DELAY_SECONDS,
+): BackupKeeper {
   let timer: NodeJS.Timeout | null = null
   let dirty = false
   const flush = async () => {
@@ -70,7 +86,9 @@ export function keepBackups(folder: string, all: () => Promise<readonly StoredTu
     changed() {
       dirty = true
       timer ??= setTimeout(() => {
-        flush().catch(e => console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`))
+        flush().catch(e =>
+          console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`),
+        )
       }, delay * 1000)
       timer.unref()
     },

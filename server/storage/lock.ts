@@ -7,7 +7,9 @@ import { join } from 'node:path'
 
 export class FolderInUse extends Error {
   constructor(folder: string, pid: number) {
-    super(`${folder} is in use by another Nokta (process ${pid}). Stop that one first, or set NOKTA_DATA to another folder.`)
+    super(
+      `${folder} is in use by another Nokta (process ${pid}). Stop that one first, or set NOKTA_DATA to another folder.`,
+    )
   }
 }
 

@@ -10,8 +10,12 @@ export const tunes = pgTable(
     title: text('title').notNull(),
     source: text('source'),
     doc: jsonb('doc').notNull(),
-    createdAt: timestamp('created_at', { withTimezone: true }).notNull().default(sql`now()`),
-    updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().default(sql`now()`),
+    createdAt: timestamp('created_at', { withTimezone: true })
+      .notNull()
+      .default(sql`now()`),
+    updatedAt: timestamp('updated_at', { withTimezone: true })
+      .notNull()
+      .default(sql`now()`),
     /** Set when the tune was put away; it can be brought back. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
   },

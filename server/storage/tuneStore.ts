@@ -47,7 +47,9 @@ export class TuneStore {
         metre: sql<Tune['metre']>`${tunes.doc}->'metre'`,
         measures: sql<number>`jsonb_array_length(${tunes.doc}->'measures')`,
         updatedAt: tunes.updatedAt,
-        instruments: sql<InstrumentId[]>`coalesce((select jsonb_agg(distinct a.doc->'instrument') from arrangements a where a.tune_id = "tunes"."id"), '[]')`,
+        instruments: sql<
+          InstrumentId[]
+        >`coalesce((select jsonb_agg(distinct a.doc->'instrument') from arrangements a where a.tune_id = "tunes"."id"), '[]')`,
       })
       .from(tunes)
       .where(isNull(tunes.deletedAt))
@@ -56,14 +58,25 @@ export class TuneStore {
   }
 
   async get(id: string): Promise<TuneWithArrangements | null> {
-    const [row] = await this.db.select().from(tunes).where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
+    const [row] = await this.db
+      .select()
+      .from(tunes)
+      .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
     if (!row) return null
-    const rows = await this.db.select().from(arrangements).where(eq(arrangements.tuneId, id)).orderBy(asc(arrangements.place))
+    const rows = await this.db
+      .select()
+      .from(arrangements)
+      .where(eq(arrangements.tuneId, id))
+      .orderBy(asc(arrangements.place))
     return { ...tuneRecord(row), arrangements: rows.map(arrangementRecord) }
   }
 
   /** A tune with its first arrangements, all or nothing. */
-  async create(source: string | null, tune: Tune, recipes: readonly Arrangement[]): Promise<TuneWithArrangements> {
+  async create(
+    source: string | null,
+    tune: Tune,
+    recipes: readonly Arrangement[],
+  ): Promise<TuneWithArrangements> {
     const id = this.newId()
     await this.db.transaction(async tx => {
       await tx.insert(tunes).values({ id, title: tune.title, source, doc: tune })
@@ -89,20 +102,31 @@ export class TuneStore {
 
   /** Puts a tune away; {@link restore} brings it back. False when there is none. */
   async putAway(id: string): Promise<boolean> {
-    const gone = await this.db.update(tunes).set({ deletedAt: sql`now()` }).where(and(eq(tunes.id, id), isNull(tunes.deletedAt))).returning({ id: tunes.id })
+    const gone = await this.db
+      .update(tunes)
+      .set({ deletedAt: sql`now()` })
+      .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
+      .returning({ id: tunes.id })
     this.changed()
     return gone.length > 0
   }
 
   async restore(id: string): Promise<boolean> {
-    const back = await this.db.update(tunes).set({ deletedAt: null }).where(and(eq(tunes.id, id), isNotNull(tunes.deletedAt))).returning({ id: tunes.id })
+    const back = await this.db
+      .update(tunes)
+      .set({ deletedAt: null })
+      .where(and(eq(tunes.id, id), isNotNull(tunes.deletedAt)))
+      .returning({ id: tunes.id })
     this.changed()
     return back.length > 0
   }
 
   async addArrangement(tuneId: string, arrangement: Arrangement): Promise<ArrangementRecord | null> {
     if (!(await this.get(tuneId))) return null
-    const [row] = await this.db.insert(arrangements).values({ id: this.newId(), tuneId, doc: arrangement }).returning()
+    const [row] = await this.db
+      .insert(arrangements)
+      .values({ id: this.newId(), tuneId, doc: arrangement })
+      .returning()
     this.changed()
     return arrangementRecord(row!)
   }
@@ -123,14 +147,21 @@ export class TuneStore {
 
   /** Everything that is on the shelf, for a backup. */
   async all(): Promise<StoredTune[]> {
-    const rows = await this.db.select().from(tunes).where(isNull(tunes.deletedAt)).orderBy(asc(tunes.createdAt), asc(tunes.id))
+    const rows = await this.db
+      .select()
+      .from(tunes)
+      .where(isNull(tunes.deletedAt))
+      .orderBy(asc(tunes.createdAt), asc(tunes.id))
     const recipes = await this.db.select().from(arrangements).orderBy(asc(arrangements.place))
     const byTune = group(recipes)
     return rows.map(r => ({
       id: r.id,
       source: r.source,
       tune: tuneSchema.parse(r.doc),
-      arrangements: (byTune.get(r.id) ?? []).map(a => ({ id: a.id, arrangement: arrangementSchema.parse(a.doc) })),
+      arrangements: (byTune.get(r.id) ?? []).map(a => ({
+        id: a.id,
+        arrangement: arrangementSchema.parse(a.doc),
+      })),
     }))
   }
 }

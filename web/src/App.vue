@@ -12,7 +12,9 @@ watchEffect(() => theme.change(chosen.value))
 <template>
   <v-app>
     <header class="top no-print">
-      <router-link to="/" class="mark" aria-label="Nokta: to the shelf"><span class="dot" aria-hidden="true" />Nokta</router-link>
+      <router-link to="/" class="mark" aria-label="Nokta: to the shelf"
+        ><span class="dot" aria-hidden="true" />Nokta</router-link
+      >
       <div id="bench-title" class="slot" />
       <v-btn
         :icon="chosen === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"

@@ -222,6 +222,8 @@ class VoiceMapper {
   }
 
   private heads(el: AbcElement, id: string, duration: Fraction): NoteEvent {
+    // Grace notes come first in the bar, and so do their accidentals.
+    const grace = el.gracenotes?.map(g => this.pitch(g))
     const heads = el.pitches!.map(p => ({ pitch: this.pitch(p), ...(p.startTie && { tied: true }) }))
     this.tiedIn = new Map(
       el.pitches!.flatMap((p, i) => (p.startTie ? [[heightOf(p), heads[i]!.pitch.alter] as const] : [])),
@@ -232,7 +234,7 @@ class VoiceMapper {
     )
     this.trackSlurs(el, id)
     const event: Mutable<NoteEvent> = { kind: 'note', ...this.common(el, id, duration), heads }
-    if (el.gracenotes) event.grace = el.gracenotes.map(g => this.pitch(g))
+    if (grace) event.grace = grace
     this.decorate(el, event)
     if (el.lyric) {
       event.syllables = el.lyric.map(l =>

@@ -41,7 +41,8 @@ export function readAbc(text: string): ReadAbc {
   }
   const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
   if (binary) return refuse('abc.binary', placeOf(text, binary.index))
-  const clean = text.replace(/\r\n?/g, '\n')
+  // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
+  const clean = text.replace(/\r\n?/g, '\n').replace(/:\|:/g, ':: ')
   const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to))
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))

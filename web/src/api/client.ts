@@ -27,14 +27,21 @@ async function call<T>(method: string, path: string, schema: ZodType<T> | null, 
       ...(body && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     })
   } catch {
-    throw new ApiError('offline', 'The server can’t be reached. Your work is kept in this browser until it can.')
+    throw new ApiError(
+      'offline',
+      'The server can’t be reached. Your work is kept in this browser until it can.',
+    )
   }
   if (response.status === 204 || (response.ok && !schema)) return undefined as T
   const json: unknown = await response.json().catch(() => null)
   if (!response.ok) throw failure(json, response.status)
   const result = schema!.safeParse(json)
   if (result.success) return result.data
-  throw new ApiError('unexpected', 'The server’s answer could not be read. Is it another version?', result.error.issues[0]?.path.join('.'))
+  throw new ApiError(
+    'unexpected',
+    'The server’s answer could not be read. Is it another version?',
+    result.error.issues[0]?.path.join('.'),
+  )
 }
 
 function failure(json: unknown, status: number): ApiError {
@@ -44,7 +51,8 @@ function failure(json: unknown, status: number): ApiError {
     return new ApiError(code, message, where, conflict.data.current)
   }
   const known = errorSchema.safeParse(json)
-  if (!known.success) return new ApiError(status >= 500 ? 'offline' : 'unexpected', `The server answered ${status}.`)
+  if (!known.success)
+    return new ApiError(status >= 500 ? 'offline' : 'unexpected', `The server answered ${status}.`)
   const { code, message, where } = known.data.error
   return new ApiError(code, message, where)
 }

@@ -14,7 +14,10 @@ const instruments = INSTRUMENT_IDS.map(id => ({ value: id, title: INSTRUMENTS[id
 const recipe = computed(() => bench.recipe!)
 const sizes = computed(() => INSTRUMENTS[recipe.value.instrument].sizes.map(s => s.name))
 const arrangementItems = computed(() =>
-  bench.arrangements.map(a => ({ value: a.id, title: a.arrangement.name || INSTRUMENTS[a.arrangement.instrument].name })),
+  bench.arrangements.map(a => ({
+    value: a.id,
+    title: a.arrangement.name || INSTRUMENTS[a.arrangement.instrument].name,
+  })),
 )
 
 /** Keys of the tune's mode with at most six sharps or flats, from flats to sharps. */
@@ -36,7 +39,11 @@ const tunings = computed(() => {
   const id = recipe.value.instrument
   const list = CROSS_TUNINGS[id].map(t => ({ value: t, title: t }))
   const own = recipe.value.tuning && formatTuning(recipe.value.tuning)
-  return [{ value: HOME, title: `home: ${formatTuning(homeTuning(id))}` }, ...list, ...(own && !CROSS_TUNINGS[id].includes(own) ? [{ value: own, title: own }] : [])]
+  return [
+    { value: HOME, title: `home: ${formatTuning(homeTuning(id))}` },
+    ...list,
+    ...(own && !CROSS_TUNINGS[id].includes(own) ? [{ value: own, title: own }] : []),
+  ]
 })
 const tuningValue = computed(() => (recipe.value.tuning ? formatTuning(recipe.value.tuning) : HOME))
 
@@ -51,19 +58,33 @@ function setInstrument(instrument: InstrumentId) {
   bench.edit({ instrument, size: sizeOf(instrument).name, tuning: null, octave: 'auto', pins })
 }
 
-const levels = [{ value: 0, title: 'any' }, ...[1, 2, 3, 4, 5, 6, 7, 8].map(n => ({ value: n, title: String(n) }))]
+const levels = [
+  { value: 0, title: 'any' },
+  ...[1, 2, 3, 4, 5, 6, 7, 8].map(n => ({ value: n, title: String(n) })),
+]
 const octaves = [
   { value: 'auto', title: 'best fit' },
-  ...[2, 1, 0, -1, -2].map(n => ({ value: n, title: n === 0 ? 'as written' : `${Math.abs(n)} octave${Math.abs(n) > 1 ? 's' : ''} ${n > 0 ? 'up' : 'down'}` })),
+  ...[2, 1, 0, -1, -2].map(n => ({
+    value: n,
+    title:
+      n === 0 ? 'as written' : `${Math.abs(n)} octave${Math.abs(n) > 1 ? 's' : ''} ${n > 0 ? 'up' : 'down'}`,
+  })),
 ]
 
 const beat = computed(() => bench.result?.tempo.beat ?? frac(1))
-const BEATS: Readonly<Record<string, string>> = { '1': 'quarter', '2': 'half', '3/2': 'dotted quarter', '1/2': 'eighth', '4': 'whole' }
+const BEATS: Readonly<Record<string, string>> = {
+  '1': 'quarter',
+  '2': 'half',
+  '3/2': 'dotted quarter',
+  '1/2': 'eighth',
+  '4': 'whole',
+}
 const beatName = computed(() => BEATS[formatFraction(beat.value)] ?? 'beat')
 
 function setTempo(text: string) {
   const perMinute = Number(text)
-  if (Number.isFinite(perMinute) && perMinute >= 10 && perMinute <= 400) bench.edit({ tempo: { beat: beat.value, perMinute } }, 'tempo')
+  if (Number.isFinite(perMinute) && perMinute >= 10 && perMinute <= 400)
+    bench.edit({ tempo: { beat: beat.value, perMinute } }, 'tempo')
 }
 </script>
 
@@ -78,18 +99,63 @@ function setTempo(text: string) {
     />
     <v-menu :close-on-content-click="false">
       <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" :icon="mdiPlus" size="small" class="more" aria-label="Name this arrangement, or make another" data-test="arrangement-menu" />
+        <v-btn
+          v-bind="menu"
+          :icon="mdiPlus"
+          size="small"
+          class="more"
+          aria-label="Name this arrangement, or make another"
+          data-test="arrangement-menu"
+        />
       </template>
       <v-card class="menu">
-        <v-text-field :model-value="recipe.name" label="Name of this arrangement" data-test="arrangement-name" @update:model-value="name => bench.edit({ name: name.slice(0, 120) }, 'naming')" />
+        <v-text-field
+          :model-value="recipe.name"
+          label="Name of this arrangement"
+          data-test="arrangement-name"
+          @update:model-value="name => bench.edit({ name: name.slice(0, 120) }, 'naming')"
+        />
         <p>Another one of this tune, for</p>
-        <v-btn v-for="i in instruments" :key="i.value" variant="outlined" size="small" @click="bench.addArrangement(i.value)">{{ i.title }}</v-btn>
+        <v-btn
+          v-for="i in instruments"
+          :key="i.value"
+          variant="outlined"
+          size="small"
+          @click="bench.addArrangement(i.value)"
+          >{{ i.title }}</v-btn
+        >
       </v-card>
     </v-menu>
-    <v-select :model-value="recipe.instrument" :items="instruments" label="Instrument" data-test="instrument" @update:model-value="setInstrument" />
-    <v-select :model-value="recipe.size" :items="sizes" label="Size" class="narrow" data-test="size" @update:model-value="size => bench.edit({ size })" />
-    <v-select :model-value="keyValue" :items="keyItems" label="Key" data-test="key" @update:model-value="setKey" />
-    <v-select :model-value="tuningValue" :items="tunings" label="Tuning" class="wide" data-test="tuning" @update:model-value="setTuning" />
+    <v-select
+      :model-value="recipe.instrument"
+      :items="instruments"
+      label="Instrument"
+      data-test="instrument"
+      @update:model-value="setInstrument"
+    />
+    <v-select
+      :model-value="recipe.size"
+      :items="sizes"
+      label="Size"
+      class="narrow"
+      data-test="size"
+      @update:model-value="size => bench.edit({ size })"
+    />
+    <v-select
+      :model-value="keyValue"
+      :items="keyItems"
+      label="Key"
+      data-test="key"
+      @update:model-value="setKey"
+    />
+    <v-select
+      :model-value="tuningValue"
+      :items="tunings"
+      label="Tuning"
+      class="wide"
+      data-test="tuning"
+      @update:model-value="setTuning"
+    />
     <v-select
       :model-value="recipe.level ?? 0"
       :items="levels"
@@ -98,7 +164,12 @@ function setTempo(text: string) {
       data-test="level"
       @update:model-value="n => bench.edit({ level: n === 0 ? null : (n as 1) })"
     />
-    <v-select :model-value="recipe.octave" :items="octaves" label="Octave" @update:model-value="octave => bench.edit({ octave })" />
+    <v-select
+      :model-value="recipe.octave"
+      :items="octaves"
+      label="Octave"
+      @update:model-value="octave => bench.edit({ octave })"
+    />
     <v-text-field
       :model-value="bench.result?.tempo.perMinute ?? ''"
       :label="`Tempo, ${beatName} =`"

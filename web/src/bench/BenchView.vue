@@ -55,8 +55,22 @@ const title = computed(() => bench.documents?.tune.title ?? '')
     <div v-if="bench.loading === 'ready'" class="title">
       <h1 data-test="title">{{ title || 'Untitled' }}</h1>
       <SaveMark />
-      <v-btn :icon="mdiUndo" size="small" :disabled="!bench.canUndo" aria-label="Undo" data-test="undo" @click="bench.undo()" />
-      <v-btn :icon="mdiRedo" size="small" :disabled="!bench.canRedo" aria-label="Redo" data-test="redo" @click="bench.redo()" />
+      <v-btn
+        :icon="mdiUndo"
+        size="small"
+        :disabled="!bench.canUndo"
+        aria-label="Undo"
+        data-test="undo"
+        @click="bench.undo()"
+      />
+      <v-btn
+        :icon="mdiRedo"
+        size="small"
+        :disabled="!bench.canRedo"
+        aria-label="Redo"
+        data-test="redo"
+        @click="bench.redo()"
+      />
       <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="bench.walk(-1)" />
       <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="bench.walk(1)" />
       <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys of the bench" @click="help = true" />
@@ -78,7 +92,12 @@ const title = computed(() => bench.documents?.tune.title ?? '')
       </router-link>
     </nav>
     <div class="work">
-      <v-progress-linear v-if="bench.loading === 'loading'" indeterminate color="primary" aria-label="Opening the tune" />
+      <v-progress-linear
+        v-if="bench.loading === 'loading'"
+        indeterminate
+        color="primary"
+        aria-label="Opening the tune"
+      />
       <div v-else-if="bench.loading === 'failed'" class="failed" role="alert">
         <h2>The tune can’t be opened</h2>
         <p>{{ bench.problem }}</p>
@@ -112,7 +131,12 @@ const title = computed(() => bench.documents?.tune.title ?? '')
         <v-btn variant="outlined" @click="help = false">Close</v-btn>
       </v-card>
     </v-dialog>
-    <v-snackbar :model-value="bench.notice !== ''" :timeout="15000" location="bottom start" @update:model-value="bench.notice = ''">
+    <v-snackbar
+      :model-value="bench.notice !== ''"
+      :timeout="15000"
+      location="bottom start"
+      @update:model-value="bench.notice = ''"
+    >
       {{ bench.notice }}
       <template #actions><v-btn @click="bench.notice = ''">Close</v-btn></template>
     </v-snackbar>

@@ -18,7 +18,14 @@ const WORD = { error: 'Wrong', warning: 'Look', note: 'Note' }
         </span>
       </button>
       <span v-if="mends && f.mends" class="mends">
-        <v-btn v-for="m in f.mends" :key="m.label" size="x-small" variant="outlined" data-test="mend" @click="emit('mend', m)">
+        <v-btn
+          v-for="m in f.mends"
+          :key="m.label"
+          size="x-small"
+          variant="outlined"
+          data-test="mend"
+          @click="emit('mend', m)"
+        >
           {{ m.label }}
         </v-btn>
       </span>

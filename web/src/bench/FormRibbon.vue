@@ -11,8 +11,15 @@ function focus(id: string) {
 
 <template>
   <nav v-if="bench.result" class="ribbon" aria-label="Form of the tune" data-test="ribbon">
-    <div v-for="(part, i) in bench.result.parts" :key="i" class="part" :style="{ flexGrow: part.phrases.reduce((t, p) => t + p.bars, 0) }">
-      <span class="label" :title="part.repeated ? 'repeated' : ''">{{ part.label }}<template v-if="part.repeated">:</template></span>
+    <div
+      v-for="(part, i) in bench.result.parts"
+      :key="i"
+      class="part"
+      :style="{ flexGrow: part.phrases.reduce((t, p) => t + p.bars, 0) }"
+    >
+      <span class="label" :title="part.repeated ? 'repeated' : ''"
+        >{{ part.label }}<template v-if="part.repeated">:</template></span
+      >
       <PhraseBlock
         v-for="p in part.phrases"
         :key="p.id"

@@ -7,7 +7,9 @@ const props = defineProps<{ phrase: PhraseView; focused: boolean; tall?: boolean
 
 const look = computed(() => familyLook(props.phrase.family))
 /** Letter of the family, with a stroke for every changed version. */
-const kinMark = computed(() => String.fromCharCode(97 + (props.phrase.family % 26)) + '′'.repeat(Math.min(3, props.phrase.variant)))
+const kinMark = computed(
+  () => String.fromCharCode(97 + (props.phrase.family % 26)) + '′'.repeat(Math.min(3, props.phrase.variant)),
+)
 const described = computed(
   () =>
     `${props.phrase.name || props.phrase.label}, ${props.phrase.bars} bars` +

@@ -17,7 +17,13 @@ const words = computed(
 </script>
 
 <template>
-  <span class="save" :class="bench.saveState" role="status" data-test="save-state" :title="bench.saveState === 'offline' ? bench.saveProblem : ''">
+  <span
+    class="save"
+    :class="bench.saveState"
+    role="status"
+    data-test="save-state"
+    :title="bench.saveState === 'offline' ? bench.saveProblem : ''"
+  >
     <span class="dot" aria-hidden="true" />{{ words }}
   </span>
 </template>

@@ -23,7 +23,8 @@ function pinAsItIs(bench: Bench) {
 }
 
 /** The stroke a note belongs to begins with this event. */
-export const strokeStart = (bench: Bench, event: string) => bench.result?.strokes.find(s => s.notes.includes(event))?.notes[0] ?? event
+export const strokeStart = (bench: Bench, event: string) =>
+  bench.result?.strokes.find(s => s.notes.includes(event))?.notes[0] ?? event
 
 function setBow(bench: Bench, direction: 'down' | 'up') {
   const note = bench.selectedNote
@@ -60,7 +61,10 @@ export const COMMANDS: readonly KeyCommand[] = [
 ]
 
 export const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('.cm-editor, .v-overlay') !== null)
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    target.closest('.cm-editor, .v-overlay') !== null)
 
 /** Runs the command of a key; false when the key has none. */
 export function runKey(bench: Bench, event: KeyboardEvent): boolean {

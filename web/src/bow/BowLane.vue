@@ -21,13 +21,25 @@ const strokes = computed(() =>
     if (notes.length === 0) return []
     const [start, end] = [notes[0]!.start, notes.at(-1)!.start + notes.at(-1)!.length]
     const at = (t: number) => s.from + ((t - start) / Math.max(0.001, end - start)) * (s.to - s.from)
-    return [{ ...s, start, end, ticks: notes.slice(1).filter(n => !n.tied).map(n => ({ x: timeX(n.start), y: y(at(n.start)) })) }]
+    return [
+      {
+        ...s,
+        start,
+        end,
+        ticks: notes
+          .slice(1)
+          .filter(n => !n.tied)
+          .map(n => ({ x: timeX(n.start), y: y(at(n.start)) })),
+      },
+    ]
   }),
 )
 const lifts = computed(() =>
   strokes.value.flatMap((s, i) => {
     const before = strokes.value[i - 1]
-    return before && (s.lift || Math.abs(before.to - s.from) > 0.01) ? [{ x1: timeX(before.end), x2: timeX(s.start), y1: y(before.to), y2: y(s.from) }] : []
+    return before && (s.lift || Math.abs(before.to - s.from) > 0.01)
+      ? [{ x1: timeX(before.end), x2: timeX(s.start), y1: y(before.to), y2: y(s.from) }]
+      : []
   }),
 )
 const width = computed(() => timeX(Math.max(0, ...strokes.value.map(s => s.end))) + 20)
@@ -45,23 +57,43 @@ watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
   const at = phrase ? phrase.start : bench.selectedNote?.start
   if (at === undefined || !host.value) return
   const { scrollLeft, clientWidth } = host.value
-  if (phrase || timeX(at) < scrollLeft + LEFT || timeX(at) > scrollLeft + clientWidth - 80) host.value.scrollLeft = timeX(at) - LEFT - 20
+  if (phrase || timeX(at) < scrollLeft + LEFT || timeX(at) > scrollLeft + clientWidth - 80)
+    host.value.scrollLeft = timeX(at) - LEFT - 20
 })
 </script>
 
 <template>
-  <div ref="host" class="lane" data-test="bow-lane" tabindex="0" aria-label="Bow lane: time across, frog at the top, tip below">
+  <div
+    ref="host"
+    class="lane"
+    data-test="bow-lane"
+    tabindex="0"
+    aria-label="Bow lane: time across, frog at the top, tip below"
+  >
     <svg :width="width" :height="HEIGHT" role="img" aria-label="Where on the bow every stroke happens">
       <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(0)" :height="y(END) - y(0)" />
       <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(1 - END)" :height="y(1) - y(1 - END)" />
       <g class="scale">
-        <template v-for="[name, place] in [['frog', 0], ['middle', 0.5], ['tip', 1]] as const" :key="name">
+        <template
+          v-for="[name, place] in [
+            ['frog', 0],
+            ['middle', 0.5],
+            ['tip', 1],
+          ] as const"
+          :key="name"
+        >
           <line :x1="LEFT" :x2="width" :y1="y(place)" :y2="y(place)" />
           <text :x="LEFT - 8" :y="y(place) + 4" text-anchor="end">{{ name }}</text>
         </template>
       </g>
       <line v-for="(l, i) in lifts" :key="`l${i}`" class="lift" v-bind="l" />
-      <g v-for="s in strokes" :key="s.notes[0]" class="stroke" :class="[s.direction, { chosen: s.notes[0] === chosen }]" @click="select(s.notes[0]!)">
+      <g
+        v-for="s in strokes"
+        :key="s.notes[0]"
+        class="stroke"
+        :class="[s.direction, { chosen: s.notes[0] === chosen }]"
+        @click="select(s.notes[0]!)"
+      >
         <line class="hit" :x1="timeX(s.start)" :x2="timeX(s.end)" :y1="y(s.from)" :y2="y(s.to)" />
         <line class="hair" :x1="timeX(s.start) + 1" :x2="timeX(s.end) - 1" :y1="y(s.from)" :y2="y(s.to)" />
         <circle v-for="(t, i) in s.ticks" :key="i" :cx="t.x" :cy="t.y" r="3.2" />

@@ -12,17 +12,24 @@ const bench = useBench()
 const recipe = computed(() => bench.recipe!)
 const findings = computed(() => (bench.result?.findings ?? []).filter(f => f.code.startsWith('bow.')))
 const event = computed(() => bench.selectedNote?.event ?? null)
-const stroke = computed(() => (event.value ? (bench.result!.strokes.find(s => s.notes.includes(event.value!)) ?? null) : null))
-const pin = computed(() => (event.value ? recipe.value.pins.strokes[strokeStart(bench, event.value)] : undefined))
+const stroke = computed(() =>
+  event.value ? (bench.result!.strokes.find(s => s.notes.includes(event.value!)) ?? null) : null,
+)
+const pin = computed(() =>
+  event.value ? recipe.value.pins.strokes[strokeStart(bench, event.value)] : undefined,
+)
 const slurred = computed(() => event.value !== null && bench.result!.joined.includes(event.value))
 const hair = computed(() => sizeOf(recipe.value.instrument, recipe.value.size).bow)
-const travel = computed(() => (stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0))
+const travel = computed(() =>
+  stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0,
+)
 
 const schools = [
   { value: 'down', title: 'down on the beat' },
   { value: 'as-it-comes', title: 'as it comes' },
 ]
-const setDirection = (d: 'down' | 'up') => bench.pin('strokes', strokeStart(bench, event.value!), pin.value === d ? undefined : d)
+const setDirection = (d: 'down' | 'up') =>
+  bench.pin('strokes', strokeStart(bench, event.value!), pin.value === d ? undefined : d)
 const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
 </script>
 
@@ -32,23 +39,51 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
     <section class="side">
       <div data-test="stroke">
         <template v-if="bench.selectedNote && stroke">
-          <h2>{{ stroke.direction === 'down' ? 'Down bow' : 'Up bow' }} <small>measure {{ stroke.measure }}</small></h2>
+          <h2>
+            {{ stroke.direction === 'down' ? 'Down bow' : 'Up bow' }}
+            <small>measure {{ stroke.measure }}</small>
+          </h2>
           <p>
-            {{ stroke.notes.length === 1 ? 'One note' : `${stroke.notes.length} notes` }}, {{ travel.toFixed(0) }} cm of hair.
+            {{ stroke.notes.length === 1 ? 'One note' : `${stroke.notes.length} notes` }},
+            {{ travel.toFixed(0) }} cm of hair.
             {{ whyStroke(stroke, recipe.schools.bow) }}
           </p>
           <div class="buttons">
-            <v-btn variant="outlined" size="small" :active="pin === 'down'" data-test="pin-down" @click="setDirection('down')">{{ pin === 'down' ? 'Let go of down' : 'Pin down' }}</v-btn>
-            <v-btn variant="outlined" size="small" :active="pin === 'up'" data-test="pin-up" @click="setDirection('up')">{{ pin === 'up' ? 'Let go of up' : 'Pin up' }}</v-btn>
-            <v-btn variant="outlined" size="small" data-test="slur" @click="toggleSlur">{{ slurred ? 'Part from the note before' : 'Slur to the note before' }}</v-btn>
+            <v-btn
+              variant="outlined"
+              size="small"
+              :active="pin === 'down'"
+              data-test="pin-down"
+              @click="setDirection('down')"
+              >{{ pin === 'down' ? 'Let go of down' : 'Pin down' }}</v-btn
+            >
+            <v-btn
+              variant="outlined"
+              size="small"
+              :active="pin === 'up'"
+              data-test="pin-up"
+              @click="setDirection('up')"
+              >{{ pin === 'up' ? 'Let go of up' : 'Pin up' }}</v-btn
+            >
+            <v-btn variant="outlined" size="small" data-test="slur" @click="toggleSlur">{{
+              slurred ? 'Part from the note before' : 'Slur to the note before'
+            }}</v-btn>
           </div>
         </template>
         <p v-else class="quiet">Choose a note: pin its bow, or slur it to the note before.</p>
       </div>
-      <v-select :model-value="recipe.schools.bow" :items="schools" label="School" data-test="bow-school" @update:model-value="bow => bench.edit({ schools: { ...recipe.schools, bow } })" />
+      <v-select
+        :model-value="recipe.schools.bow"
+        :items="schools"
+        label="School"
+        data-test="bow-school"
+        @update:model-value="bow => bench.edit({ schools: { ...recipe.schools, bow } })"
+      />
       <h3>To look at</h3>
       <FindingList v-if="findings.length" :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />
-      <p v-else class="quiet" data-test="no-bow-findings">The bowing comes out: every part starts on the same bow each time.</p>
+      <p v-else class="quiet" data-test="no-bow-findings">
+        The bowing comes out: every part starts on the same bow each time.
+      </p>
     </section>
     <section class="bottom"><BowLane /></section>
   </div>

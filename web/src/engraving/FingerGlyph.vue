@@ -2,7 +2,9 @@
 /** A finger digit in an SVG, centred on (x, y); the open string is a plain oval. */
 import { computed } from 'vue'
 
-const props = withDefaults(defineProps<{ x: number; y: number; shown: string; size?: number }>(), { size: 12 })
+const props = withDefaults(defineProps<{ x: number; y: number; shown: string; size?: number }>(), {
+  size: 12,
+})
 
 /** The chevron beside a single digit, drawn so that it stays legible when small. */
 const chevron = computed(() => {
@@ -16,10 +18,36 @@ const chevron = computed(() => {
 </script>
 
 <template>
-  <ellipse v-if="shown === '0'" :cx="x" :cy="y" :rx="size * 0.25" :ry="size * 0.37" fill="none" stroke="currentColor" stroke-width="1.6" />
+  <ellipse
+    v-if="shown === '0'"
+    :cx="x"
+    :cy="y"
+    :rx="size * 0.25"
+    :ry="size * 0.37"
+    fill="none"
+    stroke="currentColor"
+    stroke-width="1.6"
+  />
   <g v-else-if="chevron">
-    <text :x="chevron.x" :y="y + size * 0.35" :font-size="size" font-weight="700" text-anchor="middle" fill="currentColor">{{ chevron.digit }}</text>
+    <text
+      :x="chevron.x"
+      :y="y + size * 0.35"
+      :font-size="size"
+      font-weight="700"
+      text-anchor="middle"
+      fill="currentColor"
+      >{{ chevron.digit }}</text
+    >
     <path :d="chevron.d" fill="none" stroke="currentColor" stroke-width="1.6" />
   </g>
-  <text v-else :x="x" :y="y + size * 0.35" :font-size="size" font-weight="700" text-anchor="middle" fill="currentColor">{{ shown }}</text>
+  <text
+    v-else
+    :x="x"
+    :y="y + size * 0.35"
+    :font-size="size"
+    font-weight="700"
+    text-anchor="middle"
+    fill="currentColor"
+    >{{ shown }}</text
+  >
 </template>

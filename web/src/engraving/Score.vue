@@ -7,7 +7,11 @@ import { familyLook } from '../theme/families'
 import { ALL_MARKS, type MarkOptions } from './marks'
 import { drawSystem, placeTune, type DrawnSystem } from './system'
 
-const props = withDefaults(defineProps<{ tab?: boolean; marks?: Partial<MarkOptions>; follow?: boolean }>(), { tab: false, marks: () => ({}), follow: true })
+const props = withDefaults(defineProps<{ tab?: boolean; marks?: Partial<MarkOptions>; follow?: boolean }>(), {
+  tab: false,
+  marks: () => ({}),
+  follow: true,
+})
 const bench = useBench()
 const host = ref<HTMLElement | null>(null)
 const { width } = useElementSize(host)
@@ -27,7 +31,16 @@ function draw() {
       const music = measures.map(m => r.tune.measures[m.index])
       const own = new Set(music.flatMap(m => m!.events.map(e => e.id)))
       const slurs = r.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
-      const key = JSON.stringify([i === r.tab.systems.length - 1, o, measures, music, slurs, placed.measures[measures[0]!.index]!.key, r.tune.clef, r.tab.lineLabels])
+      const key = JSON.stringify([
+        i === r.tab.systems.length - 1,
+        o,
+        measures,
+        music,
+        slurs,
+        placed.measures[measures[0]!.index]!.key,
+        r.tune.clef,
+        r.tab.lineLabels,
+      ])
       const drawn = cache.get(key) ?? drawSystem(placed, r.tab, i, o)
       used.set(key, drawn)
       return drawn
@@ -48,7 +61,8 @@ watch(
   async list => {
     await nextTick()
     list.forEach((s, i) => {
-      if (holders.value[i] && holders.value[i]!.firstElementChild !== s.svg) holders.value[i]!.replaceChildren(s.svg)
+      if (holders.value[i] && holders.value[i]!.firstElementChild !== s.svg)
+        holders.value[i]!.replaceChildren(s.svg)
     })
   },
   { flush: 'post' },
@@ -80,7 +94,10 @@ watch(
   [() => bench.focus, () => bench.selected],
   async () => {
     await nextTick()
-    if (props.follow) host.value?.querySelector(bench.selected ? '.chosen' : '.tint')?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
+    if (props.follow)
+      host.value
+        ?.querySelector(bench.selected ? '.chosen' : '.tint')
+        ?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
   },
   { flush: 'post' },
 )
@@ -102,15 +119,30 @@ function pick(event: MouseEvent, s: DrawnSystem) {
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
     <p v-else-if="bench.result && bench.result.tune.measures.length === 0" class="quiet blank">
-      No notes yet. Type them in the source: letters A to G, a bar line |, a number after a letter for its length.
+      No notes yet. Type them in the source: letters A to G, a bar line |, a number after a letter for its
+      length.
     </p>
-    <div v-for="(s, i) in systems" :key="i" class="system" :style="{ height: `${s.height}px` }" @click="pick($event, s)">
-      <div v-if="tints[i]" class="tint" :style="{ left: `${tints[i]!.left}px`, width: `${tints[i]!.width}px`, '--family-hue': tints[i]!.hue }" />
+    <div
+      v-for="(s, i) in systems"
+      :key="i"
+      class="system"
+      :style="{ height: `${s.height}px` }"
+      @click="pick($event, s)"
+    >
+      <div
+        v-if="tints[i]"
+        class="tint"
+        :style="{ left: `${tints[i]!.left}px`, width: `${tints[i]!.width}px`, '--family-hue': tints[i]!.hue }"
+      />
       <div
         v-if="chosen[i]"
         class="chosen"
         data-test="chosen"
-        :style="{ left: `${chosen[i]!.x - 11}px`, top: `${Math.min(chosen[i]!.top, s.staffTop) - 22}px`, height: `${Math.max(chosen[i]!.bottom, s.staffBottom) - Math.min(chosen[i]!.top, s.staffTop) + 28}px` }"
+        :style="{
+          left: `${chosen[i]!.x - 11}px`,
+          top: `${Math.min(chosen[i]!.top, s.staffTop) - 22}px`,
+          height: `${Math.max(chosen[i]!.bottom, s.staffBottom) - Math.min(chosen[i]!.top, s.staffTop) + 28}px`,
+        }"
       />
       <div ref="holders" class="ink" />
     </div>

@@ -7,7 +7,8 @@ import { valuesOf, writtenLength } from './values'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
 export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElement {
-  const d = direction === 'down' ? `M${x - 4.5} ${y} v-8 h9 v8` : `M${x - 4} ${y - 9} L${x} ${y} L${x + 4} ${y - 9}`
+  const d =
+    direction === 'down' ? `M${x - 4.5} ${y} v-8 h9 v8` : `M${x - 4} ${y - 9} L${x} ${y} L${x + 4} ${y - 9}`
   const top = direction === 'down' ? [line(x - 4.5, y - 7, x + 4.5, y - 7, { 'stroke-width': 2.4 })] : []
   return el('g', {}, [el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.3 }), ...top])
 }
@@ -24,7 +25,13 @@ export interface MarkOptions {
   readonly chords: boolean
 }
 
-export const ALL_MARKS: MarkOptions = { fingers: true, bows: true, positions: true, phrases: true, chords: true }
+export const ALL_MARKS: MarkOptions = {
+  fingers: true,
+  bows: true,
+  positions: true,
+  phrases: true,
+  chords: true,
+}
 
 /** y of the rows above a staff whose highest note or line lies at `top`. */
 const ROW = { finger: 6, bow: 20, position: 33, chord: 45, phrase: 60 }
@@ -35,7 +42,8 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
   const level = rows(top, measures, o)
   measures.forEach((m, i) => {
-    if (m.endings) g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
+    if (m.endings)
+      g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
     for (const e of m.events) {
       const a = drawn.anchors.get(e.id)
       if (a) g.append(...eventMarks(e, a, drawn, level, o))
@@ -64,7 +72,10 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
   const bow = take(o.bows, 14)
   const position = take(o.positions && events.some(e => e.position !== undefined), 13)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
-  const ending = take(measures.some(m => m.endings), 13)
+  const ending = take(
+    measures.some(m => m.endings),
+    13,
+  )
   const phrase = take(o.phrases && events.some(e => e.phrase !== undefined), 17)
   return { bow, position, chord, phrase, ending, top: y }
 }
@@ -74,7 +85,16 @@ export function fingerGlyph(x: number, y: number, shown: string, size: number, b
   if (/[‹›]/.test(shown)) return chevroned(x, y, shown, size, bold)
   if (shown !== '0') return text(x, y, shown, { size, bold })
   const [rx, ry] = [size * 0.24, size * 0.36]
-  return el('ellipse', { cx: x, cy: y - ry, rx, ry, fill: 'none', stroke: 'currentColor', 'stroke-width': bold ? 1.7 : 1.2, class: 'open-string' })
+  return el('ellipse', {
+    cx: x,
+    cy: y - ry,
+    rx,
+    ry,
+    fill: 'none',
+    stroke: 'currentColor',
+    'stroke-width': bold ? 1.7 : 1.2,
+    class: 'open-string',
+  })
 }
 
 /** Our chevron beside a digit, drawn so that it stays legible at any size: ‹ towards the nut, › towards the bridge. */
@@ -106,10 +126,16 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   }
   if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
   if (o.positions && e.position) {
-    out.push(text(a.x - 5, level.position, `${e.position} pos.`, { size: 10.5, italic: true, anchor: 'start' }))
+    out.push(
+      text(a.x - 5, level.position, `${e.position} pos.`, { size: 10.5, italic: true, anchor: 'start' }),
+    )
   }
-  if (o.chords && e.chord) out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
-  if (o.phrases && e.phrase) out.push(phraseMark(a.x - 6, level.phrase, e.phrase))
+  if (o.chords && e.chord)
+    out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
+  if (o.phrases && e.phrase)
+    out.push(
+      phraseMark(Math.min(a.x - 6, drawn.bars.at(-1)! - 16 - e.phrase.length * 7), level.phrase, e.phrase),
+    )
   return out
 }
 
@@ -120,10 +146,20 @@ const phraseMark = (x: number, y: number, label: string) =>
     text(x + 10, y, label, { size: 12.5, bold: true, anchor: 'start' }),
   ])
 
-function endingMark(m: TabMeasure, before: TabMeasure | undefined, left: number, right: number, y: number): SVGElement[] {
+function endingMark(
+  m: TabMeasure,
+  before: TabMeasure | undefined,
+  left: number,
+  right: number,
+  y: number,
+): SVGElement[] {
   const starts = before?.endings?.join() !== m.endings!.join()
   const out: SVGElement[] = [line(left + 2, y - 8, right - 3, y - 8)]
-  if (starts) out.push(line(left + 2, y - 8, left + 2, y + 4), text(left + 7, y + 3, `${m.endings!.join(', ')}.`, { size: 11, anchor: 'start' }))
+  if (starts)
+    out.push(
+      line(left + 2, y - 8, left + 2, y + 4),
+      text(left + 7, y + 3, `${m.endings!.join(', ')}.`, { size: 11, anchor: 'start' }),
+    )
   return out
 }
 
@@ -145,7 +181,10 @@ export function drawTab(
   const bottom = y + (labels.length - 1) * TAB_GAP
   labels.forEach((label, i) => {
     const at = y + i * TAB_GAP
-    g.append(line(left, at, right, at, { 'stroke-width': 0.8, opacity: 0.75 }), text(left - 9, at + 4, label, { size: 10.5 }))
+    g.append(
+      line(left, at, right, at, { 'stroke-width': 0.8, opacity: 0.75 }),
+      text(left - 9, at + 4, label, { size: 10.5 }),
+    )
   })
   g.append(line(left, y, left, bottom))
   measures.forEach((m, i) => {
@@ -164,16 +203,29 @@ export function drawTab(
 function digit(x: number, y: number, shown: string): SVGElement[] {
   const w = (shown.length > 1 ? 16 : 9) + 2
   return [
-    el('rect', { x: x - w / 2, y: y - 5.5, width: w, height: 11, fill: 'var(--page, #fff)', class: 'knock-out' }),
+    el('rect', {
+      x: x - w / 2,
+      y: y - 5.5,
+      width: w,
+      height: 11,
+      fill: 'var(--page, #fff)',
+      class: 'knock-out',
+    }),
     fingerGlyph(x, y + 4.4, shown, 12.5, true),
   ]
 }
 
 function tabBar(m: TabMeasure, left: number, right: number, top: number, bottom: number): SVGElement[] {
-  const dots = (x: number) => [0.32, 0.68].map(f => el('circle', { cx: x, cy: top + (bottom - top) * f, r: 1.7, fill: 'currentColor' }))
+  const dots = (x: number) =>
+    [0.32, 0.68].map(f => el('circle', { cx: x, cy: top + (bottom - top) * f, r: 1.7, fill: 'currentColor' }))
   const out: SVGElement[] = []
-  if (m.repeatStart) out.push(line(left + 1.5, top, left + 1.5, bottom, { 'stroke-width': 3 }), ...dots(left + 8))
-  if (m.repeatEnd || m.barline === 'final') out.push(line(right - 1.5, top, right - 1.5, bottom, { 'stroke-width': 3 }), line(right - 5, top, right - 5, bottom))
+  if (m.repeatStart)
+    out.push(line(left + 1.5, top, left + 1.5, bottom, { 'stroke-width': 3 }), ...dots(left + 8))
+  if (m.repeatEnd || m.barline === 'final')
+    out.push(
+      line(right - 1.5, top, right - 1.5, bottom, { 'stroke-width': 3 }),
+      line(right - 5, top, right - 5, bottom),
+    )
   else out.push(line(right, top, right, bottom))
   if (m.barline === 'double') out.push(line(right - 3, top, right - 3, bottom))
   if (m.repeatEnd) out.push(...dots(right - 9))
@@ -197,8 +249,10 @@ function rhythm(g: SVGElement, events: readonly TabEvent[], drawn: DrawnStaff, y
     const slot = Math.floor(at + 1e-9)
     if (x !== undefined && !e.rest) {
       if (beams === 0 || group.some(n => n.slot !== slot)) close()
-      if (value!.name !== 'w' && value!.name !== '1/2') g.append(line(x, y + (value!.name === 'h' ? STEM / 2 : 0), x, y + STEM))
-      for (let k = 0; k < value!.dots; k++) g.append(el('circle', { cx: x + 4 + 3 * k, cy: y + STEM - 1, r: 1.2, fill: 'currentColor' }))
+      if (value!.name !== 'w' && value!.name !== '1/2')
+        g.append(line(x, y + (value!.name === 'h' ? STEM / 2 : 0), x, y + STEM))
+      for (let k = 0; k < value!.dots; k++)
+        g.append(el('circle', { cx: x + 4 + 3 * k, cy: y + STEM - 1, r: 1.2, fill: 'currentColor' }))
       if (beams > 0) group.push({ x, beams, slot })
     } else close()
     at += toNumber(e.duration)

@@ -44,7 +44,10 @@ export const keySpec = (k: Key) => KEY_SPECS[Math.max(-7, Math.min(7, signature(
 
 /** How much width a measure asks for. */
 export const measureWeight = (events: readonly Placed[]) =>
-  Math.max(2.2, events.reduce((t, p) => t + 0.75 + Math.min(1.2, (p.event.duration.n / p.event.duration.d) * 0.55), 0.6))
+  Math.max(
+    2.2,
+    events.reduce((t, p) => t + 0.75 + Math.min(1.2, (p.event.duration.n / p.event.duration.d) * 0.55), 0.6),
+  )
 
 export interface StaffOptions {
   readonly tune: Tune
@@ -76,7 +79,10 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const bottom = staves[0]!.stave.getYForLine(4)
   const lowest = Math.max(bottom, ...[...anchors.values()].map(a => a.bottom))
   const notes = system.measures.flatMap(m => system.events.get(m.index) ?? [])
-  const wordLines = Math.max(0, ...notes.map(p => (p.event.kind === 'note' ? (p.event.syllables?.length ?? 0) : 0)))
+  const wordLines = Math.max(
+    0,
+    ...notes.map(p => (p.event.kind === 'note' ? (p.event.syllables?.length ?? 0) : 0)),
+  )
   return { anchors, bars, top, bottom, wordsTop: lowest + 6, wordLines }
 }
 
@@ -107,13 +113,18 @@ function headOf(m: PlacedMeasure, before: PlacedMeasure | null, first: boolean, 
   const sharps = Math.abs(signature(m.key))
   const key = first || (reference !== null && signature(reference.key) !== signature(m.key))
   const metre = reference === null || sameMetre(reference.metre, m.metre) === false
-  const width = (first ? 38 : 0) + (key ? 8 + sharps * 10 : 0) + (metre ? 24 : 0) + (m.measure.repeatStart ? 14 : 0)
+  const width =
+    (first ? 38 : 0) + (key ? 8 + sharps * 10 : 0) + (metre ? 24 : 0) + (m.measure.repeatStart ? 14 : 0)
   return { clef: first, key, metre, width }
 }
 
 const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
-function barlines(stave: InstanceType<typeof V.Stave>, { measure }: PlacedMeasure, next: PlacedMeasure | undefined) {
+function barlines(
+  stave: InstanceType<typeof V.Stave>,
+  { measure }: PlacedMeasure,
+  next: PlacedMeasure | undefined,
+) {
   const { type } = V.Barline
   stave.setBegBarType(measure.repeatStart ? type.REPEAT_BEGIN : type.NONE)
   if (measure.repeatEnd) stave.setEndBarType(type.REPEAT_END)
@@ -166,11 +177,22 @@ function notesOf(p: Placed, tune: Tune, accidental: (p: Pitch) => string | null)
     if (event.kind === 'rest') {
       if (event.hidden) return new V.GhostNote({ duration: value.name, dots: value.dots })
       const middle = { treble: 'b/4', alto: 'c/4', tenor: 'a/3', bass: 'd/3' }[tune.clef]
-      const rest = new V.StaveNote({ keys: [middle], duration: `${value.name}r`, dots: value.dots, clef: tune.clef })
+      const rest = new V.StaveNote({
+        keys: [middle],
+        duration: `${value.name}r`,
+        dots: value.dots,
+        clef: tune.clef,
+      })
       return dotted(rest, value.dots)
     }
     const keys = event.heads.map(h => keyOf(h.pitch))
-    const note = new V.StaveNote({ keys, duration: value.name, dots: value.dots, clef: tune.clef, auto_stem: true })
+    const note = new V.StaveNote({
+      keys,
+      duration: value.name,
+      dots: value.dots,
+      clef: tune.clef,
+      auto_stem: true,
+    })
     if (i === 0) {
       event.heads.forEach((h, k) => {
         const sign = accidental(h.pitch)
@@ -187,7 +209,12 @@ function dotted(note: InstanceType<typeof V.StaveNote>, dots: number) {
   return note
 }
 
-const ARTICULATION: Partial<Record<string, string>> = { staccato: 'a.', tenuto: 'a-', accent: 'a>', fermata: 'a@a' }
+const ARTICULATION: Partial<Record<string, string>> = {
+  staccato: 'a.',
+  tenuto: 'a-',
+  accent: 'a>',
+  fermata: 'a@a',
+}
 
 function decorate(note: InstanceType<typeof V.StaveNote>, event: NoteEvent, tune: Tune) {
   for (const mark of event.marks ?? []) {
@@ -195,7 +222,15 @@ function decorate(note: InstanceType<typeof V.StaveNote>, event: NoteEvent, tune
     if (code) note.addModifier(new V.Articulation(code).setPosition(V.Modifier.Position.BELOW))
   }
   if (event.grace?.length) {
-    const graces = event.grace.map(g => new V.GraceNote({ keys: [keyOf(g)], duration: '8', clef: tune.clef, slash: event.grace!.length === 1 }))
+    const graces = event.grace.map(
+      g =>
+        new V.GraceNote({
+          keys: [keyOf(g)],
+          duration: '8',
+          clef: tune.clef,
+          slash: event.grace!.length === 1,
+        }),
+    )
     const group = new V.GraceNoteGroup(graces, false)
     if (graces.length > 1) group.beamNotes()
     note.addModifier(group)
@@ -206,12 +241,22 @@ function tupletsOf(events: readonly Placed[], byEvent: ReadonlyMap<string, VexNo
   const groups = new Map<string, { notes: VexNote[]; actual: number; normal: number }>()
   for (const { event } of events) {
     if (!event.tuplet) continue
-    const g = groups.get(event.tuplet.group) ?? { notes: [], actual: event.tuplet.actual, normal: event.tuplet.normal }
+    const g = groups.get(event.tuplet.group) ?? {
+      notes: [],
+      actual: event.tuplet.actual,
+      normal: event.tuplet.normal,
+    }
     g.notes.push(...byEvent.get(event.id)!)
     groups.set(event.tuplet.group, g)
   }
   return [...groups.values()].map(
-    g => new V.Tuplet(g.notes as InstanceType<typeof V.StaveNote>[], { num_notes: g.actual, notes_occupied: g.normal, bracketed: false, location: V.Tuplet.LOCATION_BOTTOM }),
+    g =>
+      new V.Tuplet(g.notes as InstanceType<typeof V.StaveNote>[], {
+        num_notes: g.actual,
+        notes_occupied: g.normal,
+        bracketed: false,
+        location: V.Tuplet.LOCATION_BOTTOM,
+      }),
   )
 }
 
@@ -227,7 +272,8 @@ function beamsOf(m: PlacedMeasure, events: readonly Placed[], byEvent: ReadonlyM
   }
   for (const p of events) {
     const notes = byEvent.get(p.event.id)!
-    const short = p.event.kind === 'note' && notes.length === 1 && writtenLength(p.event).n / writtenLength(p.event).d < 1
+    const short =
+      p.event.kind === 'note' && notes.length === 1 && writtenLength(p.event).n / writtenLength(p.event).d < 1
     if (!short || isZero(mod(p.inMeasure, span))) close()
     if (short) open.push(notes[0] as InstanceType<typeof V.StaveNote>)
   }
@@ -246,7 +292,12 @@ function anchorOf(note: VexNote): Anchor {
   }
 }
 
-function drawSlurs(ctx: Ctx, slurs: Tune['slurs'], notes: ReadonlyMap<string, VexNote[]>, bars: readonly number[]) {
+function drawSlurs(
+  ctx: Ctx,
+  slurs: Tune['slurs'],
+  notes: ReadonlyMap<string, VexNote[]>,
+  bars: readonly number[],
+) {
   for (const s of slurs) {
     const from = notes.get(s.from)?.[0]
     const to = notes.get(s.to)?.[0]
@@ -257,7 +308,12 @@ function drawSlurs(ctx: Ctx, slurs: Tune['slurs'], notes: ReadonlyMap<string, Ve
       new V.Curve(from, to, { cps: [{ x: 0, y: bend }, { x: 0, y: bend }], thickness: 1.6, y_shift: 6 }).setContext(ctx).draw() // prettier-ignore
     } else {
       // The slur goes on to the next line, or comes from the one before.
-      const tie = new V.StaveTie({ first_note: (from ?? null) as never, last_note: (to ?? null) as never, first_indices: [0], last_indices: [0] })
+      const tie = new V.StaveTie({
+        first_note: (from ?? null) as never,
+        last_note: (to ?? null) as never,
+        first_indices: [0],
+        last_indices: [0],
+      })
       if (bars.length > 0) tie.setContext(ctx).draw()
     }
   }
@@ -275,5 +331,7 @@ function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexN
 }
 
 function tie(ctx: Ctx, a: VexNote, b: VexNote | null) {
-  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [0], last_indices: [0] }).setContext(ctx).draw()
+  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [0], last_indices: [0] })
+    .setContext(ctx)
+    .draw()
 }

@@ -4,7 +4,11 @@ export type Attributes = Readonly<Record<string, string | number | undefined>>
 
 const round = (v: string | number) => (typeof v === 'number' ? Math.round(v * 100) / 100 : v)
 
-export function el(name: string, attributes: Attributes = {}, children: readonly (SVGElement | string)[] = []): SVGElement {
+export function el(
+  name: string,
+  attributes: Attributes = {},
+  children: readonly (SVGElement | string)[] = [],
+): SVGElement {
   const e = document.createElementNS(NS, name)
   for (const [k, v] of Object.entries(attributes)) if (v !== undefined) e.setAttribute(k, String(round(v)))
   e.append(...children)

@@ -41,7 +41,12 @@ export interface DrawnSystem {
 /** Room for the string letters left of the tab. */
 const LEFT = 22
 
-export function drawSystem(placed: PlacedTune, model: TabModel, index: number, o: SystemOptions): DrawnSystem {
+export function drawSystem(
+  placed: PlacedTune,
+  model: TabModel,
+  index: number,
+  o: SystemOptions,
+): DrawnSystem {
   const measures = model.systems[index]!
   const own = measures.map(m => placed.measures[m.index]!)
   const system: StaffSystem = {
@@ -88,7 +93,8 @@ function words(system: StaffSystem, drawn: DrawnStaff): SVGElement {
     const x = drawn.anchors.get(event.id)?.x
     if (event.kind !== 'note' || x === undefined) continue
     event.syllables?.forEach((s, verse) => {
-      if (s) g.append(text(x, drawn.wordsTop + 12 + verse * 15, s.text + (s.hyphen ? ' -' : ''), { size: 13 }))
+      if (s)
+        g.append(text(x, drawn.wordsTop + 12 + verse * 15, s.text + (s.hyphen ? ' -' : ''), { size: 13 }))
     })
   }
   return g
@@ -109,6 +115,8 @@ function cut(
   svg.setAttribute('width', String(width))
   svg.setAttribute('height', String(height))
   svg.removeAttribute('style')
-  const moved = new Map([...anchors].map(([id, a]) => [id, { x: a.x, top: a.top - top, bottom: a.bottom - top }]))
+  const moved = new Map(
+    [...anchors].map(([id, a]) => [id, { x: a.x, top: a.top - top, bottom: a.bottom - top }]),
+  )
   return { svg, anchors: moved, height, staffTop: staffTop - top, staffBottom: staffBottom - top }
 }

@@ -10,7 +10,9 @@ const widest = computed(() => Math.max(1, ...parts.value.map(p => p.phrases.redu
 const focused = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
 const index = computed(() => bench.phrases.findIndex(p => p.id === bench.focus))
 /** The first phrase of a part can't be joined to anything. */
-const joinable = computed(() => focused.value !== null && !parts.value.some(p => p.phrases[0]?.id === focused.value!.id))
+const joinable = computed(
+  () => focused.value !== null && !parts.value.some(p => p.phrases[0]?.id === focused.value!.id),
+)
 const splittable = computed(() => {
   const event = bench.selectedNote?.event
   return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
@@ -53,7 +55,10 @@ const resetBoundaries = () => bench.edit({ pins: { ...bench.recipe!.pins, bounda
     <section class="quilt" aria-label="Quilt of the form">
       <div v-for="(part, i) in parts" :key="i" class="row">
         <span class="part">{{ part.label }}<small v-if="part.repeated"> twice</small></span>
-        <div class="cells" :style="{ width: `${(100 * part.phrases.reduce((t, x) => t + x.bars, 0)) / widest}%` }">
+        <div
+          class="cells"
+          :style="{ width: `${(100 * part.phrases.reduce((t, x) => t + x.bars, 0)) / widest}%` }"
+        >
           <PhraseBlock
             v-for="p in part.phrases"
             :key="p.id"
@@ -70,18 +75,29 @@ const resetBoundaries = () => bench.edit({ pins: { ...bench.recipe!.pins, bounda
       <template v-if="focused">
         <h2>{{ focused.label }} · {{ focused.bars }} {{ focused.bars === 1 ? 'bar' : 'bars' }}</h2>
         <p>{{ kinText }}</p>
-        <v-text-field :model-value="focused.name" label="Your name for it" data-test="phrase-name" @update:model-value="rename" />
+        <v-text-field
+          :model-value="focused.name"
+          label="Your name for it"
+          data-test="phrase-name"
+          @update:model-value="rename"
+        />
       </template>
-      <p v-else class="quiet">Choose a phrase to name it or join it to the one before; choose a note in the score to split there.</p>
+      <p v-else class="quiet">
+        Choose a phrase to name it or join it to the one before; choose a note in the score to split there.
+      </p>
       <div class="buttons">
         <v-btn variant="outlined" :disabled="!splittable" data-test="split" @click="split">
           {{ bench.selectedNote ? `Split before this ${bench.selectedNote.pitch}` : 'Split at a note' }}
         </v-btn>
-        <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join">Join to the phrase before</v-btn>
+        <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
+          >Join to the phrase before</v-btn
+        >
         <v-btn v-if="moved" data-test="reset-form" @click="resetBoundaries">Back to the found phrases</v-btn>
       </div>
     </section>
-    <section class="score" aria-label="Score"><Score :follow="false" :marks="{ fingers: false, bows: false, positions: false }" /></section>
+    <section class="score" aria-label="Score">
+      <Score :follow="false" :marks="{ fingers: false, bows: false, positions: false }" />
+    </section>
   </div>
 </template>
 

@@ -19,7 +19,12 @@ const used = computed(() => {
   const places = new Map<string, { string: number; offset: number; digits: Set<string>; ids: Set<string> }>()
   for (const n of bench.notes) {
     const key = `${n.string}:${n.offset}`
-    const p = places.get(key) ?? { string: n.string, offset: n.offset, digits: new Set<string>(), ids: new Set<string>() }
+    const p = places.get(key) ?? {
+      string: n.string,
+      offset: n.offset,
+      digits: new Set<string>(),
+      ids: new Set<string>(),
+    }
     p.digits.add(digitText(n.finger, n.mark))
     p.ids.add(n.id)
     places.set(key, p)
@@ -27,18 +32,31 @@ const used = computed(() => {
   return [...places.values()]
 })
 const furthest = computed(() => fromNut(props.length, Math.max(7, ...used.value.map(p => p.offset)) + 1))
-const x = (offset: number) => (offset === 0 ? NUT - 14 : NUT + (fromNut(props.length, offset) / furthest.value) * (WIDTH - NUT - 12))
+const x = (offset: number) =>
+  offset === 0 ? NUT - 14 : NUT + (fromNut(props.length, offset) / furthest.value) * (WIDTH - NUT - 12)
 /** A dot, stretched where two fingers share the place. */
-const pill = (p: { digits: ReadonlySet<string> }) => Math.max(20, Math.min(2, p.digits.size) * 14 + [...p.digits].slice(0, 2).join('').length * 3)
+const pill = (p: { digits: ReadonlySet<string> }) =>
+  Math.max(20, Math.min(2, p.digits.size) * 14 + [...p.digits].slice(0, 2).join('').length * 3)
 const strings = computed(() => bench.result!.tab.lineLabels)
 const marks = computed(() => tapes(props.instrument, props.length))
 </script>
 
 <template>
-  <svg class="board" :viewBox="`0 0 ${WIDTH} ${TOP + strings.length * GAP + 8}`" role="img" aria-label="Fingerboard with the notes of this tune" data-test="fingerboard">
+  <svg
+    class="board"
+    :viewBox="`0 0 ${WIDTH} ${TOP + strings.length * GAP + 8}`"
+    role="img"
+    aria-label="Fingerboard with the notes of this tune"
+    data-test="fingerboard"
+  >
     <g class="tapes">
       <template v-for="t in marks" :key="t.label">
-        <line :x1="x(t.semitones)" :x2="x(t.semitones)" :y1="TOP - 6" :y2="TOP + (strings.length - 1) * GAP + 8" />
+        <line
+          :x1="x(t.semitones)"
+          :x2="x(t.semitones)"
+          :y1="TOP - 6"
+          :y2="TOP + (strings.length - 1) * GAP + 8"
+        />
         <text :x="x(t.semitones)" :y="TOP - 8" text-anchor="middle">{{ t.fromNut.toFixed(0) }}</text>
       </template>
     </g>
@@ -47,9 +65,26 @@ const marks = computed(() => tapes(props.instrument, props.length))
       <line :x1="NUT" :x2="WIDTH" :y1="TOP + i * GAP" :y2="TOP + i * GAP" :stroke-width="1 + i * 0.45" />
       <text :x="3" :y="TOP + i * GAP + 4">{{ s }}</text>
     </g>
-    <g v-for="p in used" :key="`${p.string}:${p.offset}`" class="place" :class="{ chosen: bench.selected !== null && p.ids.has(bench.selected) }" @click="bench.select([...p.ids][0]!)">
-      <rect :x="x(p.offset) - pill(p) / 2" :y="TOP + p.string * GAP - 10" :width="pill(p)" height="20" rx="10" />
-      <FingerGlyph :x="x(p.offset)" :y="TOP + p.string * GAP" :shown="[...p.digits].slice(0, 2).join(' ')" :size="12.5" />
+    <g
+      v-for="p in used"
+      :key="`${p.string}:${p.offset}`"
+      class="place"
+      :class="{ chosen: bench.selected !== null && p.ids.has(bench.selected) }"
+      @click="bench.select([...p.ids][0]!)"
+    >
+      <rect
+        :x="x(p.offset) - pill(p) / 2"
+        :y="TOP + p.string * GAP - 10"
+        :width="pill(p)"
+        height="20"
+        rx="10"
+      />
+      <FingerGlyph
+        :x="x(p.offset)"
+        :y="TOP + p.string * GAP"
+        :shown="[...p.digits].slice(0, 2).join(' ')"
+        :size="12.5"
+      />
     </g>
   </svg>
 </template>

@@ -15,8 +15,14 @@ const host = ref<HTMLElement | null>(null)
 const HEIGHT = 216
 const TOP = 28
 const notes = computed(() => bench.notes)
-const furthest = computed(() => fromNut(props.length, Math.max(7, ...notes.value.map(n => n.offset), ...notes.value.map(n => n.anchor + props.span)) + 0.5))
-const y = (semitones: number) => TOP + (fromNut(props.length, semitones) / furthest.value) * (HEIGHT - TOP - 12)
+const furthest = computed(() =>
+  fromNut(
+    props.length,
+    Math.max(7, ...notes.value.map(n => n.offset), ...notes.value.map(n => n.anchor + props.span)) + 0.5,
+  ),
+)
+const y = (semitones: number) =>
+  TOP + (fromNut(props.length, semitones) / furthest.value) * (HEIGHT - TOP - 12)
 const width = computed(() => timeX(Math.max(0, ...notes.value.map(n => n.start + n.length))) + 20)
 const runs = computed(() => handRuns(notes.value))
 const byEvent = computed(() => new Map(notes.value.map(n => [n.event, n])))
@@ -54,22 +60,26 @@ const letter = (n: NoteView) => bench.result!.tab.lineLabels[n.string]
 const newString = (i: number) => i === 0 || notes.value[i - 1]!.string !== notes.value[i]!.string
 const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
 
-watch(
-  [() => bench.selected, () => bench.focus],
-  async ([now], [before]) => {
-    await nextTick()
-    const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
-    const at = phrase ? phrase.start : bench.selectedNote?.start
-    if (at === undefined || !host.value) return
-    const { scrollLeft, clientWidth } = host.value
-    const x = timeX(at)
-    if (phrase || x < scrollLeft + LEFT || x > scrollLeft + clientWidth - 80) host.value.scrollLeft = x - LEFT - 20
-  },
-)
+watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
+  await nextTick()
+  const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
+  const at = phrase ? phrase.start : bench.selectedNote?.start
+  if (at === undefined || !host.value) return
+  const { scrollLeft, clientWidth } = host.value
+  const x = timeX(at)
+  if (phrase || x < scrollLeft + LEFT || x > scrollLeft + clientWidth - 80)
+    host.value.scrollLeft = x - LEFT - 20
+})
 </script>
 
 <template>
-  <div ref="host" class="lane" data-test="hand-lane" tabindex="0" aria-label="Hand lane: time across, distance from the nut down">
+  <div
+    ref="host"
+    class="lane"
+    data-test="hand-lane"
+    tabindex="0"
+    aria-label="Hand lane: time across, distance from the nut down"
+  >
     <svg :width="width" :height="HEIGHT" role="img" aria-label="The path of the hand over the strings">
       <g class="scale">
         <template v-for="t in ticks" :key="t.mm">
@@ -78,20 +88,61 @@ watch(
         </template>
         <text :x="4" :y="12">mm</text>
       </g>
-      <rect v-for="(r, i) in runs" :key="`r${i}`" class="hand" :x="timeX(r.from)" :width="(r.to - r.from) * QUARTER" :y="y(r.anchor)" :height="y(r.anchor + span) - y(r.anchor)" />
+      <rect
+        v-for="(r, i) in runs"
+        :key="`r${i}`"
+        class="hand"
+        :x="timeX(r.from)"
+        :width="(r.to - r.from) * QUARTER"
+        :y="y(r.anchor)"
+        :height="y(r.anchor + span) - y(r.anchor)"
+      />
       <g v-for="s in shifts" :key="`s${s.to}`" class="shift">
         <line :x1="s.x - 2" :x2="s.x - 2" :y1="s.y1" :y2="s.y2" />
-        <path :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`" />
+        <path
+          :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`"
+        />
         <text :x="s.x + 3" :y="Math.max(s.y1, s.y2) + 13">{{ Math.round(s.mm) }} mm</text>
       </g>
-      <line v-for="(h, i) in holds" :key="`h${i}`" class="hold" :x1="timeX(h.a.start + h.a.length)" :x2="timeX(h.b.start)" :y1="y(h.a.offset)" :y2="y(h.b.offset)" />
-      <rect v-for="(b, i) in blocks" :key="`b${i}`" class="block" :x="timeX(b.a.start) - 9" :width="(b.b.start - b.a.start) * QUARTER + 18" :y="y(b.a.offset) - 11" height="22" rx="11" />
-      <g v-for="(n, i) in notes" :key="n.id" class="note" :class="{ chosen: n.id === bench.selected }" @click="bench.select(n.id)">
-        <line :x1="timeX(n.start)" :x2="timeX(n.start + n.length) - 4" :y1="y(n.offset)" :y2="y(n.offset)" v-bind="STRING_STROKES[n.string]" />
+      <line
+        v-for="(h, i) in holds"
+        :key="`h${i}`"
+        class="hold"
+        :x1="timeX(h.a.start + h.a.length)"
+        :x2="timeX(h.b.start)"
+        :y1="y(h.a.offset)"
+        :y2="y(h.b.offset)"
+      />
+      <rect
+        v-for="(b, i) in blocks"
+        :key="`b${i}`"
+        class="block"
+        :x="timeX(b.a.start) - 9"
+        :width="(b.b.start - b.a.start) * QUARTER + 18"
+        :y="y(b.a.offset) - 11"
+        height="22"
+        rx="11"
+      />
+      <g
+        v-for="(n, i) in notes"
+        :key="n.id"
+        class="note"
+        :class="{ chosen: n.id === bench.selected }"
+        @click="bench.select(n.id)"
+      >
+        <line
+          :x1="timeX(n.start)"
+          :x2="timeX(n.start + n.length) - 4"
+          :y1="y(n.offset)"
+          :y2="y(n.offset)"
+          v-bind="STRING_STROKES[n.string]"
+        />
         <template v-if="!n.tied">
           <circle :cx="timeX(n.start)" :cy="y(n.offset)" r="8.5" :class="{ pinned: pinned(n) }" />
           <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark)" />
-          <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">{{ letter(n) }}</text>
+          <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">
+            {{ letter(n) }}
+          </text>
         </template>
       </g>
     </svg>

@@ -17,7 +17,9 @@ const span = computed(() => {
   const reaches = framesOf(recipe.value.instrument, { bassHand: recipe.value.schools.bassHand })[0]!.reaches
   return Math.max(...reaches.filter(r => r.mark === 'home').map(r => r.from))
 })
-const findings = computed(() => (bench.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')))
+const findings = computed(() =>
+  (bench.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')),
+)
 
 const schools = [
   { value: 'cost', title: 'fourth finger where it saves a crossing' },
@@ -25,8 +27,10 @@ const schools = [
   { value: 'fourth', title: 'fourth finger always' },
 ]
 const hands = ['1-2-4', '1-2-3-4']
-const setOpen = (open: 'cost' | 'first' | 'fourth') => bench.edit({ schools: { ...recipe.value.schools, open } })
-const setHand = (bassHand: '1-2-4' | '1-2-3-4') => bench.edit({ schools: { ...recipe.value.schools, bassHand } })
+const setOpen = (open: 'cost' | 'first' | 'fourth') =>
+  bench.edit({ schools: { ...recipe.value.schools, open } })
+const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
+  bench.edit({ schools: { ...recipe.value.schools, bassHand } })
 </script>
 
 <template>
@@ -38,8 +42,22 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') => bench.edit({ schools: { ...re
       <NoteInspector :length="length" />
       <h3>Notes in use <small>tapes in mm from the nut</small></h3>
       <Fingerboard :instrument="recipe.instrument" :length="length" />
-      <v-select :model-value="recipe.schools.open" :items="schools" label="Open string or fourth finger" class="school" data-test="open-school" @update:model-value="setOpen" />
-      <v-select v-if="recipe.instrument === 'bass'" :model-value="recipe.schools.bassHand" :items="hands" label="Hand" class="school" @update:model-value="setHand" />
+      <v-select
+        :model-value="recipe.schools.open"
+        :items="schools"
+        label="Open string or fourth finger"
+        class="school"
+        data-test="open-school"
+        @update:model-value="setOpen"
+      />
+      <v-select
+        v-if="recipe.instrument === 'bass'"
+        :model-value="recipe.schools.bassHand"
+        :items="hands"
+        label="Hand"
+        class="school"
+        @update:model-value="setHand"
+      />
       <template v-if="findings.length">
         <h3>To look at</h3>
         <FindingList :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />

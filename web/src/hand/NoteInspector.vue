@@ -29,8 +29,12 @@ const gains = (a: AlternativeView) =>
     .map(d => `${WORDS[d.name] ?? d.name} ${signed(d.amount)}`)
     .join(', ')
 
-const take = (string: number, finger: AlternativeView['finger']) => bench.pin('fingers', note.value!.id, { string, finger })
-const toggle = () => (pinned.value ? bench.pin('fingers', note.value!.id, undefined) : take(note.value!.string, note.value!.finger))
+const take = (string: number, finger: AlternativeView['finger']) =>
+  bench.pin('fingers', note.value!.id, { string, finger })
+const toggle = () =>
+  pinned.value
+    ? bench.pin('fingers', note.value!.id, undefined)
+    : take(note.value!.string, note.value!.finger)
 const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset).toFixed(1) : ''))
 </script>
 
@@ -42,11 +46,21 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         <small>measure {{ note.measure }}</small>
       </h2>
       <p class="choice" data-test="choice">
-        <b>{{ note.finger === 0 ? `Open ${letters[note.string]}` : `${digitText(note.finger, note.mark)} on ${letters[note.string]}` }}</b>
+        <b>{{
+          note.finger === 0
+            ? `Open ${letters[note.string]}`
+            : `${digitText(note.finger, note.mark)} on ${letters[note.string]}`
+        }}</b>
         <span v-if="note.finger !== 0"> · {{ note.position }} position · {{ mm }} mm from the nut</span>
       </p>
       <p v-if="report" data-test="why">{{ report.why }}</p>
-      <v-btn variant="outlined" size="small" :prepend-icon="pinned ? mdiPinOff : mdiPin" data-test="pin" @click="toggle">
+      <v-btn
+        variant="outlined"
+        size="small"
+        :prepend-icon="pinned ? mdiPinOff : mdiPin"
+        data-test="pin"
+        @click="toggle"
+      >
         {{ pinned ? 'Take the pin off' : 'Pin it as it is' }}
       </v-btn>
       <template v-if="report">
@@ -62,18 +76,28 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
           <tbody>
             <tr v-for="a in report.alternatives" :key="`${a.string}${a.finger}`">
               <td>
-                <v-btn size="x-small" variant="outlined" @click="take(a.string, a.finger)">{{ fingerText(a.finger, letters[a.string]!) }}</v-btn>
+                <v-btn size="x-small" variant="outlined" @click="take(a.string, a.finger)">{{
+                  fingerText(a.finger, letters[a.string]!)
+                }}</v-btn>
               </td>
               <td class="number">{{ signed(a.extra) }}</td>
-              <td class="because">{{ gains(a) }}<template v-if="a.changes > 1"> · {{ a.changes }} notes change</template></td>
+              <td class="because">
+                {{ gains(a) }}<template v-if="a.changes > 1"> · {{ a.changes }} notes change</template>
+              </td>
             </tr>
           </tbody>
         </table>
         <p v-else class="quiet">There is no other place for it here.</p>
-        <p v-if="costs.length" class="quiet cost">This note costs {{ report.cost.total }}: {{ costs.map(([n, c]) => `${WORDS[n] ?? n} ${c}`).join(', ') }}.</p>
+        <p v-if="costs.length" class="quiet cost">
+          This note costs {{ report.cost.total }}:
+          {{ costs.map(([n, c]) => `${WORDS[n] ?? n} ${c}`).join(', ') }}.
+        </p>
       </template>
     </template>
-    <p v-else class="quiet">Choose a note in the score, the lane or on the fingerboard: here is why it got its finger, and what else would do.</p>
+    <p v-else class="quiet">
+      Choose a note in the score, the lane or on the fingerboard: here is why it got its finger, and what else
+      would do.
+    </p>
   </aside>
 </template>
 

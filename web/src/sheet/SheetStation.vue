@@ -17,7 +17,9 @@ const problem = ref('')
 const busy = ref(false)
 const holders = ref<HTMLElement[]>([])
 
-const cautions = computed(() => (bench.result?.findings ?? []).filter(f => f.code.startsWith('tuning.') || f.severity === 'error'))
+const cautions = computed(() =>
+  (bench.result?.findings ?? []).filter(f => f.code.startsWith('tuning.') || f.severity === 'error'),
+)
 
 function draw() {
   if (!bench.result) return
@@ -41,7 +43,10 @@ watch(pages, async list => {
   list.forEach((svg, i) => holders.value[i]?.replaceChildren(svg))
 }, { flush: 'post', immediate: true }) // prettier-ignore
 
-const fileName = computed(() => `${(bench.result?.tune.title || 'tune').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-${recipe.value.instrument}.pdf`)
+const fileName = computed(
+  () =>
+    `${(bench.result?.tune.title || 'tune').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-${recipe.value.instrument}.pdf`,
+)
 
 async function download() {
   busy.value = true
@@ -67,7 +72,9 @@ const strings = [
   { value: 'letters', title: 'letters' },
   { value: 'numbers', title: 'numbers, I the highest' },
 ]
-const pageSize = computed(() => `@page { size: ${options.paper === 'Letter' ? 'letter' : options.paper} portrait; margin: 0 }`)
+const pageSize = computed(
+  () => `@page { size: ${options.paper === 'Letter' ? 'letter' : options.paper} portrait; margin: 0 }`,
+)
 </script>
 
 <template>
@@ -78,19 +85,36 @@ const pageSize = computed(() => `@page { size: ${options.paper === 'Letter' ? 'l
     </section>
     <aside class="options no-print" aria-label="Options of the sheet">
       <div class="buttons">
-        <v-btn variant="flat" color="primary" :prepend-icon="mdiFilePdfBox" :loading="busy" data-test="pdf" @click="download">Download PDF</v-btn>
-        <v-btn variant="outlined" :prepend-icon="mdiPrinterOutline" data-test="print" @click="print">Print</v-btn>
+        <v-btn
+          variant="flat"
+          color="primary"
+          :prepend-icon="mdiFilePdfBox"
+          :loading="busy"
+          data-test="pdf"
+          @click="download"
+          >Download PDF</v-btn
+        >
+        <v-btn variant="outlined" :prepend-icon="mdiPrinterOutline" data-test="print" @click="print"
+          >Print</v-btn
+        >
       </div>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-select v-model="options.paper" :items="papers" label="Paper" data-test="paper" />
-      <v-select :model-value="recipe.schools.strings" :items="strings" label="String names" @update:model-value="s => bench.edit({ schools: { ...recipe.schools, strings: s } })" />
+      <v-select
+        :model-value="recipe.schools.strings"
+        :items="strings"
+        label="String names"
+        @update:model-value="s => bench.edit({ schools: { ...recipe.schools, strings: s } })"
+      />
       <v-switch v-model="options.tab" label="Tablature" data-test="tab-switch" />
       <v-switch v-model="options.marks.fingers" label="Fingers over the staff" />
       <v-switch v-model="options.marks.bows" label="Bow marks" />
       <v-switch v-model="options.marks.positions" label="Positions" />
       <v-switch v-model="options.marks.phrases" label="Phrase letters" />
       <v-switch v-model="options.marks.chords" label="Chords" />
-      <p class="quiet key">‹2 low, towards the nut · 3› high, towards the bridge · x4 reached out of the closed hand</p>
+      <p class="quiet key">
+        ‹2 low, towards the nut · 3› high, towards the bridge · x4 reached out of the closed hand
+      </p>
       <FindingList v-if="cautions.length" :findings="cautions" @go="bench.goTo" />
     </aside>
   </div>

@@ -10,7 +10,8 @@ import { TEXT_FACE } from '../engraving/svg'
 async function base64(url: string): Promise<string> {
   const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer())
   let binary = ''
-  for (let i = 0; i < bytes.length; i += 0x8000) binary += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
+  for (let i = 0; i < bytes.length; i += 0x8000)
+    binary += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
   return btoa(binary)
 }
 
@@ -24,7 +25,11 @@ function plain(page: SVGSVGElement): SVGSVGElement {
       if (value?.startsWith('var(')) e.setAttribute(name, '#ffffff')
     }
     const size = e.getAttribute('font-size')
-    if (size) e.setAttribute('font-size', String(size.endsWith('pt') ? parseFloat(size) * (96 / 72) : parseFloat(size)))
+    if (size)
+      e.setAttribute(
+        'font-size',
+        String(size.endsWith('pt') ? parseFloat(size) * (96 / 72) : parseFloat(size)),
+      )
   }
   return copy
 }

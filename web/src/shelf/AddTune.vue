@@ -12,7 +12,10 @@ const props = defineProps<{ given: { name: string; text: string } | null }>()
 const emit = defineEmits<{ take: [tunes: readonly { tune: Tune; source: string }[]]; close: [] }>()
 
 const text = ref(props.given?.text ?? '')
-const read = ref<{ tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]; findings: readonly Finding[] } | null>(null)
+const read = ref<{
+  tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
+  findings: readonly Finding[]
+} | null>(null)
 const problem = ref('')
 
 watchDebounced(
@@ -35,7 +38,10 @@ async function choose(event: Event) {
 }
 
 const tunes = computed(() => read.value?.tunes ?? [])
-const findings = computed(() => [...(read.value?.findings ?? []), ...(tunes.value.length === 1 ? tunes.value[0]!.findings : [])])
+const findings = computed(() => [
+  ...(read.value?.findings ?? []),
+  ...(tunes.value.length === 1 ? tunes.value[0]!.findings : []),
+])
 </script>
 
 <template>
@@ -51,14 +57,22 @@ const findings = computed(() => [...(read.value?.findings ?? []), ...(tunes.valu
       <li v-for="(t, i) in tunes.slice(0, 8)" :key="i">
         <b>{{ t.tune.title || 'Untitled' }}</b> · {{ keyName(t.tune.key) }} · {{ metreName(t.tune.metre) }} ·
         {{ t.tune.measures.length }} measures
-        <template v-if="tunes.length > 1 && t.findings.length"> · {{ t.findings.length }} to look at</template>
+        <template v-if="tunes.length > 1 && t.findings.length">
+          · {{ t.findings.length }} to look at</template
+        >
       </li>
       <li v-if="tunes.length > 8">and {{ tunes.length - 8 }} more</li>
     </ul>
     <FindingList v-if="findings.length" :findings="findings" class="findings" />
     <div class="actions">
       <v-btn @click="emit('close')">Cancel</v-btn>
-      <v-btn variant="flat" color="primary" :disabled="tunes.length === 0" data-test="take" @click="emit('take', tunes)">
+      <v-btn
+        variant="flat"
+        color="primary"
+        :disabled="tunes.length === 0"
+        data-test="take"
+        @click="emit('take', tunes)"
+      >
         {{ tunes.length > 1 ? `Put ${tunes.length} tunes on the shelf` : 'Put it on the shelf' }}
       </v-btn>
     </div>

@@ -21,7 +21,8 @@ onMounted(() => shelf.load())
 
 const shown = computed(() => {
   const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const matches = (t: TuneListItem) => words.every(w => `${t.title} ${t.kind} ${keyName(t.key)}`.toLowerCase().includes(w))
+  const matches = (t: TuneListItem) =>
+    words.every(w => `${t.title} ${t.kind} ${keyName(t.key)}`.toLowerCase().includes(w))
   return shelf.tunes.filter(matches)
 })
 
@@ -80,12 +81,19 @@ function paste() {
     <div class="head">
       <h1>Shelf</h1>
       <v-text-field v-model="sought" class="search" label="Find a tune" clearable data-test="search" />
-      <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="add" @click="paste">Add a tune</v-btn>
+      <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="add" @click="paste"
+        >Add a tune</v-btn
+      >
       <v-btn variant="outlined" data-test="empty" @click="startEmpty">Start with an empty page</v-btn>
     </div>
 
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-    <v-progress-linear v-if="shelf.state === 'loading'" indeterminate color="primary" aria-label="Loading the shelf" />
+    <v-progress-linear
+      v-if="shelf.state === 'loading'"
+      indeterminate
+      color="primary"
+      aria-label="Loading the shelf"
+    />
     <div v-else-if="shelf.state === 'failed'" class="empty" role="alert">
       <h2>The shelf can’t be read</h2>
       <p>{{ shelf.problem }}</p>
@@ -121,7 +129,12 @@ function paste() {
           <td>{{ t.instruments.join(', ') }}</td>
           <td class="quiet">{{ new Date(t.updatedAt).toLocaleDateString() }}</td>
           <td class="number">
-            <v-btn :icon="mdiArchiveArrowDownOutline" size="x-small" :aria-label="`Put ${t.title} away`" @click="putAway(t)" />
+            <v-btn
+              :icon="mdiArchiveArrowDownOutline"
+              size="x-small"
+              :aria-label="`Put ${t.title} away`"
+              @click="putAway(t)"
+            />
           </td>
         </tr>
       </tbody>
@@ -130,7 +143,12 @@ function paste() {
     <v-dialog v-model="adding" max-width="760">
       <AddTune v-if="adding" :given="dropped" @take="take" @close="adding = false" />
     </v-dialog>
-    <v-snackbar :model-value="away !== null" :timeout="12000" location="bottom start" @update:model-value="away = null">
+    <v-snackbar
+      :model-value="away !== null"
+      :timeout="12000"
+      location="bottom start"
+      @update:model-value="away = null"
+    >
       “{{ away?.title }}” was put away.
       <template #actions>
         <v-btn color="secondary" data-test="undo-away" @click="bringBack(away!.id)">Undo</v-btn>

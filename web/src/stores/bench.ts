@@ -28,7 +28,9 @@ export const useBench = defineStore('bench', () => {
 
   const documents = computed(() => history.value?.present ?? null)
   const arrangements = computed(() => documents.value?.arrangements ?? [])
-  const recipe = computed(() => arrangements.value.find(a => a.id === arrangementId.value)?.arrangement ?? null)
+  const recipe = computed(
+    () => arrangements.value.find(a => a.id === arrangementId.value)?.arrangement ?? null,
+  )
   const phrases = computed(() => result.value?.parts.flatMap(p => p.phrases) ?? [])
   const notes = computed(() => result.value?.notes ?? [])
   const selectedNote = computed(() => notes.value.find(n => n.id === selected.value) ?? null)
@@ -48,7 +50,8 @@ export const useBench = defineStore('bench', () => {
     e => (problem.value = e.message),
   )
   const inspecting = latestLane(
-    (q: { tune: Tune; recipe: Arrangement; id: string }) => callCore(core => core.inspect(q.tune, q.recipe, q.id)),
+    (q: { tune: Tune; recipe: Arrangement; id: string }) =>
+      callCore(core => core.inspect(q.tune, q.recipe, q.id)),
     r => (report.value = r),
     e => (problem.value = e.message),
   )
@@ -70,10 +73,18 @@ export const useBench = defineStore('bench', () => {
     tuneId.value = id
     try {
       const found = await api.tune(id)
-      const docs: Documents = { source: found.source, tune: found.tune, arrangements: found.arrangements.map(({ id, arrangement }) => ({ id, arrangement })) }
+      const docs: Documents = {
+        source: found.source,
+        tune: found.tune,
+        arrangements: found.arrangements.map(({ id, arrangement }) => ({ id, arrangement })),
+      }
       history.value = begin(docs)
       arrangementId.value = docs.arrangements[0]?.id ?? ''
-      saving.opened(docs, found.version, found.arrangements.map(a => [a.id, a.version] as const))
+      saving.opened(
+        docs,
+        found.version,
+        found.arrangements.map(a => [a.id, a.version] as const),
+      )
       loading.value = 'ready'
       await takeUpDraft(found.version)
       if (!arrangementId.value) await addArrangement('violin')
@@ -121,7 +132,15 @@ export const useBench = defineStore('bench', () => {
   function edit(changes: Partial<Arrangement>, group: string | null = null) {
     if (!documents.value || !recipe.value) return
     const next = { ...recipe.value, ...changes }
-    change({ ...documents.value, arrangements: arrangements.value.map(a => (a.id === arrangementId.value ? { ...a, arrangement: next } : a)) }, group)
+    change(
+      {
+        ...documents.value,
+        arrangements: arrangements.value.map(a =>
+          a.id === arrangementId.value ? { ...a, arrangement: next } : a,
+        ),
+      },
+      group,
+    )
   }
 
   const editPins = (pins: Partial<Pins>) => edit({ pins: { ...recipe.value!.pins, ...pins } })
@@ -138,7 +157,8 @@ export const useBench = defineStore('bench', () => {
     const before = documents.value
     history.value = move(history.value)
     if (documents.value === before) return
-    if (!arrangements.value.some(a => a.id === arrangementId.value)) arrangementId.value = arrangements.value[0]?.id ?? ''
+    if (!arrangements.value.some(a => a.id === arrangementId.value))
+      arrangementId.value = arrangements.value[0]?.id ?? ''
     saving.edited()
     askDerive()
     if (documents.value!.source !== before!.source) readSource(documents.value!.source)
@@ -151,11 +171,16 @@ export const useBench = defineStore('bench', () => {
   }
 
   const sourceLane = latestLane(
-    (q: { text: string; change: boolean }) => callCore(core => core.read(q.text, documents.value?.tune ?? null)),
+    (q: { text: string; change: boolean }) =>
+      callCore(core => core.read(q.text, documents.value?.tune ?? null)),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.
-      if (q.change) change({ ...documents.value!, source: q.text, tune: r.tune ? withFacts(r.tune) : documents.value!.tune }, 'typing')
+      if (q.change)
+        change(
+          { ...documents.value!, source: q.text, tune: r.tune ? withFacts(r.tune) : documents.value!.tune },
+          'typing',
+        )
     },
     e => (problem.value = e.message),
   )
@@ -174,12 +199,20 @@ export const useBench = defineStore('bench', () => {
   }
 
   async function addArrangement(instrument: InstrumentId) {
-    const made = await api.addArrangement(tuneId.value, newArrangement(instrument, sizeOf(instrument).name, `For ${instrument}`))
+    const made = await api.addArrangement(
+      tuneId.value,
+      newArrangement(instrument, sizeOf(instrument).name, `For ${instrument}`),
+    )
     const added = { id: made.id, arrangement: made.arrangement }
     // It is stored already: undo goes back past it without taking it away.
     const withIt = (d: Documents): Documents => ({ ...d, arrangements: [...d.arrangements, added] })
     const h = history.value!
-    history.value = { ...h, past: h.past.map(withIt), present: withIt(h.present), future: h.future.map(withIt) }
+    history.value = {
+      ...h,
+      past: h.past.map(withIt),
+      present: withIt(h.present),
+      future: h.future.map(withIt),
+    }
     saving.added(made.id, made.version, documents.value!)
     choose(made.id)
   }
@@ -198,7 +231,8 @@ export const useBench = defineStore('bench', () => {
   function walk(by: number) {
     const list = notes.value.filter(n => !n.tied)
     const at = list.findIndex(n => n.id === selected.value)
-    const next = list[at < 0 ? (by > 0 ? 0 : list.length - 1) : Math.max(0, Math.min(list.length - 1, at + by))]
+    const next =
+      list[at < 0 ? (by > 0 ? 0 : list.length - 1) : Math.max(0, Math.min(list.length - 1, at + by))]
     if (next) select(next.id)
   }
 

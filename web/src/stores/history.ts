@@ -18,7 +18,9 @@ export function record<T>(h: History<T>, present: T, group: string | null = null
 
 export function undo<T>(h: History<T>): History<T> {
   const before = h.past.at(-1)
-  return before === undefined ? h : { past: h.past.slice(0, -1), present: before, future: [h.present, ...h.future], group: null }
+  return before === undefined
+    ? h
+    : { past: h.past.slice(0, -1), present: before, future: [h.present, ...h.future], group: null }
 }
 
 export function redo<T>(h: History<T>): History<T> {

@@ -9,7 +9,10 @@ export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'clash' | '
 export interface Documents {
   readonly source: string | null
   readonly tune: Draft['tune']
-  readonly arrangements: readonly { readonly id: string; readonly arrangement: Draft['arrangements'][number]['arrangement'] }[]
+  readonly arrangements: readonly {
+    readonly id: string
+    readonly arrangement: Draft['arrangements'][number]['arrangement']
+  }[]
 }
 
 export interface UseSavingOptions {
@@ -32,7 +35,11 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | null = null
 
-  function opened(docs: Documents, version: number, arrangementVersions: readonly (readonly [string, number])[]) {
+  function opened(
+    docs: Documents,
+    version: number,
+    arrangementVersions: readonly (readonly [string, number])[],
+  ) {
     clearTimeout(timer)
     stored = docs
     tuneVersion = version
@@ -43,7 +50,10 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
 
   const added = (id: string, version: number, docs: Documents) => {
     versions.set(id, version)
-    stored = stored && { ...stored, arrangements: [...stored.arrangements, docs.arrangements.find(a => a.id === id)!] }
+    stored = stored && {
+      ...stored,
+      arrangements: [...stored.arrangements, docs.arrangements.find(a => a.id === id)!],
+    }
   }
 
   function draftOf(docs: Documents): Draft {
@@ -88,10 +98,16 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
         const before = stored!.arrangements.find(x => x.id === a.id)
         if (before?.arrangement === a.arrangement) continue
         versions.set(a.id, (await api.saveArrangement(a.id, versions.get(a.id) ?? 1, a.arrangement)).version)
-        stored = { ...stored!, arrangements: docs.arrangements.map(x => (x.id === a.id ? a : (stored!.arrangements.find(s => s.id === x.id) ?? x))) }
+        stored = {
+          ...stored!,
+          arrangements: docs.arrangements.map(x =>
+            x.id === a.id ? a : (stored!.arrangements.find(s => s.id === x.id) ?? x),
+          ),
+        }
       }
       const now = documents()
-      const moved = now.tune !== docs.tune || now.source !== docs.source || now.arrangements !== docs.arrangements
+      const moved =
+        now.tune !== docs.tune || now.source !== docs.source || now.arrangements !== docs.arrangements
       state.value = moved ? 'unsaved' : 'saved'
       if (!moved) dropDraft(tuneId.value)
     } catch (e) {

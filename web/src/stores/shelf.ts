@@ -24,7 +24,11 @@ export const useShelf = defineStore('shelf', () => {
   /** Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id. */
   async function add(tune: Tune, source: string | null): Promise<string> {
     const instrument = writtenFor(tune)
-    const made = await api.createTune(source, tune, newArrangement(instrument, sizeOf(instrument).name, 'As written'))
+    const made = await api.createTune(
+      source,
+      tune,
+      newArrangement(instrument, sizeOf(instrument).name, 'As written'),
+    )
     return made.id
   }
 

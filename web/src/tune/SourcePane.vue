@@ -18,7 +18,8 @@ const fromOutside = Annotation.define<boolean>()
 
 onMounted(() => {
   const listener = EditorView.updateListener.of(update => {
-    if (update.docChanged && !update.transactions.some(t => t.annotation(fromOutside))) emit('typed', update.state.doc.toString())
+    if (update.docChanged && !update.transactions.some(t => t.annotation(fromOutside)))
+      emit('typed', update.state.doc.toString())
     else if (update.selectionSet && view?.hasFocus) emit('cursor', update.state.selection.main.head)
   })
   view = new EditorView({
@@ -39,7 +40,10 @@ watch(
   () => props.text,
   text => {
     if (!view || view.state.doc.toString() === text) return
-    view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text }, annotations: fromOutside.of(true) })
+    view.dispatch({
+      changes: { from: 0, to: view.state.doc.length, insert: text },
+      annotations: fromOutside.of(true),
+    })
   },
 )
 watch(() => props.findings, mark)
@@ -52,7 +56,14 @@ function mark() {
     if (line === undefined || line > doc.lines) return []
     const l = doc.line(line)
     const from = Math.min(l.to, l.from + (column ?? 1) - 1)
-    return [{ from, to: Math.min(l.to, from + 1), severity: f.severity === 'note' ? 'info' : f.severity, message: sentence(f) }]
+    return [
+      {
+        from,
+        to: Math.min(l.to, from + 1),
+        severity: f.severity === 'note' ? 'info' : f.severity,
+        message: sentence(f),
+      },
+    ]
   })
   view.dispatch(setDiagnostics(view.state, found))
 }

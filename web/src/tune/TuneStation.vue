@@ -56,7 +56,12 @@ function atCursor(offset: number) {
       <h2>Source</h2>
       <SourcePane ref="pane" :text="text" :findings="findings" @typed="bench.typed" @cursor="atCursor" />
       <h2>Problems</h2>
-      <FindingList v-if="findings.length + fingerFindings.length" :findings="[...findings, ...fingerFindings]" class="problems" @go="go" />
+      <FindingList
+        v-if="findings.length + fingerFindings.length"
+        :findings="[...findings, ...fingerFindings]"
+        class="problems"
+        @go="go"
+      />
       <p v-else class="quiet" data-test="no-problems">None found.</p>
       <h2>Facts</h2>
       <table class="plain facts">

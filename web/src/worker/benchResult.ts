@@ -45,7 +45,11 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
       phrases: p.phrases.map(x => phraseView(x, recipe)),
     })),
     findings: d.findings,
-    tab: tabModel(d, { instrument: recipe.instrument, strings: recipe.schools.strings, phraseNames: recipe.phraseNames }),
+    tab: tabModel(d, {
+      instrument: recipe.instrument,
+      strings: recipe.schools.strings,
+      phraseNames: recipe.phraseNames,
+    }),
     events: [...placed.keys()],
   }
 }

@@ -6,17 +6,24 @@ function slow() {
   const waiting: ((fail?: Error) => void)[] = []
   const answer = (q: number) =>
     new Promise<number>((ok, no) => waiting.push(fail => (fail ? no(fail) : ok(q * 10))))
-  return { answer, release: async (fail?: Error) => {
-    waiting.shift()!(fail)
-    await new Promise(done => setTimeout(done))
-  } }
+  return {
+    answer,
+    release: async (fail?: Error) => {
+      waiting.shift()!(fail)
+      await new Promise(done => setTimeout(done))
+    },
+  }
 }
 
 describe('latestLane', () => {
   it('gives only the newest answer when questions pile up', async () => {
     const { answer, release } = slow()
     const seen: number[] = []
-    const lane = latestLane(answer, v => seen.push(v), () => {})
+    const lane = latestLane(
+      answer,
+      v => seen.push(v),
+      () => {},
+    )
     lane.ask(1)
     lane.ask(2)
     lane.ask(3)
@@ -29,7 +36,11 @@ describe('latestLane', () => {
   it('drops the answer under way when it is cancelled, and goes on with the next question', async () => {
     const { answer, release } = slow()
     const seen: number[] = []
-    const lane = latestLane(answer, v => seen.push(v), () => {})
+    const lane = latestLane(
+      answer,
+      v => seen.push(v),
+      () => {},
+    )
     lane.ask(1)
     lane.cancel()
     await release()
@@ -42,7 +53,11 @@ describe('latestLane', () => {
   it('tells a failure and still answers the next question', async () => {
     const { answer, release } = slow()
     const [seen, failures]: [number[], string[]] = [[], []]
-    const lane = latestLane(answer, v => seen.push(v), e => failures.push(e.message))
+    const lane = latestLane(
+      answer,
+      v => seen.push(v),
+      e => failures.push(e.message),
+    )
     lane.ask(1)
     await release(new Error('broken'))
     lane.ask(2)

@@ -100,5 +100,8 @@ export interface CoreService {
   read(text: string, previous: Tune | null): SourceResult
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** All tunes of a book. */
-  readBook(text: string): { tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]; findings: readonly Finding[] }
+  readBook(text: string): {
+    tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
+    findings: readonly Finding[]
+  }
 }

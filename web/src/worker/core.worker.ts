@@ -54,7 +54,9 @@ const service: CoreService = {
     const { tunes, findings } = readAbc(text)
     const first = tunes[0]
     if (!first) return { tune: null, findings, spans: [], tunesInText: 0 }
-    const { tune, renamed } = previous ? keepIds(previous, first.tune) : { tune: first.tune, renamed: new Map<string, string>() }
+    const { tune, renamed } = previous
+      ? keepIds(previous, first.tune)
+      : { tune: first.tune, renamed: new Map<string, string>() }
     return {
       tune,
       findings: first.findings,
@@ -69,7 +71,11 @@ const service: CoreService = {
     const { tunes, findings } = readAbc(text)
     const single = tunes.length === 1
     return {
-      tunes: tunes.map(t => ({ tune: t.tune, source: single ? text : writeAbc(t.tune).text, findings: t.findings })),
+      tunes: tunes.map(t => ({
+        tune: t.tune,
+        source: single ? text : writeAbc(t.tune).text,
+        findings: t.findings,
+      })),
       findings,
     }
   },

@@ -1,0 +1,141 @@
+/**
+ * The states of a line's tones. The same notes have the same states wherever they return, so they are made once and shared; that also lets the
+ * costs between two groups of notes be computed once.
+ */
+import { finding, type Finding } from '#core/findings/finding'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { missingSkill } from '#core/levels/levels'
+import { formatPitch, pitchOfMidi } from '#core/music/pitch'
+import { candidates, openAnchors, type Hand, type HandState } from './candidates'
+import { stateCost, type CostContext } from './costs'
+import type { FingeringOptions } from './fingering'
+import type { Tone } from './tones'
+
+/** States kept for a tone; the cheapest of every string and finger is always among them, so that any pin finds its place. */
+const STATES_KEPT = 20
+
+/** States of one group of notes. */
+export interface StateSet {
+  readonly index: number
+  readonly states: readonly HandState[]
+  /** Why the level has none of them; they are kept all the same. */
+  readonly missing: string | null
+}
+
+export interface Playable {
+  readonly tones: readonly Tone[]
+  readonly sets: readonly StateSet[]
+  readonly findings: readonly Finding[]
+}
+
+const keyOf = (t: Tone) => t.heads.map(h => `${formatPitch(h.pitch)}${h.sounding}`).join(' ')
+
+/** Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no hand can hold. Both are told. */
+export function playable(all: readonly Tone[], options: FingeringOptions, context: CostContext): Playable {
+  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
+  const anchors = openAnchors(all, hand)
+  const known = new Map<string, StateSet>()
+  const setOf = (tone: Tone): StateSet => {
+    const key = keyOf(tone)
+    const found = known.get(key)
+    if (found) return found
+    const { states, missing } = withinLevel(candidates(tone, hand, anchors), options)
+    const made = { index: known.size, states: prune(states, tone, context), missing }
+    known.set(key, made)
+    return made
+  }
+  const tones: Tone[] = []
+  const sets: StateSet[] = []
+  const findings: Finding[] = []
+  for (const given of all) {
+    const [tone, set] = holdable(given, setOf, options, findings)
+    if (set.states.length === 0) findings.push(offTheInstrument(tone, options))
+    else {
+      if (set.missing) findings.push(levelFinding(tone, set.missing, options))
+      tones.push(tone)
+      sets.push(set)
+    }
+  }
+  return { tones, sets, findings }
+}
+
+function holdable(
+  tone: Tone,
+  setOf: (t: Tone) => StateSet,
+  options: FingeringOptions,
+  findings: Finding[],
+): [Tone, StateSet] {
+  const set = setOf(tone)
+  if (set.states.length > 0 || tone.heads.length === 1) return [tone, set]
+  const pitches = tone.heads
+    .slice(0, 6)
+    .map(h => formatPitch(h.pitch))
+    .join(' ')
+  const values = { pitches, instrument: INSTRUMENTS[options.instrument].name }
+  findings.push(finding('finger.noDoubleStop', 'warning', { measure: tone.measure, note: tone.id }, values))
+  const top = { ...tone, heads: tone.heads.slice(-1) }
+  return [top, setOf(top)]
+}
+
+function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Finding {
+  const head = t.heads.at(-1)!
+  const { name, highest, writtenAbove } = INSTRUMENTS[instrument]
+  const where = { measure: t.measure, note: t.id }
+  const values = { pitch: formatPitch(head.pitch), instrument: name }
+  const lowest = Math.min(...tuning)
+  const written = (m: number) => formatPitch(pitchOfMidi(m + writtenAbove))
+  return head.sounding < lowest
+    ? finding('finger.tooLow', 'error', where, { ...values, lowest: written(lowest) })
+    : finding('finger.tooHigh', 'error', where, {
+        ...values,
+        highest: written(Math.max(...tuning) + highest),
+      })
+}
+
+const levelFinding = (tone: Tone, why: string, { level }: FingeringOptions) =>
+  finding(
+    'finger.levelReach',
+    'warning',
+    { measure: tone.measure, note: tone.id },
+    {
+      pitch: formatPitch(tone.heads.at(-1)!.pitch),
+      level: level!,
+      why,
+    },
+  )
+
+/** A level is a hard limit; where it leaves nothing, the notes keep their places and the reason is told. */
+function withinLevel(
+  list: readonly HandState[],
+  { level, instrument }: FingeringOptions,
+): { states: readonly HandState[]; missing: string | null } {
+  if (level === undefined || list.length === 0) return { states: list, missing: null }
+  const reason = (s: HandState) =>
+    s.places
+      .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
+      .find(w => w !== null) ?? null
+  const allowed = list.filter(s => reason(s) === null)
+  if (allowed.length > 0) return { states: allowed, missing: null }
+  const nearest = list.reduce((a, b) =>
+    b.cost + Math.abs(b.anchor - 2) < a.cost + Math.abs(a.anchor - 2) ? b : a,
+  )
+  return { states: list, missing: reason(nearest) }
+}
+
+/** Every school's open string is kept, so the ranking leaves the schools out. */
+const NO_SCHOOL = { first: 0, cost: 0, fourth: 0 }
+
+function prune(list: readonly HandState[], tone: Tone, context: CostContext): HandState[] {
+  const ranked = list
+    .map(s => ({ s, cost: stateCost(context, tone, NO_SCHOOL, s) }))
+    .sort((a, b) => a.cost - b.cost)
+  const seen = new Set<string>()
+  return ranked
+    .filter(({ s }, rank) => {
+      const key = s.places.map(p => `${p.string}:${p.finger}`).join()
+      const fresh = !seen.has(key)
+      seen.add(key)
+      return rank < STATES_KEPT || fresh
+    })
+    .map(r => r.s)
+}

@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest'
+import { INSTRUMENT_IDS } from '#core/music/tune'
+import { midi, parsePitch } from '#core/music/pitch'
+import { sentence } from '#core/findings/english'
+import { framesOf } from './hands'
+import { fromNut, tensionRatio, travel } from './geometry'
+import { INSTRUMENTS, sizeOf } from './instruments'
+import { positionName } from './positions'
+import { tapes } from './tapes'
+import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning, retuneSteps, tuningFindings } from './tunings'
+
+describe('places on the string', () => {
+  it('are where a luthier would put them on a full violin', () => {
+    expect(tapes('violin', 328).map(t => t.fromNut)).toEqual([35.8, 52.2, 67.7, 82.3, 109.1])
+    expect(travel(328, 2, 7)).toBeCloseTo(73.3, 1)
+    expect(fromNut(328, 12)).toBeCloseTo(164)
+  })
+  it('grow rarer up the string, never past the bridge', () => {
+    for (const n of [1, 5, 11, 23])
+      expect(fromNut(328, n + 1) - fromNut(328, n)).toBeLessThan(fromNut(328, n) - fromNut(328, n - 1))
+  })
+})
+
+describe('tunings', () => {
+  it('tension grows by an eighth for a semitone and a quarter for a tone', () => {
+    expect(Math.round((tensionRatio(1) - 1) * 100)).toBe(12)
+    expect(Math.round((tensionRatio(2) - 1) * 100)).toBe(26)
+  })
+  it('say what each string does, low to high, and warn of every string that goes up', () => {
+    const { tuning } = parseTuning('violin', 'A3 E4 A4 E5') as { tuning: number[] }
+    expect(retuneSteps('violin', tuning).map(s => [s.string, s.semitones, s.tensionPercent])).toEqual([['G', 2, 26], ['D', 2, 26], ['A', 0, 0], ['E', 0, 0]]) // prettier-ignore
+    expect(tuningFindings('violin', tuning).map(sentence)[0]).toMatch(/26 % more tension.*luthier/)
+    expect(tuningFindings('violin', homeTuning('violin'))).toEqual([])
+  })
+  it('that ship can all be read, and are written as they were', () => {
+    for (const id of INSTRUMENT_IDS) {
+      for (const name of CROSS_TUNINGS[id]) {
+        const read = parseTuning(id, name)
+        expect(read).toHaveProperty('tuning')
+        if ('tuning' in read)
+          expect(read.tuning).toEqual(
+            name
+              .split(' ')
+              .map(p => midi(parsePitch(p)!))
+              .reverse(),
+          )
+      }
+    }
+    expect(formatTuning(homeTuning('viola'))).toBe('C3 G3 D4 A4')
+  })
+  it.each([
+    ['three strings', 'D4 A4 E5', 'count'],
+    ['no pitch', 'G3 D4 A4 X5', 'pitch'],
+    ['a string that would break', 'G3 D4 A4 E7', 'far'],
+    ['strings that cross', 'D4 G3 A4 E5', 'order'],
+  ])('%s are refused', (_name, text, code) =>
+    expect(parseTuning('violin', text)).toMatchObject({ error: { code } }),
+  )
+})
+
+describe('instruments as data', () => {
+  it('have one usual size each, strings from the highest down, and a letter for each', () => {
+    for (const id of INSTRUMENT_IDS) {
+      const i = INSTRUMENTS[id]
+      expect(i.sizes.filter(s => s.usual)).toHaveLength(1)
+      expect([...i.strings]).toEqual([...i.strings].sort((a, b) => b - a))
+      expect(i.letters).toHaveLength(i.strings.length)
+      expect(sizeOf(id, 'no such size')).toBe(sizeOf(id))
+    }
+  })
+  it('have frames whose fingers stand in order and reach every place up to the end of the table', () => {
+    for (const id of INSTRUMENT_IDS) {
+      const offsets = new Set(
+        framesOf(id).flatMap(f =>
+          f.reaches.flatMap(r =>
+            Array.from({ length: f.highest - f.lowest + 1 }, (_, k) => f.lowest + k + r.from),
+          ),
+        ),
+      )
+      for (let n = 1; n <= INSTRUMENTS[id].highest; n++) expect(offsets.has(n), `${id} ${n}`).toBe(true)
+    }
+  })
+})
+
+describe('positions', () => {
+  const name = (
+    instrument: 'violin' | 'cello' | 'bass',
+    anchor: number,
+    finger: 1 | 4,
+    pitch: string,
+    open: string,
+  ) =>
+    positionName({
+      instrument,
+      anchor,
+      shape: 'plain',
+      finger,
+      pitch: parsePitch(pitch)!,
+      open: midi(parsePitch(open)!),
+    })
+  it('are counted by letters on the violin: D with 1 on the A string is third', () => {
+    expect(name('violin', 5, 1, 'D5', 'A4')).toBe('third')
+    expect(name('violin', 2, 1, 'Bb4', 'A4')).toBe('first')
+    expect(name('violin', 1, 1, 'Bb4', 'A4')).toBe('half')
+    expect(name('violin', 5, 4, 'G5', 'A4')).toBe('third')
+  })
+  it('follow the tables of cello and bass', () => {
+    expect(name('cello', 4, 1, 'F#3', 'D3')).toBe('upper second')
+    expect(name('bass', 6, 1, 'G#2', 'D2')).toBe('third-and-a-half')
+  })
+})

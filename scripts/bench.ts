@@ -1,0 +1,93 @@
+/** `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same run. */
+import { derive, type DeriveCache } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { analyseForm } from '#core/form/form'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { homeTuning } from '#core/instruments/tunings'
+import { defaultTempo } from '#core/music/metre'
+import { octaveShift, transposeTune } from '#core/music/transpose'
+import { INSTRUMENT_IDS } from '#core/music/tune'
+import { writtenFor } from '#core/instruments/instruments'
+import { demoSource } from '#demo/fillShelf'
+
+/** Median milliseconds of `runs` calls after a short warm-up. */
+function median(run: () => unknown, runs = 25): number {
+  for (let i = 0; i < 5; i++) run()
+  const times = Array.from({ length: runs }, () => {
+    const start = performance.now()
+    run()
+    return performance.now() - start
+  }).sort((a, b) => a - b)
+  return times[Math.floor(runs / 2)]!
+}
+
+const reelSource = demoSource('brindlewick-bridge.abc')
+const reel = readAbc(reelSource).tunes[0]!.tune
+/** Two 16-measure demo tunes end to end: 32 written measures, and the same again and again for 500 notes. */
+const music = reelSource.slice(reelSource.indexOf('E2|:'))
+const plain = (times: number) =>
+  `X:1\nT:Long\nM:4/4\nL:1/8\nK:A\n${Array.from({ length: times }, () =>
+    music
+      .replace(/[:|]*\|1[^:]*:\|2/g, '|')
+      .replace(/[|:]*:\|?|\|\]/g, '|')
+      .replace(/\|+/g, '|'),
+  ).join('')}`
+const longSource = plain(4)
+const long = readAbc(longSource).tunes[0]!.tune
+const notes = long.measures.flatMap(m => m.events).filter(e => e.kind === 'note').length
+const shortSource = plain(2)
+const short = readAbc(shortSource).tunes[0]!.tune
+
+const rows: [string, number, number, number?][] = []
+const readLong = median(() => readAbc(longSource))
+const readShort = median(() => readAbc(shortSource))
+
+for (const instrument of INSTRUMENT_IDS) {
+  const own = writtenFor(long) === instrument
+  const down = { violin: 0, viola: -1, cello: -2, bass: -1 }[instrument]
+  const tune = own ? long : transposeTune(long, octaveShift(down))
+  const options = {
+    instrument, length: sizeOf(instrument).string, tuning: homeTuning(instrument), open: 'cost' as const, tempo: defaultTempo(tune.metre),
+  } // prettier-ignore
+  rows.push([
+    `fingering, ${notes} notes, ${INSTRUMENTS[instrument].name}, cold`,
+    median(() => solveFingering(fingeringProblem(tune, options)), 15),
+    readLong,
+    40,
+  ])
+  const problem = fingeringProblem(tune, options)
+  const solved = solveFingering(problem)
+  const id = problem.tones[Math.floor(problem.tones.length / 2)]!.id
+  rows.push([
+    `  after one pin`,
+    median(() => solveFingering(problem, { [id]: { finger: 1 } }, solved)),
+    readLong,
+    5,
+  ])
+}
+const violin = newArrangement('violin', 'full')
+rows.push([
+  `derive everything, ${short.measures.length} measures, cold`,
+  median(() => derive(short, violin)),
+  readShort,
+  30,
+])
+const cache: DeriveCache = {}
+derive(short, violin, cache)
+rows.push(['  after an edit of a pin', median(() => derive(short, violin, cache)), readShort])
+rows.push(['form of the same', median(() => analyseForm(short)), readShort])
+rows.push([
+  `derive the reel for cello, octave found`,
+  median(() => derive(reel, newArrangement('cello', 'full')), 9),
+  median(() => readAbc(reelSource)),
+])
+rows.push([`read ABC, ${short.measures.length} measures`, readShort, readShort])
+
+console.log('median ms   × reading   budget ms')
+for (const [name, ms, base, budget] of rows) {
+  console.log(
+    `${ms.toFixed(2).padStart(9)}   ${(ms / base).toFixed(2).padStart(9)}   ${String(budget ?? '–').padStart(9)}   ${name}`,
+  )
+}
