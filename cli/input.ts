@@ -52,8 +52,16 @@ function fromBackup(path: string, text: string): TuneFile {
 }
 
 export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(args: string[], options: T) {
+  // The parser takes “-1” for an option of its own; ours is a number.
+  const joined = args.flatMap((a, i) =>
+    a === '--octave' && /^-\d/.test(args[i + 1] ?? '')
+      ? [`${a}=${args[i + 1]}`]
+      : args[i - 1] === '--octave' && /^-\d/.test(a)
+        ? []
+        : [a],
+  )
   try {
-    return parseArgs({ args, options, allowPositionals: true, strict: true })
+    return parseArgs({ args: joined, options, allowPositionals: true, strict: true })
   } catch (e) {
     throw new BadInput(e instanceof Error ? e.message : String(e))
   }

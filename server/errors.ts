@@ -20,7 +20,7 @@ export function bodyBy<T>(schema: ZodType<T>, body: unknown, res: Response): T |
 }
 
 export const noSuchPath: RequestHandler = (req, res) =>
-  sendError(res, 'notFound', `There is nothing at ${req.path}.`, req.path)
+  sendError(res, 'notFound', `There is nothing at ${req.originalUrl}.`, req.originalUrl)
 
 /** Last in line: broken JSON, bodies over the limit, and our own mistakes, of which only the fact is told. */
 export const onError: ErrorRequestHandler = (

@@ -39,7 +39,10 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     )
     await listen(server, options.port)
     const { port } = server.address() as AddressInfo
+    let stopped = false
     const stop = async () => {
+      if (stopped) return
+      stopped = true
       server.closeAllConnections()
       await new Promise(done => server.close(done))
       await backups?.flush()

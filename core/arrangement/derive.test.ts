@@ -63,12 +63,14 @@ describe('a recipe over a tune', () => {
       events[0]!.id,
       events[1]!.id,
     ])
+    expect(d.tune.slurs).toContainEqual({ from: events[0]!.id, to: events[1]!.id })
     const slurred = reel.slurs[0]!
     const parted = derive(
       reel,
       recipe('violin', { pins: { ...recipe('violin').pins, joins: { [slurred.to]: false } } }),
     )
     expect(parted.bowing.strokes.find(s => s.notes.includes(slurred.to))!.notes).toEqual([slurred.to])
+    expect(parted.tune.slurs).toEqual([])
   })
 })
 

@@ -80,6 +80,22 @@ export function joinedEvents(tune: Tune, joins: Arrangement['pins']['joins']): S
   return joined
 }
 
+/** Slurs as runs of joined events: what the page shows when the recipe changed them. */
+function slursOf(tune: Tune, joined: ReadonlySet<string>): Tune['slurs'] {
+  const slurs: { from: string; to: string }[] = []
+  let [before, open] = ['', false]
+  for (const { id } of tune.measures.flatMap(m => m.events)) {
+    if (!joined.has(id) || before === '') open = false
+    else if (open) slurs[slurs.length - 1]!.to = id
+    else {
+      slurs.push({ from: before, to: id })
+      open = true
+    }
+    before = id
+  }
+  return slurs
+}
+
 /** An octave higher costs a little by itself, so that of two that lie alike the lower is taken. */
 const HIGHER_OCTAVE = 0.5
 
@@ -112,7 +128,8 @@ function arrangedTune(
   const keyed = recipe.key ? transposeToKey(tune, recipe.key) : tune
   const octave = recipe.octave === 'auto' ? chooseOctave(keyed, recipe, joined) : recipe.octave
   const clef = isWrittenFor(tune, recipe.instrument) ? tune.clef : INSTRUMENTS[recipe.instrument].clef
-  return { tune: { ...transposeTune(keyed, octaveShift(octave)), clef }, octave }
+  const slurs = Object.keys(recipe.pins.joins).length > 0 ? slursOf(tune, joined) : tune.slurs
+  return { tune: { ...transposeTune(keyed, octaveShift(octave)), clef, slurs }, octave }
 }
 
 /** Pure but for `cache`, which only saves time: the result is the same with a fresh one. */

@@ -7,7 +7,7 @@ import { STATIONS, type Station } from '../router'
 import { useBench } from '../stores/bench'
 import ArrangementBar from './ArrangementBar.vue'
 import FormRibbon from './FormRibbon.vue'
-import { COMMANDS, runKey, typing } from './keys'
+import { COMMANDS, runKey, typing, undoesInList } from './keys'
 import SaveMark from './SaveMark.vue'
 
 const props = defineProps<{ id: string; station: Station }>()
@@ -40,7 +40,7 @@ onBeforeRouteLeave(() => {
 })
 
 useEventListener(window, 'keydown', event => {
-  if (typing(event.target) || help.value) return
+  if (help.value || (typing(event.target) && !undoesInList(event))) return
   if (event.key === '?') help.value = true
   else if (!runKey(bench, event)) return
   event.preventDefault()

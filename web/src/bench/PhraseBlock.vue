@@ -23,7 +23,6 @@ const described = computed(
     class="block family"
     :class="{ focused, tall }"
     :style="look.style"
-    :aria-label="described"
     :aria-pressed="focused"
     :title="described"
     data-test="phrase"

@@ -66,6 +66,13 @@ export const typing = (target: EventTarget | null) =>
     /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
     target.closest('.cm-editor, .v-overlay') !== null)
 
+/** Undo and redo while a closed choice list has the focus: there is no text in it to undo. */
+export const undoesInList = (event: KeyboardEvent) =>
+  (event.ctrlKey || event.metaKey) &&
+  event.key.toLowerCase() === 'z' &&
+  event.target instanceof HTMLElement &&
+  event.target.closest('.v-select') !== null
+
 /** Runs the command of a key; false when the key has none. */
 export function runKey(bench: Bench, event: KeyboardEvent): boolean {
   const mod = event.ctrlKey || event.metaKey

@@ -35,8 +35,10 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
 
 <template>
   <div v-if="bench.result" class="bow">
-    <section class="main"><Score :marks="{ fingers: false, positions: false, chords: false }" /></section>
-    <section class="side">
+    <section class="main" aria-label="Score" tabindex="0">
+      <Score :marks="{ fingers: false, positions: false, chords: false }" />
+    </section>
+    <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <div data-test="stroke">
         <template v-if="bench.selectedNote && stroke">
           <h2>
@@ -79,7 +81,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
         data-test="bow-school"
         @update:model-value="bow => bench.edit({ schools: { ...recipe.schools, bow } })"
       />
-      <h3>To look at</h3>
+      <h2 class="minor">To look at</h2>
       <FindingList v-if="findings.length" :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />
       <p v-else class="quiet" data-test="no-bow-findings">
         The bowing comes out: every part starts on the same bow each time.
@@ -105,7 +107,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
   font-weight: 400;
   color: var(--faint);
 }
-.side h3 {
+.side .minor {
   font-size: 14px;
   margin: 16px 0 4px;
 }

@@ -19,6 +19,7 @@ const chevron = computed(() => {
 
 <template>
   <ellipse
+    pointer-events="none"
     v-if="shown === '0'"
     :cx="x"
     :cy="y"
@@ -28,7 +29,7 @@ const chevron = computed(() => {
     stroke="currentColor"
     stroke-width="1.6"
   />
-  <g v-else-if="chevron">
+  <g v-else-if="chevron" pointer-events="none">
     <text
       :x="chevron.x"
       :y="y + size * 0.35"
@@ -41,6 +42,7 @@ const chevron = computed(() => {
     <path :d="chevron.d" fill="none" stroke="currentColor" stroke-width="1.6" />
   </g>
   <text
+    pointer-events="none"
     v-else
     :x="x"
     :y="y + size * 0.35"

@@ -39,6 +39,8 @@ export interface DrawnStaff {
 type Ctx = ReturnType<InstanceType<typeof V.Renderer>['getContext']>
 type VexNote = InstanceType<typeof V.StaveNote> | InstanceType<typeof V.GhostNote>
 
+const TUPLET_ROOM = 20
+
 const KEY_SPECS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#']
 export const keySpec = (k: Key) => KEY_SPECS[Math.max(-7, Math.min(7, signature(k))) + 7]!
 
@@ -77,8 +79,10 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   drawTies(ctx, system, notesById)
   const top = staves[0]!.stave.getYForLine(0)
   const bottom = staves[0]!.stave.getYForLine(4)
-  const lowest = Math.max(bottom, ...[...anchors.values()].map(a => a.bottom))
   const notes = system.measures.flatMap(m => system.events.get(m.index) ?? [])
+  // The number of a tuplet stands below its beam.
+  const foot = (p: Placed) => (anchors.get(p.event.id)?.bottom ?? 0) + (p.event.tuplet ? TUPLET_ROOM : 0)
+  const lowest = Math.max(bottom, ...notes.map(foot))
   const wordLines = Math.max(
     0,
     ...notes.map(p => (p.event.kind === 'note' ? (p.event.syllables?.length ?? 0) : 0)),

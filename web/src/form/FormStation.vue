@@ -51,7 +51,7 @@ const resetBoundaries = () => bench.edit({ pins: { ...bench.recipe!.pins, bounda
 </script>
 
 <template>
-  <div class="form">
+  <div class="form" tabindex="0">
     <section class="quilt" aria-label="Quilt of the form">
       <div v-for="(part, i) in parts" :key="i" class="row">
         <span class="part">{{ part.label }}<small v-if="part.repeated"> twice</small></span>

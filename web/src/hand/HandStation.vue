@@ -35,12 +35,12 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
 
 <template>
   <div v-if="bench.result" class="hand">
-    <section class="main">
+    <section class="main" aria-label="Score" tabindex="0">
       <Score :marks="{ bows: false, chords: false }" />
     </section>
-    <section class="side">
+    <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <NoteInspector :length="length" />
-      <h3>Notes in use <small>tapes in mm from the nut</small></h3>
+      <h2 class="minor">Notes in use <small>tapes in mm from the nut</small></h2>
       <Fingerboard :instrument="recipe.instrument" :length="length" />
       <v-select
         :model-value="recipe.schools.open"
@@ -59,7 +59,7 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
         @update:model-value="setHand"
       />
       <template v-if="findings.length">
-        <h3>To look at</h3>
+        <h2 class="minor">To look at</h2>
         <FindingList :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />
       </template>
     </section>
@@ -75,11 +75,11 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
   gap: 0 20px;
   padding-left: 4px;
 }
-.side h3 {
+.side .minor {
   font-size: 14px;
   margin: 14px 0 4px;
 }
-.side h3 small {
+.side .minor small {
   font-weight: 400;
   color: var(--faint);
 }

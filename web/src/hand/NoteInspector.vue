@@ -64,7 +64,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         {{ pinned ? 'Take the pin off' : 'Pin it as it is' }}
       </v-btn>
       <template v-if="report">
-        <h3>Instead</h3>
+        <h2 class="minor">Instead</h2>
         <table v-if="report.alternatives.length" class="plain" data-test="alternatives">
           <thead>
             <tr>
@@ -110,7 +110,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
   font-weight: 400;
   color: var(--faint);
 }
-.inspector h3 {
+.inspector .minor {
   font-size: 14px;
   margin: 14px 0 2px;
 }

@@ -4,7 +4,10 @@ import type { NoteView } from '../worker/contract'
 export const QUARTER = 46
 export const LEFT = 54
 
-export const timeX = (quarters: number) => LEFT + quarters * QUARTER
+/** Room between the scale and the first note's dot. */
+const INSET = 14
+
+export const timeX = (quarters: number) => LEFT + INSET + quarters * QUARTER
 
 export interface HandRun {
   readonly anchor: number

@@ -80,10 +80,10 @@ const pageSize = computed(
 <template>
   <div v-if="bench.result" class="sheet">
     <component :is="'style'">{{ pageSize }}</component>
-    <section class="pages" aria-label="The page as it prints" data-test="pages">
+    <section tabindex="0" class="pages" aria-label="The page as it prints" data-test="pages">
       <div v-for="(_, i) in pages" :key="i" ref="holders" class="paper" />
     </section>
-    <aside class="options no-print" aria-label="Options of the sheet">
+    <aside tabindex="0" class="options no-print" aria-label="Options of the sheet">
       <div class="buttons">
         <v-btn
           variant="flat"

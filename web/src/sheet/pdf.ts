@@ -36,7 +36,7 @@ function plain(page: SVGSVGElement): SVGSVGElement {
 
 export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, title: string): Promise<Blob> {
   const { width, height } = PAPERS[paper]
-  const pdf = new jsPDF({ unit: 'mm', format: [width, height] })
+  const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
   const faces = [['normal', regular], ['bold', bold], ['italic', italic]] as const // prettier-ignore
   for (const [style, url] of faces) {
     pdf.addFileToVFS(`${style}.ttf`, await base64(url))

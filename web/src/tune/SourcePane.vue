@@ -28,7 +28,7 @@ onMounted(() => {
       doc: props.text,
       extensions: [
         lineNumbers(), lintGutter(), highlightActiveLine(), history(), keymap.of([...defaultKeymap, ...historyKeymap]), listener,
-        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': 'Source of the tune in ABC', 'data-test': 'source' }),
+        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': 'Source of the tune in ABC', 'data-test': 'source', tabindex: '0' }),
       ], // prettier-ignore
     }),
   })

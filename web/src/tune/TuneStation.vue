@@ -49,10 +49,10 @@ function atCursor(offset: number) {
 
 <template>
   <div class="tune">
-    <section class="score-side" aria-label="Score">
+    <section class="score-side" aria-label="Score" tabindex="0">
       <Score :marks="{ fingers: false, bows: false, positions: false }" />
     </section>
-    <section class="source-side" aria-label="Source and facts">
+    <section class="source-side" aria-label="Source and facts" tabindex="0">
       <h2>Source</h2>
       <SourcePane ref="pane" :text="text" :findings="findings" @typed="bench.typed" @cursor="atCursor" />
       <h2>Problems</h2>

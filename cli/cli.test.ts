@@ -1,0 +1,215 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { run } from './main'
+
+const folder = mkdtempSync(join(tmpdir(), 'nokta-cli-'))
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+function file(name: string, text: string) {
+  const path = join(folder, name)
+  writeFileSync(path, text)
+  return path
+}
+const abc = (music: string, key = 'D', name = 'try.abc') =>
+  file(name, `X:1\nT:Try\nM:4/4\nL:1/4\nQ:1/4=88\nK:${key}\n${music}\n`)
+
+interface Fingered {
+  notes: {
+    id: string
+    string: string
+    finger: number | 'T'
+    mark: string
+    position: string
+    pitch: string
+    sounding: string
+    why: string
+    cost: Record<string, number>
+  }[]
+  findings: { code: string; sentence: string }[]
+  shifts: { mm: number; ceiling: string }[]
+  octave: number
+}
+function json<T>(...args: string[]): T {
+  const result = run(args)
+  expect(result.err).toBe('')
+  expect(result.code).toBe(0)
+  return JSON.parse(result.out) as T
+}
+/** "D 0 1 2 3": the string where it changes, then the fingers. */
+function spoken({ notes }: Fingered) {
+  let string = ''
+  return notes
+    .flatMap(n => {
+      const digit = n.mark === 'low' ? `<${n.finger}` : n.mark === 'high' ? `${n.finger}>` : String(n.finger)
+      const change = n.string !== string
+      string = n.string
+      return change ? [n.string, digit] : [digit]
+    })
+    .join(' ')
+}
+
+describe('finger: the reference fingerings through the contract', () => {
+  it.each([
+    ['violin', 'D', 'DEFG|ABcd|', [], 'D 0 1 2 3 A 0 1 2 3'],
+    ['violin', 'G', 'G,A,B,C|DEFG|ABcd|efg2|', [], 'G 0 1 2 3 D 0 1 2 3 A 0 1 <2 3 E 0 1 <2'],
+    ['violin', 'Bb', 'B,CDE|FGAB|', [], 'G <2 3 D 0 <1 <2 3 A 0 <1'],
+    ['violin', 'F', 'FGAB|cdef|', [], 'D <2 3 A 0 <1 <2 3 E 0 <1'],
+    ['viola', 'C clef=alto', 'C,D,E,F,|G,A,B,C|', [], 'C 0 1 2 3 G 0 1 2 3'],
+    [
+      'cello',
+      'C clef=bass',
+      'C,,D,,E,,F,,|G,,A,,B,,C,|D,E,F,G,|A,B,C2|',
+      [],
+      'C 0 1 3 4 G 0 1 3 4 D 0 1 2 4 A 0 1 2',
+    ],
+    ['cello', 'D clef=bass', 'D,E,F,G,|A,B,CD|', [], 'D 0 1 3 4 A 0 1 3 4'],
+    ['bass', 'G clef=bass', 'G,,A,,B,,C,|D,E,F,G,|', [], 'E 2 A 0 1 2 D 0 1 4 G 0'],
+    [
+      'bass',
+      'D clef=bass',
+      'D,E,F,G,|F,E,D,2|',
+      ['--open', 'fourth', '--tempo', '1/4=160'],
+      'D 0 1 2 4 2 1 0',
+    ],
+    ['cello', 'C clef=bass', '(G,,^G,,A,,^A,,B,,C,^C,D,)|', [], 'G 0 1 2 3 1 2 3 4'],
+  ] as const)('%s in %s', (instrument, key, music, more, expected) => {
+    expect(spoken(json<Fingered>('finger', abc(music, key), '--instrument', instrument, ...more))).toBe(
+      expected,
+    )
+  })
+
+  it('tells the reason and the cost of every note, shifts with their tempo, and written beside sounding pitch', () => {
+    const r = json<Fingered>(
+      'finger',
+      abc('D,E,F,G,|', 'D clef=bass'),
+      '--instrument',
+      'bass',
+      '--open',
+      'fourth',
+    )
+    expect(r.notes[0]).toMatchObject({ pitch: 'D3', sounding: 'D2', position: 'first' })
+    expect(r.notes.every(n => n.why.length > 10 && Number.isFinite(n.cost.total))).toBe(true)
+    expect(r.shifts[0]!.ceiling).toMatch(/^1\/4=\d+$/)
+  })
+  it('moves a fiddle tune to where a cello plays it', () => {
+    expect(json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello').octave).toBeLessThan(0)
+    expect(
+      json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello', '--octave', '-1').notes[0]!.pitch,
+    ).toBe('D3')
+  })
+  it('keeps a pin and lists alternatives', () => {
+    const path = abc('GAGF|')
+    const id = json<Fingered>('finger', path).notes[1]!.id
+    expect(spoken(json<Fingered>('finger', path, '--pin', `${id}=A:0`))).toBe('D 3 A 0 D 3 2')
+    const r = json<{ alternatives: { name: string }[]; notes: { alternatives: unknown[] }[] }>(
+      'finger',
+      path,
+      '--alternatives',
+      '3',
+    )
+    expect(r.alternatives.length).toBeGreaterThan(0)
+    expect(r.notes[1]!.alternatives.length).toBeGreaterThan(0)
+  })
+  it('speaks of a note off the instrument and never gives it a finger', () => {
+    const r = json<Fingered>('finger', abc('E,DEF|'), '--octave', '0')
+    expect(r.findings.map(f => f.code)).toEqual(['finger.tooLow'])
+    expect(r.notes).toHaveLength(3)
+  })
+})
+
+describe('the other verbs', () => {
+  it('show: exact times and what is tied', () => {
+    const r = json<{ key: string; notes: object[]; problems: object[] }>('show', abc('D2 (3EFG E-|E4|'))
+    expect(r).toMatchObject({
+      title: 'Try',
+      key: 'D major',
+      meter: '4/4',
+      measures: 2,
+      problems: [{ code: 'tune.barLong' }],
+    })
+    expect(r.notes[1]).toMatchObject({ pitch: 'E4', midi: 64, start: '2', duration: '2/3', measure: 1 })
+    expect(r.notes.at(-1)).toMatchObject({ tiedFrom: expect.any(String) as string })
+  })
+  it('form: parts, phrases, kin, order', () => {
+    const r = json<{ parts: { phrases: { label: string; kin: object[] }[] }[]; learningOrder: string[] }>(
+      'form',
+      abc('DEFG|AFDF|GBAG|F2D2|DEFG|AFDF|GBAG|F2D2|'),
+    )
+    expect(r.parts[0]!.phrases.map(p => p.label)).toEqual(['A1', 'A2'])
+    expect(r.parts[0]!.phrases[1]!.kin).toEqual([{ phrase: 'A1', relation: 'same', differences: [] }])
+    expect(r.learningOrder).toEqual(['A1'])
+  })
+  it('bow: strokes with their place on the bow', () => {
+    const r = json<{ strokes: { direction: string; from: number; to: number; notes: string[] }[] }>(
+      'bow',
+      abc('A|d(cBA)|'),
+    )
+    expect(r.strokes.map(s => s.direction)).toEqual(['up', 'down', 'up'])
+    expect(r.strokes[2]!.notes).toHaveLength(3)
+    const id = r.strokes[1]!.notes[0]!
+    expect(json<typeof r>('bow', abc('A|d(cBA)|'), '--pin', `${id}=up`).strokes[1]).toMatchObject({
+      direction: 'up',
+    })
+  })
+  it('tab: as text and as a model', () => {
+    expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')
+    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual([
+      'A',
+      'D',
+      'G',
+      'C',
+    ])
+  })
+  it('convert: out to our own document and back to ABC', () => {
+    const [a, b] = [join(folder, 'x.nokta.json'), join(folder, 'y.abc')]
+    json('convert', abc('DEFG|ABcd|'), a)
+    json('convert', a, b)
+    expect(readFileSync(b, 'utf8')).toContain('D2 E2 F2 G2 | A2 B2 c2 d2 |')
+  })
+  it('tapes and retune: computed places and tension', () => {
+    const r = json<{ tapes: { fromNut: number }[] }>('tapes', '--instrument', 'violin', '--length', '328')
+    expect(r.tapes.map(t => t.fromNut)).toEqual([35.8, 52.2, 67.7, 82.3, 109.1])
+    expect(json<typeof r>('tapes', '--length', '12.91', '--unit', 'in').tapes[0]!.fromNut).toBeCloseTo(
+      1.409,
+      2,
+    )
+    expect(json('retune', '--instrument', 'violin', '--to', 'A3 E4 A4 E5')).toMatchObject({
+      steps: [{ string: 'G', tensionPercent: 26 }, {}, {}, {}],
+      findings: [{ code: 'tuning.up' }, { code: 'tuning.up' }],
+    })
+  })
+})
+
+describe('bad input', () => {
+  it.each([
+    ['no verb', [], 'which verb'],
+    ['a verb we have not', ['sing', 'x'], '“sing” is no verb'],
+    ['no file', ['show'], 'which file'],
+    ['a file that is not there', ['show', '/nowhere/at/all.abc'], "can't be read"],
+    ['a kind of file not read yet', ['show', file('a.pdf', 'x')], '.abc and .nokta.json are'],
+    ['an empty file', ['show', file('empty.abc', '')], 'nothing here yet'],
+    ['a binary file', ['show', file('binary.abc', '\u0000\u0001')], 'line 1, column 1'],
+    [
+      'a broken document',
+      ['show', file('broken.nokta.json', '{"format":"nokta","version":1,"tunes":[{}]}')],
+      'tunes.0.id',
+    ],
+    [
+      'an instrument we have not',
+      ['finger', abc('D4|'), '--instrument', 'kazoo'],
+      'choose violin, viola, cello, bass',
+    ],
+    ['an option we have not', ['finger', abc('D4|'), '--colour', 'red'], "Unknown option '--colour'"],
+    ['a pin on no note', ['finger', abc('D4|'), '--pin', 'n99=D:4'], 'no note “n99”'],
+    ['a tuning that would break', ['finger', abc('D4|'), '--tuning', 'G3 D4 A4 E7'], 'break the string'],
+    ['a level beyond', ['finger', abc('D4|'), '--level', '9'], 'from 1 to 8'],
+    ['no string length', ['tapes', '--length', '0'], 'a string length'],
+  ] as const)('%s is told in one line with exit code 2', (_name, args, words) => {
+    const { code, out, err } = run(args)
+    expect([code, out]).toEqual([2, ''])
+    expect(err).toContain(words)
+    expect(err.trim().split('\n')).toHaveLength(1)
+  })
+})

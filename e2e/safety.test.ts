@@ -1,0 +1,129 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Nokta } from '#server/nokta'
+import { launch, openBench, openPage, serve, test } from './browser'
+
+const data = mkdtempSync(join(tmpdir(), 'nokta-e2e-'))
+let [nokta, browser] = [null as unknown as Nokta, null as unknown as Browser]
+beforeAll(async () => {
+  ;[nokta, browser] = await Promise.all([serve({ data }), launch()])
+})
+afterAll(async () => {
+  await browser.close()
+  await nokta.stop()
+  rmSync(data, { recursive: true, force: true })
+})
+
+const saveState = (words: string) =>
+  [
+    (w: string) => document.querySelector('[data-test="save-state"]')?.textContent?.includes(w),
+    words,
+  ] as const
+const port = () => Number(new URL(nokta.url).port)
+
+describe('nothing is lost', () => {
+  it('edits are saved by themselves and are there after a restart of the server', async () => {
+    const { page, context } = await openPage(browser, [])
+    await openBench(page, nokta, 'Kiln Yard Polska', 'hand')
+    await page
+      .locator(`${test('hand-lane')} .note circle`)
+      .nth(1)
+      .click()
+    await page.keyboard.press('3')
+    await page.waitForSelector('.note circle.pinned')
+    await page.waitForFunction(...saveState('Saved'))
+    const at = port()
+    await nokta.stop()
+    nokta = await serve({ data, port: at })
+    await page.reload()
+    await page.waitForSelector('.note circle.pinned')
+    await context.close()
+  })
+
+  it('what was done while the server was away comes back after a reload and is saved then', async () => {
+    const { page, context } = await openPage(browser, [])
+    await openBench(page, nokta, 'Half-Step Study', 'hand')
+    const at = port()
+    await nokta.stop()
+    await page
+      .locator(`${test('hand-lane')} .note circle`)
+      .nth(2)
+      .click()
+    await page.keyboard.press('p')
+    await page.waitForSelector('.note circle.pinned')
+    await page.waitForFunction(...saveState('Kept in this browser'))
+    const address = page.url()
+    // The window is closed before the server is back; only the browser's own store has the edit.
+    await page.close()
+    nokta = await serve({ data, port: at })
+    const again = await context.newPage()
+    await again.goto(address)
+    await again.waitForSelector('.note circle.pinned')
+    await again.waitForSelector('text=was brought back')
+    await again.waitForFunction(...saveState('Saved'))
+    await context.close()
+  })
+
+  it('a tune changed in two windows keeps both versions', async () => {
+    const [one, two] = [await openPage(browser, []), await openPage(browser, [])]
+    await openBench(one.page, nokta, 'The Crooked Stile', 'hand')
+    await openBench(two.page, nokta, 'The Crooked Stile', 'hand')
+    await one.page
+      .locator(`${test('hand-lane')} .note circle`)
+      .nth(0)
+      .click()
+    await one.page.keyboard.press('p')
+    await one.page.waitForFunction(...saveState('Saved'))
+    await two.page
+      .locator(`${test('hand-lane')} .note circle`)
+      .nth(5)
+      .click()
+    await two.page.keyboard.press('p')
+    await two.page.waitForSelector('text=was changed in another window')
+    const titles = (await nokta.store.list()).map(t => t.title)
+    expect(titles).toContain('The Crooked Stile (second version)')
+    await Promise.all([one.context.close(), two.context.close()])
+  })
+})
+
+describe('everybody can use it', () => {
+  const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+  it.each(['shelf', 'tune', 'form', 'hand', 'bow', 'sheet'])(
+    'the %s passes the accessibility check in light and dark',
+    async view => {
+      const { page, context } = await openPage(browser, [])
+      if (view === 'shelf') await page.goto(nokta.url)
+      else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view)
+      await page.waitForTimeout(600)
+      for (const theme of ['light', 'dark']) {
+        if (theme === 'dark') await page.getByLabel('Dark colours').click()
+        await page.waitForTimeout(500)
+        const session = await page.context().newCDPSession(page)
+        // Injected past the page's policy, which forbids inline scripts.
+        await session.send('Runtime.evaluate', { expression: axe })
+        const found = await page.evaluate(() =>
+          (
+            window as unknown as {
+              axe: {
+                run(o: object): Promise<{
+                  violations: { id: string; nodes: { html: string; failureSummary: string }[] }[]
+                }>
+              }
+            }
+          ).axe.run({
+            resultTypes: ['violations'],
+          }),
+        )
+        const told = found.violations.map(
+          v => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)} ${v.nodes[0]!.failureSummary.slice(0, 200)}`,
+        )
+        expect(told, theme).toEqual([])
+      }
+      await context.close()
+    },
+  )
+})
