@@ -153,19 +153,24 @@ function groupBy<T>(list: readonly T[], key: (x: T) => string): Map<string, T[]>
 const WIDEST = 34
 const MOST_MEASURES = 4
 
-/** Breaks lines by how much a measure holds; a leading pickup does not count as a measure. */
+/** A part starts a line of its own when the line before it holds at least this many measures. */
+const FULL_ENOUGH = 3
+
+/** Breaks lines by how much a measure holds and where parts begin; a pickup does not count as a measure. */
 export function breakSystems(measures: readonly TabMeasure[], widest = WIDEST): TabMeasure[][] {
   const systems: TabMeasure[][] = []
   let [count, width] = [0, 0]
-  for (const m of measures) {
+  measures.forEach((m, i) => {
     const weight = Math.max(2, m.events.length)
     const last = systems.at(-1)
-    if (!last || count >= MOST_MEASURES || (count > 0 && width + weight > widest)) {
+    const newPart = (m.repeatStart || m.label !== undefined) && count >= FULL_ENOUGH
+    if (!last || newPart || count >= MOST_MEASURES || (count > 0 && width + weight > widest)) {
       systems.push([m])
       ;[count, width] = [0, 0]
     } else last.push(m)
-    count += m.number === 0 ? 0 : 1
+    const leadsIn = m.number === 0 || m.number === measures[i - 1]?.number
+    count += leadsIn ? 0 : 1
     width += weight
-  }
+  })
   return systems
 }

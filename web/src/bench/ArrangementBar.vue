@@ -172,7 +172,7 @@ function setTempo(text: string) {
     />
     <v-text-field
       :model-value="bench.result?.tempo.perMinute ?? ''"
-      :label="`Tempo, ${beatName} =`"
+      :label="`${beatName} =`"
       type="number"
       min="10"
       max="400"

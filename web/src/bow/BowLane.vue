@@ -104,6 +104,9 @@ watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
 </template>
 
 <style scoped>
+.lane:focus-visible {
+  outline-offset: -2px;
+}
 .lane {
   overflow-x: auto;
   border-top: 1px solid var(--rule);
