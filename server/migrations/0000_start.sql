@@ -3,6 +3,7 @@ CREATE TABLE "arrangements" (
 	"tune_id" text NOT NULL,
 	"version" integer DEFAULT 1 NOT NULL,
 	"doc" jsonb NOT NULL,
+	"instrument" text NOT NULL,
 	"place" serial NOT NULL
 );
 --> statement-breakpoint
@@ -12,6 +13,7 @@ CREATE TABLE "tunes" (
 	"title" text NOT NULL,
 	"source" text,
 	"doc" jsonb NOT NULL,
+	"summary" jsonb NOT NULL,
 	"created_at" timestamp with time zone DEFAULT now() NOT NULL,
 	"updated_at" timestamp with time zone DEFAULT now() NOT NULL,
 	"deleted_at" timestamp with time zone

@@ -1,5 +1,8 @@
 import { sql } from 'drizzle-orm'
 import { index, integer, jsonb, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
+import type { TuneListItem } from '../../contract/api'
+
+export type TuneSummary = Pick<TuneListItem, 'kind' | 'key' | 'metre' | 'measures'>
 
 /** Tunes as documents; what the shelf lists stands in columns of its own. */
 export const tunes = pgTable(
@@ -10,6 +13,8 @@ export const tunes = pgTable(
     title: text('title').notNull(),
     source: text('source'),
     doc: jsonb('doc').notNull(),
+    /** What the shelf lists, so that a list need not open the documents. */
+    summary: jsonb('summary').$type<TuneSummary>().notNull(),
     createdAt: timestamp('created_at', { withTimezone: true })
       .notNull()
       .default(sql`now()`),
@@ -31,6 +36,7 @@ export const arrangements = pgTable(
       .references(() => tunes.id, { onDelete: 'cascade' }),
     version: integer('version').notNull().default(1),
     doc: jsonb('doc').notNull(),
+    instrument: text('instrument').notNull(),
     /** Order of making: the first is the one a tune opens with. */
     place: serial('place').notNull(),
   },

@@ -6,10 +6,19 @@ import type { StoredTune } from '#core/formats/backup/backup'
 import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
 import type { ArrangementRecord, TuneListItem, TuneRecord, TuneWithArrangements } from '#contract/api'
 import type { Db } from './database'
-import { arrangements, tunes } from './schema'
+import { arrangements, tunes, type TuneSummary } from './schema'
 
 /** The result of a save with a version: done, unknown, or stale. */
 export type Saved<T> = { readonly saved: number } | { readonly missing: true } | { readonly stale: T }
+
+const COLLATE = new Intl.Collator('en', { numeric: true })
+
+const summaryOf = ({ kind, key, metre, measures }: Tune): TuneSummary => ({
+  kind,
+  key,
+  metre,
+  measures: measures.length,
+})
 
 type TuneRow = typeof tunes.$inferSelect
 type ArrangementRow = typeof arrangements.$inferSelect
@@ -37,24 +46,50 @@ export class TuneStore {
     private readonly changed: () => void = () => {},
   ) {}
 
-  async list(): Promise<TuneListItem[]> {
+  /** What the shelf lists, by title. Read once; then every change brings its own entry up to date (one process owns the folder). */
+  async list(): Promise<readonly TuneListItem[]> {
+    this.items ??= this.readItems().then(list => new Map(list.map(i => [i.id, i])))
+    const items = await this.items
+    this.sorted ??= [...items.values()].sort((a, b) => COLLATE.compare(a.title, b.title))
+    return this.sorted
+  }
+
+  private items: Promise<Map<string, TuneListItem>> | null = null
+  private sorted: TuneListItem[] | null = null
+
+  private async readItems(only?: string): Promise<TuneListItem[]> {
     const rows = await this.db
-      .select({
-        id: tunes.id,
-        title: tunes.title,
-        kind: sql<string>`${tunes.doc}->>'kind'`,
-        key: sql<Tune['key']>`${tunes.doc}->'key'`,
-        metre: sql<Tune['metre']>`${tunes.doc}->'metre'`,
-        measures: sql<number>`jsonb_array_length(${tunes.doc}->'measures')`,
-        updatedAt: tunes.updatedAt,
-        instruments: sql<
-          InstrumentId[]
-        >`coalesce((select jsonb_agg(distinct a.doc->'instrument') from arrangements a where a.tune_id = "tunes"."id"), '[]')`,
-      })
+      .select({ id: tunes.id, title: tunes.title, summary: tunes.summary, updatedAt: tunes.updatedAt })
       .from(tunes)
-      .where(isNull(tunes.deletedAt))
-      .orderBy(asc(tunes.title))
-    return rows.map(r => ({ ...r, updatedAt: r.updatedAt.toISOString() }))
+      .where(and(isNull(tunes.deletedAt), only === undefined ? undefined : eq(tunes.id, only)))
+    const kinds = await this.db
+      .selectDistinct({ tuneId: arrangements.tuneId, instrument: arrangements.instrument })
+      .from(arrangements)
+      .where(only === undefined ? undefined : eq(arrangements.tuneId, only))
+      .orderBy(asc(arrangements.instrument))
+    const instruments = new Map<string, InstrumentId[]>()
+    for (const { tuneId, instrument } of kinds) {
+      const own = instruments.get(tuneId)
+      if (own) own.push(instrument as InstrumentId)
+      else instruments.set(tuneId, [instrument as InstrumentId])
+    }
+    return rows.map(({ summary, updatedAt, ...r }) => ({
+      ...r,
+      ...summary,
+      updatedAt: updatedAt.toISOString(),
+      instruments: instruments.get(r.id) ?? [],
+    }))
+  }
+
+  /** After a change of a tune: its entry in the list, and whoever wants to know. */
+  private async touched(tuneId: string): Promise<void> {
+    if (this.items) {
+      const [items, [item]] = [await this.items, await this.readItems(tuneId)]
+      if (item) items.set(tuneId, item)
+      else items.delete(tuneId)
+      this.sorted = null
+    }
+    this.changed()
   }
 
   async get(id: string): Promise<TuneWithArrangements | null> {
@@ -79,21 +114,31 @@ export class TuneStore {
   ): Promise<TuneWithArrangements> {
     const id = this.newId()
     await this.db.transaction(async tx => {
-      await tx.insert(tunes).values({ id, title: tune.title, source, doc: tune })
-      for (const doc of recipes) await tx.insert(arrangements).values({ id: this.newId(), tuneId: id, doc })
+      await tx.insert(tunes).values({ id, title: tune.title, source, doc: tune, summary: summaryOf(tune) })
+      for (const doc of recipes)
+        await tx
+          .insert(arrangements)
+          .values({ id: this.newId(), tuneId: id, doc, instrument: doc.instrument })
     })
-    this.changed()
+    await this.touched(id)
     return (await this.get(id))!
   }
 
   async save(id: string, version: number, source: string | null, tune: Tune): Promise<Saved<TuneRecord>> {
     const [row] = await this.db
       .update(tunes)
-      .set({ source, doc: tune, title: tune.title, version: version + 1, updatedAt: sql`now()` })
+      .set({
+        source,
+        doc: tune,
+        summary: summaryOf(tune),
+        title: tune.title,
+        version: version + 1,
+        updatedAt: sql`now()`,
+      })
       .where(and(eq(tunes.id, id), eq(tunes.version, version), isNull(tunes.deletedAt)))
       .returning({ version: tunes.version })
     if (row) {
-      this.changed()
+      await this.touched(id)
       return { saved: row.version }
     }
     const current = await this.get(id)
@@ -107,7 +152,7 @@ export class TuneStore {
       .set({ deletedAt: sql`now()` })
       .where(and(eq(tunes.id, id), isNull(tunes.deletedAt)))
       .returning({ id: tunes.id })
-    this.changed()
+    await this.touched(id)
     return gone.length > 0
   }
 
@@ -117,7 +162,7 @@ export class TuneStore {
       .set({ deletedAt: null })
       .where(and(eq(tunes.id, id), isNotNull(tunes.deletedAt)))
       .returning({ id: tunes.id })
-    this.changed()
+    await this.touched(id)
     return back.length > 0
   }
 
@@ -125,20 +170,20 @@ export class TuneStore {
     if (!(await this.get(tuneId))) return null
     const [row] = await this.db
       .insert(arrangements)
-      .values({ id: this.newId(), tuneId, doc: arrangement })
+      .values({ id: this.newId(), tuneId, doc: arrangement, instrument: arrangement.instrument })
       .returning()
-    this.changed()
+    await this.touched(tuneId)
     return arrangementRecord(row!)
   }
 
   async saveArrangement(id: string, version: number, doc: Arrangement): Promise<Saved<ArrangementRecord>> {
     const [row] = await this.db
       .update(arrangements)
-      .set({ doc, version: version + 1 })
+      .set({ doc, instrument: doc.instrument, version: version + 1 })
       .where(and(eq(arrangements.id, id), eq(arrangements.version, version)))
-      .returning({ version: arrangements.version })
+      .returning({ version: arrangements.version, tuneId: arrangements.tuneId })
     if (row) {
-      this.changed()
+      await this.touched(row.tuneId)
       return { saved: row.version }
     }
     const [current] = await this.db.select().from(arrangements).where(eq(arrangements.id, id))

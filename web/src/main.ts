@@ -6,7 +6,9 @@ import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 import 'vuetify/styles'
 import './theme/app.css'
 import App from './App.vue'
+import { prefetchTune } from './api/client'
 import { router } from './router'
+import { warmUp } from './worker/client'
 import { dark, light } from './theme/theme'
 
 // The page's security policy forbids code made from text.
@@ -23,5 +25,14 @@ const vuetify = createVuetify({
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },
   },
 })
+
+// A bench is loaded in one go: its view, the engraving and the worker side by side.
+const opened = /^\/tunes\/([^/]+)\//.exec(location.pathname)?.[1]
+if (opened) {
+  prefetchTune(decodeURIComponent(opened))
+  warmUp()
+  void import('./bench/BenchView.vue')
+  void import('./engraving/Score.vue')
+}
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')

@@ -57,9 +57,25 @@ function failure(json: unknown, status: number): ApiError {
   return new ApiError(code, message, where)
 }
 
+/** Answers asked for before anybody wanted them, each used once. */
+const early = new Map<string, ReturnType<typeof askTune>>()
+const askTune = (id: string) => call('GET', paths.tune(id), tuneWithArrangementsSchema)
+
+/** Asks for a tune while the page that will show it still loads. */
+export function prefetchTune(id: string) {
+  const answer = askTune(id)
+  // Whoever opens the tune meets the failure.
+  answer.catch(() => {})
+  early.set(id, answer)
+}
+
 export const api = {
   tunes: () => call('GET', paths.tunes, tuneListSchema),
-  tune: (id: string) => call('GET', paths.tune(id), tuneWithArrangementsSchema),
+  tune(id: string) {
+    const asked = early.get(id)
+    early.delete(id)
+    return asked ?? askTune(id)
+  },
   createTune: (source: string | null, tune: Tune, arrangement: Arrangement) =>
     call('POST', paths.tunes, tuneWithArrangementsSchema, { source, tune, arrangement }),
   saveTune: (id: string, version: number, source: string | null, tune: Tune) =>

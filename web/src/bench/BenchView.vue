@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { STATIONS, type Station } from '../router'
 import { useBench } from '../stores/bench'
@@ -14,13 +14,18 @@ const props = defineProps<{ id: string; station: Station }>()
 const bench = useBench()
 const help = ref(false)
 
-const VIEWS = {
-  tune: defineAsyncComponent(() => import('../tune/TuneStation.vue')),
-  form: defineAsyncComponent(() => import('../form/FormStation.vue')),
-  hand: defineAsyncComponent(() => import('../hand/HandStation.vue')),
-  bow: defineAsyncComponent(() => import('../bow/BowStation.vue')),
-  sheet: defineAsyncComponent(() => import('../sheet/SheetStation.vue')),
+const LOADERS = {
+  tune: () => import('../tune/TuneStation.vue'),
+  form: () => import('../form/FormStation.vue'),
+  hand: () => import('../hand/HandStation.vue'),
+  bow: () => import('../bow/BowStation.vue'),
+  sheet: () => import('../sheet/SheetStation.vue'),
 }
+const VIEWS = Object.fromEntries(
+  STATIONS.map(s => [s, defineAsyncComponent(LOADERS[s] as () => Promise<Component>)]),
+) as Record<Station, Component>
+// The station comes over the wire while the tune does.
+void LOADERS[props.station]()
 const ICONS = {
   tune: mdiMusicNoteOutline,
   form: mdiViewGridOutline,

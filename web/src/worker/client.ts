@@ -16,6 +16,9 @@ function service(): Remote<CoreService> {
   return remote
 }
 
+/** Starts the worker before it is first asked: it loads while the page does. */
+export const warmUp = () => void service()
+
 function restart() {
   worker?.terminate()
   worker = null

@@ -92,16 +92,18 @@ export interface SourceResult {
   readonly tunesInText: number
 }
 
+export interface BookResult {
+  readonly tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
+  readonly findings: readonly Finding[]
+}
+
 /** Implemented by the worker ({@link ./core.worker.ts}), called through {@link ./client.ts}. */
 export interface CoreService {
   derive(tune: Tune, recipe: Arrangement): BenchResult
   inspect(tune: Tune, recipe: Arrangement, noteId: string): NoteReport | null
   /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
-  read(text: string, previous: Tune | null): SourceResult
+  read(text: string, previous: Tune | null): Promise<SourceResult>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** All tunes of a book. */
-  readBook(text: string): {
-    tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
-    findings: readonly Finding[]
-  }
+  readBook(text: string): Promise<BookResult>
 }

@@ -3,11 +3,13 @@ import { derive, type DeriveCache } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
-import { readAbc } from '#core/formats/abc/readAbc'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { keepIds } from '#core/music/keepIds'
 import type { CoreService } from './contract'
 import { benchResult } from './benchResult'
+
+/** The parser is large and only needed for text: fingers need not wait for it. */
+const reader = () => import('#core/formats/abc/readAbc')
 
 const cache: DeriveCache = {}
 /** The page's documents arrive as copies: the same text means the same tune, so that the cache holds. */
@@ -50,8 +52,8 @@ const service: CoreService = {
     }
   },
 
-  read(text, previous) {
-    const { tunes, findings } = readAbc(text)
+  async read(text, previous) {
+    const { tunes, findings } = (await reader()).readAbc(text)
     const first = tunes[0]
     if (!first) return { tune: null, findings, spans: [], tunesInText: 0 }
     const { tune, renamed } = previous
@@ -67,8 +69,8 @@ const service: CoreService = {
 
   write: writeAbc,
 
-  readBook(text) {
-    const { tunes, findings } = readAbc(text)
+  async readBook(text) {
+    const { tunes, findings } = (await reader()).readAbc(text)
     const single = tunes.length === 1
     return {
       tunes: tunes.map(t => ({
