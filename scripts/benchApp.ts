@@ -138,11 +138,14 @@ await page
   .locator(`${test('hand-lane')} .note circle`)
   .nth(5)
   .click()
-const count = (await draws(page)).length
-for (const key of ['1', '2', '3', '1', '2', '3', 'Delete']) {
+const redraws: number[] = []
+for (const key of ['s', 's', 's', 's', 's', 's', 's']) {
+  const before = (await draws(page)).length
   await page.keyboard.press(key)
-  await page.waitForTimeout(250)
+  await page.waitForTimeout(300)
+  // The longest: drawings in which nothing changed are free.
+  redraws.push(Math.max(...(await draws(page)).slice(before)))
 }
-row('redraw after a pin', `${middle((await draws(page)).slice(count)).toFixed(0)} ms`, null, '30 ms')
+row('redraw after an edit (a slur on, off)', `${middle(redraws).toFixed(0)} ms`, null, '30 ms')
 await browser.close()
 await nokta.stop()

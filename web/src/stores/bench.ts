@@ -85,10 +85,11 @@ export const useBench = defineStore('bench', () => {
         found.version,
         found.arrangements.map(a => [a.id, a.version] as const),
       )
+      // The worker derives while the page is laid out.
+      askDerive()
       loading.value = 'ready'
       await takeUpDraft(found.version)
       if (!arrangementId.value) await addArrangement('violin')
-      askDerive()
       readSource(documents.value!.source)
     } catch (e) {
       loading.value = 'failed'
