@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import './plainSchemas'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'
@@ -10,9 +10,6 @@ import { prefetchTune } from './api/client'
 import { router } from './router'
 import { warmUp } from './worker/client'
 import { dark, light } from './theme/theme'
-
-// The page's security policy forbids code made from text.
-z.config({ jitless: true })
 
 const vuetify = createVuetify({
   theme: { defaultTheme: 'light', themes: { light, dark } },
