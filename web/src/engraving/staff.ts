@@ -65,8 +65,8 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const weights = system.measures.map(m => measureWeight(system.events.get(m.index) ?? []))
   const staves = layOut(system, o, weights)
   const slurs = o.tune.slurs
-  staves.forEach(({ stave, measure }, i) => {
-    bars.push(i === 0 ? stave.getX() : stave.getX())
+  staves.forEach(({ stave, measure }) => {
+    bars.push(stave.getX())
     stave.setContext(ctx).draw()
     const events = system.events.get(measure.index) ?? []
     const drawn = drawMeasure(ctx, stave, measure, events, o.tune)

@@ -56,8 +56,7 @@ export function drawPages(result: BenchResult, o: SheetOptions): SVGSVGElement[]
       color: '#000',
     }) as SVGSVGElement
     svg.append(el('rect', { width: paper.width * PX, height: paper.height * PX, fill: '#ffffff' }))
-    const top =
-      i === 0 ? heading(svg, result, o, paper.width * PX) : running(svg, result, i, paper.width * PX)
+    const top = i === 0 ? heading(svg, result, o, paper.width * PX) : running(svg, result, paper.width * PX)
     const free = paper.height * PX - MARGIN * PX - top - page.reduce((t, s) => t + height(s), 0)
     const extra = Math.max(0, Math.min(MOST_EXTRA, free / Math.max(1, page.length)))
     let y = top
@@ -98,7 +97,7 @@ function heading(svg: SVGElement, { tune, tempo }: BenchResult, o: SheetOptions,
   return top + HEADING * PX * 0.86
 }
 
-function running(svg: SVGElement, { tune }: BenchResult, _page: number, width: number): number {
+function running(svg: SVGElement, { tune }: BenchResult, width: number): number {
   svg.append(
     text(width - MARGIN * PX, MARGIN * PX + 6, tune.title, { size: 11, italic: true, anchor: 'end' }),
   )
