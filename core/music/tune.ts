@@ -57,7 +57,9 @@ const noteSchema = z
     grace: z.array(pitchSchema).max(32).readonly().optional(),
     marks: z.array(z.enum(MARKS)).max(16).readonly().optional(),
     dynamic: z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']).optional(),
+    /** The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins. */
     finger: z.int().min(0).max(5).optional(),
+    string: z.int().min(0).max(4).optional(),
     syllables: z.array(syllableSchema.nullable()).max(30).readonly().optional(),
     optional: z.boolean().optional(),
   })
@@ -88,6 +90,8 @@ export const tuneSchema = z
     version: z.literal(TUNE_VERSION),
     title: text(),
     otherTitles: z.array(text()).max(50).readonly(),
+    /** Tunes this one is taken for. */
+    notToBeConfusedWith: z.array(text()).max(50).readonly().default([]),
     composer: text(),
     learnedFrom: text(),
     kind: text(80),
@@ -100,6 +104,13 @@ export const tuneSchema = z
     metre: metreSchema,
     tempo: tempoSchema.optional(),
     measures: z.array(measureSchema).max(10_000).readonly(),
+    /** How it is played: repeats struck out (ids of the measures that end them) and how often all of it. */
+    play: z
+      .object({ struck: z.array(id).max(10_000).readonly(), times: z.int().min(1).max(9) })
+      .readonly()
+      .default({ struck: [], times: 1 }),
+    /** Settings of one tune carry the same mark. */
+    settings: z.string().max(60).optional(),
     /** Slurs as written, by the ids of their first and last event. */
     slurs: z
       .array(z.object({ from: id, to: id }).readonly())
@@ -129,6 +140,7 @@ export function emptyTune(title = ''): Tune {
     version: TUNE_VERSION,
     title,
     otherTitles: [],
+    notToBeConfusedWith: [],
     composer: '',
     learnedFrom: '',
     kind: '',
@@ -139,6 +151,7 @@ export function emptyTune(title = ''): Tune {
     key: { step: 'D', alter: 0, mode: 'major' },
     metre: { beats: 4, unit: 4 },
     measures: [],
+    play: { struck: [], times: 1 },
     slurs: [],
     lastId: 0,
   }
