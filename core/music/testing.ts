@@ -12,6 +12,7 @@ export function bare(t: Tune) {
   const groups = new Map<string, number>()
   const event = ({ id: _id, tuplet, ...e }: TuneEvent) => ({
     ...e,
+    ...(e.kind === 'note' && e.marks && { marks: [...e.marks].sort() }),
     ...(tuplet && {
       tuplet: {
         ...tuplet,

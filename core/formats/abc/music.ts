@@ -236,13 +236,13 @@ class VoiceMapper {
     const event: Mutable<NoteEvent> = { kind: 'note', ...this.common(el, id, duration), heads }
     if (grace) event.grace = grace
     this.decorate(el, event)
-    if (el.lyric) {
-      event.syllables = el.lyric.map(l =>
-        l.syllable.trim() === ''
-          ? null
-          : { text: l.syllable.trim(), ...(l.divider === '-' && { hyphen: true }) },
-      )
-    }
+    const syllables = el.lyric?.map(l =>
+      l.syllable.trim() === ''
+        ? null
+        : { text: l.syllable.trim(), ...(l.divider === '-' && { hyphen: true }) },
+    )
+    while (syllables?.at(-1) === null) syllables.pop()
+    if (syllables?.length) event.syllables = syllables
     return event
   }
 

@@ -1,0 +1,175 @@
+/**
+ * MusicXML (3 and 4, partwise or timewise, plain or packed as .mxl) to a tune. One part and one voice of it are taken; the others are named, so
+ * that the teacher can choose. What our model does not hold is told, once for each kind.
+ */
+import { unzipSync, strFromU8 } from 'fflate'
+import { finding, type Finding } from '#core/findings/finding'
+import { checkTune } from '#core/music/checkTune'
+import { emptyTune, INSTRUMENT_IDS, tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
+import type { Midi } from '#core/music/pitch'
+import { midi, STEPS } from '#core/music/pitch'
+import { PartReader } from './readPart'
+import { FACT } from './words'
+import { child, children, parseXml, textAt, type XmlNode } from './xml'
+
+export interface PartInfo {
+  readonly name: string
+  /** Voice names with how many notes each has, as the file names them. */
+  readonly voices: readonly { readonly name: string; readonly notes: number }[]
+}
+
+export interface ReadXml {
+  readonly tune: Tune
+  readonly findings: readonly Finding[]
+  readonly parts: readonly PartInfo[]
+  /** Which part and voice the tune is. */
+  readonly taken: { readonly part: number; readonly voice: string }
+  /** Sounding pitch of each string, highest first, when the file gives its tuning. */
+  readonly tuning: readonly Midi[] | null
+}
+
+export interface XmlChoice {
+  readonly part?: number
+  readonly voice?: string
+}
+
+export type XmlResult = ReadXml | { readonly finding: Finding }
+const refuse = (code: string, where = {}, values = {}) => ({ finding: finding(code, 'error', where, values) })
+
+/** Reads the text of a score. Never throws on bad input: a file that is not one is refused with the place. */
+export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
+  const parsed = parseXml(text.replace(/^\ufeff/, ''))
+  if ('finding' in parsed) return parsed
+  const score = partwise(parsed.root)
+  if (!score) return refuse('xml.notAScore', { line: 1 }, { root: parsed.root.name.slice(0, 40) })
+  const parts = children(score, 'part')
+  const infos = parts.map((p, i) => partInfo(score, p, i))
+  const most = infos.findIndex(p => p.voices.some(v => v.notes > 0))
+  const index = choice.part ?? most
+  const part = parts[index]
+  if (!part) return refuse(choice.part === undefined ? 'file.noNotes' : 'xml.noPart', {}, { part: (choice.part ?? 0) + 1 }) // prettier-ignore
+  const voices = infos[index]!.voices
+  const voice = choice.voice ?? [...voices].sort((a, b) => b.notes - a.notes)[0]?.name
+  if (voice === undefined || !voices.some(v => v.name === voice && v.notes > 0)) return refuse('file.noNotes')
+  const reader = new PartReader(voice)
+  for (const m of children(part, 'measure')) if (!reader.measure(m)) break
+  const music = reader.finish()
+  const facts = factsOf(score, infos[index]!.name)
+  const whole: Tune = { ...emptyTune(), ...facts, ...music.tune }
+  const checked = tuneSchema.safeParse(whole)
+  if (!checked.success) {
+    const { path, message } = checked.error.issues[0]!
+    return refuse('file.badValue', {}, { where: path.join('.'), message: message.slice(0, 120) })
+  }
+  const others = infos.flatMap((p, i) => (i === index ? [] : [p.name])).concat(voices.filter(v => v.name !== voice).map(v => `voice ${v.name}`)) // prettier-ignore
+  const left = others.length > 0 ? [finding('file.others', 'note', {}, { taken: voices.length > 1 ? `voice ${voice}` : infos[index]!.name, others: others.slice(0, 8).join(', ') })] : [] // prettier-ignore
+  return {
+    tune: checked.data,
+    findings: [...left, ...music.findings, ...checkTune(checked.data)],
+    parts: infos,
+    taken: { part: index, voice },
+    tuning: tuningOf(part),
+  }
+}
+
+/** Unpacked size a score may have, bytes. */
+const MAX_UNPACKED = 24_000_000
+
+/** Reads a packed score. A file inside that claims or turns out to be too large is refused, not unpacked. */
+export function readMxl(bytes: Uint8Array, choice: XmlChoice = {}): XmlResult {
+  let tooLarge = false
+  const open = (wanted: (name: string) => boolean) =>
+    unzipSync(bytes, {
+      filter: f => {
+        if (!wanted(f.name)) return false
+        if (f.originalSize > MAX_UNPACKED) tooLarge = true
+        return !tooLarge
+      },
+    })
+  try {
+    const container = open(n => n === 'META-INF/container.xml')['META-INF/container.xml']
+    const parsed = container && parseXml(strFromU8(container))
+    const path = parsed && 'root' in parsed ? child(child(parsed.root, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined // prettier-ignore
+    const files = open(n => (path ? n === path : /^[^/]+\.(musicxml|xml)$/.test(n)))
+    if (tooLarge) return refuse('file.tooLong', {}, { limit: MAX_UNPACKED })
+    const score = Object.values(files)[0]
+    return score ? readMusicXml(strFromU8(score), choice) : refuse('zip.noScore')
+  } catch {
+    return refuse(tooLarge ? 'file.tooLong' : 'zip.broken', {}, { limit: MAX_UNPACKED })
+  }
+}
+
+/** A score by parts; one written measure by measure is turned round. */
+function partwise(root: XmlNode): XmlNode | null {
+  if (root.name === 'score-partwise') return root
+  if (root.name !== 'score-timewise') return null
+  const byPart = new Map<string, XmlNode[]>()
+  for (const m of children(root, 'measure'))
+    for (const p of children(m, 'part')) {
+      const id = p.attributes.id ?? ''
+      byPart.set(id, [...(byPart.get(id) ?? []), { ...m, children: p.children }])
+    }
+  const parts = [...byPart].map(([id, measures]): XmlNode => ({ name: 'part', attributes: { id }, children: measures, text: '' })) // prettier-ignore
+  return { ...root, children: [...root.children.filter(c => c.name !== 'measure'), ...parts] }
+}
+
+function partInfo(score: XmlNode, part: XmlNode, index: number): PartInfo {
+  const listed = children(child(score, 'part-list'), 'score-part').find(
+    p => p.attributes.id === part.attributes.id,
+  )
+  const counts = new Map<string, number>()
+  for (const m of children(part, 'measure'))
+    for (const n of children(m, 'note')) {
+      const voice = textAt(n, 'voice') || '1'
+      counts.set(voice, (counts.get(voice) ?? 0) + (child(n, 'pitch') ? 1 : 0))
+    }
+  return {
+    name: textAt(listed, 'part-name').slice(0, 80) || `part ${index + 1}`,
+    voices: [...counts].map(([name, notes]) => ({ name, notes })),
+  }
+}
+
+function factsOf(score: XmlNode, partName: string): Partial<Tune> {
+  const id = child(score, 'identification')
+  const fields = children(child(id, 'miscellaneous'), 'miscellaneous-field')
+  const all = (name: string, limit = 400) => fields.filter(f => f.attributes.name === name).map(f => f.text.slice(0, limit)) // prettier-ignore
+  const one = (name: string, limit = 400) => all(name, limit)[0] ?? ''
+  const rights = (['own', 'free', 'protected'] as const).find(r => r === one(FACT.rights))
+  const instrument = INSTRUMENT_IDS.find(i => i === one(FACT.instrument)) ?? namedInstrument(partName)
+  const times = Number(one(FACT.times) || 1)
+  return {
+    title: (textAt(score, 'work', 'work-title') || textAt(score, 'movement-title')).slice(0, 400),
+    composer: (children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? '').trim().slice(0, 400), // prettier-ignore
+    otherTitles: all(FACT.otherTitle).slice(0, 50),
+    notToBeConfusedWith: all(FACT.confused).slice(0, 50),
+    learnedFrom: one(FACT.learnedFrom),
+    kind: one(FACT.kind, 80),
+    notes: one(FACT.notes, 20_000),
+    tags: all(FACT.tag, 60).slice(0, 50),
+    rights: rights ?? 'unknown',
+    play: { struck: [], times: Number.isInteger(times) && times >= 1 && times <= 9 ? times : 1 },
+    ...(instrument && { instrument }),
+  }
+}
+
+/** An instrument by the name of its part; the usual names in a few languages of scores. */
+function namedInstrument(name: string): InstrumentId | undefined {
+  const table: readonly (readonly [RegExp, InstrumentId])[] = [
+    [/contrabass|double ?bass|kontrabass/i, 'bass'], [/cello/i, 'cello'], [/viola\b|bratsche/i, 'viola'], [/violin|fiddle|geige/i, 'violin'],
+  ] // prettier-ignore
+  return table.find(([pattern]) => pattern.test(name))?.[1]
+}
+
+function tuningOf(part: XmlNode): readonly Midi[] | null {
+  const details = children(part, 'measure').slice(0, 1).flatMap(m => children(m, 'attributes')).map(a => child(a, 'staff-details')).find(Boolean) // prettier-ignore
+  const strings = children(details, 'staff-tuning').map(t => {
+    const step = STEPS.find(s => s === textAt(t, 'tuning-step'))
+    const [alter, octave] = [
+      Number(textAt(t, 'tuning-alter') || 0),
+      Number(textAt(t, 'tuning-octave') || NaN),
+    ]
+    return step && Number.isInteger(octave) && Number.isInteger(alter) ? midi({ step, alter, octave }) : null
+  })
+  if (strings.length < 4 || strings.length > 5 || strings.some(s => s === null)) return null
+  return (strings as Midi[]).reverse()
+}

@@ -1,0 +1,364 @@
+/** Walks the measures of one part and builds the events of one voice. */
+import { finding, type Finding } from '#core/findings/finding'
+import {
+  add,
+  compare,
+  div,
+  frac,
+  fromFloat,
+  isZero,
+  mul,
+  sub,
+  ZERO,
+  type Fraction,
+} from '#core/music/fraction'
+import { keyOfSignature, parseMode, type Key } from '#core/music/key'
+import { METRE_UNITS, type Metre } from '#core/music/metre'
+import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
+import type { Clef, Dynamic, Mark, Measure, NoteEvent, Syllable, Tune, TuneEvent } from '#core/music/tune'
+import { CHORD_KINDS, CLEFS, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
+import { child, children, textAt, type XmlNode } from './xml'
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] }
+type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
+const MOST_MEASURES = 10_000
+const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
+/** Elements that are read, or that say nothing about the music itself. */
+const KNOWN_NOTATIONS = new Set(['tied', 'slur', 'tuplet', 'ornaments', 'technical', 'articulations', 'fermata', 'dynamics', 'slide', 'glissando', 'accidental-mark']) // prettier-ignore
+
+export class PartReader {
+  private readonly found = new Map<string, Finding>()
+  private readonly measures: Draft[] = []
+  private readonly slurs: { from: string; to: string }[] = []
+  private readonly openSlurs = new Map<string, string>()
+  private ids = 0
+  private divisions = frac(1)
+  private key: Key = { step: 'C', alter: 0, mode: 'major' }
+  private metre: Metre = { beats: 4, unit: 4 }
+  private first: { key: Key; metre: Metre; clef: Clef } | null = null
+  private clef: Clef = 'treble'
+  private tempo: Tune['tempo']
+  private ending: number[] | null = null
+  private tuplet: string | null = null
+  /** What stands before the next note of our voice. */
+  private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[]; pizz?: boolean } = { remarks: [], grace: [] } // prettier-ignore
+  private number = 0
+
+  constructor(private readonly voice: string) {}
+
+  private tell(code: string, severity: Finding['severity'], values: Finding['values'] = {}) {
+    const key = code + JSON.stringify(values)
+    if (this.found.size < 200 && !this.found.has(key)) this.found.set(key, finding(code, severity, { measure: this.number }, values)) // prettier-ignore
+  }
+
+  private newId(kind: 'n' | 'm' | 't') {
+    return `${kind}${++this.ids}`
+  }
+
+  /** False when there are more measures than we take. */
+  measure(node: XmlNode): boolean {
+    if (this.measures.length >= MOST_MEASURES) {
+      this.tell('file.tooManyMeasures', 'warning', { limit: MOST_MEASURES })
+      return false
+    }
+    this.number++
+    const m: Draft = { id: this.newId('m'), events: [] }
+    let at = ZERO
+    let ours = ZERO
+    for (const c of node.children) {
+      if (c.name === 'note') {
+        const own = (textAt(c, 'voice') || '1') === this.voice
+        const length = child(c, 'grace') ? ZERO : this.durationOf(c)
+        if (own) ours = this.note(c, m, at, ours, length)
+        if (!child(c, 'chord')) at = add(at, length)
+      } else if (c.name === 'backup') at = sub(at, this.durationOf(c))
+      else if (c.name === 'forward') at = add(at, this.durationOf(c))
+      else if (c.name === 'attributes') this.attributes(c, m)
+      else if (c.name === 'direction') this.direction(c, m)
+      else if (c.name === 'harmony') this.waiting.chord = chordText(c)
+      else if (c.name === 'barline') this.barline(c, m)
+      else if (c.name === 'sound') this.sound(c)
+    }
+    this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
+    if (this.ending) m.endings = this.ending
+    if (this.closing) this.ending = null
+    this.closing = false
+    if (m.events.length > 0) this.measures.push(m)
+    return true
+  }
+  private closing = false
+
+  finish(): { tune: Pick<Tune, 'key' | 'metre' | 'clef' | 'measures' | 'slurs' | 'lastId' | 'tempo'>; findings: Finding[] } {
+    const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: this.clef }
+    if (this.openSlurs.size > 0) this.tell('file.openSlur', 'warning')
+    const slurs = this.slurs.filter(s => s.from !== s.to).slice(0, 20_000)
+    return {
+      tune: { key, metre, clef, measures: this.measures, slurs, lastId: this.ids, ...(this.tempo && { tempo: this.tempo }) },
+      findings: [...this.found.values()],
+    }
+  } // prettier-ignore
+
+  /** Quarters. A missing or impossible duration counts as nothing and is told. */
+  private durationOf(n: XmlNode): Fraction {
+    const value = fromFloat(Number(textAt(n, 'duration') || NaN))
+    if (!value || value.n < 0) {
+      this.tell('file.badLength', 'warning')
+      return ZERO
+    }
+    return div(value, this.divisions)
+  }
+
+  private attributes(a: XmlNode, m: Draft) {
+    const divisions = fromFloat(Number(textAt(a, 'divisions') || NaN))
+    if (divisions && divisions.n > 0) this.divisions = divisions
+    const sign = children(a, 'clef')[0]
+    if (sign && !this.first) this.clef = CLEFS.find(c => c[1] === textAt(sign, 'sign') && String(c[2]) === (textAt(sign, 'line') || String(c[2])))?.[0] ?? 'treble' // prettier-ignore
+    const key = child(a, 'key')
+    if (key) this.setKey(key, m)
+    const time = child(a, 'time')
+    if (time) this.setMetre(time, m)
+  }
+
+  private setKey(node: XmlNode, m: Draft) {
+    const fifths = Number(textAt(node, 'fifths') || NaN)
+    const mode = parseMode(textAt(node, 'mode')) ?? 'major'
+    if (!Number.isInteger(fifths) || Math.abs(fifths) > 7) return this.tell('file.badKey', 'warning')
+    let key = keyOfSignature(fifths, mode)
+    if (Math.abs(key.alter) > 1) key = keyOfSignature(fifths, 'major')
+    const changed = key.step !== this.key.step || key.alter !== this.key.alter || key.mode !== this.key.mode
+    if (this.first && changed) m.key = key
+    this.key = key
+  }
+
+  private setMetre(node: XmlNode, m: Draft) {
+    const beats = textAt(node, 'beats').split('+').reduce((t, x) => t + Number(x), 0) // prettier-ignore
+    const unit = METRE_UNITS.find(u => u === Number(textAt(node, 'beat-type')))
+    if (!unit || !Number.isInteger(beats) || beats < 1 || beats > 64)
+      return this.tell('file.badMetre', 'warning')
+    if (this.first && (beats !== this.metre.beats || unit !== this.metre.unit)) m.metre = { beats, unit }
+    this.metre = { beats, unit }
+  }
+
+  private direction(d: XmlNode, m: Draft) {
+    for (const type of children(d, 'direction-type'))
+      for (const c of type.children) {
+        if (c.name === 'rehearsal' && c.text) m.label = c.text.slice(0, 40)
+        else if (c.name === 'words') this.words(c.text)
+        else if (c.name === 'dynamics') this.dynamics(c)
+        else if (c.name === 'metronome') this.metronome(c)
+        else if (['segno', 'coda', 'wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'].includes(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
+      }
+    const sound = child(d, 'sound')
+    if (sound) this.sound(sound)
+  }
+
+  private words(text: string) {
+    if (/^pizz/i.test(text.trim())) this.waiting.pizz = true
+    else if (text.trim() !== '' && this.waiting.remarks.length < 20)
+      this.waiting.remarks.push(text.slice(0, 400))
+  }
+
+  private dynamics(n: XmlNode) {
+    const dynamic = DYNAMICS.find(d => child(n, d))
+    if (dynamic) this.waiting.dynamic = dynamic
+    else if (n.children[0]) this.tell('file.notKept', 'note', { what: n.children[0].name })
+  }
+
+  private metronome(n: XmlNode) {
+    const quarters = TYPES.find(t => t[0] === textAt(n, 'beat-unit'))?.[1]
+    const perMinute = Number(/[\d.]+/.exec(textAt(n, 'per-minute'))?.[0] ?? NaN)
+    if (this.tempo || quarters === undefined || !(perMinute >= 1 && perMinute <= 999)) return
+    const dotted = children(n, 'beat-unit-dot').length > 0
+    this.tempo = { beat: mul(frac(quarters * 16, 16), dotted ? frac(3, 2) : frac(1)), perMinute }
+  }
+
+  private sound(n: XmlNode) {
+    const tempo = Number(n.attributes.tempo ?? NaN)
+    if (!this.tempo && tempo >= 1 && tempo <= 999) this.tempo = { beat: frac(1), perMinute: tempo }
+    for (const jump of ['segno', 'coda', 'dalsegno', 'dacapo', 'tocoda', 'fine'])
+      if (n.attributes[jump] !== undefined) this.tell('file.notKept', 'note', { what: jump })
+  }
+
+  private barline(b: XmlNode, m: Draft) {
+    const repeat = child(b, 'repeat')?.attributes.direction
+    if (repeat === 'forward') m.repeatStart = true
+    if (repeat === 'backward') m.repeatEnd = true
+    const style = textAt(b, 'bar-style')
+    if (b.attributes.location !== 'left') {
+      if (style === 'light-light') m.barline = 'double'
+      if (style === 'light-heavy' && repeat !== 'backward') m.barline = 'final'
+    }
+    const ending = child(b, 'ending')
+    if (!ending) return
+    if (ending.attributes.type === 'start') {
+      const numbers = (ending.attributes.number ?? '').split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore
+      if (numbers.length === 0) this.tell('file.badEnding', 'warning')
+      this.ending = numbers.length > 0 ? [...new Set(numbers)] : null
+    } else this.closing = true
+  }
+
+  /** Adds a note of our voice; gives back how far our voice has come in the measure. */
+  private note(n: XmlNode, m: Draft, at: Fraction, ours: Fraction, length: Fraction): Fraction {
+    if (child(n, 'cue')) return ours
+    const rest = child(n, 'rest')
+    const pitch = rest ? null : this.pitch(n)
+    if (!rest && !pitch) {
+      this.tell('file.notKept', 'warning', { what: child(n, 'unpitched') ? 'unpitched notes' : 'a note without a pitch' }) // prettier-ignore
+      return ours
+    }
+    if (child(n, 'grace')) {
+      if (pitch && this.waiting.grace.length < 32) this.waiting.grace.push(pitch)
+      return ours
+    }
+    if (isZero(length) || m.events.length >= 4096) return ours
+    if (child(n, 'chord') && pitch) {
+      this.addHead(m, n, pitch)
+      return ours
+    }
+    let now = ours
+    if (compare(at, now) > 0) {
+      m.events.push({ kind: 'rest', id: this.newId('n'), duration: sub(at, now), hidden: true })
+      now = at
+    }
+    if (compare(at, now) < 0) {
+      this.tell('file.overlap', 'warning')
+      return now
+    }
+    m.events.push(this.event(n, pitch, length))
+    return add(now, length)
+  }
+
+  private pitch(n: XmlNode): Pitch | null {
+    const p = child(n, 'pitch')
+    const step = STEPS.find(s => s === textAt(p, 'step'))
+    const octave = Number(textAt(p, 'octave') || NaN)
+    const alter = Number(textAt(p, 'alter') || 0)
+    if (!p || !step || !Number.isInteger(octave) || octave < -1 || octave > 9 || !Number.isFinite(alter))
+      return null
+    if (!Number.isInteger(alter) || Math.abs(alter) > 2)
+      this.tell('file.notKept', 'note', { what: 'microtones' })
+    return { step, octave, alter: Math.max(-2, Math.min(2, Math.round(alter))) }
+  }
+
+  private addHead(m: Draft, n: XmlNode, pitch: Pitch) {
+    const last = m.events.at(-1)
+    if (last?.kind !== 'note' || last.heads.some(h => diatonic(h.pitch) === diatonic(pitch) && h.pitch.alter === pitch.alter) || last.heads.length >= 64) return // prettier-ignore
+    const heads = [...last.heads, { pitch, ...(this.startsTie(n) && { tied: true }) }]
+    m.events[m.events.length - 1] = {
+      ...last,
+      heads: heads.sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch)),
+    }
+  }
+
+  private startsTie = (n: XmlNode) => children(n, 'tie').some(t => t.attributes.type === 'start')
+
+  private event(n: XmlNode, pitch: Pitch | null, duration: Fraction): TuneEvent {
+    const id = this.newId('n')
+    const notations = children(n, 'notations')
+    const inNotations = (name: string) => notations.flatMap(x => children(x, name))
+    for (const c of notations.flatMap(x => x.children)) if (!KNOWN_NOTATIONS.has(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
+    const { chord, remarks, dynamic, grace, pizz } = this.waiting
+    this.waiting = { remarks: [], grace: [] }
+    const tuplet = this.tupletOf(n, inNotations('tuplet'))
+    const common = { id, duration, ...(tuplet && { tuplet }), ...(chord && { chord }), ...(remarks.length > 0 && { remarks }) } // prettier-ignore
+    if (!pitch) {
+      if (grace.length > 0 || dynamic) this.waiting = { remarks: [], grace, ...(dynamic && { dynamic }) }
+      return { kind: 'rest', ...common, ...(n.attributes['print-object'] === 'no' && { hidden: true }) }
+    }
+    this.slurMarks(inNotations('slur'), id)
+    const event: Mutable<NoteEvent> = { kind: 'note', ...common, heads: [{ pitch, ...(this.startsTie(n) && { tied: true }) }] } // prettier-ignore
+    if (grace.length > 0) event.grace = grace
+    const inner = inNotations('dynamics').map(x => DYNAMICS.find(d => child(x, d))).find(Boolean) // prettier-ignore
+    if (dynamic ?? inner) event.dynamic = dynamic ?? inner
+    const marks = this.marksOf(notations)
+    if (pizz && !marks.includes('pizzicato')) marks.push('pizzicato')
+    if (marks.length > 0) event.marks = marks
+    if (child(n, 'notehead')?.attributes.parentheses === 'yes') event.optional = true
+    this.technical(inNotations('technical'), event)
+    const syllables = this.syllables(children(n, 'lyric'))
+    if (syllables) event.syllables = syllables
+    return event
+  }
+
+  private tupletOf(n: XmlNode, marks: readonly XmlNode[]): TuneEvent['tuplet'] {
+    const t = child(n, 'time-modification')
+    const [actual, normal] = [Number(textAt(t, 'actual-notes')), Number(textAt(t, 'normal-notes'))]
+    if (
+      !t ||
+      !Number.isInteger(actual) ||
+      !Number.isInteger(normal) ||
+      actual < 2 ||
+      actual > 64 ||
+      normal < 1 ||
+      normal > 64
+    ) {
+      // prettier-ignore
+      this.tuplet = null
+      return undefined
+    }
+    if (this.tuplet === null || marks.some(m => m.attributes.type === 'start')) this.tuplet = this.newId('t')
+    const group = this.tuplet
+    if (marks.some(m => m.attributes.type === 'stop')) this.tuplet = null
+    return { group, actual, normal }
+  }
+
+  private slurMarks(slurs: readonly XmlNode[], id: string) {
+    const of = (type: string) =>
+      slurs.filter(s => s.attributes.type === type).map(s => s.attributes.number ?? '1')
+    for (const number of of('stop')) {
+      const from = this.openSlurs.get(number)
+      if (from === undefined) this.tell('file.openSlur', 'warning')
+      else this.slurs.push({ from, to: id })
+      this.openSlurs.delete(number)
+    }
+    for (const number of of('start')) this.openSlurs.set(number, id)
+  }
+
+  private marksOf(notations: readonly XmlNode[]): Mark[] {
+    const groups = (name: string) => notations.flatMap(x => children(x, name))
+    const has = (group: string, name: string) => groups(group).some(g => child(g, name))
+    const marks = MARK_PLACES.filter(([, group, name]) => has(group, name)).map(([mark]) => mark)
+    for (const [mark, group, name] of OTHER_MARKS) {
+      const there = groups(group).flatMap(g => children(g, name))
+      if (there.some(x => name === 'scoop' || x.text.trim() === mark)) marks.push(mark)
+    }
+    if (has('articulations', 'strong-accent') && !marks.includes('accent')) marks.push('accent')
+    if (has('ornaments', 'inverted-mordent') && !marks.includes('mordent')) marks.push('mordent')
+    if (notations.some(x => child(x, 'fermata'))) marks.push('fermata')
+    return marks
+  }
+
+  private technical(nodes: readonly XmlNode[], event: Mutable<NoteEvent>) {
+    const value = (name: string) => nodes.map(t => textAt(t, name)).find(t => t !== '')
+    const [finger, string] = [Number(value('fingering') ?? NaN), Number(value('string') ?? NaN)]
+    if (Number.isInteger(finger) && finger >= 0 && finger <= 5) event.finger = finger
+    if (Number.isInteger(string) && string >= 1 && string <= 5) event.string = string - 1
+  }
+
+  private syllables(lyrics: readonly XmlNode[]): (Syllable | null)[] | undefined {
+    const out: (Syllable | null)[] = []
+    for (const [i, l] of lyrics.entries()) {
+      const verse = Number(l.attributes.number ?? NaN)
+      const at = Number.isInteger(verse) && verse >= 1 && verse <= 30 ? verse - 1 : i
+      const text = children(l, 'text').map(t => t.text).join(' ').slice(0, 80) // prettier-ignore
+      if (text === '' || at > 29) continue
+      while (out.length <= at) out.push(null)
+      const hyphen = ['begin', 'middle'].includes(textAt(l, 'syllabic'))
+      out[at] = { text, ...(hyphen && { hyphen }) }
+    }
+    return out.length > 0 ? out : undefined
+  }
+}
+
+/** A chord name as players write it. */
+function chordText(h: XmlNode): string {
+  const kind = child(h, 'kind')
+  const step = textAt(h, 'root', 'root-step')
+  if (step === '') return (kind?.attributes.text ?? textAt(h, 'function')).slice(0, 40)
+  const sign = (alter: string) => (alter === '' ? '' : Number(alter) > 0 ? '#' : Number(alter) < 0 ? 'b' : '')
+  const suffix =
+    kind?.attributes.text ?? CHORD_KINDS.find(([, name]) => name === kind?.text.trim())?.[0] ?? ''
+  const bass = textAt(h, 'bass', 'bass-step')
+  const under = bass === '' ? '' : `/${bass}${sign(textAt(h, 'bass', 'bass-alter'))}`
+  return (step + sign(textAt(h, 'root', 'root-alter')) + suffix + under).slice(0, 40)
+}

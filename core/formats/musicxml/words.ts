@@ -1,0 +1,45 @@
+/** The names MusicXML gives to what our model holds: read and written from the same tables. */
+import type { Clef, Mark } from '#core/music/tune'
+
+/** Where a mark stands inside <notations>. */
+export const MARK_PLACES: readonly (readonly [Mark, group: string, name: string])[] = [
+  ['staccato', 'articulations', 'staccato'], ['tenuto', 'articulations', 'tenuto'], ['accent', 'articulations', 'accent'],
+  ['comma', 'articulations', 'breath-mark'], ['trill', 'ornaments', 'trill-mark'], ['turn', 'ornaments', 'turn'],
+  ['mordent', 'ornaments', 'mordent'], ['upbow', 'technical', 'up-bow'], ['downbow', 'technical', 'down-bow'],
+  ['open', 'technical', 'open-string'],
+] // prettier-ignore
+
+/** Marks the format has no name for stand as "other-…" with our word. */
+export const OTHER_MARKS: readonly (readonly [Mark, group: string, name: string])[] = [
+  ['lift', 'articulations', 'other-articulation'], ['roll', 'ornaments', 'other-ornament'], ['cut', 'ornaments', 'other-ornament'],
+  ['slide', 'articulations', 'scoop'], ['pizzicato', 'technical', 'other-technical'],
+] // prettier-ignore
+
+export const CLEFS: readonly (readonly [Clef, sign: string, line: number])[] = [
+  ['treble', 'G', 2], ['alto', 'C', 3], ['tenor', 'C', 4], ['bass', 'F', 4],
+] // prettier-ignore
+
+export const TYPES: readonly (readonly [name: string, quarters: number])[] = [
+  ['breve', 8], ['whole', 4], ['half', 2], ['quarter', 1], ['eighth', 0.5], ['16th', 0.25], ['32nd', 0.125], ['64th', 0.0625],
+] // prettier-ignore
+
+/** Chord suffixes as played, with the format's kinds. The first of a kind is the one it is read as. */
+export const CHORD_KINDS: readonly (readonly [suffix: string, kind: string])[] = [
+  ['', 'major'], ['m', 'minor'], ['7', 'dominant'], ['maj7', 'major-seventh'], ['m7', 'minor-seventh'], ['dim', 'diminished'],
+  ['aug', 'augmented'], ['+', 'augmented'], ['dim7', 'diminished-seventh'], ['m7b5', 'half-diminished'], ['6', 'major-sixth'],
+  ['m6', 'minor-sixth'], ['sus4', 'suspended-fourth'], ['sus', 'suspended-fourth'], ['sus2', 'suspended-second'], ['9', 'dominant-ninth'],
+  ['maj9', 'major-ninth'], ['m9', 'minor-ninth'], ['5', 'power'], ['min', 'minor'], ['M7', 'major-seventh'], ['mmaj7', 'major-minor'],
+] // prettier-ignore
+
+/** Facts the format has no element for, in <miscellaneous-field name="…">. */
+export const FACT = {
+  otherTitle: 'other title',
+  confused: 'not to be confused with',
+  learnedFrom: 'learned from',
+  kind: 'kind of tune',
+  notes: 'notes',
+  tag: 'tag',
+  rights: 'rights',
+  instrument: 'instrument',
+  times: 'times through',
+} as const
