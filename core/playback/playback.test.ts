@@ -1,0 +1,135 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { parseChord } from '#core/music/chord'
+import { formatFraction, toNumber } from '#core/music/fraction'
+import { keyName } from '#core/music/key'
+import { findKey } from '#core/music/keyFinding'
+import { formatPitch, midi, parsePitch, pitchOfMidi } from '#core/music/pitch'
+import { tunes } from '#core/music/testing'
+import type { Tune } from '#core/music/tune'
+import { performTune } from './perform'
+import { noteAt, programOf, type ProgramOptions } from './program'
+
+const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const heard = (t: Tune, o = {}) =>
+  performTune(t, o).notes.map(n => `${formatPitch(pitchOfMidi(n.midi))}@${formatFraction(n.start)}:${formatFraction(n.length)}`) // prettier-ignore
+const NOTHING: ProgramOptions = { countIn: 'none', metronome: false, echo: false, drone: [], backing: false }
+const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
+
+describe('what is played', () => {
+  it('unfolds repeats and endings, and all of it twice when asked', () => {
+    const t = tuneOf('|: D4 |1 E4 :|2 F4 |]')
+    expect(heard(t)).toEqual(['D4@0:4', 'E4@4:4', 'D4@8:4', 'F#4@12:4'])
+    expect(heard({ ...t, play: { struck: [], times: 2 } })).toHaveLength(8)
+    const [, ends] = t.measures
+    expect(heard({ ...t, play: { struck: [ends!.id], times: 1 } }).length).toBeLessThan(4)
+  })
+
+  it('joins tied notes, and gives a bass its own octave', () => {
+    expect(heard(tuneOf('D2 E2- | E4 |]'), { writtenAbove: 12 })).toEqual(['D3@0:2', 'E3@2:6'])
+  })
+
+  it('swings pairs of eighths inside the beat and leaves quarters alone', () => {
+    expect(heard(tuneOf('D/E/ F G/A/ B'), { swing: 60 })).toEqual([
+      'D4@0:3/5', 'E4@3/5:2/5', 'F#4@1:1', 'G4@2:3/5', 'A4@13/5:2/5', 'B4@3:1',
+    ]) // prettier-ignore
+  })
+
+  it('gives grace notes and ornaments time from the note they adorn', () => {
+    expect(heard(tuneOf('{E}D2 !trill!F |'))).toEqual([
+      'E4@0:1/8', 'D4@1/8:15/8', ...[0, 1, 2, 3, 4, 5, 6, 7].map(i => `${i % 2 ? 'G4' : 'F#4'}@${formatFraction({ n: 16 + i, d: 8 }).replace('16/8', '2').replace('18/8', '9/4').replace('20/8', '5/2').replace('22/8', '11/4')}:1/8`),
+    ]) // prettier-ignore
+    expect(heard(tuneOf('!roll!A3 |')).map(n => n.split('@')[0])).toEqual(['A4', 'B4', 'A4', 'G4', 'A4'])
+  })
+
+  it('plays one phrase alone, from its own start', () => {
+    const t = tuneOf('D E F G | A B c d |]')
+    expect(heard(t, { only: new Set(ids(t).slice(3, 6)) })).toEqual(['G4@0:1', 'A4@1:1', 'B4@2:1'])
+  })
+
+  it('lasts as long as its measures, whatever the swing', () => {
+    fc.assert(
+      fc.property(tunes(), fc.integer({ min: 50, max: 75 }), (t, swing) => {
+        const p = performTune(t, { swing })
+        const sum = p.measures.reduce((s, m) => s + toNumber(m.length), 0)
+        expect(toNumber(p.length)).toBeCloseTo(sum, 9)
+        for (const n of p.notes)
+          expect(toNumber(n.start) + toNumber(n.length)).toBeLessThanOrEqual(sum + 1e-9)
+      }),
+    )
+  })
+})
+
+describe('the program', () => {
+  const counts = (t: Tune, how: 'beats' | 'subdivision') =>
+    programOf(performTune(t), { ...NOTHING, countIn: how }).intro.events.map(e => (e.kind === 'click' ? e.count : '?')).join(' ') // prettier-ignore
+
+  it('counts one measure in, and up to a pickup', () => {
+    expect(counts(tuneOf('D E F G |'), 'beats')).toBe('1 2 3 4')
+    expect(counts(tuneOf('A | D E F G |'), 'beats')).toBe('1 2 3 4 1 2 3')
+    expect(counts(tuneOf('D E F G |'), 'subdivision')).toBe('1 and 2 and 3 and 4 and')
+    expect(counts(tuneOf('DEF GAB |', 'M:6/8\nL:1/8\nK:D'), 'beats')).toBe('1 2')
+    expect(counts(tuneOf('DEF GAB |', 'M:6/8\nL:1/8\nK:D'), 'subdivision')).toBe('1 and a 2 and a')
+  })
+
+  it('leaves the same time for the echo, with clicks in it', () => {
+    const program = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, echo: true })
+    expect([program.music, program.body.length]).toEqual([4, 8])
+    expect(program.body.events.filter(e => e.start >= 4).map(e => e.kind)).toEqual(Array(4).fill('click'))
+  })
+
+  it('accents the first beat and half accents the middle of a bar', () => {
+    const { body } = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, metronome: true })
+    expect(body.events.flatMap(e => (e.kind === 'click' ? [e.strength] : []))).toEqual([3, 1, 2, 1])
+  })
+
+  it('backs the chords with a bass on strong beats and the chord between', () => {
+    const { body } = programOf(performTune(tuneOf('"D"D E "A7/E"F G |')), { ...NOTHING, backing: true })
+    const at = (q: number) =>
+      body.events.flatMap(e => (e.kind === 'backing' && e.start === q ? [e.midi % 12] : []))
+    expect([at(0), at(1), at(2), at(3)]).toEqual([[2], [2, 6, 9], [4], [9, 1, 4, 7]])
+  })
+
+  it('holds the drone through music and gap', () => {
+    const { body } = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, echo: true, drone: [50] })
+    expect(body.events.filter(e => e.kind === 'drone')).toMatchObject([{ start: 0, length: 8, midi: 50 }])
+  })
+
+  it('knows the note of a moment', () => {
+    const t = tuneOf('D2 z F |')
+    const { body } = programOf(performTune(t), NOTHING)
+    expect([noteAt(body, 1.9)?.event, noteAt(body, 2.5), noteAt(body, 3)?.event]).toEqual([
+      ids(t)[0],
+      null,
+      ids(t)[2],
+    ])
+  })
+
+  it('is nothing for a tune without notes', () => {
+    expect(programOf(performTune({ ...tuneOf('D'), measures: [] }), { ...NOTHING, countIn: 'beats' }).body.length).toBe(0) // prettier-ignore
+  })
+})
+
+describe('chord names', () => {
+  it.each([
+    ['Am', [9, 0, 4]], ['D7', [2, 6, 9, 0]], ['Bbmaj7', [10, 2, 5, 9]], ['F#m7b5', [6, 9, 0, 4]], ['Gsus4', [7, 0, 2]], ['E+', [4, 8, 0]],
+  ])('%s', (name, notes) => {
+    const c = parseChord(name)!
+    expect(c.intervals.map(i => (c.root + i) % 12)).toEqual(notes)
+  }) // prettier-ignore
+  it('takes the bass after the slash and refuses words', () => {
+    expect(parseChord('C/G')!.bass).toBe(7)
+    expect([parseChord('N.C.'), parseChord('Fine'), parseChord('')]).toEqual([null, null, null])
+  })
+})
+
+describe('the key of some notes', () => {
+  it.each([
+    ['D E F# G A B C# D', 'D major'], ['A B C D E F G# A', 'A minor'], ['G A Bb C D Eb F# G', 'G minor'], ['F A C F A G E F', 'F major'],
+  ])('%s is %s', (names, key) => {
+    const notes = names.split(' ').map(n => ({ sounding: midi(parsePitch(`${n}4`)!), length: 1 }))
+    expect(keyName(findKey(notes)!)).toBe(key)
+  }) // prettier-ignore
+  it('is unknown without notes', () => expect(findKey([])).toBeNull())
+})

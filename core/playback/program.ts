@@ -1,0 +1,176 @@
+/**
+ * What is heard, in order: count-in, music, the gap for an echo, clicks, drone and backing. Times are quarters as plain numbers, since from here
+ * on they only become seconds; the player multiplies them with the tempo of the moment.
+ */
+import { toNumber } from '#core/music/fraction'
+import { parseChord } from '#core/music/chord'
+import { beatLength, beatStrength, isCompound, measureLength, type Metre } from '#core/music/metre'
+import { frac } from '#core/music/fraction'
+import type { Midi } from '#core/music/pitch'
+import type { Performance } from './perform'
+
+/** Quarter notes, as a number. */
+export type Quarters = number
+
+export interface NoteSound {
+  readonly kind: 'note'
+  readonly start: Quarters
+  readonly length: Quarters
+  readonly midi: Midi
+  readonly loudness: number
+  readonly legato: boolean
+  readonly id: string
+  readonly event: string
+}
+export interface Click {
+  readonly kind: 'click'
+  readonly start: Quarters
+  /** 3 first beat … 0 between beats, as {@link beatStrength}. */
+  readonly strength: 0 | 1 | 2 | 3
+  /** What one would count aloud: "1", "and". */
+  readonly count: string
+}
+export interface Background {
+  readonly kind: 'drone' | 'backing'
+  readonly start: Quarters
+  readonly length: Quarters
+  readonly midi: Midi
+  readonly loudness: number
+}
+export type SoundEvent = NoteSound | Click | Background
+
+export interface Segment {
+  readonly length: Quarters
+  /** By start. */
+  readonly events: readonly SoundEvent[]
+}
+
+export interface Program {
+  /** Played once, before everything: the count-in. Empty without one. */
+  readonly intro: Segment
+  /** Played, and played again when looped. */
+  readonly body: Segment
+  /** How much of the body is music; the rest of it is the gap for the echo. */
+  readonly music: Quarters
+}
+
+export interface ProgramOptions {
+  readonly countIn: 'none' | 'beats' | 'subdivision'
+  readonly metronome: boolean
+  readonly echo: boolean
+  /** Sounding pitches held under the music. */
+  readonly drone: readonly Midi[]
+  readonly backing: boolean
+}
+
+export const SILENT_PROGRAM: Program = {
+  intro: { length: 0, events: [] },
+  body: { length: 0, events: [] },
+  music: 0,
+}
+
+export function programOf(p: Performance, o: ProgramOptions): Program {
+  const music = toNumber(p.length)
+  if (music === 0) return SILENT_PROGRAM
+  const clicks = o.metronome ? metronome(p) : []
+  const gap = o.echo ? metronome(p).map(c => ({ ...c, start: c.start + music })) : []
+  const total = o.echo ? 2 * music : music
+  const drones = o.drone.map((midi): Background => ({
+    kind: 'drone',
+    start: 0,
+    length: total,
+    midi,
+    loudness: 0.35,
+  }))
+  const notes = p.notes.map((n): NoteSound => ({
+    kind: 'note', start: toNumber(n.start), length: toNumber(n.length) * n.held, midi: n.midi, loudness: n.loudness, legato: n.legato,
+    id: n.id, event: n.event,
+  })) // prettier-ignore
+  const body: SoundEvent[] = [...notes, ...clicks, ...gap, ...drones, ...(o.backing ? backing(p) : [])]
+  return {
+    intro: o.countIn === 'none' ? { length: 0, events: [] } : countIn(p, o.countIn),
+    body: { length: total, events: body.sort((a, b) => a.start - b.start) },
+    music,
+  }
+}
+
+/** Clicks on the beats of one stretch of a measure. */
+function beats(metre: Metre, from: Quarters, to: Quarters, at: Quarters, step: Quarters): Click[] {
+  const out: Click[] = []
+  const beat = toNumber(beatLength(metre))
+  for (let t = Math.ceil(from / step - 1e-9) * step; t < to - 1e-9; t += step) {
+    const place = frac(Math.round(t * 960), 960)
+    const onBeat = Math.abs(t / beat - Math.round(t / beat)) < 1e-6
+    const within = Math.round((t % beat) / step)
+    out.push({
+      kind: 'click',
+      start: at + t - from,
+      strength: beatStrength(metre, place),
+      count: onBeat
+        ? String(Math.round(t / beat) + 1)
+        : isCompound(metre)
+          ? ['', 'and', 'a'][within]!
+          : 'and',
+    })
+  }
+  return out
+}
+
+const metronome = (p: Performance): Click[] =>
+  p.measures.flatMap(m => {
+    const offset = toNumber(m.offset)
+    return beats(
+      m.metre,
+      offset,
+      offset + toNumber(m.length),
+      toNumber(m.start),
+      toNumber(beatLength(m.metre)),
+    )
+  })
+
+/** One measure counted, and the beats before a pickup. In the subdivision: eighths, in compound metres three to a beat. */
+function countIn(p: Performance, how: 'beats' | 'subdivision'): Segment {
+  const { metre, offset } = p.measures[0]!
+  const [full, beat] = [toNumber(measureLength(metre)), toNumber(beatLength(metre))]
+  const step = how === 'beats' ? beat : isCompound(metre) ? beat / 3 : beat / 2
+  const lead = toNumber(offset) % full
+  // With less than a beat before the pickup the first measure is enough.
+  const events = [...beats(metre, 0, full, 0, step), ...(lead > 0 ? beats(metre, 0, lead, full, step) : [])]
+  return { length: full + lead, events }
+}
+
+const BASS_LOW: Midi = 40
+const CHORD_LOW: Midi = 52
+
+/** The pitch of a class at or above a floor. */
+const above = (floor: Midi, pitchClass: number): Midi => floor + ((((pitchClass - floor) % 12) + 12) % 12)
+
+/** A plain accompaniment: the bass on strong beats, the chord on the others. Silent until the first chord name. */
+function backing(p: Performance): Background[] {
+  const chords = p.chords.map(c => ({ start: toNumber(c.start), chord: parseChord(c.name) }))
+  return metronome(p).flatMap((click, i, all) => {
+    const chord = chords.findLast(c => c.start <= click.start + 1e-6)?.chord
+    if (!chord) return []
+    const next = all[i + 1]?.start ?? toNumber(p.length)
+    const sound = (midi: Midi, loudness: number): Background => ({
+      kind: 'backing',
+      start: click.start,
+      length: (next - click.start) * 0.9,
+      midi,
+      loudness,
+    })
+    const strong = click.strength >= 2
+    if (strong) return [sound(above(BASS_LOW, chord.bass), 0.5)]
+    return chord.intervals.map(interval => sound(above(CHORD_LOW, chord.root + interval), 0.26))
+  })
+}
+
+/** The note sounding at a moment of the body, if any: the one that began last. */
+export function noteAt(body: Segment, at: Quarters): NoteSound | null {
+  let found: NoteSound | null = null
+  for (const e of body.events) {
+    if (e.start > at) break
+    if (e.kind === 'note' && e.start + e.length > at) found = e
+  }
+  return found
+}
