@@ -1,8 +1,8 @@
 /** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser. */
-import { ensureBuild, ensureChromium, ensurePackages, run } from './setup.mjs'
+import { ensureBuild, ensureDebian, ensurePackages, run } from './setup.mjs'
 
 ensurePackages()
-ensureChromium()
+ensureDebian()
 ensureBuild()
 run('node', ['--import', 'tsx', 'scripts/benchCore.ts'])
 run('node', ['--import', 'tsx', '--expose-gc', 'scripts/benchApp.ts'])

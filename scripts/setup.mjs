@@ -53,15 +53,19 @@ export function ensureBuild() {
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
 }
 
-/** Debian's Chromium, for browser tests and screenshots only. */
-export function ensureChromium() {
-  if (existsSync(CHROMIUM)) return
-  console.log('Installing Chromium…')
+/** Debian's Chromium, for browser tests and screenshots only, and its readers of ABC and MIDI for the tests. */
+export function ensureDebian() {
+  const missing = [
+    [CHROMIUM, 'chromium'],
+    ['/usr/bin/midi2abc', 'abcmidi'],
+  ].filter(([path]) => !existsSync(path))
+  if (missing.length === 0) return
+  console.log(`Installing ${missing.map(m => m[1]).join(' and ')}…`)
   const sudo = process.getuid?.() === 0 ? [] : ['sudo', '-n']
   const apt = (...args) =>
     run([...sudo, 'apt-get'][0], [...sudo, 'apt-get', ...args].slice(1), {
       DEBIAN_FRONTEND: 'noninteractive',
     })
   apt('update', '-qq')
-  apt('install', '-y', '-qq', '--no-install-recommends', 'chromium')
+  apt('install', '-y', '-qq', '--no-install-recommends', ...missing.map(m => m[1]))
 }

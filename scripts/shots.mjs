@@ -1,7 +1,7 @@
 /** `npm run shots`: one current picture of every main view, from the demo data, in docs/screenshots. */
-import { ensureBuild, ensureChromium, ensurePackages, run } from './setup.mjs'
+import { ensureBuild, ensureDebian, ensurePackages, run } from './setup.mjs'
 
 ensurePackages()
-ensureChromium()
+ensureDebian()
 ensureBuild()
 run('node', ['--import', 'tsx', 'scripts/shots.ts'])

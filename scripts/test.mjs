@@ -6,10 +6,10 @@ import { spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ensureChromium, ensurePackages, root, run } from './setup.mjs'
+import { ensureDebian, ensurePackages, root, run } from './setup.mjs'
 
 ensurePackages()
-ensureChromium()
+ensureDebian()
 
 let [passed, failed] = [0, 0]
 /** A check that passes or fails as a whole. */

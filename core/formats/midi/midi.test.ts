@@ -1,0 +1,144 @@
+import { spawnSync } from 'node:child_process'
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import * as toneMidi from '@tonejs/midi'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { sentence } from '#core/findings/english'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { writeAbc } from '#core/formats/abc/writeAbc'
+import { add, formatFraction } from '#core/music/fraction'
+import { keyName } from '#core/music/key'
+import { formatPitch, midi as midiOf } from '#core/music/pitch'
+import { metreName } from '#core/music/metre'
+import { tuneSchema, type Tune } from '#core/music/tune'
+import { performTune } from '#core/playback/perform'
+import { demoSource } from '#demo/fillShelf'
+import { DEMO_TUNES } from '#demo/shelf'
+import { readMidi, type MidiResult, type ReadMidi } from './readMidi'
+import { writeMidi } from './writeMidi'
+
+const { Midi } = ((toneMidi as { default?: unknown }).default ?? toneMidi) as typeof toneMidi
+const ok = (r: MidiResult): ReadMidi => {
+  if ('finding' in r) throw new Error(sentence(r.finding))
+  return r
+}
+const refusal = (r: MidiResult) => ('finding' in r ? sentence(r.finding) : 'read')
+const onsets = (t: Tune) => performTune(t).notes.map(n => `${n.midi}@${formatFraction(n.start)}`)
+const demo = (file: string) => readAbc(demoSource(file)).tunes[0]!.tune
+
+/** A file from notes given as [pitch, start, length] in quarters. */
+function fileOf(
+  notes: readonly (readonly [number, number, number])[],
+  metre: [number, number] | null = [4, 4],
+) {
+  const file = new Midi()
+  file.header.fromJSON({ name: '', ppq: 480, meta: [], tempos: [], timeSignatures: metre ? [{ ticks: 0, timeSignature: metre }] : [], keySignatures: [] }) // prettier-ignore
+  const track = file.addTrack()
+  for (const [midi, at, length] of notes) track.addNote({ midi, ticks: Math.round(at * 480), durationTicks: Math.round(length * 480) }) // prettier-ignore
+  return file.toArray()
+}
+const music = (t: Tune) =>
+  writeAbc(t)
+    .text.split(/\nK:.*\n/)[1]!
+    .trim()
+
+describe('reading what was written', () => {
+  it.each(DEMO_TUNES.map(t => t.file))('gives the sound of %s back', file => {
+    const t = demo(file)
+    const plain: Tune = { ...t, measures: t.measures.map(m => ({ ...m, events: m.events.map(e => (e.kind === 'note' ? { ...e, grace: undefined, marks: undefined } : e)) as never })) } // prettier-ignore
+    const back = ok(readMidi(writeMidi(plain).bytes))
+    // A pickup has no place of its own in the file: all starts move by the same time.
+    const shift = (list: readonly string[]) => list.map(x => x.split('@')[0])
+    expect(shift(onsets(back.tune))).toEqual(shift(onsets(plain)))
+    expect(keyName({ ...back.tune.key, mode: 'major' })).toBeTruthy()
+    expect(metreName(back.tune.metre)).toBe(metreName(t.metre))
+    expect(tuneSchema.safeParse(back.tune).error).toBeUndefined()
+  })
+})
+
+describe('from sound to notes', () => {
+  it('bars, ties over the barline, and writes rests', () => {
+    const r = ok(readMidi(fileOf([[62, 0, 1], [66, 1, 0.5], [69, 1.5, 0.5], [62, 3, 3]]))) // prettier-ignore
+    expect(music(r.tune)).toBe('D2 FA z2 D2- | D4 z4 |')
+    expect(r.findings.map(sentence).join(' ')).toMatch(/names no key; D major fits/)
+  })
+
+  it('hears through uneven playing and says how far notes were moved', () => {
+    const uneven = [0.03, 1.04, 1.47, 2.05, 2.98].map((t, i) => [62 + i * 2, t, 0.45] as const)
+    const r = ok(readMidi(fileOf(uneven)))
+    expect(performTune(r.tune).notes.map(n => formatFraction(n.start))).toEqual(['0', '1', '3/2', '2', '3'])
+    expect(r.findings.map(sentence).join(' ')).toMatch(/nearest sixteenth; the furthest by [345] %/)
+  })
+
+  it('tells triplets from sixteenths, beat by beat', () => {
+    const r = ok(readMidi(fileOf([[69, 0, 0.32], [71, 0.34, 0.33], [69, 0.66, 0.33], [67, 1, 0.25], [66, 1.26, 0.24], [64, 1.5, 0.5], [62, 2, 2]]))) // prettier-ignore
+    expect(music(r.tune)).toBe('(3:2:3ABA G/2F/2E D4 |')
+  })
+
+  it('puts notes that begin together into a double stop', () => {
+    const r = ok(readMidi(fileOf([[62, 0, 2], [69, 0.01, 2], [74, 2, 2]]))) // prettier-ignore
+    expect(r.tune.measures[0]!.events.map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)) : []))).toEqual([['D4', 'A4'], ['D5']]) // prettier-ignore
+  })
+
+  it('keeps every onset of any tidy line, and fills its measures exactly', () => {
+    const step = fc.record({ midi: fc.integer({ min: 48, max: 88 }), length: fc.constantFrom(0.25, 0.5, 0.75, 1, 1.5, 2, 3), rest: fc.boolean() }) // prettier-ignore
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 1, maxLength: 30 }), list => {
+        let at = 0
+        const notes = list.map(s => {
+          const note = [s.midi, at, s.length] as const
+          at += s.length + (s.rest ? 1 : 0)
+          return note
+        })
+        const { tune } = ok(readMidi(fileOf(notes)))
+        expect(performTune(tune).notes.map(n => `${n.midi}@${n.start.n / n.start.d}`)).toEqual(notes.map(([m, t]) => `${m}@${t}`)) // prettier-ignore
+        for (const m of tune.measures)
+          expect(formatFraction(m.events.map(e => e.duration).reduce(add))).toBe('4')
+      }),
+    )
+  })
+})
+
+describe('bad input', () => {
+  it('is refused with a sentence', () => {
+    const good = fileOf([[62, 0, 1]])
+    expect(refusal(readMidi(new Uint8Array()))).toMatch(/header is missing/)
+    expect(refusal(readMidi(new TextEncoder().encode('X:1\nK:D\nDEF GAB cde fga|')))).toMatch(
+      /header is missing/,
+    )
+    expect(refusal(readMidi(good.with(12, 0xe8)))).toMatch(/film frames/)
+    expect(refusal(readMidi(good.with(12, 0).with(13, 0)))).toMatch(/no time unit/)
+    expect(refusal(readMidi(fileOf([])))).toMatch(/no notes/)
+    expect(refusal(readMidi(new Uint8Array(5_000_000)))).toMatch(/larger than/)
+    const many = Array.from({ length: 20_001 }, (_, i) => [60, i / 8, 0.1] as const)
+    expect(refusal(readMidi(fileOf(many)))).toMatch(/20001 notes; the limit is 20000/)
+  })
+})
+
+// Debian's abcmidi, installed by the test script, reads our files as a stranger would.
+describe.skipIf(!existsSync('/usr/bin/midi2abc'))('independent readers', () => {
+  it('hear the same notes in our MIDI and in our ABC', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nokta-midi-'))
+    try {
+      for (const file of ['brindlewick-bridge.abc', 'crooked-stile.abc', 'heron-on-saltmarsh-lane.abc']) {
+        const t = demo(file)
+        writeFileSync(join(folder, 'a.mid'), writeMidi(t).bytes)
+        writeFileSync(join(folder, 'a.abc'), writeAbc(t).text)
+        const pitchesIn = (path: string) => {
+          const dump = spawnSync('midi2abc', [path, '-mftext'], { encoding: 'utf8' }).stdout
+          return [...dump.matchAll(/Note on\s+\d+\s+(\d+) \([^)]*\)\s+[1-9]/g)].map(m => Number(m[1]))
+        }
+        expect(pitchesIn(join(folder, 'a.mid'))).toEqual(performTune(t).notes.map(n => n.midi))
+        const made = spawnSync('abc2midi', [join(folder, 'a.abc'), '-o', join(folder, 'b.mid'), '-NGUI'], { encoding: 'utf8' }) // prettier-ignore
+        expect(made.stdout).not.toMatch(/Error/)
+        // The stranger adds the chords; the melody must be among what it plays.
+        const melody = t.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' ? e.heads.map(h => midiOf(h.pitch)) : [])) // prettier-ignore
+        expect(pitchesIn(join(folder, 'b.mid'))).toEqual(expect.arrayContaining(melody))
+      }
+    } finally {
+      rmSync(folder, { recursive: true })
+    }
+  })
+})
