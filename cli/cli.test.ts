@@ -162,6 +162,18 @@ describe('the other verbs', () => {
       'C',
     ])
   })
+  it.each(['musicxml', 'mxl', 'txt', 'nokta.json', 'mid'])(
+    'convert: to .%s and back, the notes the same',
+    ending => {
+      const [there, back] = [join(folder, `there.${ending}`), join(folder, 'back.abc')]
+      json('convert', abc('DEFG|ABcd|'), there)
+      json('convert', there, back)
+      const notes = (path: string) =>
+        json<{ notes: { pitch: string; start: string }[] }>('show', path).notes.map(n => n.pitch + n.start)
+      expect(notes(back)).toEqual(notes(abc('DEFG|ABcd|')))
+    },
+  )
+
   it('convert: out to our own document and back to ABC', () => {
     const [a, b] = [join(folder, 'x.nokta.json'), join(folder, 'y.abc')]
     json('convert', abc('DEFG|ABcd|'), a)
@@ -188,7 +200,7 @@ describe('bad input', () => {
     ['a verb we have not', ['sing', 'x'], '“sing” is no verb'],
     ['no file', ['show'], 'which file'],
     ['a file that is not there', ['show', '/nowhere/at/all.abc'], "can't be read"],
-    ['a kind of file not read yet', ['show', file('a.pdf', 'x')], '.abc and .nokta.json are'],
+    ['a kind of file not read', ['show', file('a.pdf', 'x')], 'can’t tell what kind of file'],
     ['an empty file', ['show', file('empty.abc', '')], 'nothing here yet'],
     ['a binary file', ['show', file('binary.abc', '\u0000\u0001')], 'line 1, column 1'],
     [

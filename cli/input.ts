@@ -1,10 +1,10 @@
 /** Files and options: everything that can be wrong with what the caller gave. */
 import { readFileSync } from 'node:fs'
+import { basename } from 'node:path'
 import { parseArgs, type ParseArgsConfig } from 'node:util'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import type { FingerPin } from '#core/fingering/fingering'
-import { readAbc } from '#core/formats/abc/readAbc'
-import { readBackup } from '#core/formats/backup/backup'
+import { READABLE, readFile } from '#core/formats/readFile'
 import { placeText, sentence } from '#core/findings/english'
 import type { Finding } from '#core/findings/finding'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
@@ -21,34 +21,19 @@ export interface TuneFile {
   readonly findings: readonly Finding[]
 }
 
-/** Reads the first tune of a file by its ending. */
+/** Reads the first tune of a file, whatever its kind. */
 export function readTuneFile(path: string | undefined): TuneFile {
-  if (!path) throw new BadInput('which file? Give the path of a .abc or .nokta.json file')
-  let text: string
+  if (!path) throw new BadInput(`which file? Give the path of a ${READABLE.join(', ')} file`)
+  let bytes: Uint8Array
   try {
-    text = readFileSync(path, 'utf8')
+    bytes = readFileSync(path)
   } catch {
     throw new BadInput(`${path}: the file can't be read`)
   }
-  if (path.endsWith('.nokta.json')) return fromBackup(path, text)
-  if (path.endsWith('.abc')) return fromAbc(path, text)
-  throw new BadInput(`${path}: this kind of file is not read yet; .abc and .nokta.json are`)
-}
-
-function fromAbc(path: string, text: string): TuneFile {
-  const { tunes, findings } = readAbc(text)
+  const { tunes, findings } = readFile(basename(path), bytes)
   if (tunes[0]) return tunes[0]
   const first = findings[0]!
   throw new BadInput(`${[path, placeText(first)].filter(Boolean).join(', ')}: ${sentence(first)}`)
-}
-
-function fromBackup(path: string, text: string): TuneFile {
-  const result = readBackup(text)
-  if ('error' in result)
-    throw new BadInput(`${path}${result.error.path && `, ${result.error.path}`}: ${result.error.message}`)
-  const first = result.backup.tunes[0]
-  if (!first) throw new BadInput(`${path}: there is no tune in it`)
-  return { tune: first.tune, findings: [] }
 }
 
 export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(args: string[], options: T) {

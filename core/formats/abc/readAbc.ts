@@ -20,6 +20,8 @@ export interface ReadTune {
   readonly findings: readonly Finding[]
   /** Where each event stands in the text, by event id: character offsets. */
   readonly spans: ReadonlyMap<string, SourceSpan>
+  /** The text of this tune alone. */
+  readonly source: string
 }
 
 export interface ReadAbc {
@@ -81,7 +83,12 @@ function readOne(whole: string, from: number, to: number): ReadTune {
   const findings: Finding[] = []
   const header = readHeader(text)
   if (!parsed)
-    return { tune: emptyTune(), findings: [finding('abc.noNotes', 'error', where(0))], spans: new Map() }
+    return {
+      tune: emptyTune(),
+      findings: [finding('abc.noNotes', 'error', where(0))],
+      spans: new Map(),
+      source: text,
+    }
   for (const warning of parsed.warnings ?? [])
     findings.push(syntaxFinding(warning, firstLine, header.keyText))
   if (header.keyText === null) findings.push(finding('abc.noKey', 'warning', where(0)))
@@ -101,7 +108,7 @@ function readOne(whole: string, from: number, to: number): ReadTune {
   }
   const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + s.from, to: from + s.to }]))
   const checks = checkTune(tune, { freeMetre: header.freeMetre }).map(f => withPlace(f, spans, whole))
-  return { tune, findings: [...findings, ...music.findings, ...checks], spans }
+  return { tune, findings: [...findings, ...music.findings, ...checks], spans, source: text.trimEnd() + '\n' }
 }
 
 /** A finding on a measure also gets the line and column of that measure's first event. */

@@ -46,6 +46,9 @@ function losses(tune: Tune): Finding[] {
     tune.rights !== 'unknown' && 'rights',
     notes.some(e => e.optional) && 'optional notes',
     notes.some(e => e.marks?.includes('cut')) && 'cuts',
+    notes.some(e => e.string !== undefined) && 'strings',
+    tune.notToBeConfusedWith.length > 0 && 'what it is not to be confused with',
+    (tune.play.struck.length > 0 || tune.play.times > 1) && 'how often it is played',
   ].filter(w => w !== false)
   return what.map(w => finding('abc.notCarried', 'note', {}, { what: w }))
 }

@@ -28,7 +28,7 @@ export function parseXml(text: string): { root: XmlNode } | { finding: Finding }
   const valid = XMLValidator.validate(text)
   if (valid !== true) {
     const { line, col, msg } = valid.err
-    return refuse('xml.broken', { line, column: col }, { message: msg.slice(0, 160) })
+    return refuse('xml.broken', { line, column: col }, { message: msg.replace(/\.$/, '').slice(0, 160) })
   }
   try {
     const parser = new XMLParser({

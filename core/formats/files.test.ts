@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { sentence } from '#core/findings/english'
+import { formatPitch } from '#core/music/pitch'
+import type { Tune } from '#core/music/tune'
+import { demoSource } from '#demo/fillShelf'
+import { kindOf, readFile } from './readFile'
+import { formatOf, WRITABLE, writeFile } from './writeFile'
+import { readAbc } from './abc/readAbc'
+
+const bytes = (text: string) => new TextEncoder().encode(text)
+const tune = readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!.tune
+const notes = (t: Tune) => t.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : [])) // prettier-ignore
+const cello = newArrangement('cello', 'full')
+
+describe('any file', () => {
+  it.each([
+    ['a.abc', 'X:1\nK:D\nA|', 'abc'], ['pasted', '%abc-2.1\nX:1\nK:D\nA|', 'abc'], ['tune', '<?xml version="1.0"?><a/>', 'musicxml'], ['x.mid', 'MThd', 'midi'],
+    ['x.bin', 'PK\u0003\u0004', 'mxl'], ['x.txt', 'title: a\nA 0 1', 'spoken'], ['x.txt', 'A 0 1', 'spoken'], ['x.json', '{"format":"nokta"}', 'backup'],
+    ['x.pdf', 'hello', null],
+  ] as const)('%s is told by its content or its name (%#)', (name, text, kind) => {
+    expect(kindOf(name, bytes(text))).toBe(kind)
+  }) // prettier-ignore
+
+  it.each(WRITABLE.filter(f => f !== 'mid'))('.%s written is read again with the same notes', format => {
+    const { content } = writeFile(format, tune, format === 'txt' ? newArrangement('violin', 'full') : null)
+    const r = readFile(`a.${format}`, typeof content === 'string' ? bytes(content) : content)
+    expect(r.findings).toEqual([])
+    expect(notes(r.tunes[0]!.tune)).toEqual(notes(tune))
+  })
+
+  it('an arrangement goes out with its key, fingers and bows, and they come back as pins', () => {
+    const { content, findings } = writeFile('musicxml', tune, cello)
+    const back = readFile('a.musicxml', bytes(content as string)).tunes[0]!
+    expect(back.tune.instrument).toBe('cello')
+    expect(Object.keys(back.pins).length).toBeGreaterThan(20)
+    expect(Object.values(back.pins)[0]).toMatchObject({
+      string: expect.any(Number),
+      finger: expect.any(Number),
+    })
+    expect(content).toContain('<down-bow/>')
+    expect(findings).toEqual([])
+  })
+
+  it('says what a format leaves behind, and warns when the tune is protected', () => {
+    const told = writeFile('abc', { ...tune, rights: 'protected' }, cello)
+      .findings.map(sentence)
+      .join(' ')
+    expect(told).toMatch(/protected.*rights.*fingers and bows/)
+    expect(writeFile('mid', tune, cello).findings.map(sentence).join(' ')).toMatch(/only what is heard/)
+  })
+
+  it('a part is chosen by its number', () => {
+    const two = '<score-partwise><part-list><score-part id="a"><part-name>Viola</part-name></score-part><score-part id="b"><part-name>Cello</part-name></score-part></part-list>' +
+      ['A', 'C'].map((step, i) => `<part id="${'ab'[i]}"><measure><note><pitch><step>${step}</step><octave>3</octave></pitch><duration>1</duration></note></measure></part>`).join('') + '</score-partwise>' // prettier-ignore
+    const first = readFile('x.xml', bytes(two))
+    expect(first.choices).toEqual([
+      { label: 'Viola', notes: 1 },
+      { label: 'Cello', notes: 1 },
+    ])
+    expect(notes(readFile('x.xml', bytes(two), { choice: 1 }).tunes[0]!.tune)).toEqual(['C3'])
+  })
+
+  it('what can’t be read says why', () => {
+    const why = (name: string, text: string) => readFile(name, bytes(text)).findings.map(sentence).join(' ')
+    expect(why('x.pdf', 'x')).toMatch(/can’t tell what kind of file “x.pdf”/)
+    expect(why('x.json', '{"format":"other"}')).toMatch(/format/)
+    expect(why('x.txt', 'title: nothing')).toMatch(/no notes/)
+    expect(why('x.json', '{"format":"nokta","version":1,"tunes":[]}')).toMatch(/no notes/)
+  })
+
+  it('knows formats by the ending of a name', () => {
+    expect([formatOf('A.XML'), formatOf('b.nokta.json'), formatOf('c.midi'), formatOf('d.doc')]).toEqual(['musicxml', 'nokta.json', 'mid', null]) // prettier-ignore
+  })
+})

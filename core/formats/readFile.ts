@@ -1,0 +1,120 @@
+/** Any file a tune can come in: told by its content, then by its name, and read by the reader of its kind. */
+import { finding, type Finding } from '#core/findings/finding'
+import type { FingerPin } from '#core/fingering/fingering'
+import type { Midi } from '#core/music/pitch'
+import { headId, type InstrumentId, type Tune } from '#core/music/tune'
+import { readAbc } from './abc/readAbc'
+import { readBackup } from './backup/backup'
+import { readMidi } from './midi/readMidi'
+import { readMusicXml, readMxl, type XmlResult } from './musicxml/readMusicXml'
+import { readSpoken } from './spoken/readSpoken'
+
+export type FileKind = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'spoken' | 'backup'
+
+export interface FileTune {
+  readonly tune: Tune
+  /** The text of this tune alone, when it came as ABC. */
+  readonly source: string | null
+  readonly findings: readonly Finding[]
+  /** Strings and fingers the file gives, by note id. */
+  readonly pins: Readonly<Record<string, FingerPin>>
+  readonly tuning: readonly Midi[] | null
+}
+
+export interface ReadFile {
+  readonly kind: FileKind | null
+  readonly tunes: readonly FileTune[]
+  readonly findings: readonly Finding[]
+  /** Parts, voices or tracks one of which was taken; choose another by its number. */
+  readonly choices: readonly { readonly label: string; readonly notes: number }[]
+  readonly taken: number
+}
+
+export interface FileOptions {
+  /** Which part, voice or track, by its number among the choices. */
+  readonly choice?: number
+  /** The instrument string-and-finger text is for when it does not say. */
+  readonly instrument?: InstrumentId
+}
+
+export const READABLE = ['.abc', '.musicxml', '.xml', '.mxl', '.mid', '.midi', '.txt', '.nokta.json'] as const
+
+/** What kind of file this is. Null when nothing fits. */
+export function kindOf(name: string, bytes: Uint8Array): FileKind | null {
+  const start = new TextDecoder().decode(bytes.subarray(0, 600)).replace(/^\ufeff/, '').trimStart() // prettier-ignore
+  if (start.startsWith('MThd')) return 'midi'
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return 'mxl'
+  if (start.startsWith('<')) return 'musicxml'
+  if (start.startsWith('{')) return 'backup'
+  if (/^(X:|T:|M:|K:|%abc)/m.test(start)) return 'abc'
+  const ending = /\.(abc|musicxml|xml|mxl|midi?|txt|json)$/i.exec(name)?.[1]?.toLowerCase()
+  const byEnding: Record<string, FileKind> = {
+    abc: 'abc', musicxml: 'musicxml', xml: 'musicxml', mxl: 'mxl', mid: 'midi', midi: 'midi', txt: 'spoken', json: 'backup',
+  } // prettier-ignore
+  if (/^(title|instrument|unit|tuning|metre|key):/im.test(start)) return 'spoken'
+  return byEnding[ending ?? ''] ?? null
+}
+
+const failed = (kind: FileKind | null, ...findings: readonly Finding[]): ReadFile => ({ kind, tunes: [], findings, choices: [], taken: 0 }) // prettier-ignore
+
+/** Reads a file. Never throws on bad input; a file that can't be read has no tunes and says why. */
+export function readFile(name: string, bytes: Uint8Array, options: FileOptions = {}): ReadFile {
+  const kind = kindOf(name, bytes)
+  if (kind === null)
+    return failed(null, finding('file.kind', 'error', {}, { name: name.slice(-60) || 'pasted text' }))
+  if (kind === 'midi') {
+    const r = readMidi(bytes, options.choice)
+    if ('finding' in r) return failed(kind, r.finding)
+    const choices = r.tracks.map(t => ({ label: t.name, notes: t.notes }))
+    return { kind, tunes: [plain(r.tune, r.findings)], findings: [], choices, taken: r.taken }
+  }
+  if (kind === 'mxl') return fromXml(kind, choice => readMxl(bytes, choice), options.choice)
+  const text = new TextDecoder().decode(bytes)
+  if (kind === 'musicxml') return fromXml(kind, choice => readMusicXml(text, choice), options.choice)
+  if (kind === 'backup') return fromBackup(text)
+  if (kind === 'spoken') {
+    const r = readSpoken(text, { instrument: options.instrument ?? 'violin' })
+    if ('finding' in r) return failed(kind, r.finding)
+    if (r.tune.measures.length === 0) return failed(kind, finding('file.noNotes', 'error', {}), ...r.findings)
+    return { kind, tunes: [{ ...plain(r.tune, r.findings), pins: r.pins, tuning: r.tuning }], findings: [], choices: [], taken: 0 } // prettier-ignore
+  }
+  const { tunes, findings } = readAbc(text)
+  return { kind, tunes: tunes.map(t => ({ ...plain(t.tune, t.findings), source: t.source })), findings, choices: [], taken: 0 } // prettier-ignore
+}
+
+const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null }) // prettier-ignore
+
+/** Strings and fingers that stand in the notes themselves. */
+function writtenPins(tune: Tune): Record<string, FingerPin> {
+  const pins: Record<string, FingerPin> = {}
+  for (const e of tune.measures.flatMap(m => m.events)) {
+    if (e.kind !== 'note' || (e.finger === undefined && e.string === undefined)) continue
+    const finger = e.finger !== undefined && e.finger <= 4 ? (e.finger as 0) : undefined
+    if (finger === undefined && e.string === undefined) continue
+    pins[headId(e.id, 0)] = { ...(finger !== undefined && { finger }), ...(e.string !== undefined && { string: e.string }) } // prettier-ignore
+  }
+  return pins
+}
+
+function fromXml(
+  kind: FileKind,
+  read: (c: { part?: number; voice?: string }) => XmlResult,
+  choice?: number,
+): ReadFile {
+  const first = read({})
+  if ('finding' in first) return failed(kind, first.finding)
+  const all = first.parts.flatMap((p, part) => p.voices.map(v => ({ part, voice: v.name, label: p.voices.length > 1 ? `${p.name}, voice ${v.name}` : p.name, notes: v.notes }))) // prettier-ignore
+  const wanted = choice === undefined ? undefined : all[choice]
+  const r = wanted ? read({ part: wanted.part, voice: wanted.voice }) : first
+  if ('finding' in r) return failed(kind, r.finding)
+  const taken = all.findIndex(c => c.part === r.taken.part && c.voice === r.taken.voice)
+  const choices = all.map(({ label, notes }) => ({ label, notes }))
+  return { kind, tunes: [{ ...plain(r.tune, r.findings), tuning: r.tuning }], findings: [], choices, taken }
+}
+
+function fromBackup(text: string): ReadFile {
+  const r = readBackup(text)
+  if ('error' in r) return failed('backup', finding('file.badValue', 'error', {}, { where: r.error.path || 'the file', message: r.error.message.slice(0, 160) })) // prettier-ignore
+  const tunes = r.backup.tunes.map(t => ({ ...plain(t.tune, []), source: t.source }))
+  return tunes.length > 0 ? { kind: 'backup', tunes, findings: [], choices: [], taken: 0 } : failed('backup', finding('file.noNotes', 'error', {})) // prettier-ignore
+}

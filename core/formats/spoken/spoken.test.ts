@@ -1,0 +1,160 @@
+import { describe, expect, it } from 'vitest'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { placeText, sentence } from '#core/findings/english'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { writeAbc } from '#core/formats/abc/writeAbc'
+import { sizeOf } from '#core/instruments/instruments'
+import { homeTuning, parseTuning } from '#core/instruments/tunings'
+import { formatPitch, midi } from '#core/music/pitch'
+import { bare } from '#core/music/testing'
+import { headId, INSTRUMENT_IDS, type InstrumentId, type Tune, type TuneEvent } from '#core/music/tune'
+import { demoSource } from '#demo/fillShelf'
+import { DEMO_TUNES } from '#demo/shelf'
+import { anchorOf, positionText } from './places'
+import { readSpoken, type ReadSpoken } from './readSpoken'
+import { writeSpoken } from './writeSpoken'
+
+const read = (text: string, instrument: InstrumentId = 'violin'): ReadSpoken => {
+  const r = readSpoken(text, { instrument })
+  if ('finding' in r) throw new Error(sentence(r.finding))
+  return r
+}
+const pitches = (t: Tune) =>
+  t.measures.flatMap(m => m.events).map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'r')).join(' ') // prettier-ignore
+const music = (t: Tune) =>
+  writeAbc(t)
+    .text.split(/\nK:.*\n/)[1]!
+    .trim()
+const told = (r: ReadSpoken) => r.findings.map(f => `${placeText(f)}: ${sentence(f)}`)
+
+describe('what a teacher says', () => {
+  it('a string holds until the next; low and high fingers; held notes', () => {
+    const r = read('A 0 1 <2 3 | E 0 A 3 - D 3')
+    expect(pitches(r.tune)).toBe('A4 B4 C5 D5 E5 D5 G4')
+    expect(music(r.tune).replace(/\s+/g, ' ')).toBe('AB =cd | ed2G |')
+    expect(Object.values(r.pins).at(0)).toEqual({ string: 1, finger: 0 })
+  })
+
+  it.each([
+    ['violin', 'D 0 1 2 3 A 0 1 2 3', 'D4 E4 F#4 G4 A4 B4 C#5 D5'],
+    ['violin', 'A 3> 4< 4', 'Eb5 Eb5 E5'],
+    ['violin', '@3 A 1 2 3 4 @half 1 2', 'D5 E5 F5 G5 Bb4 C5'],
+    ['viola', 'C 0 1 2 3 G 0', 'C3 D3 E3 F3 G3'],
+    ['cello', 'C 0 1 3 4 G 0 1 3 4 D 0 1 2 4 A 0 1 2', 'C2 D2 E2 F2 G2 A2 B2 C3 D3 E3 F3 G3 A3 B3 C4'],
+    ['cello', 'D 1 2> 3> 4> 1<', 'E3 F#3 G3 G#3 Eb3'],
+    ['bass', 'E 2 A 0 1 2 D 0 1 4 G 0', 'G2 A2 B2 C3 D3 E3 F#3 G3'],
+    ['violin', 'II 0 I 1', 'A4 F#5'],
+    ['violin', 'D0+A0 A1+E0', 'D4+A4 B4+E5'],
+  ] as const)('%s: %s', (instrument, text, wanted) => {
+    expect(pitches(read(`key: C\n${text}`, instrument).tune)).toBe(wanted)
+  })
+
+  it('lengths, rests, triplets, slurs, ties, graces, chords, repeats, endings, changes', () => {
+    const r = read(`title: All of it
+metre: 3/4
+key: G
+unit: 1/4
+|: [A] "G" (G 0 1) 2 | g1 2:3/2 1:1/2 0~ |[1 0:3 :|[2 {3 2 1} r:1 :| metre=2/4 key=D D 0 - || (0 1) |]`)
+    expect(music(r.tune).replace(/\s+/g, ' ')).toBe(
+      '|: [P:A] ("G"G,2 A,2) B,2 | {A,}B,3A, G,2- |1 G,6 :|2 (3:2:3C2B,2A,2 z2 :| [K:D] [M:2/4] D4 || (D2 E2) |]',
+    )
+    expect(r.tune.title).toBe('All of it')
+  })
+
+  it('a dash after a barline ties the note over', () => {
+    expect(music(read('unit: 1/4\nD 0 1 2 3 | - - 2 1').tune)).toBe('D2 E2 F2 G2- | G4 F2 E2 |')
+  })
+
+  it('knows a cross-tuning and the instrument said in the text', () => {
+    expect(pitches(read('tuning: A3 E4 A4 E5\nkey: A\nG 0 1 D 0 1').tune)).toBe('A3 B3 E4 F#4')
+    expect(read('instrument: cello\nC 0').tune.clef).toBe('bass')
+  })
+})
+
+describe('positions', () => {
+  it('go from text to the first finger’s place and back', () => {
+    for (const id of INSTRUMENT_IDS)
+      for (let anchor = 1; anchor <= 17; anchor++)
+        expect(anchorOf(id, positionText(id, anchor)), `${id} ${anchor}`).toBe(anchor)
+    expect([
+      anchorOf('violin', '3'),
+      anchorOf('violin', '<2'),
+      anchorOf('cello', '4'),
+      anchorOf('bass', '2.5'),
+    ]).toEqual([5, 3, 7, 4])
+    expect(anchorOf('violin', '99')).toBeNull()
+  })
+})
+
+describe('what is not understood', () => {
+  it('is named by line and column, and the rest stands', () => {
+    const r = read('metre: 2/4\nA 0 1 9 2 | 0 X 3 <0 | @77 1')
+    expect(told(r).slice(0, 4)).toEqual([
+      'line 2, column 7: “9” is not understood here. Say a string (A), then fingers 0 to 4; < and > lower and raise them.',
+      expect.stringContaining('line 2, column 15: “X”'),
+      expect.stringContaining('line 2, column 19: “<0”'),
+      expect.stringContaining('line 2, column 24: There is no position “77”'),
+    ])
+    expect(pitches(r.tune)).toBe('A4 B4 C#5 A4 D5 B4')
+  })
+
+  it.each([
+    ['0 1 2', /Which string/], ['C 0', /“C” is not understood|no string “C”/], ['C0', /no string “C” on this violin/], ['- A 0', /no note here to hold/],
+    ['(A 0 1', /no partner/], ['A 0)', /no partner/], ['key: H\nA 0', /“H” is not understood as key/], ['tuning: A3\nA 0', /not understood as tuning/],
+  ])('%s', (text, why) => {
+    expect(told(read(text)).join(' ')).toMatch(why)
+  }) // prettier-ignore
+
+  it('a finger an instrument does not use', () => {
+    expect(told(read('D 3', 'bass')).join(' ')).toMatch(/Finger 3 is not used/)
+  })
+  it('too long a text', () => {
+    expect(readSpoken('A 0 '.repeat(60_000), { instrument: 'violin' })).toHaveProperty(
+      'finding.code',
+      'file.tooLong',
+    )
+  })
+})
+
+/** The tune as this text can hold it: sounds without their spelling; no words, dynamics, marks, remarks; facts of its own. */
+function sayable(t: Tune): unknown {
+  const plain = bare(t)
+  const heard = (e: TuneEvent) => (e.kind === 'note' ? { heads: e.heads.map(h => [midi(h.pitch), h.tied]), grace: e.grace?.map(midi) } : {}) // prettier-ignore
+  const measures = plain.measures.map(m => ({ ...m, events: m.events.map(e => ({ ...e, ...heard(e as TuneEvent), syllables: undefined, dynamic: undefined, marks: undefined, remarks: undefined, finger: undefined, hidden: undefined })) })) // prettier-ignore
+  return JSON.parse(JSON.stringify({ measures, slurs: plain.slurs, key: plain.key, metre: plain.metre }))
+}
+
+describe('any tune can be said', () => {
+  const cases = DEMO_TUNES.flatMap(t => t.arrangements.map(a => [t.file, a.instrument, a] as const))
+  it.each(cases)('%s for %s comes back with its fingers', (file, _instrument, recipe) => {
+    const d = derive(readAbc(demoSource(file)).tunes[0]!.tune, recipe)
+    const fingers = new Map(d.fingering.notes.map(n => [n.id, n]))
+    const tuning = recipe.tuning ?? homeTuning(recipe.instrument)
+    const { text } = writeSpoken(d.tune, fingers, { instrument: recipe.instrument, tuning })
+    const back = read(text, recipe.instrument)
+    expect(told(back).filter(t => /not understood|no position|not used/.test(t))).toEqual([])
+    expect(sayable(back.tune)).toEqual(sayable(d.tune))
+    const order = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => headId(e.id, i)) : []))) // prettier-ignore
+    const before = order(d.tune).map(id => [fingers.get(id)!.string, fingers.get(id)!.finger])
+    expect(order(back.tune).map(id => [back.pins[id]!.string, back.pins[id]!.finger])).toEqual(before)
+  })
+
+  it('says its high positions too', () => {
+    const scale = 'X:1\nM:4/4\nL:1/8\nK:D clef=bass\nD,E,F,G, A,B,CD|EFGA Bcde|]\n'
+    const recipe = newArrangement('cello', sizeOf('cello').name)
+    const d = derive(readAbc(scale).tunes[0]!.tune, recipe)
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'cello', tuning: homeTuning('cello') }) // prettier-ignore
+    expect(text).toMatch(/@/)
+    expect(pitches(read(text, 'cello').tune)).toBe(pitches(d.tune))
+  })
+
+  it('says a cross-tuning', () => {
+    const parsed = parseTuning('violin', 'A3 E4 A4 E5')
+    const tuning = 'tuning' in parsed ? parsed.tuning : []
+    const d = derive(readAbc('X:1\nM:2/4\nL:1/8\nK:A\nA,B,CD|EFGA|]').tunes[0]!.tune, { ...newArrangement('violin', 'full'), tuning }) // prettier-ignore
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning }) // prettier-ignore
+    expect(text).toMatch(/tuning: A3 E4 A4 E5/)
+    expect(pitches(read(text).tune)).toBe(pitches(d.tune))
+  })
+})

@@ -1,0 +1,165 @@
+/** A fingered tune as string-and-finger text. Grammar: docs/string-and-finger.md. */
+import { finding, type Finding } from '#core/findings/finding'
+import type { FingeredNote } from '#core/fingering/fingering'
+import type { HandOptions } from '#core/instruments/hands'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { formatTuning, isHome, type Tuning } from '#core/instruments/tunings'
+import { compare, div, equal, formatFraction, frac, mul, type Fraction } from '#core/music/fraction'
+import { keyCode } from '#core/music/key'
+import { metreName } from '#core/music/metre'
+import { writtenLength } from '#core/music/edit/lengths'
+import {
+  headId,
+  type InstrumentId,
+  type Measure,
+  type NoteEvent,
+  type Tune,
+  type TuneEvent,
+} from '#core/music/tune'
+import { homeFrom, positionText } from './places'
+
+const PER_LINE = 4
+/** A note of up to so many places is held with dashes; a longer one gets a number. */
+const DASHES = 4
+
+export interface SpokenOptions {
+  readonly instrument: InstrumentId
+  readonly tuning: Tuning
+  readonly hand?: HandOptions
+}
+type Fingers = ReadonlyMap<string, FingeredNote>
+
+/** Writes the tune with the fingers given by head id. A note without one is a rest in the text, and told. */
+export function writeSpoken(
+  tune: Tune,
+  fingers: Fingers,
+  o: SpokenOptions,
+): { text: string; findings: readonly Finding[] } {
+  // prettier-ignore
+  const writer = new Speaker(tune, fingers, o)
+  return { text: writer.text(), findings: writer.findings }
+}
+
+class Speaker {
+  readonly findings: Finding[] = []
+  private readonly unit: Fraction
+  private readonly opens = new Map<string, number>()
+  private readonly closes = new Map<string, number>()
+  private string = -1
+  private anchor = 2
+
+  constructor(
+    private readonly tune: Tune,
+    private readonly fingers: Fingers,
+    private readonly o: SpokenOptions,
+  ) {
+    this.unit = commonUnit(tune)
+    for (const s of tune.slurs) {
+      this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
+      this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
+    }
+    const notes = tune.measures.flatMap(m => m.events).filter((e): e is NoteEvent => e.kind === 'note')
+    const what = [
+      notes.some(e => e.syllables) && 'words', notes.some(e => e.dynamic) && 'dynamics', notes.some(e => e.marks) && 'marks',
+      tune.measures.some(m => m.events.some(e => e.remarks)) && 'remarks',
+    ].filter(x => x !== false) // prettier-ignore
+    for (const w of what) this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what: w })) // prettier-ignore
+  }
+
+  text(): string {
+    const { tune, o } = this
+    const head = [
+      `title: ${tune.title.replace(/\n/g, ' ')}`,
+      `instrument: ${o.instrument}`,
+      ...(isHome(o.instrument, o.tuning) ? [] : [`tuning: ${formatTuning(o.tuning)}`]),
+      `metre: ${metreName(tune.metre)}`,
+      `key: ${keyCode(tune.key)}`,
+      `unit: ${formatFraction(mul(this.unit, frac(1, 4)))}`,
+    ]
+    const bars = tune.measures.map((m, i) => this.measure(m, tune.measures[i - 1], tune.measures[i + 1]))
+    const lines: string[] = []
+    for (let i = 0; i < bars.length; i += PER_LINE) lines.push(bars.slice(i, i + PER_LINE).join(' '))
+    return [...head, '', ...lines].join('\n') + '\n'
+  }
+
+  private measure(m: Measure, before?: Measure, after?: Measure): string {
+    const opening = [
+      ...(m.repeatStart ? ['|:'] : []),
+      ...(m.endings && before?.endings?.join() !== m.endings.join() ? [`[${m.endings.join(',')}`] : []),
+      ...(m.label ? [`[${m.label.replace(/[\]\s]/g, '_')}]`] : []),
+      ...(m.key ? [`key=${keyCode(m.key)}`] : []),
+      ...(m.metre ? [`metre=${metreName(m.metre)}`] : []),
+    ]
+    const words = m.events.flatMap((e, i) => this.event(e, m.events[i - 1], m.events[i + 1]))
+    const leaves = m.endings && after && !after.endings && !after.repeatStart
+    const bar = m.repeatEnd
+      ? ':|'
+      : m.barline === 'final'
+        ? '|]'
+        : m.barline === 'double' || leaves
+          ? '||'
+          : '|'
+    return [...opening, ...words, bar].join(' ')
+  }
+
+  private event(e: TuneEvent, before?: TuneEvent, after?: TuneEvent): string[] {
+    const group = e.tuplet?.group
+    const out: string[] = []
+    if (e.tuplet && before?.tuplet?.group !== group)
+      out.push(
+        e.tuplet.actual === 3 && e.tuplet.normal === 2 ? '{' : `{${e.tuplet.actual}:${e.tuplet.normal}`,
+      )
+    if (e.chord) out.push(`"${e.chord.replace(/"/g, '')}"`)
+    const count = div(writtenLength(e), this.unit)
+    const dashed = count.d === 1 && count.n <= DASHES
+    const length = dashed || equal(count, frac(1)) ? '' : `:${formatFraction(count)}`
+    out.push('('.repeat(this.opens.get(e.id) ?? 0))
+    out.push(...(e.kind === 'rest' ? [`r${length}`] : this.note(e, length)))
+    if (dashed && !length) for (let i = 1; i < count.n; i++) out.push('-')
+    out.push(')'.repeat(this.closes.get(e.id) ?? 0))
+    if (e.tuplet && after?.tuplet?.group !== group) out.push('}')
+    return out.filter(Boolean)
+  }
+
+  private note(e: NoteEvent, length: string): string[] {
+    const heads = e.heads.map((_, i) => this.fingers.get(headId(e.id, i)))
+    const known = heads.filter(h => h !== undefined)
+    if (known.length === 0) {
+      this.findings.push(finding('spoken.unfingered', 'warning', { note: e.id }))
+      return [`r${length}`]
+    }
+    const out: string[] = []
+    const anchor = known.find(h => h.finger !== 0)?.anchor ?? this.anchor
+    if (anchor !== this.anchor) out.push(`@${positionText(this.o.instrument, anchor)}`)
+    this.anchor = anchor
+    if (known.length === 1) {
+      const h = known[0]!
+      if (h.string !== this.string) out.push(this.letter(h.string))
+      this.string = h.string
+      out.push(this.finger(h) + length + (e.heads.some(x => x.tied) ? '~' : ''))
+    } else {
+      out.push(known.map(h => this.letter(h.string) + this.finger(h)).join('+') + length + (e.heads.some(x => x.tied) ? '~' : '')) // prettier-ignore
+      this.string = known.at(-1)!.string
+    }
+    return out
+  }
+
+  private letter = (string: number) => INSTRUMENTS[this.o.instrument].letters[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]! // prettier-ignore
+
+  private finger(n: FingeredNote): string {
+    if (n.finger === 0) return '0'
+    const home = homeFrom(this.o.instrument, n.anchor, n.finger, this.o.hand) ?? 0
+    const away = n.offset - n.anchor - home
+    return away < 0 ? '<'.repeat(-away) + n.finger : `${n.finger}${'>'.repeat(away)}`
+  }
+}
+
+/** The longest of eighth, quarter and sixteenth of which most notes are whole multiples. */
+function commonUnit(tune: Tune): Fraction {
+  const lengths = tune.measures.flatMap(m => m.events.map(writtenLength))
+  for (const unit of [frac(1), frac(1, 2)]) {
+    const short = lengths.filter(l => compare(l, unit) < 0 || div(l, unit).d !== 1).length
+    if (short * 5 <= lengths.length) return unit
+  }
+  return lengths.length === 0 ? frac(1, 2) : frac(1, 4)
+}
