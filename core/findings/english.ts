@@ -8,6 +8,7 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'abc.binary': () => 'This is not text: a character that no tune holds stands here. Was the file saved as something else?',
   'abc.noNotes': () => 'No notes were found. A tune needs a line of music after its K: field.',
   'abc.notAbc': () => 'This reads as words, not as a tune in ABC. A tune begins with fields such as X:1, T:, M: and K:.',
+  'abc.unreadable': () => 'The text of this tune is damaged: the reader could make no sense of it.',
   'abc.noKey': () => 'There is no K: field; C major is assumed.',
   'abc.badKey': v => `The key “${v.key}” is not understood. Write it as K:D, K:Edor or K:Bb.`,
   'abc.noMetre': () => 'There is no M: field; 4/4 is assumed.',

@@ -1,7 +1,11 @@
 import { Router } from 'express'
 import {
+  alikeRequestSchema,
   createArrangementSchema,
   createTuneSchema,
+  importSchema,
+  nameVersionSchema,
+  shelfQuerySchema,
   saveArrangementSchema,
   saveTuneSchema,
 } from '#contract/api'
@@ -13,8 +17,27 @@ const STALE = 'This was changed elsewhere since it was opened. Both versions are
 export function tuneRoutes(store: TuneStore): Router {
   const router = Router()
 
-  router.get('/tunes', async (_req, res) => {
-    res.json({ tunes: await store.list() })
+  router.get('/tunes', async (req, res) => {
+    const query = bodyBy(shelfQuerySchema, req.query, res)
+    if (query) res.json(await store.shelf(query))
+  })
+
+  router.post('/tunes/import', async (req, res) => {
+    const body = bodyBy(importSchema, req.body, res)
+    if (!body) return
+    const ids = await store.createAll(
+      body.tunes.map(t => ({ source: t.source, tune: t.tune, recipes: [t.arrangement] })),
+    )
+    res.status(201).json({ ids })
+  })
+
+  router.post('/tunes/alike', async (req, res) => {
+    const body = bodyBy(alikeRequestSchema, req.body, res)
+    if (body) res.json({ alike: await store.alike(body.prints) })
+  })
+
+  router.get('/tunes/duplicates', async (_req, res) => {
+    res.json({ pairs: await store.duplicates() })
   })
 
   router.post('/tunes', async (req, res) => {
@@ -53,6 +76,31 @@ export function tuneRoutes(store: TuneStore): Router {
     const made = await store.addArrangement(req.params.id, body.arrangement)
     if (made) res.status(201).json(made)
     else sendError(res, 'notFound', 'This tune is not on the shelf.', req.params.id)
+  })
+
+  router.get('/tunes/:id/versions', async (req, res) => {
+    res.json({ versions: await store.versions.list(req.params.id) })
+  })
+
+  router.post('/tunes/:id/versions', async (req, res) => {
+    const body = bodyBy(nameVersionSchema, req.body, res)
+    if (!body) return
+    const made = await store.versions.keep(req.params.id, body.name)
+    if (made) res.status(201).json(made)
+    else sendError(res, 'notFound', 'This tune is not on the shelf.', req.params.id)
+  })
+
+  router.get('/versions/:id', async (req, res) => {
+    const version = await store.versions.get(req.params.id)
+    if (version) res.json(version)
+    else sendError(res, 'notFound', 'There is no such version.', req.params.id)
+  })
+
+  router.put('/versions/:id', async (req, res) => {
+    const body = bodyBy(nameVersionSchema, req.body, res)
+    if (!body) return
+    if (await store.versions.rename(req.params.id, body.name)) res.status(204).end()
+    else sendError(res, 'notFound', 'There is no such version.', req.params.id)
   })
 
   router.put('/arrangements/:id', async (req, res) => {

@@ -1,8 +1,14 @@
 import { sql } from 'drizzle-orm'
-import { index, integer, jsonb, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
+import { boolean, index, integer, jsonb, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
+import type { MelodyPrint } from '../../core/melody/print'
 import type { TuneListItem } from '../../contract/api'
 
-export type TuneSummary = Pick<TuneListItem, 'kind' | 'key' | 'metre' | 'measures'>
+/** What the shelf lists and searches, and the melody's fingerprint. `form` tells which fields it has: an older one is made anew. */
+export const SUMMARY_FORM = 2
+export type TuneSummary = Pick<
+  TuneListItem,
+  'kind' | 'key' | 'metre' | 'measures' | 'otherTitles' | 'composer' | 'tags' | 'rights' | 'settings'
+> & { readonly form: number; readonly print: MelodyPrint }
 
 /** Tunes as documents; what the shelf lists stands in columns of its own. */
 export const tunes = pgTable(
@@ -41,4 +47,25 @@ export const arrangements = pgTable(
     place: serial('place').notNull(),
   },
   t => [index('arrangements_tune').on(t.tuneId)],
+)
+
+/** Earlier states of a tune with its arrangements. Those with a name, or kept by hand, stay; the others make room. */
+export const versions = pgTable(
+  'versions',
+  {
+    id: text('id').primaryKey(),
+    tuneId: text('tune_id')
+      .notNull()
+      .references(() => tunes.id, { onDelete: 'cascade' }),
+    name: text('name').notNull().default(''),
+    kept: boolean('kept').notNull().default(false),
+    source: text('source'),
+    doc: jsonb('doc').notNull(),
+    arrangements: jsonb('arrangements').notNull(),
+    createdAt: timestamp('created_at', { withTimezone: true })
+      .notNull()
+      .default(sql`now()`),
+    place: serial('place').notNull(),
+  },
+  t => [index('versions_tune').on(t.tuneId)],
 )

@@ -4,20 +4,35 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import type { StoredTune } from '#core/formats/backup/backup'
 import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
-import type { ArrangementRecord, TuneListItem, TuneRecord, TuneWithArrangements } from '#contract/api'
+import { melodyPrint, PrintIndex, type MelodyPrint } from '#core/melody/print'
+import type {
+  ArrangementRecord,
+  ShelfQuery,
+  TuneList,
+  TuneListItem,
+  TuneRecord,
+  TuneWithArrangements,
+} from '#contract/api'
 import type { Db } from './database'
-import { arrangements, tunes, type TuneSummary } from './schema'
+import { arrangements, SUMMARY_FORM, tunes, type TuneSummary } from './schema'
+import { getVersion, keepVersion, keepVersionBefore, listVersions, renameVersion } from './versions'
+import { byTitle, facetsOf, searchText, shelfPage, type ListedTune } from './shelfList'
 
 /** The result of a save with a version: done, unknown, or stale. */
 export type Saved<T> = { readonly saved: number } | { readonly missing: true } | { readonly stale: T }
 
-const COLLATE = new Intl.Collator('en', { numeric: true })
-
-const summaryOf = ({ kind, key, metre, measures }: Tune): TuneSummary => ({
-  kind,
-  key,
-  metre,
-  measures: measures.length,
+const summaryOf = (t: Tune): TuneSummary => ({
+  form: SUMMARY_FORM,
+  kind: t.kind,
+  key: t.key,
+  metre: t.metre,
+  measures: t.measures.length,
+  otherTitles: [...t.otherTitles],
+  composer: t.composer,
+  tags: [...t.tags],
+  rights: t.rights,
+  settings: t.settings ?? null,
+  print: melodyPrint(t),
 })
 
 type TuneRow = typeof tunes.$inferSelect
@@ -46,49 +61,107 @@ export class TuneStore {
     private readonly changed: () => void = () => {},
   ) {}
 
-  /** What the shelf lists, by title. Read once; then every change brings its own entry up to date (one process owns the folder). */
-  async list(): Promise<readonly TuneListItem[]> {
-    this.items ??= this.readItems().then(list => new Map(list.map(i => [i.id, i])))
-    const items = await this.items
-    this.sorted ??= [...items.values()].sort((a, b) => COLLATE.compare(a.title, b.title))
-    return this.sorted
+  /** What the shelf shows for a query. The list is read once; then every change brings its own entry up to date (one process owns the folder). */
+  async shelf(query: ShelfQuery): Promise<TuneList> {
+    const items = await this.listed()
+    this.sorted ??= byTitle([...items.values()])
+    this.facets ??= facetsOf(this.sorted)
+    return shelfPage(this.sorted, this.facets, query)
   }
 
-  private items: Promise<Map<string, TuneListItem>> | null = null
-  private sorted: TuneListItem[] | null = null
+  /** Every tune of the shelf, by title. */
+  async list(): Promise<readonly TuneListItem[]> {
+    const items = await this.listed()
+    this.sorted ??= byTitle([...items.values()])
+    return this.sorted.map(t => t.item)
+  }
 
-  private async readItems(only?: string): Promise<TuneListItem[]> {
+  private items: Promise<Map<string, ListedTune>> | null = null
+  private sorted: ListedTune[] | null = null
+  private facets: TuneList['facets'] | null = null
+  private readonly prints = new PrintIndex()
+
+  private listed(): Promise<Map<string, ListedTune>> {
+    this.items ??= this.readItems().then(list => new Map(list.map(t => [t.item.id, t])))
+    return this.items
+  }
+
+  /** Tunes on the shelf that sound like each of some fingerprints. */
+  async alike(prints: readonly MelodyPrint[]): Promise<{ id: string; title: string; likeness: number }[][]> {
+    const items = await this.listed()
+    return prints.map(p =>
+      this.prints
+        .alike(p)
+        .slice(0, 5)
+        .map(a => ({ ...a, title: items.get(a.id)!.item.title })),
+    )
+  }
+
+  /** Pairs of tunes that sound alike, the likest first. */
+  async duplicates(): Promise<{ a: TuneListItem; b: TuneListItem; likeness: number }[]> {
+    const items = await this.listed()
+    return this.prints
+      .pairs()
+      .sort((x, y) => y.likeness - x.likeness)
+      .slice(0, 500)
+      .map(p => ({ a: items.get(p.a)!.item, b: items.get(p.b)!.item, likeness: p.likeness }))
+  }
+
+  private async readItems(only?: string): Promise<ListedTune[]> {
     const rows = await this.db
       .select({ id: tunes.id, title: tunes.title, summary: tunes.summary, updatedAt: tunes.updatedAt })
       .from(tunes)
       .where(and(isNull(tunes.deletedAt), only === undefined ? undefined : eq(tunes.id, only)))
-    const kinds = await this.db
-      .selectDistinct({ tuneId: arrangements.tuneId, instrument: arrangements.instrument })
+    const recipes = await this.db
+      .select({
+        tuneId: arrangements.tuneId,
+        instrument: arrangements.instrument,
+        level: sql<number | null>`(${arrangements.doc} ->> 'level')::int`,
+        crossTuned: sql<boolean>`jsonb_typeof(${arrangements.doc} -> 'tuning') = 'array'`,
+      })
       .from(arrangements)
       .where(only === undefined ? undefined : eq(arrangements.tuneId, only))
       .orderBy(asc(arrangements.instrument))
-    const instruments = new Map<string, InstrumentId[]>()
-    for (const { tuneId, instrument } of kinds) {
-      const own = instruments.get(tuneId)
-      if (own) own.push(instrument as InstrumentId)
-      else instruments.set(tuneId, [instrument as InstrumentId])
+    const byTune = groupBy(recipes, r => r.tuneId)
+    const out: ListedTune[] = []
+    for (const { summary: stored, updatedAt, ...row } of rows) {
+      const summary = stored.form === SUMMARY_FORM ? stored : await this.summarised(row.id)
+      const { form: _form, print, ...shown } = summary
+      const own = byTune.get(row.id) ?? []
+      const item: TuneListItem = {
+        ...row,
+        ...shown,
+        updatedAt: updatedAt.toISOString(),
+        instruments: [...new Set(own.map(r => r.instrument as InstrumentId))],
+        levels: [...new Set(own.flatMap(r => r.level ?? []))].sort(),
+        crossTuned: own.some(r => r.crossTuned),
+      }
+      this.prints.set(row.id, print)
+      out.push({ item, text: searchText(item) })
     }
-    return rows.map(({ summary, updatedAt, ...r }) => ({
-      ...r,
-      ...summary,
-      updatedAt: updatedAt.toISOString(),
-      instruments: instruments.get(r.id) ?? [],
-    }))
+    return out
+  }
+
+  /** Makes the summary of a tune stored by an older Nokta anew. */
+  private async summarised(id: string): Promise<TuneSummary> {
+    const [row] = await this.db.select({ doc: tunes.doc }).from(tunes).where(eq(tunes.id, id))
+    const summary = summaryOf(tuneSchema.parse(row!.doc))
+    await this.db.update(tunes).set({ summary }).where(eq(tunes.id, id))
+    return summary
   }
 
   /** After a change of a tune: its entry in the list, and whoever wants to know. */
-  private async touched(tuneId: string): Promise<void> {
-    if (this.items) {
-      const [items, [item]] = [await this.items, await this.readItems(tuneId)]
-      if (item) items.set(tuneId, item)
-      else items.delete(tuneId)
-      this.sorted = null
-    }
+  private async touched(...tuneIds: readonly string[]): Promise<void> {
+    if (this.items)
+      for (const id of tuneIds) {
+        const [items, [item]] = [await this.items, await this.readItems(id)]
+        if (item) items.set(id, item)
+        else {
+          items.delete(id)
+          this.prints.delete(id)
+        }
+      }
+    this.sorted = this.facets = null
     this.changed()
   }
 
@@ -112,19 +185,37 @@ export class TuneStore {
     tune: Tune,
     recipes: readonly Arrangement[],
   ): Promise<TuneWithArrangements> {
-    const id = this.newId()
-    await this.db.transaction(async tx => {
-      await tx.insert(tunes).values({ id, title: tune.title, source, doc: tune, summary: summaryOf(tune) })
-      for (const doc of recipes)
-        await tx
-          .insert(arrangements)
-          .values({ id: this.newId(), tuneId: id, doc, instrument: doc.instrument })
-    })
-    await this.touched(id)
-    return (await this.get(id))!
+    const [id] = await this.createAll([{ source, tune, recipes }])
+    return (await this.get(id!))!
   }
 
+  /** Some tunes at once: all of them or none. */
+  async createAll(
+    list: readonly { source: string | null; tune: Tune; recipes: readonly Arrangement[] }[],
+  ): Promise<string[]> {
+    const made = list.map(t => ({ ...t, id: this.newId() }))
+    await this.db.transaction(async tx => {
+      await tx.insert(tunes).values(
+        made.map(({ id, tune, source }) => ({
+          id,
+          title: tune.title,
+          source,
+          doc: tune,
+          summary: summaryOf(tune),
+        })),
+      )
+      const recipes = made.flatMap(({ id, recipes }) =>
+        recipes.map(doc => ({ id: this.newId(), tuneId: id, doc, instrument: doc.instrument })),
+      )
+      if (recipes.length > 0) await tx.insert(arrangements).values(recipes)
+    })
+    await this.touched(...made.map(t => t.id))
+    return made.map(t => t.id)
+  }
+
+  /** Saves a tune. What stood there before is kept as a version when the last one is older than {@link BETWEEN_VERSIONS}. */
   async save(id: string, version: number, source: string | null, tune: Tune): Promise<Saved<TuneRecord>> {
+    await keepVersionBefore(this.db, this.newId, id, version)
     const [row] = await this.db
       .update(tunes)
       .set({
@@ -190,6 +281,13 @@ export class TuneStore {
     return current ? { stale: arrangementRecord(current) } : { missing: true }
   }
 
+  readonly versions = {
+    list: (tuneId: string) => listVersions(this.db, tuneId),
+    get: (id: string) => getVersion(this.db, id),
+    keep: (tuneId: string, name: string) => keepVersion(this.db, this.newId, tuneId, name),
+    rename: (id: string, name: string) => renameVersion(this.db, id, name),
+  }
+
   /** Everything that is on the shelf, for a backup. */
   async all(): Promise<StoredTune[]> {
     const rows = await this.db
@@ -198,7 +296,7 @@ export class TuneStore {
       .where(isNull(tunes.deletedAt))
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
     const recipes = await this.db.select().from(arrangements).orderBy(asc(arrangements.place))
-    const byTune = group(recipes)
+    const byTune = groupBy(recipes, r => r.tuneId)
     return rows.map(r => ({
       id: r.id,
       source: r.source,
@@ -211,8 +309,12 @@ export class TuneStore {
   }
 }
 
-function group(rows: readonly ArrangementRow[]): Map<string, ArrangementRow[]> {
-  const out = new Map<string, ArrangementRow[]>()
-  for (const r of rows) out.set(r.tuneId, [...(out.get(r.tuneId) ?? []), r])
+function groupBy<T>(rows: readonly T[], key: (row: T) => string): Map<string, T[]> {
+  const out = new Map<string, T[]>()
+  for (const r of rows) {
+    const own = out.get(key(r))
+    if (own) own.push(r)
+    else out.set(key(r), [r])
+  }
   return out
 }

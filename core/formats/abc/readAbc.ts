@@ -49,7 +49,9 @@ export function readAbc(text: string): ReadAbc {
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
-    const syntax = tunes.flatMap(t => t.findings).filter(f => f.code === 'abc.syntax')
+    const syntax = tunes
+      .flatMap(t => t.findings)
+      .filter(f => f.code === 'abc.syntax' || f.code === 'abc.unreadable')
     return { tunes: [], findings: [finding('abc.noNotes', 'error', { line: 1, column: 1 }), ...syntax] }
   }
   return { tunes, findings: [] }
@@ -77,7 +79,7 @@ function splitBook(text: string): { from: number; to: number }[] {
 
 function readOne(whole: string, from: number, to: number): ReadTune {
   const text = whole.slice(from, to)
-  const parsed = (abcjs.parseOnly(text) as unknown as AbcTune[])[0]
+  const parsed = parse(text)
   const where = (offset: number) => placeOf(whole, from + offset)
   const firstLine = where(0).line
   const findings: Finding[] = []
@@ -85,7 +87,7 @@ function readOne(whole: string, from: number, to: number): ReadTune {
   if (!parsed)
     return {
       tune: emptyTune(),
-      findings: [finding('abc.noNotes', 'error', where(0))],
+      findings: [finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))],
       spans: new Map(),
       source: text,
     }
@@ -109,6 +111,15 @@ function readOne(whole: string, from: number, to: number): ReadTune {
   const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + s.from, to: from + s.to }]))
   const checks = checkTune(tune, { freeMetre: header.freeMetre }).map(f => withPlace(f, spans, whole))
   return { tune, findings: [...findings, ...music.findings, ...checks], spans, source: text.trimEnd() + '\n' }
+}
+
+/** The parser's reading; null where it gives up on damaged text. */
+function parse(text: string): AbcTune | null | undefined {
+  try {
+    return (abcjs.parseOnly(text) as unknown as AbcTune[])[0]
+  } catch {
+    return null
+  }
 }
 
 /** A finding on a measure also gets the line and column of that measure's first event. */

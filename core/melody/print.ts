@@ -1,0 +1,107 @@
+/**
+ * Fingerprints of melodies: two settings of one tune share most of theirs, whatever their key, octave, note values on paper or title. Runs of six
+ * intervals with the relation of their lengths are hashed and thinned by winnowing (Schleimer, Wilkerson and Aiken 2003: of every few neighbours the
+ * smallest hash is kept), so that the same passage leaves the same marks wherever it stands.
+ */
+import { toNumber } from '#core/music/fraction'
+import { midi } from '#core/music/pitch'
+import type { Tune } from '#core/music/tune'
+
+/** Hashes, 32 bits each, without order or repetition. */
+export type MelodyPrint = readonly number[]
+
+const RUN = 6
+const WINDOW = 3
+const MOST = 160
+
+interface Tone {
+  readonly height: number
+  readonly length: number
+}
+
+/** The melody as tones: the top note of double stops, ties and repeated notes joined, rests left out. */
+function melody(tune: Tune): Tone[] {
+  const out: Tone[] = []
+  for (const e of tune.measures.flatMap(m => m.events)) {
+    if (e.kind !== 'note') continue
+    const height = midi(e.heads.at(-1)!.pitch)
+    const length = toNumber(e.duration)
+    const last = out.at(-1)
+    if (last?.height === height) out[out.length - 1] = { height, length: last.length + length }
+    else out.push({ height, length })
+  }
+  return out
+}
+
+/** 32-bit FNV-1a. */
+function hash(values: readonly number[]): number {
+  let h = 0x811c9dc5
+  for (const v of values) h = Math.imul(h ^ (v & 0xff), 0x01000193)
+  return h >>> 0
+}
+
+export function melodyPrint(tune: Tune): MelodyPrint {
+  const tones = melody(tune)
+  const moves = tones.slice(1).map((t, i) => {
+    const ratio = t.length / tones[i]!.length
+    return [t.height - tones[i]!.height, ratio > 1.4 ? 1 : ratio < 0.7 ? -1 : 0] as const
+  })
+  const hashes = moves
+    .slice(0, Math.max(0, moves.length - RUN + 1))
+    .map((_, i) => hash(moves.slice(i, i + RUN).flat()))
+  const kept = new Set<number>()
+  for (let i = 0; i + WINDOW <= hashes.length || (i === 0 && hashes.length > 0); i++) kept.add(Math.min(...hashes.slice(i, i + WINDOW))) // prettier-ignore
+  return [...kept].slice(0, MOST)
+}
+
+/** How much of the smaller print is in the other, 0 to 1. Prints under four marks tell nothing: 0. */
+export function likeness(a: MelodyPrint, b: MelodyPrint): number {
+  const [small, large] = a.length <= b.length ? [a, b] : [b, a]
+  if (small.length < 4) return 0
+  const set = new Set(large)
+  return small.filter(h => set.has(h)).length / small.length
+}
+
+/** From here on two tunes are worth comparing as settings of one. */
+export const ALIKE = 0.5
+
+export interface Alike {
+  readonly id: string
+  readonly likeness: number
+}
+
+/** An index over many prints that finds the alike ones without comparing every pair. */
+export class PrintIndex {
+  private readonly byHash = new Map<number, Set<string>>()
+  private readonly prints = new Map<string, MelodyPrint>()
+
+  set(id: string, print: MelodyPrint) {
+    this.delete(id)
+    this.prints.set(id, print)
+    for (const h of print) {
+      const own = this.byHash.get(h)
+      if (own) own.add(id)
+      else this.byHash.set(h, new Set([id]))
+    }
+  }
+
+  delete(id: string) {
+    for (const h of this.prints.get(id) ?? []) this.byHash.get(h)?.delete(id)
+    this.prints.delete(id)
+  }
+
+  /** Tunes at least as like as {@link ALIKE}, the likest first. */
+  alike(print: MelodyPrint, except = ''): Alike[] {
+    const ids = new Set(print.flatMap(h => [...(this.byHash.get(h) ?? [])]))
+    return [...ids]
+      .filter(id => id !== except)
+      .map(id => ({ id, likeness: likeness(print, this.prints.get(id)!) }))
+      .filter(a => a.likeness >= ALIKE)
+      .sort((a, b) => b.likeness - a.likeness)
+  }
+
+  /** Every pair of alike tunes once. */
+  pairs(): { a: string; b: string; likeness: number }[] {
+    return [...this.prints].flatMap(([a, print]) => this.alike(print, a).filter(x => a < x.id).map(x => ({ a, b: x.id, likeness: x.likeness }))) // prettier-ignore
+  }
+}

@@ -1,0 +1,148 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { melodyPrint } from '#core/melody/print'
+import { transposeTune } from '#core/music/transpose'
+import type { Tune } from '#core/music/tune'
+import {
+  alikeSchema, duplicatesSchema, errorSchema, importedSchema, paths, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema, versionListSchema,
+  versionSchema, type TuneList,
+} from '#contract/api' // prettier-ignore
+import { demoSource, fillShelf } from '#demo/fillShelf'
+import { DEMO_TUNES } from '#demo/shelf'
+import { startNokta, type Nokta } from './nokta'
+
+let nokta: Nokta
+beforeAll(async () => {
+  nokta = await startNokta({ port: 0, version: 'test', seed: fillShelf })
+})
+afterAll(() => nokta.stop())
+
+async function call(method: string, path: string, body?: unknown) {
+  const response = await fetch(nokta.url + path, {
+    method,
+    ...(body !== undefined && {
+      body: JSON.stringify(body),
+      headers: { 'Content-Type': 'application/json' },
+    }),
+  })
+  const text = await response.text()
+  return { status: response.status, json: (text ? JSON.parse(text) : null) as unknown }
+}
+const shelf = async (query: Record<string, string | number> = {}): Promise<TuneList> =>
+  tuneListSchema.parse((await call('GET', paths.shelf(query))).json)
+const titles = async (query: Record<string, string | number>) => (await shelf(query)).tunes.map(t => t.title)
+const tune = readAbc(demoSource('heron-on-saltmarsh-lane.abc')).tunes[0]!.tune
+const arrangement = newArrangement('violin', 'full')
+const post = async (t: Tune) =>
+  tuneWithArrangementsSchema.parse(
+    (await call('POST', paths.tunes, { source: null, tune: t, arrangement })).json,
+  )
+
+describe('looking for a tune', () => {
+  it('by any words of title, composer, kind, key, metre, tag or instrument, with accents or without', async () => {
+    const { id } = await post({
+      ...tune,
+      title: 'Café Öre',
+      otherTitles: ['The Tin Whistle Hen'],
+      tags: ['ball'],
+    })
+    expect(await titles({ search: 'cafe ore' })).toEqual(['Café Öre'])
+    expect(await titles({ search: 'tin hen' })).toEqual(['Café Öre'])
+    expect(await titles({ search: 'BALL dorian' })).toEqual(['Café Öre'])
+    expect(await titles({ search: 'zzz' })).toEqual([])
+    await call('DELETE', paths.tune(id))
+    expect(await titles({ search: 'cafe' })).toEqual([])
+  })
+
+  it('by filters, alone and together', async () => {
+    expect(await titles({ kind: 'reel' })).toContain('The Crooked Stile')
+    for (const t of (await shelf({ instrument: 'bass' })).tunes) expect(t.instruments).toContain('bass')
+    expect(await titles({ tuning: 'cross' })).toEqual(['The Ninepin Ring'])
+    expect(await titles({ level: 3 })).toEqual(['Four Corners of Ostrey'])
+    expect(await titles({ tuning: 'cross', kind: 'reel', key: 'C minor' })).toEqual([])
+  })
+
+  it('in the order asked for, a page at a time, with the counts for the filters', async () => {
+    const all = await shelf()
+    expect([all.total, all.shelf, all.tunes.length]).toEqual([
+      DEMO_TUNES.length,
+      DEMO_TUNES.length,
+      DEMO_TUNES.length,
+    ])
+    const up = await titles({ sort: 'measures' })
+    expect(await titles({ sort: 'measures', order: 'down' })).toEqual([...up].reverse())
+    const page = await shelf({ offset: 3, limit: 4 })
+    expect(page.tunes).toEqual(all.tunes.slice(3, 7))
+    expect(all.facets.kind.reduce((n, f) => n + f.count, 0)).toBe(all.tunes.filter(t => t.kind).length)
+  })
+
+  it('with a bad question is told which part is wrong', async () => {
+    const answer = await call('GET', paths.shelf({ limit: 5000 }))
+    expect([answer.status, errorSchema.parse(answer.json).error.where]).toEqual([400, 'limit'])
+  })
+})
+
+describe('many tunes at once', () => {
+  it('come in together or not at all', async () => {
+    const before = (await shelf()).total
+    const many = Array.from({ length: 5 }, (_, i) => ({ source: null, tune: { ...tune, title: `Taken in ${i}` }, arrangement })) // prettier-ignore
+    const { ids } = importedSchema.parse((await call('POST', paths.importTunes, { tunes: many })).json)
+    expect([ids.length, (await shelf()).total]).toEqual([5, before + 5])
+    const broken = await call('POST', paths.importTunes, { tunes: [...many, { source: null, tune: { ...tune, title: 7 }, arrangement }] }) // prettier-ignore
+    expect([broken.status, errorSchema.parse(broken.json).error.where]).toEqual([400, 'tunes.5.tune.title'])
+    expect((await shelf()).total).toBe(before + 5)
+    for (const id of ids) await call('DELETE', paths.tune(id))
+  })
+})
+
+describe('the same melody', () => {
+  it('is known in another key and under another title', async () => {
+    const moved = transposeTune({ ...tune, title: 'Quite Another Name' }, { letters: 3, semitones: 5 })
+    const { alike } = alikeSchema.parse(
+      (await call('POST', paths.alike, { prints: [melodyPrint(moved), []] })).json,
+    )
+    expect(alike).toMatchObject([[{ title: 'The Heron on Saltmarsh Lane', likeness: 1 }], []])
+    const { id } = await post(moved)
+    const { pairs } = duplicatesSchema.parse((await call('GET', paths.duplicates)).json)
+    expect(pairs.map(p => [p.a.title, p.b.title].sort())).toEqual([['Quite Another Name', 'The Heron on Saltmarsh Lane']]) // prettier-ignore
+    await call('DELETE', paths.tune(id))
+    expect(duplicatesSchema.parse((await call('GET', paths.duplicates)).json).pairs).toEqual([])
+  })
+})
+
+describe('versions', () => {
+  const versionsOf = async (id: string) =>
+    versionListSchema.parse((await call('GET', paths.versions(id))).json).versions
+
+  it('are kept before the first save, then not with every save, and by name at once', async () => {
+    const { id } = await post(tune)
+    await call('PUT', paths.tune(id), { version: 1, source: null, tune: { ...tune, title: 'Second' } })
+    await call('PUT', paths.tune(id), { version: 2, source: null, tune: { ...tune, title: 'Third' } })
+    expect(await versionsOf(id)).toMatchObject([{ name: '', kept: false }])
+    const named = versionItemSchema.parse(
+      (await call('POST', paths.versions(id), { name: 'For the ball' })).json,
+    )
+    expect((await versionsOf(id)).map(v => v.name)).toEqual(['For the ball', ''])
+    const kept = versionSchema.parse((await call('GET', paths.version(named.id))).json)
+    expect([kept.tune.title, kept.arrangements.map(a => a.arrangement)]).toEqual(['Third', [arrangement]])
+    const [, first] = await versionsOf(id)
+    expect(versionSchema.parse((await call('GET', paths.version(first!.id))).json).tune.title).toBe(
+      tune.title,
+    )
+    expect((await call('PUT', paths.version(first!.id), { name: 'As it was' })).status).toBe(204)
+    expect((await versionsOf(id))[1]).toMatchObject({ name: 'As it was', kept: true })
+  })
+
+  it('of a stale save are not kept', async () => {
+    const { id } = await post(tune)
+    await call('PUT', paths.tune(id), { version: 7, source: null, tune })
+    expect(await versionsOf(id)).toEqual([])
+  })
+
+  it('that are not there say so', async () => {
+    expect((await call('GET', paths.version('none'))).status).toBe(404)
+    expect((await call('PUT', paths.version('none'), { name: 'x' })).status).toBe(404)
+    expect((await call('POST', paths.versions('none'), { name: 'x' })).status).toBe(404)
+  })
+})
