@@ -19,6 +19,8 @@ import { analyseForm, type Form } from '#core/form/form'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning, tuningFindings } from '#core/instruments/tunings'
 import { defaultTempo, type Tempo } from '#core/music/metre'
+import { intervalBetweenKeys } from '#core/music/key'
+import type { Interval } from '#core/music/pitch'
 import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
 import type { Clef, InstrumentId, Tune } from '#core/music/tune'
 import type { Arrangement } from './recipe'
@@ -119,6 +121,10 @@ export function chooseOctave(tune: Tune, recipe: Arrangement, joined: ReadonlySe
   return best.octave
 }
 
+/** How far an arrangement lies from the tune as written: its key by the shorter way, and its octave. */
+export const shiftOf = (tune: Tune, recipe: Arrangement, octave: number): Interval =>
+  intervalBetweenKeys(tune.key, recipe.key ? { ...recipe.key, mode: tune.key.mode } : tune.key, octave)
+
 /** The tune in the recipe's key, in the octave asked for, with the instrument's clef. */
 function arrangedTune(
   tune: Tune,
@@ -136,7 +142,7 @@ function arrangedTune(
 export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {}): Derived {
   const joined = joinedEvents(tune, recipe.pins.joins)
   // Names and the other pins change nothing in how the problem is laid out.
-  const key = JSON.stringify({ ...recipe, name: '', phraseNames: {}, pins: recipe.pins.joins })
+  const key = JSON.stringify({ ...recipe, name: '', phraseNames: {}, known: [], pins: recipe.pins.joins })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
     const problem = fingeringProblem(arranged.tune, fingeringOptions(arranged.tune, recipe, joined))

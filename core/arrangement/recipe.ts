@@ -53,6 +53,8 @@ export const arrangementSchema = z
       .readonly(),
     /** The teacher's names for phrases, by the id of their first event. */
     phraseNames: z.record(id, z.string().max(80)),
+    /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
+    known: z.array(z.string().max(6)).max(128).readonly().default([]),
   })
   .readonly()
 
@@ -78,6 +80,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
     schools: DEFAULT_SCHOOLS,
     pins: NO_PINS,
     phraseNames: {},
+    known: [],
   }
 }
 

@@ -73,6 +73,8 @@ export const intervalBetween = (a: Pitch, b: Pitch): Interval => ({
   semitones: midi(b) - midi(a),
 })
 
+export const inverse = (i: Interval): Interval => ({ letters: -i.letters, semitones: -i.semitones })
+
 /**
  * Moves a pitch by an interval and keeps the spelling; where that would need more than a double sharp or flat, the nearest letter
  * is taken instead.

@@ -29,6 +29,7 @@ const { Midi: MidiFile } = ((toneMidi as { default?: unknown }).default ?? toneM
 export const MAX_MIDI_BYTES = 4_000_000
 export const MAX_MIDI_NOTES = 20_000
 const MAX_QUARTERS = 40_000
+const MAX_MEASURES = 10_000
 
 export interface MidiTrack {
   readonly name: string
@@ -73,12 +74,17 @@ export function readMidi(bytes: Uint8Array, track?: number): MidiResult {
   const { slots, quantised, cut } = quantise(raw)
   if (quantised) findings.push(quantised)
   if (cut > 0) findings.push(finding('midi.cut', 'note', {}, { count: cut }))
+  const music = barred(slots, measureLength(metre), key)
+  if (music.measures.length > MAX_MEASURES) {
+    findings.push(finding('file.tooManyMeasures', 'warning', {}, { limit: MAX_MEASURES }))
+    music.measures.length = MAX_MEASURES
+  }
   const bpm = file.header.tempos[0]?.bpm
   const tune: Tune = {
     ...emptyTune((file.header.name || tracks[taken]!.name).slice(0, 400)),
     key, metre, clef: clefFor(raw.map(n => n.midi)),
     ...(bpm && bpm >= 1 && bpm <= 999 && { tempo: { beat: frac(1), perMinute: Math.round(bpm * 100) / 100 } }),
-    ...barred(slots, measureLength(metre), key),
+    ...music,
   }
   return { tune, findings: [...findings, ...checkTune(tune)], tracks, taken }
 } // prettier-ignore
@@ -189,7 +195,7 @@ function gridPerBeat(sorted: readonly Raw[]): Map<number, number> {
 }
 
 /** Slots cut at barlines and beats into written values, with rests between. */
-function barred(slots: readonly Slot[], full: Fraction, key: Key): Pick<Tune, 'measures' | 'lastId'> {
+function barred(slots: readonly Slot[], full: Fraction, key: Key): { measures: Measure[]; lastId: number } {
   let ids = 0
   const measures: Measure[] = []
   let events: TuneEvent[] = []

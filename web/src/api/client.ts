@@ -2,9 +2,10 @@
 import type { z, ZodType } from 'zod'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Tune } from '#core/music/tune'
+import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
-  arrangementRecordSchema, conflictSchema, errorSchema, paths, savedSchema, tuneListSchema, tuneWithArrangementsSchema,
-  type ApiErrorCode,
+  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, paths, savedSchema, tuneListSchema,
+  tuneWithArrangementsSchema, versionItemSchema, versionListSchema, versionSchema, type ApiErrorCode, type ShelfQuery,
 } from '#contract/api' // prettier-ignore
 
 export class ApiError extends Error {
@@ -70,7 +71,18 @@ export function prefetchTune(id: string) {
 }
 
 export const api = {
-  tunes: () => call('GET', paths.tunes, tuneListSchema),
+  shelf: (query: Partial<ShelfQuery> = {}) => call('GET', paths.shelf(query), tuneListSchema),
+  importTunes: (tunes: readonly { source: string | null; tune: Tune; arrangement: Arrangement }[]) =>
+    call('POST', paths.importTunes, importedSchema, { tunes }),
+  alike: async (prints: readonly MelodyPrint[]) =>
+    (await call('POST', paths.alike, alikeSchema, { prints })).alike,
+  alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,
+  duplicates: () => call('GET', paths.duplicates, duplicatesSchema),
+  versions: (tuneId: string) => call('GET', paths.versions(tuneId), versionListSchema),
+  version: (id: string) => call('GET', paths.version(id), versionSchema),
+  keepVersion: (tuneId: string, name: string) =>
+    call('POST', paths.versions(tuneId), versionItemSchema, { name }),
+  renameVersion: (id: string, name: string) => call<void>('PUT', paths.version(id), null, { name }),
   tune(id: string) {
     const asked = early.get(id)
     early.delete(id)

@@ -4,14 +4,19 @@ import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOut
 import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { STATIONS, type Station } from '../router'
+import PlayBar from '../sound/PlayBar.vue'
 import { useBench } from '../stores/bench'
+import { useEntry } from '../stores/entry'
+import { usePlayer } from '../stores/player'
 import ArrangementBar from './ArrangementBar.vue'
 import FormRibbon from './FormRibbon.vue'
-import { COMMANDS, runKey, typing, undoesInList } from './keys'
+import { COMMANDS, runKey, runPlayKey, runWriteKey, typing, undoesInList, WRITE_COMMANDS } from './keys'
 import SaveMark from './SaveMark.vue'
 
 const props = defineProps<{ id: string; station: Station }>()
 const bench = useBench()
+const entry = useEntry()
+const player = usePlayer()
 const help = ref(false)
 
 const LOADERS = {
@@ -41,12 +46,17 @@ watch(
   { immediate: true },
 )
 onBeforeRouteLeave(() => {
+  player.stop()
   if (bench.saveState !== 'saved') void bench.save()
 })
 
 useEventListener(window, 'keydown', event => {
   if (help.value || (typing(event.target) && !undoesInList(event))) return
+  const writing = entry.writing && props.station === 'tune'
   if (event.key === '?') help.value = true
+  else if (runPlayKey(player, event)) void 0
+  else if (writing && runWriteKey(bench, entry, event)) void 0
+  else if (props.station === 'tune' && event.key === 'w') entry.writing = true
   else if (!runKey(bench, event)) return
   event.preventDefault()
 })
@@ -78,6 +88,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
       />
       <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="bench.walk(-1)" />
       <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="bench.walk(1)" />
+      <PlayBar v-if="bench.recipe" />
       <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys of the bench" @click="help = true" />
     </div>
   </Teleport>
@@ -118,7 +129,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
         <component :is="VIEWS[station]" />
       </template>
     </div>
-    <v-dialog v-model="help" max-width="520">
+    <v-dialog v-model="help" max-width="560" scrollable>
       <v-card class="help">
         <h2>Keys</h2>
         <table class="plain">
@@ -130,6 +141,27 @@ const title = computed(() => bench.documents?.tune.title ?? '')
             <tr>
               <th>Ctrl + Z</th>
               <td>undo; with Shift: redo</td>
+            </tr>
+            <tr>
+              <th>Space</th>
+              <td>play and stop</td>
+            </tr>
+            <tr>
+              <th>w</th>
+              <td>write notes (on the Tune station)</td>
+            </tr>
+          </tbody>
+        </table>
+        <h2>While notes are written</h2>
+        <table class="plain">
+          <tbody>
+            <tr v-for="c in WRITE_COMMANDS" :key="c.shown">
+              <th>{{ c.shown }}</th>
+              <td>{{ c.does }}</td>
+            </tr>
+            <tr>
+              <th>Shift + ← →</th>
+              <td>choose more notes; Ctrl + C, X, V copy, cut and paste them</td>
             </tr>
           </tbody>
         </table>
@@ -226,6 +258,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
 }
 .help {
   padding: 22px 24px;
+  overflow-y: auto;
   gap: 14px;
 }
 </style>

@@ -3,7 +3,12 @@ import { computed } from 'vue'
 import type { PhraseView } from '../worker/contract'
 import { familyLook } from '../theme/families'
 
-const props = defineProps<{ phrase: PhraseView; focused: boolean; tall?: boolean }>()
+const props = defineProps<{
+  phrase: PhraseView
+  focused: boolean
+  tall?: boolean
+  sounding?: number | null
+}>()
 
 const look = computed(() => familyLook(props.phrase.family))
 /** Letter of the family, with a stroke for every changed version. */
@@ -46,11 +51,24 @@ const described = computed(
         vector-effect="non-scaling-stroke"
       />
     </svg>
+    <span
+      v-if="sounding !== undefined && sounding !== null"
+      class="at"
+      :style="{ left: `${sounding * 100}%` }"
+    />
   </button>
 </template>
 
 <style scoped>
+.at {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2.5px;
+  background: rgb(var(--v-theme-primary));
+}
 .block {
+  position: relative;
   display: flex;
   flex-direction: column;
   min-width: 46px;

@@ -1,7 +1,12 @@
 /** The keyboard of the bench: one table, shown by `?`. */
+import { STEPS, type Step } from '#core/music/pitch'
 import type { useBench } from '../stores/bench'
+import type { useEntry } from '../stores/entry'
+import type { usePlayer } from '../stores/player'
 
 type Bench = ReturnType<typeof useBench>
+type Entry = ReturnType<typeof useEntry>
+type Player = ReturnType<typeof usePlayer>
 
 export interface KeyCommand {
   readonly keys: readonly string[]
@@ -59,6 +64,63 @@ export const COMMANDS: readonly KeyCommand[] = [
   { keys: ['s'], shown: 's', does: 'slur the note to the one before, or part them', run: toggleSlur },
   { keys: ['Escape'], shown: 'Esc', does: 'leave the phrase', run: b => (b.focus = null) },
 ]
+
+/** Keys of the Tune station while notes are written; they come before the bench's own. `shift` is held with the key where it says so. */
+export interface WriteCommand {
+  readonly keys: readonly string[]
+  readonly shown: string
+  readonly does: string
+  readonly run: (entry: Entry, key: string, shift: boolean) => void
+}
+
+export const WRITE_COMMANDS: readonly WriteCommand[] = [
+  { keys: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'A', 'B', 'C', 'D', 'E', 'F', 'G'], shown: 'a – g', does: 'a note; with Shift: together with the one there', run: (e, key, shift) => e.letter(STEPS.find(s => s === key.toUpperCase()) as Step, shift) },
+  { keys: ['1', '2', '3', '4', '6', '8'], shown: '1 2 3 4 6 8', does: 'length: so many eighths (2 is a quarter)', run: (e, key) => e.eighths(Number(key)) },
+  { keys: ['/'], shown: '/', does: 'half as long', run: e => e.scale('half') },
+  { keys: ['*'], shown: '*', does: 'twice as long', run: e => e.scale('double') },
+  { keys: ['.'], shown: '.', does: 'with a dot, or without', run: e => e.scale('dot') },
+  { keys: ['z'], shown: 'z', does: 'a rest', run: e => e.rest() },
+  { keys: ['y'], shown: 'y', does: 'triplets: of the chosen notes, or of the next ones', run: e => e.tuplet() },
+  { keys: ['t'], shown: 't', does: 'tie to the next note', run: e => e.tie() },
+  { keys: ['s'], shown: 's', does: 'slur over the chosen notes', run: e => e.slur() },
+  { keys: ['+'], shown: '+', does: 'a half step up', run: e => e.halfSteps(1) },
+  { keys: ['-'], shown: '-', does: 'a half step down', run: e => e.halfSteps(-1) },
+  { keys: ['ArrowUp'], shown: '↑', does: 'a step up; with Shift an octave', run: (e, _k, shift) => (shift ? e.octaves(1) : e.letters(1)) },
+  { keys: ['ArrowDown'], shown: '↓', does: 'a step down; with Shift an octave', run: (e, _k, shift) => (shift ? e.octaves(-1) : e.letters(-1)) },
+  { keys: ['r'], shown: 'r', does: 'the other name of the note (G♯, A♭)', run: e => e.otherName() },
+  { keys: ['o'], shown: 'o', does: 'the note may be left out', run: e => e.optional() },
+  { keys: ['|'], shown: '|', does: 'close the bar here, full or not', run: e => e.closeBar() },
+  { keys: [':'], shown: ':', does: 'repeat up to this bar', run: e => e.repeatHere() },
+  { keys: ['m'], shown: 'm', does: 'choose the whole bar', run: e => e.chooseMeasure() },
+  { keys: ['h'], shown: 'h', does: 'choose the whole phrase', run: e => e.choosePhrase() },
+  { keys: ['Delete', 'Backspace'], shown: 'Delete', does: 'take the chosen notes out', run: e => e.remove() },
+  { keys: ['Escape'], shown: 'Esc', does: 'stop writing', run: e => (e.writing = false) },
+] // prettier-ignore
+
+/** Runs a key while notes are written; false when it means nothing there. */
+export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): boolean {
+  const mod = event.ctrlKey || event.metaKey
+  const edit = { c: entry.copy, x: entry.cut, v: entry.paste }[event.key.toLowerCase()]
+  if (mod && edit && !event.shiftKey) edit()
+  else if (mod || event.altKey) return false
+  else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')
+    bench.walkEvents(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey) // prettier-ignore
+  else {
+    const command = WRITE_COMMANDS.find(c => c.keys.includes(event.key))
+    if (!command) return false
+    command.run(entry, event.key, event.shiftKey)
+  }
+  return true
+}
+
+/** Space plays and stops, everywhere on the bench. */
+export function runPlayKey(player: Player, event: KeyboardEvent): boolean {
+  if (event.key !== ' ' || event.ctrlKey || event.metaKey || event.altKey) return false
+  if (event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="tab"]'))
+    return false
+  player.toggle()
+  return true
+}
 
 export const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Time across, frog to tip down: every stroke a slanted line, slurred notes as ticks, lifts dashed. */
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { LEFT, timeX } from '../hand/laneModel'
 import { strokeStart } from '../bench/keys'
+import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 
 const bench = useBench()
-const host = ref<HTMLElement | null>(null)
 const HEIGHT = 190
 const TOP = 18
 const BOTTOM = HEIGHT - 14
@@ -50,72 +50,48 @@ function select(event: string) {
   const note = byEvent.value.get(event)
   if (note) bench.select(note.id)
 }
-
-watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
-  await nextTick()
-  const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
-  const at = phrase ? phrase.start : bench.selectedNote?.start
-  if (at === undefined || !host.value) return
-  const { scrollLeft, clientWidth } = host.value
-  if (phrase || timeX(at) < scrollLeft + LEFT || timeX(at) > scrollLeft + clientWidth - 80)
-    host.value.scrollLeft = timeX(at) - LEFT - 20
-})
 </script>
 
 <template>
-  <div
-    ref="host"
-    class="lane"
-    data-test="bow-lane"
-    tabindex="0"
-    aria-label="Bow lane: time across, frog at the top, tip below"
+  <LaneFrame
+    name="bow-lane"
+    label="Bow lane: time across, frog at the top, tip below"
+    about="Where on the bow every stroke happens"
+    :width="width"
+    :height="HEIGHT"
   >
-    <svg :width="width" :height="HEIGHT" role="img" aria-label="Where on the bow every stroke happens">
-      <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(0)" :height="y(END) - y(0)" />
-      <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(1 - END)" :height="y(1) - y(1 - END)" />
-      <g class="scale">
-        <template
-          v-for="[name, place] in [
-            ['frog', 0],
-            ['middle', 0.5],
-            ['tip', 1],
-          ] as const"
-          :key="name"
-        >
-          <line :x1="LEFT" :x2="width" :y1="y(place)" :y2="y(place)" />
-          <text :x="LEFT - 8" :y="y(place) + 4" text-anchor="end">{{ name }}</text>
-        </template>
-      </g>
-      <line v-for="(l, i) in lifts" :key="`l${i}`" class="lift" v-bind="l" />
-      <g
-        v-for="s in strokes"
-        :key="s.notes[0]"
-        class="stroke"
-        :class="[s.direction, { chosen: s.notes[0] === chosen }]"
-        @click="select(s.notes[0]!)"
+    <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(0)" :height="y(END) - y(0)" />
+    <rect class="end" :x="LEFT" :width="width - LEFT" :y="y(1 - END)" :height="y(1) - y(1 - END)" />
+    <g class="scale">
+      <template
+        v-for="[name, place] in [
+          ['frog', 0],
+          ['middle', 0.5],
+          ['tip', 1],
+        ] as const"
+        :key="name"
       >
-        <line class="hit" :x1="timeX(s.start)" :x2="timeX(s.end)" :y1="y(s.from)" :y2="y(s.to)" />
-        <line class="hair" :x1="timeX(s.start) + 1" :x2="timeX(s.end) - 1" :y1="y(s.from)" :y2="y(s.to)" />
-        <circle v-for="(t, i) in s.ticks" :key="i" :cx="t.x" :cy="t.y" r="3.2" />
-        <circle v-if="pinned(s.notes[0]!)" class="pin" :cx="timeX(s.start)" :cy="y(s.from)" r="5.5" />
-      </g>
-    </svg>
-  </div>
+        <line :x1="LEFT" :x2="width" :y1="y(place)" :y2="y(place)" />
+        <text :x="LEFT - 8" :y="y(place) + 4" text-anchor="end">{{ name }}</text>
+      </template>
+    </g>
+    <line v-for="(l, i) in lifts" :key="`l${i}`" class="lift" v-bind="l" />
+    <g
+      v-for="s in strokes"
+      :key="s.notes[0]"
+      class="stroke"
+      :class="[s.direction, { chosen: s.notes[0] === chosen }]"
+      @click="select(s.notes[0]!)"
+    >
+      <line class="hit" :x1="timeX(s.start)" :x2="timeX(s.end)" :y1="y(s.from)" :y2="y(s.to)" />
+      <line class="hair" :x1="timeX(s.start) + 1" :x2="timeX(s.end) - 1" :y1="y(s.from)" :y2="y(s.to)" />
+      <circle v-for="(t, i) in s.ticks" :key="i" :cx="t.x" :cy="t.y" r="3.2" />
+      <circle v-if="pinned(s.notes[0]!)" class="pin" :cx="timeX(s.start)" :cy="y(s.from)" r="5.5" />
+    </g>
+  </LaneFrame>
 </template>
 
 <style scoped>
-.lane:focus-visible {
-  outline-offset: -2px;
-}
-.lane {
-  overflow-x: auto;
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-  background: rgb(var(--v-theme-surface));
-}
-svg {
-  display: block;
-}
 text {
   font-family: var(--face);
   font-size: 11.5px;

@@ -93,11 +93,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
 
 <style scoped>
 .bow {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 320px;
-  grid-template-rows: minmax(0, 1fr) auto;
-  gap: 0 20px;
-  padding-left: 4px;
 }
 .side h2 {
   font-size: 18px;
@@ -119,17 +115,5 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
   flex-wrap: wrap;
   gap: 8px;
   margin-bottom: 16px;
-}
-.main,
-.side {
-  overflow-y: auto;
-  padding: 12px 0;
-}
-.side {
-  padding-right: 18px;
-}
-.bottom {
-  grid-column: 1 / -1;
-  min-width: 0;
 }
 </style>

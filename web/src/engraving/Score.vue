@@ -3,6 +3,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 import { ALL_MARKS, type MarkOptions } from './marks'
 import { drawSystem, placeTune, type DrawnSystem } from './system'
@@ -13,6 +14,7 @@ const props = withDefaults(defineProps<{ tab?: boolean; marks?: Partial<MarkOpti
   follow: true,
 })
 const bench = useBench()
+const player = usePlayer()
 const host = ref<HTMLElement | null>(null)
 const { width } = useElementSize(host)
 const systems = shallowRef<readonly DrawnSystem[]>([])
@@ -89,17 +91,26 @@ const tints = computed<(Box | null)[]>(() => {
 })
 
 const chosen = computed(() => {
-  const event = bench.selectedNote?.event
-  return systems.value.map(s => (event === undefined ? undefined : s.anchors.get(event)))
+  const event = bench.caret
+  return systems.value.map(s => (event === null ? undefined : s.anchors.get(event)))
 })
+/** The other notes of a chosen stretch. */
+const stretch = computed(() => {
+  const ids = bench.selection.length > 1 ? bench.selection : []
+  return systems.value.map(s => ids.flatMap(id => s.anchors.get(id) ?? []))
+})
+/** What sounds now. */
+const sounding = computed(() =>
+  systems.value.map(s => (player.playing ? s.anchors.get(player.playing) : undefined)),
+)
 
 watch(
-  [() => bench.focus, () => bench.selected],
+  [() => bench.focus, () => bench.caret],
   async () => {
     await nextTick()
     if (props.follow)
       host.value
-        ?.querySelector(bench.selected ? '.chosen' : '.tint')
+        ?.querySelector(bench.caret ? '.chosen' : '.tint')
         ?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
   },
   { flush: 'post' },
@@ -113,17 +124,32 @@ function pick(event: MouseEvent, s: DrawnSystem) {
     const distance = Math.abs(a.x - x)
     if (distance < (best?.distance ?? 24)) best = { id, distance }
   }
-  const note = best && bench.notes.find(n => n.event === best.id)
-  if (note) bench.select(note.id)
+  if (best) bench.selectEvent(best.id, event.shiftKey)
 }
+
+const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => ({
+  left: `${a.x - 11}px`,
+  top: `${Math.min(a.top, s.staffTop) - 22}px`,
+  height: `${Math.max(a.bottom, s.staffBottom) - Math.min(a.top, s.staffTop) + 28}px`,
+})
+
+watch(
+  () => player.playing,
+  async () => {
+    await nextTick()
+    if (props.follow)
+      host.value?.querySelector('.sounding')?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
+  },
+  { flush: 'post' },
+)
 </script>
 
 <template>
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
     <p v-else-if="bench.result && bench.result.tune.measures.length === 0" class="quiet blank">
-      No notes yet. Type them in the source: letters A to G, a bar line |, a number after a letter for its
-      length.
+      No notes yet. Write them here with the letters a to g, tap them on the fingerboard, say them as strings
+      and fingers, or type them in the source.
     </p>
     <div
       v-for="(s, i) in systems"
@@ -137,16 +163,9 @@ function pick(event: MouseEvent, s: DrawnSystem) {
         class="tint"
         :style="{ left: `${tints[i]!.left}px`, width: `${tints[i]!.width}px`, '--family-hue': tints[i]!.hue }"
       />
-      <div
-        v-if="chosen[i]"
-        class="chosen"
-        data-test="chosen"
-        :style="{
-          left: `${chosen[i]!.x - 11}px`,
-          top: `${Math.min(chosen[i]!.top, s.staffTop) - 22}px`,
-          height: `${Math.max(chosen[i]!.bottom, s.staffBottom) - Math.min(chosen[i]!.top, s.staffTop) + 28}px`,
-        }"
-      />
+      <div v-for="(a, k) in stretch[i]" :key="k" class="stretch" data-test="stretch" :style="box(s, a)" />
+      <div v-if="chosen[i]" class="chosen" data-test="chosen" :style="box(s, chosen[i]!)" />
+      <div v-if="sounding[i]" class="sounding" data-test="sounding" :style="box(s, sounding[i]!)" />
       <div ref="holders" class="ink" />
     </div>
   </div>
@@ -172,7 +191,8 @@ function pick(event: MouseEvent, s: DrawnSystem) {
   fill: var(--page);
 }
 .tint,
-.chosen {
+.chosen,
+.sounding {
   scroll-margin: 40px 0;
 }
 .tint {
@@ -189,6 +209,18 @@ function pick(event: MouseEvent, s: DrawnSystem) {
   border-radius: 11px;
   background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 30%, transparent);
   outline: 1.5px solid rgb(var(--v-theme-secondary));
+}
+.stretch,
+.sounding {
+  position: absolute;
+  width: 22px;
+  border-radius: 11px;
+}
+.stretch {
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 20%, transparent);
+}
+.sounding {
+  background: color-mix(in srgb, rgb(var(--v-theme-primary)) 26%, transparent);
 }
 .failure {
   color: rgb(var(--v-theme-error));

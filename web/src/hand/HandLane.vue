@@ -1,16 +1,16 @@
 <script setup lang="ts">
 /** Time across, true millimetres from the nut down; every string has a stroke of its own. */
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
 import { digitText } from '#core/tablature/tabModel'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
+import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 import type { NoteView } from '../worker/contract'
 import { handRuns, LEFT, QUARTER, timeX } from './laneModel'
 
 const props = defineProps<{ length: number; span: number }>()
 const bench = useBench()
-const host = ref<HTMLElement | null>(null)
 
 const HEIGHT = 216
 const TOP = 28
@@ -59,109 +59,84 @@ const blocks = computed(() => bench.result!.blocks.flatMap(h => between(h.from, 
 const letter = (n: NoteView) => bench.result!.tab.lineLabels[n.string]
 const newString = (i: number) => i === 0 || notes.value[i - 1]!.string !== notes.value[i]!.string
 const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
-
-watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
-  await nextTick()
-  const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
-  const at = phrase ? phrase.start : bench.selectedNote?.start
-  if (at === undefined || !host.value) return
-  const { scrollLeft, clientWidth } = host.value
-  const x = timeX(at)
-  if (phrase || x < scrollLeft + LEFT || x > scrollLeft + clientWidth - 80)
-    host.value.scrollLeft = x - LEFT - 20
-})
 </script>
 
 <template>
-  <div
-    ref="host"
-    class="lane"
-    data-test="hand-lane"
-    tabindex="0"
-    aria-label="Hand lane: time across, distance from the nut down"
+  <LaneFrame
+    name="hand-lane"
+    label="Hand lane: time across, distance from the nut down"
+    about="The path of the hand over the strings"
+    :width="width"
+    :height="HEIGHT"
   >
-    <svg :width="width" :height="HEIGHT" role="img" aria-label="The path of the hand over the strings">
-      <g class="scale">
-        <template v-for="t in ticks" :key="t.mm">
-          <line :x1="LEFT" :x2="width" :y1="t.y" :y2="t.y" />
-          <text :x="LEFT - 8" :y="t.y + 4" text-anchor="end">{{ t.mm === 0 ? 'nut' : `${t.mm}` }}</text>
-        </template>
-        <text :x="4" :y="12">mm</text>
-      </g>
-      <rect
-        v-for="(r, i) in runs"
-        :key="`r${i}`"
-        class="hand"
-        :x="timeX(r.from)"
-        :width="(r.to - r.from) * QUARTER"
-        :y="y(r.anchor)"
-        :height="y(r.anchor + span) - y(r.anchor)"
+    <g class="scale">
+      <template v-for="t in ticks" :key="t.mm">
+        <line :x1="LEFT" :x2="width" :y1="t.y" :y2="t.y" />
+        <text :x="LEFT - 8" :y="t.y + 4" text-anchor="end">{{ t.mm === 0 ? 'nut' : `${t.mm}` }}</text>
+      </template>
+      <text :x="4" :y="12">mm</text>
+    </g>
+    <rect
+      v-for="(r, i) in runs"
+      :key="`r${i}`"
+      class="hand"
+      :x="timeX(r.from)"
+      :width="(r.to - r.from) * QUARTER"
+      :y="y(r.anchor)"
+      :height="y(r.anchor + span) - y(r.anchor)"
+    />
+    <g v-for="s in shifts" :key="`s${s.to}`" class="shift">
+      <line :x1="s.x - 2" :x2="s.x - 2" :y1="s.y1" :y2="s.y2" />
+      <path
+        :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`"
       />
-      <g v-for="s in shifts" :key="`s${s.to}`" class="shift">
-        <line :x1="s.x - 2" :x2="s.x - 2" :y1="s.y1" :y2="s.y2" />
-        <path
-          :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`"
-        />
-        <text :x="s.x + 3" :y="Math.max(s.y1, s.y2) + 13">{{ Math.round(s.mm) }} mm</text>
-      </g>
+      <text :x="s.x + 3" :y="Math.max(s.y1, s.y2) + 13">{{ Math.round(s.mm) }} mm</text>
+    </g>
+    <line
+      v-for="(h, i) in holds"
+      :key="`h${i}`"
+      class="hold"
+      :x1="timeX(h.a.start + h.a.length)"
+      :x2="timeX(h.b.start)"
+      :y1="y(h.a.offset)"
+      :y2="y(h.b.offset)"
+    />
+    <rect
+      v-for="(b, i) in blocks"
+      :key="`b${i}`"
+      class="block"
+      :x="timeX(b.a.start) - 9"
+      :width="(b.b.start - b.a.start) * QUARTER + 18"
+      :y="y(b.a.offset) - 11"
+      height="22"
+      rx="11"
+    />
+    <g
+      v-for="(n, i) in notes"
+      :key="n.id"
+      class="note"
+      :class="{ chosen: n.id === bench.selected }"
+      @click="bench.select(n.id)"
+    >
       <line
-        v-for="(h, i) in holds"
-        :key="`h${i}`"
-        class="hold"
-        :x1="timeX(h.a.start + h.a.length)"
-        :x2="timeX(h.b.start)"
-        :y1="y(h.a.offset)"
-        :y2="y(h.b.offset)"
+        :x1="timeX(n.start)"
+        :x2="timeX(n.start + n.length) - 4"
+        :y1="y(n.offset)"
+        :y2="y(n.offset)"
+        v-bind="STRING_STROKES[n.string]"
       />
-      <rect
-        v-for="(b, i) in blocks"
-        :key="`b${i}`"
-        class="block"
-        :x="timeX(b.a.start) - 9"
-        :width="(b.b.start - b.a.start) * QUARTER + 18"
-        :y="y(b.a.offset) - 11"
-        height="22"
-        rx="11"
-      />
-      <g
-        v-for="(n, i) in notes"
-        :key="n.id"
-        class="note"
-        :class="{ chosen: n.id === bench.selected }"
-        @click="bench.select(n.id)"
-      >
-        <line
-          :x1="timeX(n.start)"
-          :x2="timeX(n.start + n.length) - 4"
-          :y1="y(n.offset)"
-          :y2="y(n.offset)"
-          v-bind="STRING_STROKES[n.string]"
-        />
-        <template v-if="!n.tied">
-          <circle :cx="timeX(n.start)" :cy="y(n.offset)" r="8.5" :class="{ pinned: pinned(n) }" />
-          <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark)" />
-          <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">
-            {{ letter(n) }}
-          </text>
-        </template>
-      </g>
-    </svg>
-  </div>
+      <template v-if="!n.tied">
+        <circle :cx="timeX(n.start)" :cy="y(n.offset)" r="8.5" :class="{ pinned: pinned(n) }" />
+        <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark)" />
+        <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">
+          {{ letter(n) }}
+        </text>
+      </template>
+    </g>
+  </LaneFrame>
 </template>
 
 <style scoped>
-.lane:focus-visible {
-  outline-offset: -2px;
-}
-.lane {
-  overflow-x: auto;
-  border-top: 1px solid var(--rule);
-  border-bottom: 1px solid var(--rule);
-  background: rgb(var(--v-theme-surface));
-}
-svg {
-  display: block;
-}
 text {
   font-family: var(--face);
   font-size: 11.5px;

@@ -69,11 +69,7 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
 
 <style scoped>
 .hand {
-  display: grid;
   grid-template-columns: minmax(0, 1fr) 340px;
-  grid-template-rows: minmax(0, 1fr) auto;
-  gap: 0 20px;
-  padding-left: 4px;
 }
 .side .minor {
   font-size: 14px;
@@ -85,17 +81,5 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
 }
 .school {
   margin-top: 12px;
-}
-.main,
-.side {
-  overflow-y: auto;
-  padding: 12px 0;
-}
-.side {
-  padding-right: 18px;
-}
-.bottom {
-  grid-column: 1 / -1;
-  min-width: 0;
 }
 </style>

@@ -1,79 +1,212 @@
 <script setup lang="ts">
+/** Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on the shelf. */
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import { sentence } from '#core/findings/english'
+import { READABLE, type FileKind } from '#core/formats/readFile'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
-import type { Finding } from '#core/findings/finding'
-import type { Tune } from '#core/music/tune'
 import FindingList from '../bench/FindingList.vue'
+import { api } from '../api/client'
+import { useShelf } from '../stores/shelf'
 import { callCore } from '../worker/client'
+import type { FileResult } from '../worker/contract'
 
-const props = defineProps<{ given: { name: string; text: string } | null }>()
-const emit = defineEmits<{ take: [tunes: readonly { tune: Tune; source: string }[]]; close: [] }>()
+const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
+const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
+const shelf = useShelf()
 
-const text = ref(props.given?.text ?? '')
-const read = ref<{
-  tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
-  findings: readonly Finding[]
-} | null>(null)
+const text = ref('')
+const file = ref(props.given)
+const choice = ref<number | undefined>()
+const read = ref<FileResult | null>(null)
+const taken = ref<ReadonlySet<number>>(new Set())
+const alike = ref<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
 const problem = ref('')
+const reading = ref(false)
+const progress = ref<number | null>(null)
+let stop = false
+let asked = 0
 
-watchDebounced(
-  text,
-  async typed => {
-    try {
-      const result = typed === '' ? null : await callCore(core => core.readBook(typed))
-      if (typed === text.value) read.value = result
-      problem.value = ''
-    } catch (e) {
-      problem.value = e instanceof Error ? e.message : String(e)
-    }
-  },
-  { debounce: 150, immediate: true },
-)
+async function look(name: string, bytes: Uint8Array) {
+  const mine = ++asked
+  reading.value = true
+  try {
+    const result = await callCore(core =>
+      core.readFile(name, bytes, choice.value === undefined ? {} : { choice: choice.value }),
+    )
+    if (mine !== asked) return
+    read.value = result
+    taken.value = new Set(result.tunes.keys())
+    problem.value = ''
+    alike.value = result.tunes.length > 0 ? await api.alike(result.prints) : []
+    if (mine !== asked) return
+    // What is on the shelf already is not taken a second time unless one asks for it.
+    if (result.tunes.length > 1)
+      taken.value = new Set([...result.tunes.keys()].filter(i => (alike.value[i]?.[0]?.likeness ?? 0) < 0.95))
+  } catch (e) {
+    if (mine === asked) problem.value = e instanceof Error ? e.message : String(e)
+  } finally {
+    if (mine === asked) reading.value = false
+  }
+}
+const lookAgain = () => {
+  if (file.value) return look(file.value.name, file.value.bytes)
+  if (text.value.trim() === '') return void (read.value = null)
+  return look('pasted.abc', new TextEncoder().encode(text.value))
+}
+watchDebounced(text, lookAgain, { debounce: 150 })
+if (props.given) void lookAgain()
 
 async function choose(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (file) text.value = await file.text()
+  const picked = (event.target as HTMLInputElement).files?.[0]
+  if (!picked) return
+  choice.value = undefined
+  file.value = { name: picked.name, bytes: new Uint8Array(await picked.arrayBuffer()) }
+  await lookAgain()
 }
+function other(index: number) {
+  choice.value = index
+  void lookAgain()
+}
+const KINDS: Readonly<Record<FileKind, string>> = {
+  abc: 'ABC', musicxml: 'MusicXML', mxl: 'packed MusicXML', midi: 'MIDI', spoken: 'strings and fingers', backup: 'a Nokta document',
+} // prettier-ignore
 
 const tunes = computed(() => read.value?.tunes ?? [])
 const findings = computed(() => [
   ...(read.value?.findings ?? []),
   ...(tunes.value.length === 1 ? tunes.value[0]!.findings : []),
 ])
+const choices = computed(() => (read.value?.choices ?? []).map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes })).filter(c => c.notes > 0)) // prettier-ignore
+const count = computed(() => taken.value.size)
+function toggle(i: number) {
+  const next = new Set(taken.value)
+  if (!next.delete(i)) next.add(i)
+  taken.value = next
+}
+const toggleAll = () =>
+  (taken.value = count.value === tunes.value.length ? new Set() : new Set(tunes.value.keys()))
+const worst = (list: readonly { severity: string }[]) => list.filter(f => f.severity !== 'note').length
+
+async function take() {
+  stop = false
+  progress.value = 0
+  try {
+    const chosen = tunes.value.filter((_, i) => taken.value.has(i))
+    emit('done', await shelf.addAll(chosen, n => (progress.value = n), () => stop)) // prettier-ignore
+  } catch (e) {
+    problem.value = e instanceof Error ? e.message : String(e)
+  } finally {
+    progress.value = null
+  }
+}
 </script>
 
 <template>
   <v-card class="add" data-test="add-dialog">
-    <h2>Add a tune</h2>
+    <h2>Add tunes</h2>
     <p class="quiet">
-      Paste ABC text or choose a file. <template v-if="given">Taken from {{ given.name }}.</template>
+      Choose a file ({{ READABLE.join(', ') }}) or paste a tune in ABC, in strings and fingers, or as
+      MusicXML.
     </p>
-    <v-textarea v-model="text" label="ABC" rows="10" class="abc" data-test="paste" spellcheck="false" />
-    <label class="file">Or a file <input type="file" accept=".abc,.txt,text/plain" @change="choose" /></label>
+    <label class="file">
+      <input type="file" :accept="READABLE.join(',')" data-test="file" @change="choose" />
+      <span v-if="file">
+        {{ file.name }}<template v-if="read?.kind">: {{ KINDS[read.kind] }}</template></span
+      >
+    </label>
+    <v-textarea
+      v-if="!file"
+      v-model="text"
+      label="Pasted text"
+      rows="9"
+      class="abc"
+      data-test="paste"
+      spellcheck="false"
+    />
+    <v-select
+      v-if="choices.length > 1"
+      :model-value="read?.taken"
+      :items="choices"
+      label="Which part, voice or track"
+      data-test="choose-part"
+      @update:model-value="other"
+    />
+    <v-progress-linear v-if="reading" indeterminate color="primary" aria-label="Reading" />
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
-    <ul v-if="tunes.length" class="found">
-      <li v-for="(t, i) in tunes.slice(0, 8)" :key="i">
-        <b>{{ t.tune.title || 'Untitled' }}</b> · {{ keyName(t.tune.key) }} · {{ metreName(t.tune.metre) }} ·
-        {{ t.tune.measures.length }} measures
-        <template v-if="tunes.length > 1 && t.findings.length">
-          · {{ t.findings.length }} to look at</template
-        >
-      </li>
-      <li v-if="tunes.length > 8">and {{ tunes.length - 8 }} more</li>
-    </ul>
+    <div v-if="tunes.length === 1" class="one">
+      <b>{{ tunes[0]!.tune.title || 'Untitled' }}</b> · {{ keyName(tunes[0]!.tune.key) }} ·
+      {{ metreName(tunes[0]!.tune.metre) }} · {{ tunes[0]!.tune.measures.length }} measures
+      <p v-if="alike[0]?.length" data-test="alike-on-shelf">
+        Sounds like {{ alike[0].map(a => `“${a.title}” (${Math.round(a.likeness * 100)} %)`).join(', ') }},
+        which is on the shelf.
+      </p>
+    </div>
+    <template v-else-if="tunes.length > 1">
+      <p>
+        <button class="link" @click="toggleAll">
+          {{ count === tunes.length ? 'none of them' : 'all of them' }}
+        </button>
+        {{ count }} of {{ tunes.length }} chosen
+      </p>
+      <div class="report" data-test="report">
+        <table class="plain">
+          <tbody>
+            <tr v-for="(t, i) in tunes" :key="i">
+              <td>
+                <input
+                  type="checkbox"
+                  :checked="taken.has(i)"
+                  :aria-label="`Take ${t.tune.title}`"
+                  @change="toggle(i)"
+                />
+              </td>
+              <td>
+                <b>{{ t.tune.title || 'Untitled' }}</b>
+              </td>
+              <td>{{ keyName(t.tune.key) }}, {{ metreName(t.tune.metre) }}</td>
+              <td class="number">{{ t.tune.measures.length }}</td>
+              <td class="quiet">
+                <template v-if="t.tune.measures.length === 0">no notes</template>
+                <template v-else-if="worst(t.findings)"
+                  >{{ worst(t.findings) }} to look at:
+                  {{ sentence(t.findings.find(f => f.severity !== 'note')!) }}</template
+                >
+                <template v-if="alike[i]?.length">
+                  like “{{ alike[i]![0]!.title }}” ({{
+                    Math.round(alike[i]![0]!.likeness * 100)
+                  }}
+                  %)</template
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </template>
     <FindingList v-if="findings.length" :findings="findings" class="findings" />
+    <div v-if="progress !== null" class="progress" role="status">
+      <v-progress-linear
+        :model-value="(progress / Math.max(1, count)) * 100"
+        color="primary"
+        height="8"
+        aria-label="Taking tunes in"
+      />
+      {{ progress }} of {{ count }} on the shelf
+    </div>
     <div class="actions">
-      <v-btn @click="emit('close')">Cancel</v-btn>
+      <v-btn @click="progress === null ? emit('close') : (stop = true)">{{
+        progress === null ? 'Cancel' : 'Stop here'
+      }}</v-btn>
       <v-btn
         variant="flat"
         color="primary"
-        :disabled="tunes.length === 0"
+        :disabled="count === 0 || progress !== null"
         data-test="take"
-        @click="emit('take', tunes)"
+        @click="take"
       >
-        {{ tunes.length > 1 ? `Put ${tunes.length} tunes on the shelf` : 'Put it on the shelf' }}
+        {{ count > 1 ? `Put ${count} tunes on the shelf` : 'Put it on the shelf' }}
       </v-btn>
     </div>
   </v-card>
@@ -92,14 +225,25 @@ const findings = computed(() => [
   display: block;
   margin: 10px 0;
 }
-.found {
-  list-style: none;
-  padding: 0;
+.one {
   margin: 8px 0;
+}
+.report {
+  max-height: 300px;
+  overflow: auto;
+}
+.link {
+  font: inherit;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  text-decoration: underline;
 }
 .findings {
   max-height: 180px;
   overflow: auto;
+}
+.progress {
+  margin-top: 10px;
 }
 .actions {
   display: flex;

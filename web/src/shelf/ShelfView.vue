@@ -1,29 +1,50 @@
 <script setup lang="ts">
-import { mdiArchiveArrowDownOutline, mdiPlus } from '@mdi/js'
+import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
+import { useIntersectionObserver } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
-import { emptyTune, type Tune } from '#core/music/tune'
+import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/api'
-import { useShelf } from '../stores/shelf'
+import { useShelf, type Sort } from '../stores/shelf'
 import AddTune from './AddTune.vue'
+import AlikeTunes from './AlikeTunes.vue'
 
 const shelf = useShelf()
 const router = useRouter()
 const adding = ref(false)
-const dropped = ref<{ name: string; text: string } | null>(null)
-const sought = ref('')
-const away = ref<{ id: string; title: string } | null>(null)
+const comparing = ref(false)
+const dropped = ref<{ name: string; bytes: Uint8Array } | null>(null)
+/** What was put away or taken in last, to undo it. */
+const away = ref<{ ids: readonly string[]; title: string } | null>(null)
+const takenIn = ref<readonly string[]>([])
 const problem = ref('')
 
 onMounted(() => shelf.load())
 
-const shown = computed(() => {
-  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const matches = (t: TuneListItem) =>
-    words.every(w => `${t.title} ${t.kind} ${keyName(t.key)}`.toLowerCase().includes(w))
-  return shelf.tunes.filter(matches)
+const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
+  ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
+] // prettier-ignore
+type Facet = 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tag'
+const FILTERS: readonly (readonly [Facet, string])[] = [['kind', 'Kind'], ['key', 'Key'], ['metre', 'Metre'], ['instrument', 'For'], ['level', 'Level'], ['tag', 'Tag']] // prettier-ignore
+const items = (f: Facet) =>
+  (shelf.facets?.[f] ?? []).map(({ value, count }) => ({ value, title: `${value} (${count})` }))
+const useful = computed(() => FILTERS.filter(([f]) => items(f).length > 0))
+const tunings = [{ value: 'home', title: 'home tuning' }, { value: 'cross', title: 'cross-tuned' }] // prettier-ignore
+function setFilter(facet: Facet, value: string | null) {
+  Object.assign(shelf.filters, {
+    [facet]: value === null ? undefined : facet === 'level' ? Number(value) : value,
+  })
+}
+function clear() {
+  shelf.search = ''
+  for (const f of [...FILTERS.map(f => f[0]), 'tuning'] as const) delete shelf.filters[f]
+}
+
+const end = ref<HTMLElement | null>(null)
+useIntersectionObserver(end, ([entry]) => {
+  if (entry?.isIntersecting && shelf.tunes.length < shelf.total) void shelf.load(true)
 })
 
 async function attempt(work: () => Promise<unknown>) {
@@ -41,32 +62,35 @@ const startEmpty = () =>
     await router.push(`/tunes/${id}/tune`)
   })
 
-const take = (tunes: readonly { tune: Tune; source: string }[]) =>
+const done = (ids: readonly string[]) =>
   attempt(async () => {
-    const ids: string[] = []
-    for (const t of tunes) ids.push(await shelf.add(t.tune, t.source))
     adding.value = false
     if (ids.length === 1) await router.push(`/tunes/${ids[0]}/tune`)
-    else await shelf.load()
+    else {
+      takenIn.value = ids
+      await shelf.load()
+    }
   })
 
-const putAway = (t: TuneListItem) =>
+const putAway = (ids: readonly string[], title: string) =>
   attempt(async () => {
-    await shelf.putAway(t.id)
-    away.value = { id: t.id, title: t.title }
+    takenIn.value = []
+    await shelf.putAway(ids)
+    away.value = { ids, title }
   })
 
-const bringBack = (id: string) =>
+const bringBack = (ids: readonly string[]) =>
   attempt(async () => {
-    await shelf.bringBack(id)
+    await shelf.bringBack(ids)
     away.value = null
   })
 
 async function onDrop(event: DragEvent) {
   const file = event.dataTransfer?.files[0]
-  const text = file ? await file.text() : event.dataTransfer?.getData('text/plain')
-  if (!text) return
-  dropped.value = { name: file?.name ?? 'dropped text', text }
+  const text = event.dataTransfer?.getData('text/plain')
+  if (file) dropped.value = { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }
+  else if (text) dropped.value = { name: 'dropped text', bytes: new TextEncoder().encode(text) }
+  else return
   adding.value = true
 }
 
@@ -74,17 +98,49 @@ function paste() {
   dropped.value = null
   adding.value = true
 }
+const title = (t: TuneListItem) => t.title || 'Untitled'
 </script>
 
 <template>
   <section class="shelf" @dragover.prevent @drop.prevent="onDrop">
     <div class="head">
       <h1>Shelf</h1>
-      <v-text-field v-model="sought" class="search" label="Find a tune" clearable data-test="search" />
+      <v-text-field
+        v-model="shelf.search"
+        class="search"
+        label="Find a tune"
+        clearable
+        data-test="search"
+        @click:clear="shelf.search = ''"
+      />
       <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="add" @click="paste"
-        >Add a tune</v-btn
+        >Add tunes</v-btn
       >
       <v-btn variant="outlined" data-test="empty" @click="startEmpty">Start with an empty page</v-btn>
+    </div>
+    <div v-if="shelf.shelf > 0" class="filters" role="group" aria-label="Filters">
+      <v-select
+        v-for="[facet, name] in useful"
+        :key="facet"
+        :model-value="shelf.filters[facet] === undefined ? null : String(shelf.filters[facet])"
+        :items="items(facet)"
+        :label="name"
+        clearable
+        :data-test="`filter-${facet}`"
+        @update:model-value="v => setFilter(facet, v)"
+      />
+      <v-select
+        :model-value="shelf.filters.tuning ?? null"
+        :items="tunings"
+        label="Tuning"
+        clearable
+        @update:model-value="v => (shelf.filters.tuning = (v as 'home') ?? undefined)"
+      />
+      <span class="found" role="status" data-test="found">{{
+        shelf.filtered ? `${shelf.total} of ${shelf.shelf}` : `${shelf.shelf} tunes`
+      }}</span>
+      <button v-if="shelf.filtered" class="link" @click="clear">show all</button>
+      <button class="link" data-test="alike" @click="comparing = true">tunes that sound alike</button>
     </div>
 
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
@@ -99,59 +155,87 @@ function paste() {
       <p>{{ shelf.problem }}</p>
       <v-btn variant="outlined" @click="shelf.load()">Try again</v-btn>
     </div>
-    <div v-else-if="shelf.tunes.length === 0" class="empty">
+    <div v-else-if="shelf.shelf === 0" class="empty">
       <h2>No tune yet</h2>
-      <p>Paste a tune in ABC, drop a file anywhere on this page, or start with an empty page and type.</p>
+      <p>Drop a file anywhere on this page, paste a tune, or start with an empty page and write.</p>
     </div>
-    <p v-else-if="shown.length === 0" class="empty">No tune matches “{{ sought }}”.</p>
+    <p v-else-if="shelf.tunes.length === 0" class="empty">No tune matches what you are looking for.</p>
     <table v-else class="plain tunes">
       <thead>
         <tr>
-          <th>Title</th>
-          <th>Kind</th>
-          <th>Key</th>
-          <th>Metre</th>
-          <th class="number">Measures</th>
-          <th>Arranged for</th>
-          <th>Changed</th>
+          <th
+            v-for="[by, name, look] in COLUMNS"
+            :key="name"
+            :class="look"
+            :aria-sort="by === shelf.sort ? (shelf.order === 'up' ? 'ascending' : 'descending') : undefined"
+          >
+            <button v-if="by" class="sort" :data-test="`sort-${by}`" @click="shelf.sortBy(by)">
+              {{ name
+              }}<v-icon
+                v-if="by === shelf.sort"
+                :icon="shelf.order === 'up' ? mdiArrowUp : mdiArrowDown"
+                size="14"
+              />
+            </button>
+            <template v-else>{{ name }}</template>
+          </th>
           <th><span class="sr">Put away</span></th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="t in shown" :key="t.id" data-test="tune-row">
+        <tr v-for="t in shelf.tunes" :key="t.id" data-test="tune-row">
           <td>
-            <router-link :to="`/tunes/${t.id}/tune`">{{ t.title || 'Untitled' }}</router-link>
+            <router-link :to="`/tunes/${t.id}/tune`">{{ title(t) }}</router-link>
+            <small v-if="t.otherTitles.length" class="quiet"> also {{ t.otherTitles.join(', ') }}</small>
           </td>
           <td>{{ t.kind }}</td>
           <td>{{ keyName(t.key) }}</td>
           <td>{{ metreName(t.metre) }}</td>
           <td class="number">{{ t.measures }}</td>
           <td>{{ t.instruments.join(', ') }}</td>
+          <td>{{ t.tags.join(', ') }}</td>
           <td class="quiet">{{ new Date(t.updatedAt).toLocaleDateString() }}</td>
           <td class="number">
             <v-btn
               :icon="mdiArchiveArrowDownOutline"
               size="x-small"
               :aria-label="`Put ${t.title} away`"
-              @click="putAway(t)"
+              @click="putAway([t.id], `“${t.title}”`)"
             />
           </td>
         </tr>
       </tbody>
     </table>
+    <div ref="end" class="end" aria-hidden="true" />
 
-    <v-dialog v-model="adding" max-width="760">
-      <AddTune v-if="adding" :given="dropped" @take="take" @close="adding = false" />
+    <v-dialog v-model="adding" max-width="820" scrollable>
+      <AddTune v-if="adding" :given="dropped" @done="done" @close="adding = false" />
+    </v-dialog>
+    <v-dialog v-model="comparing" max-width="760" scrollable>
+      <AlikeTunes v-if="comparing" @away="t => putAway([t.id], `“${t.title}”`)" @close="comparing = false" />
     </v-dialog>
     <v-snackbar
       :model-value="away !== null"
-      :timeout="12000"
+      :timeout="15000"
       location="bottom start"
       @update:model-value="away = null"
     >
-      “{{ away?.title }}” was put away.
+      {{ away?.title }} {{ away && away.ids.length > 1 ? 'were' : 'was' }} put away.
       <template #actions>
-        <v-btn color="secondary" data-test="undo-away" @click="bringBack(away!.id)">Undo</v-btn>
+        <v-btn color="secondary" data-test="undo-away" @click="bringBack(away!.ids)">Undo</v-btn>
+      </template>
+    </v-snackbar>
+    <v-snackbar
+      :model-value="takenIn.length > 1"
+      :timeout="20000"
+      location="bottom start"
+      @update:model-value="takenIn = []"
+    >
+      {{ takenIn.length }} tunes are on the shelf.
+      <template #actions>
+        <v-btn color="secondary" data-test="undo-import" @click="putAway(takenIn, `${takenIn.length} tunes`)"
+          >Undo</v-btn
+        >
       </template>
     </v-snackbar>
   </section>
@@ -176,6 +260,39 @@ function paste() {
 }
 .search {
   max-width: 280px;
+}
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 10px;
+  margin-bottom: 14px;
+}
+.filters > .v-input {
+  flex: 0 1 132px;
+  min-width: 104px;
+}
+.found {
+  margin-left: auto;
+  color: var(--faint);
+}
+.link,
+.sort {
+  font: inherit;
+  background: none;
+  color: rgb(var(--v-theme-primary));
+}
+.link {
+  text-decoration: underline;
+}
+.sort {
+  color: inherit;
+  display: inline-flex;
+  align-items: center;
+  gap: 3px;
+}
+.end {
+  height: 1px;
 }
 .tunes td {
   padding-top: 9px;

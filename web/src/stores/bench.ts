@@ -4,7 +4,10 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Arrangement, Pins } from '#core/arrangement/recipe'
 import { newArrangement } from '#core/arrangement/recipe'
 import type { Finding, Mend } from '#core/findings/finding'
+import type { FingerPins } from '#core/fingering/fingering'
+import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { sizeOf } from '#core/instruments/instruments'
+import { eventsOf, idsBetween, type Edited } from '#core/music/edit/edited'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { api } from '../api/client'
 import { callCore, latestLane } from '../worker/client'
@@ -24,6 +27,10 @@ export const useBench = defineStore('bench', () => {
   const reading = shallowRef<SourceResult | null>(null)
   const report = shallowRef<NoteReport | null>(null)
   const selected = ref<string | null>(null)
+  /** The event the cursor stands on: the chosen note's, or a rest. Writing goes on after it. */
+  const caret = ref<string | null>(null)
+  /** The other end of a chosen stretch. */
+  const anchor = ref<string | null>(null)
   const focus = ref<string | null>(null)
 
   const documents = computed(() => history.value?.present ?? null)
@@ -34,6 +41,12 @@ export const useBench = defineStore('bench', () => {
   const phrases = computed(() => result.value?.parts.flatMap(p => p.phrases) ?? [])
   const notes = computed(() => result.value?.notes ?? [])
   const selectedNote = computed(() => notes.value.find(n => n.id === selected.value) ?? null)
+  /** Events from the anchor to the cursor, in order; the one at the cursor when nothing more is chosen. */
+  const selection = computed(() => {
+    const tune = documents.value?.tune
+    if (!tune || caret.value === null) return []
+    return idsBetween(tune, anchor.value ?? caret.value, caret.value)
+  })
   const canUndo = computed(() => (history.value?.past.length ?? 0) > 0)
   const canRedo = computed(() => (history.value?.future.length ?? 0) > 0)
 
@@ -44,7 +57,8 @@ export const useBench = defineStore('bench', () => {
     r => {
       result.value = r
       problem.value = ''
-      if (selected.value && !r.notes.some(n => n.id === selected.value)) selected.value = null
+      if (!r.events.includes(caret.value ?? '')) caret.value = anchor.value = null
+      if (!r.notes.some(n => n.id === selected.value)) selected.value = noteOf(caret.value)
       askReport()
     },
     e => (problem.value = e.message),
@@ -69,7 +83,7 @@ export const useBench = defineStore('bench', () => {
   async function open(id: string) {
     loading.value = 'loading'
     result.value = report.value = reading.value = null
-    selected.value = focus.value = null
+    selected.value = focus.value = caret.value = anchor.value = null
     tuneId.value = id
     try {
       const found = await api.tune(id)
@@ -178,19 +192,10 @@ export const useBench = defineStore('bench', () => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.
       if (q.change)
-        change(
-          { ...documents.value!, source: q.text, tune: r.tune ? withFacts(r.tune) : documents.value!.tune },
-          'typing',
-        )
+        change({ ...documents.value!, source: q.text, tune: r.tune ?? documents.value!.tune }, 'typing')
     },
     e => (problem.value = e.message),
   )
-
-  /** What the text cannot hold stays as it was. */
-  function withFacts(read: Tune): Tune {
-    const { rights, tags } = documents.value!.tune
-    return { ...read, rights, tags }
-  }
 
   const typed = (text: string) => sourceLane.ask({ text, change: true })
 
@@ -223,9 +228,82 @@ export const useBench = defineStore('bench', () => {
     askDerive()
   }
 
+  const noteOf = (event: string | null) => notes.value.find(n => n.event === event)?.id ?? null
+
   function select(id: string | null) {
     selected.value = id
+    caret.value = notes.value.find(n => n.id === id)?.event ?? null
+    anchor.value = null
     askReport()
+  }
+
+  /** Puts the cursor on an event, a rest too; `extend` keeps the other end of the stretch where it is. */
+  function selectEvent(event: string | null, extend = false) {
+    anchor.value = extend ? (anchor.value ?? caret.value) : null
+    caret.value = event
+    selected.value = noteOf(event)
+    askReport()
+  }
+
+  /** Walks from event to event, rests included. */
+  function walkEvents(by: number, extend: boolean) {
+    const all = documents.value ? eventsOf(documents.value.tune) : []
+    const at = all.findIndex(e => e.id === caret.value)
+    const next = all[at < 0 ? (by > 0 ? 0 : all.length - 1) : Math.max(0, Math.min(all.length - 1, at + by))]
+    if (next) selectEvent(next.id, extend)
+  }
+
+  /** Takes an edit of the written tune: its text is written anew, and pins may come with it. */
+  function changeTune(edited: Edited, group: string | null = null, pins: FingerPins = {}) {
+    const before = documents.value
+    if (!before || edited.tune === before.tune) return
+    const source = rewriteAbc(before.source, edited.tune)
+    const arrangements =
+      Object.keys(pins).length === 0
+        ? before.arrangements
+        : before.arrangements.map(a =>
+            a.id === arrangementId.value
+              ? {
+                  ...a,
+                  arrangement: {
+                    ...a.arrangement,
+                    pins: { ...a.arrangement.pins, fingers: { ...a.arrangement.pins.fingers, ...pins } },
+                  },
+                }
+              : a,
+          )
+    if (edited.chosen !== null) {
+      caret.value = edited.chosen
+      anchor.value = null
+      selected.value = noteOf(edited.chosen)
+    }
+    change({ source, tune: edited.tune, arrangements }, group)
+    readSource(source)
+  }
+
+  /** Facts of the tune; those that stand in the text are written there too. */
+  function editFacts(facts: Partial<Tune>) {
+    if (documents.value)
+      changeTune(
+        { tune: { ...documents.value.tune, ...facts }, chosen: null },
+        `facts:${Object.keys(facts).join()}`,
+      )
+  }
+
+  /** An earlier state in the place of this one; undo brings this one back. */
+  function restoreVersion(docs: {
+    source: string | null
+    tune: Tune
+    arrangements: Documents['arrangements']
+  }) {
+    const there = new Map(docs.arrangements.map(a => [a.id, a]))
+    // Arrangements made since then stay.
+    change({
+      source: docs.source,
+      tune: docs.tune,
+      arrangements: arrangements.value.map(a => there.get(a.id) ?? a),
+    })
+    readSource(docs.source)
   }
 
   /** Walks to the next or previous note. */
@@ -257,12 +335,13 @@ export const useBench = defineStore('bench', () => {
   function goTo(f: Finding) {
     const note = notes.value.find(n => n.event === f.where.note || n.id === f.where.note)
     if (note) select(note.id)
+    else if (f.where.note !== undefined) selectEvent(f.where.note)
   }
 
   return {
     tuneId, loading, problem, notice, documents, arrangements, arrangementId, recipe, result, reading, report, selected, selectedNote,
-    focus, phrases, notes, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,
-    open, edit, pin, undo: () => step(undoOf), redo: () => step(redoOf), typed, writeSource, addArrangement, choose, select, walk,
+    caret, anchor, selection, focus, phrases, notes, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,
+    open, edit, pin, undo: () => step(undoOf), redo: () => step(redoOf), typed, writeSource, addArrangement, choose, select, selectEvent, walkEvents, changeTune, editFacts, restoreVersion, walk,
     walkPhrase, mend, goTo, save: saving.save,
   } // prettier-ignore
 })

@@ -1,46 +1,97 @@
+/** The shelf: what is looked for, what was found, and taking tunes in. */
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
-import { newArrangement } from '#core/arrangement/recipe'
-import { sizeOf, writtenFor } from '#core/instruments/instruments'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { newArrangement, NO_PINS, type Arrangement } from '#core/arrangement/recipe'
+import type { FileTune } from '#core/formats/readFile'
+import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
+import { isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
-import type { TuneListItem } from '#contract/api'
+import { IMPORT_LIMIT, type ShelfQuery, type TuneList, type TuneListItem } from '#contract/api'
 import { api } from '../api/client'
 
+const PAGE = 200
+type Filters = Partial<Pick<ShelfQuery, 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tuning' | 'tag'>>
+export type Sort = ShelfQuery['sort']
+
+/** The arrangement a tune from a file begins with: for its instrument, with the tuning and the fingers the file gives. */
+export function firstArrangement(t: FileTune): Arrangement {
+  const instrument = writtenFor(t.tune)
+  const plain = newArrangement(instrument, sizeOf(instrument).name, 'As written')
+  const fits = t.tuning?.length === INSTRUMENTS[instrument].strings.length && !isHome(instrument, t.tuning)
+  return { ...plain, ...(fits && { tuning: [...t.tuning!] }), pins: { ...NO_PINS, fingers: t.pins } }
+}
+
 export const useShelf = defineStore('shelf', () => {
-  const tunes = ref<readonly TuneListItem[]>([])
+  const tunes = shallowRef<readonly TuneListItem[]>([])
+  const total = ref(0)
+  const shelf = ref(0)
+  const facets = shallowRef<TuneList['facets'] | null>(null)
   const state = ref<'loading' | 'ready' | 'failed'>('loading')
   const problem = ref('')
+  const search = ref('')
+  const filters = reactive<Filters>({})
+  const sort = ref<Sort>('title')
+  const order = ref<'up' | 'down'>('up')
+  let asked = 0
 
-  async function load() {
+  const query = computed(() => ({ search: search.value.trim() || undefined, ...filters, sort: sort.value, order: order.value })) // prettier-ignore
+  const filtered = computed(
+    () => Object.values(filters).some(v => v !== undefined) || search.value.trim() !== '',
+  )
+
+  /** Asks the server; only the newest answer counts. `more` adds the next page. */
+  async function load(more = false) {
+    const mine = ++asked
     try {
-      tunes.value = (await api.tunes()).tunes
+      const found = await api.shelf({ ...query.value, offset: more ? tunes.value.length : 0, limit: PAGE })
+      if (mine !== asked) return
+      tunes.value = more ? [...tunes.value, ...found.tunes] : found.tunes
+      total.value = found.total
+      shelf.value = found.shelf
+      facets.value = found.facets
       state.value = 'ready'
     } catch (e) {
+      if (mine !== asked) return
       state.value = 'failed'
       problem.value = e instanceof Error ? e.message : String(e)
     }
   }
+  watch(query, () => void load())
+
+  function sortBy(by: Sort) {
+    if (sort.value === by) order.value = order.value === 'up' ? 'down' : 'up'
+    else [sort.value, order.value] = [by, 'up']
+  }
 
   /** Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id. */
   async function add(tune: Tune, source: string | null): Promise<string> {
-    const instrument = writtenFor(tune)
-    const made = await api.createTune(
-      source,
-      tune,
-      newArrangement(instrument, sizeOf(instrument).name, 'As written'),
-    )
+    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins: {}, tuning: null })) // prettier-ignore
     return made.id
   }
 
-  async function putAway(id: string) {
-    await api.putAway(id)
+  /** Puts many on the shelf, a part at a time; what is there when it is stopped stays, whole tunes only. */
+  async function addAll(list: readonly FileTune[], progress: (done: number) => void, stopped: () => boolean): Promise<string[]> {
+    const ids: string[] = []
+    for (let i = 0; i < list.length && !stopped(); i += IMPORT_LIMIT / 4) {
+      const part = list.slice(i, i + IMPORT_LIMIT / 4)
+      const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangement: firstArrangement(t) })))
+      ids.push(...made.ids)
+      progress(ids.length)
+    }
+    return ids
+  } // prettier-ignore
+
+  async function putAway(ids: readonly string[]) {
+    for (const id of ids) await api.putAway(id)
     await load()
   }
 
-  async function bringBack(id: string) {
-    await api.bringBack(id)
+  async function bringBack(ids: readonly string[]) {
+    for (const id of ids) await api.bringBack(id)
     await load()
   }
 
-  return { tunes, state, problem, load, add, putAway, bringBack }
+  return {
+    tunes, total, shelf, facets, state, problem, search, filters, filtered, sort, order, load, sortBy, add, addAll, putAway, bringBack,
+  } // prettier-ignore
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-/** The typed source. The editor is a standard one; problems stand in the text where they are. */
+/** Typed text: ABC, or strings and fingers. The editor is a standard one; problems stand in the text where they are. */
+import { autocompletion } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState, Annotation } from '@codemirror/state'
@@ -7,8 +8,10 @@ import { EditorView, highlightActiveLine, keymap, lineNumbers } from '@codemirro
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { sentence } from '#core/findings/english'
 import type { Finding } from '#core/findings/finding'
+import { abcCompletions } from './abcCompletions'
 
-const props = defineProps<{ text: string; findings: readonly Finding[] }>()
+const props = defineProps<{ text: string; findings: readonly Finding[]; kind: 'abc' | 'spoken' }>()
+const LABEL = { abc: 'Source of the tune in ABC', spoken: 'The tune in strings and fingers' }
 const emit = defineEmits<{ typed: [text: string]; cursor: [offset: number] }>()
 
 const host = ref<HTMLElement | null>(null)
@@ -28,7 +31,8 @@ onMounted(() => {
       doc: props.text,
       extensions: [
         lineNumbers(), lintGutter(), highlightActiveLine(), history(), keymap.of([...defaultKeymap, ...historyKeymap]), listener,
-        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': 'Source of the tune in ABC', 'data-test': 'source', tabindex: '0' }),
+        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': LABEL[props.kind], 'data-test': props.kind === 'abc' ? 'source' : 'spoken', tabindex: '0' }),
+        ...(props.kind === 'abc' ? [autocompletion({ override: [abcCompletions], activateOnTyping: true, icons: false })] : []),
       ], // prettier-ignore
     }),
   })

@@ -1,16 +1,34 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
-import { keyName } from '#core/music/key'
-import { metreName } from '#core/music/metre'
+import { compareTunes, type Comparison } from '#core/music/compareTunes'
+import { api } from '../api/client'
 import FindingList from '../bench/FindingList.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
-import SourcePane from './SourcePane.vue'
+import { useEntry } from '../stores/entry'
+import ComparisonTable from './ComparisonTable.vue'
+import EntryBar from './EntryBar.vue'
+import ExportMenu from './ExportMenu.vue'
 
 const bench = useBench()
-const pane = ref<InstanceType<typeof SourcePane> | null>(null)
+const entry = useEntry()
+const SourcePane = defineAsyncComponent(() => import('./SourcePane.vue'))
+const pane = ref<{ goTo(line: number, column: number): void } | null>(null)
 const written = ref('')
+
+const PANES = {
+  source: { name: 'Source', view: null },
+  spoken: { name: 'Strings & fingers', view: defineAsyncComponent(() => import('./SpokenPane.vue')) },
+  note: { name: 'Note', view: defineAsyncComponent(() => import('./NotePanel.vue')) },
+  watch: { name: 'Watch these', view: defineAsyncComponent(() => import('./WatchPanel.vue')) },
+  facts: { name: 'Facts', view: defineAsyncComponent(() => import('./FactsPanel.vue')) },
+  versions: { name: 'Versions', view: defineAsyncComponent(() => import('./VersionsPanel.vue')) },
+}
+type Pane = keyof typeof PANES
+const open = ref<Pane>('source')
+const TapBoard = defineAsyncComponent(() => import('./TapBoard.vue'))
+const board = ref(false)
 
 /** A tune that came without text gets it written. */
 watch(
@@ -23,55 +41,90 @@ watch(
 const text = computed(() => bench.documents?.source ?? written.value)
 const findings = computed(() => bench.reading?.findings ?? [])
 const fingerFindings = computed(() => (bench.result?.findings ?? []).filter(f => f.severity === 'error'))
-const tune = computed(() => bench.documents!.tune)
-const facts = computed(() => [
-  ['Kind', tune.value.kind || '–'],
-  ['Key', keyName(tune.value.key)],
-  ['Metre', metreName(tune.value.metre)],
-  ['Measures', String(tune.value.measures.length)],
-  ['Composer', tune.value.composer || '–'],
-  ['Learned from', tune.value.learnedFrom || '–'],
-  ...(tune.value.notes ? [['Notes', tune.value.notes]] : []),
-])
+const moved = computed(() => entry.shift.semitones !== 0)
 
 function go(f: Finding) {
-  if (f.where.line !== undefined) pane.value?.goTo(f.where.line, f.where.column ?? 1)
+  if (f.where.line !== undefined && open.value === 'source')
+    pane.value?.goTo(f.where.line, f.where.column ?? 1)
   bench.goTo(f)
 }
 
 /** The note at the cursor is chosen in the score. */
 function atCursor(offset: number) {
   const span = bench.reading?.spans.find(([, from, to]) => offset >= from && offset <= to)
-  const note = span && bench.notes.find(n => n.event === span[0])
-  if (note && note.id !== bench.selected) bench.select(note.id)
+  if (span && span[0] !== bench.caret) bench.selectEvent(span[0])
 }
+
+const beside = ref<{ title: string; comparison: Comparison } | null>(null)
+async function compare(id: string, title: string) {
+  const other = await api.tune(id)
+  beside.value = { title, comparison: compareTunes(bench.documents!.tune, other.tune) }
+}
+// A new tune is written at once.
+onMounted(() => {
+  if (bench.documents?.tune.measures.length === 0) entry.writing = true
+})
 </script>
 
 <template>
   <div class="tune">
-    <section class="score-side" aria-label="Score" tabindex="0">
-      <Score :marks="{ fingers: false, bows: false, positions: false }" />
-    </section>
-    <section class="source-side" aria-label="Source and facts" tabindex="0">
-      <h2>Source</h2>
-      <SourcePane ref="pane" :text="text" :findings="findings" @typed="bench.typed" @cursor="atCursor" />
-      <h2>Problems</h2>
-      <FindingList
-        v-if="findings.length + fingerFindings.length"
-        :findings="[...findings, ...fingerFindings]"
-        class="problems"
-        @go="go"
-      />
-      <p v-else class="quiet" data-test="no-problems">None found.</p>
-      <h2>Facts</h2>
-      <table class="plain facts">
-        <tbody>
-          <tr v-for="[name, value] in facts" :key="name">
-            <th>{{ name }}</th>
-            <td>{{ value }}</td>
-          </tr>
-        </tbody>
-      </table>
+    <div class="left">
+      <EntryBar />
+      <section class="score-side" aria-label="Score" tabindex="0">
+        <p v-if="moved" class="quiet moved">
+          The score shows this arrangement in its own key and octave; what you write is read as you see it.
+        </p>
+        <Score :marks="{ fingers: false, bows: false, positions: false }" />
+      </section>
+      <div class="under">
+        <button class="fold" :aria-expanded="board" data-test="board" @click="board = !board">
+          {{ board ? 'Put the fingerboard away' : 'Write on a fingerboard' }}
+        </button>
+        <TapBoard v-if="board && bench.result" />
+      </div>
+    </div>
+    <section class="right" aria-label="Source and facts">
+      <div class="tabs" role="tablist">
+        <button
+          v-for="(p, key) in PANES"
+          :key="key"
+          role="tab"
+          :aria-selected="open === key"
+          :class="{ on: open === key }"
+          :data-test="`pane-${key}`"
+          @click="open = key"
+        >
+          {{ p.name }}
+        </button>
+        <ExportMenu />
+      </div>
+      <div class="pane" role="tabpanel" tabindex="0">
+        <SourcePane
+          v-if="open === 'source'"
+          ref="pane"
+          :text="text"
+          :findings="findings"
+          kind="abc"
+          @typed="bench.typed"
+          @cursor="atCursor"
+        />
+        <component :is="PANES[open].view" v-else @compare="compare" />
+        <div v-if="beside" class="beside">
+          <h2>This tune and “{{ beside.title }}”</h2>
+          <ComparisonTable :comparison="beside.comparison" was="this one" is="the other" />
+          <v-btn size="small" @click="beside = null">Close</v-btn>
+        </div>
+        <template v-if="open === 'source' || open === 'spoken'">
+          <h2>Problems</h2>
+          <FindingList
+            v-if="findings.length + fingerFindings.length"
+            :findings="[...findings, ...fingerFindings]"
+            class="problems"
+            @go="go"
+          />
+          <p v-else class="quiet" data-test="no-problems">None found.</p>
+        </template>
+      </div>
     </section>
   </div>
 </template>
@@ -79,31 +132,81 @@ function atCursor(offset: number) {
 <style scoped>
 .tune {
   display: grid;
-  grid-template-columns: minmax(0, 1.55fr) minmax(320px, 1fr);
+  grid-template-columns: minmax(0, 1.5fr) minmax(380px, 1fr);
   grid-template-rows: minmax(0, 1fr);
   gap: 20px;
   padding-left: 4px;
 }
-.score-side,
-.source-side {
-  overflow-y: auto;
-  padding: 14px 0 40px;
+.left {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
 }
-.source-side {
-  padding-right: 18px;
+.score-side {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding-bottom: 24px;
+}
+.moved {
+  margin: 0 0 8px;
+  font-size: 13px;
+}
+.under {
+  flex: none;
+}
+.fold {
+  width: 100%;
+  padding: 5px;
+  font: inherit;
+  font-size: 13px;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  border-top: 1px solid var(--rule);
+}
+.right {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  padding-right: 14px;
+}
+.tabs {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  padding-top: 8px;
+  border-bottom: 1px solid var(--rule);
+}
+.tabs [role='tab'] {
+  padding: 6px 9px;
+  font: inherit;
+  font-size: 14px;
+  color: inherit;
+  background: none;
+  border-bottom: 3px solid transparent;
+}
+.tabs [role='tab'].on {
+  font-weight: 700;
+  border-bottom-color: rgb(var(--v-theme-primary));
+}
+.pane {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+  padding: 12px 2px 40px;
 }
 h2 {
   font-size: 15px;
   margin: 14px 0 6px;
 }
-h2:first-child {
-  margin-top: 0;
-}
-.facts th {
-  width: 104px;
-}
 .problems {
   max-height: 220px;
   overflow: auto;
+}
+.beside {
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  padding: 2px 12px 12px;
+  margin-top: 12px;
 }
 </style>

@@ -7,7 +7,13 @@ import type { Finding } from '#core/findings/finding'
 import type { Relation } from '#core/form/form'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
+import type { FingerPin } from '#core/fingering/fingering'
+import type { FileOptions, ReadFile } from '#core/formats/readFile'
+import type { WritableFormat, WrittenFile } from '#core/formats/writeFile'
+import type { MelodyPrint } from '#core/melody/print'
 import type { TabModel } from '#core/tablature/tabModel'
+import type { WarmUp } from '#core/watch/warmUps'
+import type { WatchReport } from '#core/watch/watch'
 
 export interface NoteView {
   readonly id: string
@@ -92,9 +98,21 @@ export interface SourceResult {
   readonly tunesInText: number
 }
 
-export interface BookResult {
-  readonly tunes: readonly { tune: Tune; source: string; findings: readonly Finding[] }[]
+/** A file with the fingerprint of each of its tunes. */
+export interface FileResult extends ReadFile {
+  readonly prints: readonly MelodyPrint[]
+}
+
+/** String-and-finger text, heard. */
+export interface SpokenResult {
+  readonly tune: Tune | null
+  readonly pins: Readonly<Record<string, FingerPin>>
   readonly findings: readonly Finding[]
+  readonly spans: SourceResult['spans']
+}
+
+export interface WatchResult extends WatchReport {
+  readonly warmUps: readonly WarmUp[]
 }
 
 /** Implemented by the worker ({@link ./core.worker.ts}), called through {@link ./client.ts}. */
@@ -104,6 +122,11 @@ export interface CoreService {
   /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
   read(text: string, previous: Tune | null): Promise<SourceResult>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
-  /** All tunes of a book. */
-  readBook(text: string): Promise<BookResult>
+  /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
+  speak(tune: Tune, recipe: Arrangement): { text: string; findings: readonly Finding[] }
+  listen(text: string, tune: Tune, recipe: Arrangement): SpokenResult
+  /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */
+  readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<FileResult>
+  writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): Promise<WrittenFile>
+  watch(tune: Tune, recipe: Arrangement): WatchResult
 }

@@ -4,7 +4,19 @@ import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
 import { writeAbc } from '#core/formats/abc/writeAbc'
+import { readSpoken } from '#core/formats/spoken/readSpoken'
+import { writeSpoken } from '#core/formats/spoken/writeSpoken'
+import { shiftOf } from '#core/arrangement/derive'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { homeTuning } from '#core/instruments/tunings'
+import { melodyPrint } from '#core/melody/print'
+import { ABC_HOLDS_NOT, carryOver, SPOKEN_HOLDS_NOT } from '#core/music/carryOver'
 import { keepIds } from '#core/music/keepIds'
+import { inverse } from '#core/music/pitch'
+import { transposeTune } from '#core/music/transpose'
+import type { Tune } from '#core/music/tune'
+import { warmUps } from '#core/watch/warmUps'
+import { watch } from '#core/watch/watch'
 import type { CoreService } from './contract'
 import { benchResult } from './benchResult'
 
@@ -19,6 +31,12 @@ function sameTune(tune: Parameters<CoreService['derive']>[0]) {
   const text = JSON.stringify(tune)
   if (lastTune?.text !== text) lastTune = { text, tune }
   return lastTune.tune
+}
+
+/** The new reading with the old ids, and with what the text cannot hold. */
+function keep(previous: Tune, read: Tune) {
+  const { tune, renamed } = keepIds(previous, read)
+  return { tune: carryOver(previous, tune, ABC_HOLDS_NOT), renamed }
 }
 
 const service: CoreService = {
@@ -57,7 +75,7 @@ const service: CoreService = {
     const first = tunes[0]
     if (!first) return { tune: null, findings, spans: [], tunesInText: 0 }
     const { tune, renamed } = previous
-      ? keepIds(previous, first.tune)
+      ? keep(previous, first.tune)
       : { tune: first.tune, renamed: new Map<string, string>() }
     return {
       tune,
@@ -69,18 +87,71 @@ const service: CoreService = {
 
   write: writeAbc,
 
-  async readBook(text) {
-    const { tunes, findings } = (await reader()).readAbc(text)
-    const single = tunes.length === 1
+  speak(tune, recipe) {
+    const d = derive(sameTune(tune), recipe, cache)
+    return writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), spokenOptions(recipe))
+  },
+
+  listen(text, tune, recipe) {
+    const d = derive(sameTune(tune), recipe, cache)
+    const { instrument, tuning } = spokenOptions(recipe)
+    const heard = readSpoken(text, { instrument, tuning, key: d.tune.key, metre: d.tune.metre })
+    if ('finding' in heard) return { tune: null, pins: {}, findings: [heard.finding], spans: [] }
+    // What is said is the arrangement as it sounds: the tune itself lies a key and some octaves away.
+    const { tune: kept, renamed } = keepIds(d.tune, heard.tune)
+    const carried = carryOver(d.tune, kept, SPOKEN_HOLDS_NOT)
+    const back = transposeTune(carried, inverse(shiftOf(tune, recipe, d.octave)))
+    const said = Object.entries(heard.pins).map(([id, pin]) => {
+      const [event, head] = id.split('.')
+      return [[renamed.get(event!) ?? event, head].filter(x => x !== undefined).join('.'), pin] as const
+    })
+    // Only what differs from the fingering that stands becomes a pin.
+    const now = new Map(d.fingering.notes.map(n => [n.id, n]))
+    const pins = said.filter(
+      ([id, p]) => now.get(id)?.string !== p.string || now.get(id)?.finger !== p.finger,
+    )
     return {
-      tunes: tunes.map(t => ({
-        tune: t.tune,
-        source: single ? text : writeAbc(t.tune).text,
-        findings: t.findings,
-      })),
-      findings,
+      tune:
+        heard.tune.measures.length > 0
+          ? {
+              ...back,
+              key:
+                d.tune.key.step === carried.key.step && d.tune.key.alter === carried.key.alter
+                  ? tune.key
+                  : back.key,
+            }
+          : null,
+      pins: Object.fromEntries(pins),
+      findings: heard.findings,
+      spans: [...heard.spans].map(([id, s]) => [renamed.get(id) ?? id, s.from, s.to] as const),
+    }
+  },
+
+  async readFile(name, bytes, options) {
+    const { readFile } = await import('#core/formats/readFile')
+    const result = readFile(name, bytes, options)
+    return { ...result, prints: result.tunes.map(t => melodyPrint(t.tune)) }
+  },
+
+  async writeFile(format, tune, recipe) {
+    const { writeFile } = await import('#core/formats/writeFile')
+    return writeFile(format, tune, recipe)
+  },
+
+  watch(tune, recipe) {
+    const d = derive(sameTune(tune), recipe, cache)
+    const known = recipe.known.length > 0 ? { known: new Set(recipe.known) } : {}
+    return {
+      ...watch(d, { instrument: recipe.instrument, ...known }),
+      warmUps: warmUps(d, recipe.instrument),
     }
   },
 }
+
+const spokenOptions = (r: Arrangement) => ({
+  instrument: r.instrument,
+  tuning: r.tuning ?? homeTuning(r.instrument),
+  hand: { bassHand: r.schools.bassHand },
+})
 
 expose(service)

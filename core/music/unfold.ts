@@ -1,0 +1,73 @@
+/** Repeats written out: the tune as it is played, every measure in its turn. */
+import { FreshIds, tidy, type Edited } from './edit/edited'
+import { playOrder } from './playOrder'
+import type { Measure, Tune, TuneEvent } from './tune'
+
+/** "1–8, 1–8, 9–16": the measures as they are played, counted from 1. */
+export function playOrderText(tune: Tune): string {
+  const order = playOrder(tune, { struck: new Set(tune.play.struck) }).map(p => p.index + 1)
+  const runs: [number, number][] = []
+  for (const n of order) {
+    const last = runs.at(-1)
+    if (last && n === last[1] + 1) last[1] = n
+    else runs.push([n, n])
+  }
+  const once = runs.map(([a, b]) => (a === b ? String(a) : `${a}–${b}`)).join(', ')
+  return tune.play.times > 1 ? `${once}; all of it ${tune.play.times} times` : once
+}
+
+/** The measures that end a repeat, with where they go back to, counted from 1. */
+export function repeatsOf(tune: Tune): { readonly id: string; readonly from: number; readonly to: number }[] {
+  let start = 0
+  return tune.measures.flatMap((m, i) => {
+    if (m.repeatStart) start = i
+    if (!m.repeatEnd) return []
+    const repeat = { id: m.id, from: start + 1, to: i + 1 }
+    if (!tune.measures[i + 1]?.endings) start = i + 1
+    return [repeat]
+  })
+}
+
+/** Writes the repeats out. The first time keeps its ids; what is played again gets new ones, and its slurs with it. */
+export function writeOutRepeats(tune: Tune): Edited {
+  const order = playOrder(tune, { struck: new Set(tune.play.struck) })
+  if (order.length === tune.measures.length && !tune.measures.some(m => m.repeatEnd || m.endings)) return { tune, chosen: null } // prettier-ignore
+  const ids = new FreshIds(tune.lastId)
+  const seen = new Set<number>()
+  const slurs: { from: string; to: string }[] = []
+  let [names, open] = [new Map<string, string>(), new Map<string, string>()]
+  const copyEvent = (e: TuneEvent, group: (g: string) => string): TuneEvent => {
+    const id = names.set(e.id, seenBefore ? ids.next('n') : e.id).get(e.id)!
+    for (const s of tune.slurs) {
+      if (s.from === e.id) open.set(s.to, id)
+      const from = s.to === e.id ? open.get(s.to) : undefined
+      if (from !== undefined) slurs.push({ from, to: id })
+    }
+    return { ...e, id, ...(e.tuplet && { tuplet: { ...e.tuplet, group: group(e.tuplet.group) } }) }
+  }
+  let seenBefore = false
+  let before = -1
+  const measures = order.map(({ index }): Measure => {
+    const m = tune.measures[index]!
+    seenBefore = seen.has(index)
+    seen.add(index)
+    // A slur does not reach over a jump.
+    if (index !== before + 1) open = new Map()
+    before = index
+    names = new Map()
+    const groups = new Map<string, string>()
+    const group = (g: string) => (seenBefore ? (groups.get(g) ?? groups.set(g, ids.next('t')).get(g)!) : g)
+    const { repeatStart: _s, repeatEnd: _e, endings: _n, ...rest } = m
+    const label = seenBefore ? undefined : rest.label
+    return tidy({
+      ...rest,
+      label,
+      id: seenBefore ? ids.next('m') : m.id,
+      events: m.events.map(e => copyEvent(e, group)),
+    })
+  })
+  return {
+    tune: { ...tune, measures, slurs, play: { ...tune.play, struck: [] }, lastId: ids.lastId },
+    chosen: null,
+  }
+}

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+/** A lane under the score: time across. It follows the chosen note, the focused phrase and the music, and shows where the music is. */
+import { nextTick, ref, watch } from 'vue'
+import { LEFT, timeX } from '../hand/laneModel'
+import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
+
+defineProps<{ width: number; height: number; label: string; about: string; name: string }>()
+const bench = useBench()
+const player = usePlayer()
+const host = ref<HTMLElement | null>(null)
+
+function follow(quarters: number, always: boolean) {
+  if (!host.value) return
+  const { scrollLeft, clientWidth } = host.value
+  const x = timeX(quarters)
+  if (always || x < scrollLeft + LEFT || x > scrollLeft + clientWidth - 80)
+    host.value.scrollLeft = x - LEFT - 20
+}
+
+watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
+  await nextTick()
+  const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
+  const at = phrase ? phrase.start : bench.selectedNote?.start
+  if (at !== undefined) follow(at, phrase !== undefined)
+})
+watch(
+  () => player.writtenAt,
+  at => {
+    if (at !== null) follow(at, false)
+  },
+)
+</script>
+
+<template>
+  <div ref="host" class="lane" :data-test="name" tabindex="0" :aria-label="label">
+    <svg :width="width" :height="height" role="img" :aria-label="about">
+      <slot />
+      <line
+        v-if="player.writtenAt !== null"
+        class="playhead"
+        :x1="timeX(player.writtenAt)"
+        :x2="timeX(player.writtenAt)"
+        y1="0"
+        :y2="height"
+      />
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.lane:focus-visible {
+  outline-offset: -2px;
+}
+.lane {
+  overflow-x: auto;
+  border-top: 1px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+  background: rgb(var(--v-theme-surface));
+}
+svg {
+  display: block;
+}
+.playhead {
+  stroke: rgb(var(--v-theme-primary));
+  stroke-width: 2;
+}
+</style>

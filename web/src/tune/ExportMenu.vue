@@ -1,0 +1,77 @@
+<script setup lang="ts">
+/** The tune in other formats: as it stands, or as this arrangement with its fingers and bows. */
+import { mdiDownload } from '@mdi/js'
+import { ref } from 'vue'
+import { sentence } from '#core/findings/english'
+import type { WritableFormat } from '#core/formats/writeFile'
+import { saveFile } from '../files/saveFile'
+import { useBench } from '../stores/bench'
+import { callCore } from '../worker/client'
+
+const bench = useBench()
+const asArranged = ref(true)
+const told = ref<readonly string[]>([])
+const FORMATS: readonly (readonly [WritableFormat, string])[] = [
+  ['musicxml', 'MusicXML'], ['mxl', 'MusicXML, packed'], ['abc', 'ABC'], ['mid', 'MIDI'], ['txt', 'Strings and fingers'], ['nokta.json', 'Nokta, with the arrangement'],
+] // prettier-ignore
+
+async function save(format: WritableFormat) {
+  try {
+    const { tune } = bench.documents!
+    const recipe = asArranged.value || format === 'txt' || format === 'nokta.json' ? bench.recipe : null
+    const made = await callCore(core => core.writeFile(format, tune, recipe))
+    saveFile(
+      `${tune.title || 'tune'}.${format}`,
+      new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),
+    )
+    told.value = made.findings.map(sentence)
+  } catch (e) {
+    told.value = [`The file could not be made: ${e instanceof Error ? e.message : String(e)}`]
+  }
+}
+</script>
+
+<template>
+  <v-menu :close-on-content-click="false" location="bottom end">
+    <template #activator="{ props: menu }">
+      <v-btn
+        v-bind="menu"
+        :icon="mdiDownload"
+        size="small"
+        class="export"
+        aria-label="Save as a file"
+        data-test="export"
+      />
+    </template>
+    <v-card class="card">
+      <v-switch v-model="asArranged" label="as arranged here, with fingers and bows" />
+      <v-btn
+        v-for="[format, name] in FORMATS"
+        :key="format"
+        variant="outlined"
+        size="small"
+        :data-test="`save-${format}`"
+        @click="save(format)"
+        >{{ name }}</v-btn
+      >
+      <ul v-if="told.length" class="told" data-test="export-note">
+        <li v-for="t in told" :key="t">{{ t }}</li>
+      </ul>
+    </v-card>
+  </v-menu>
+</template>
+
+<style scoped>
+.export {
+  margin-left: auto;
+}
+.card {
+  padding: 14px 18px;
+  gap: 8px;
+  width: 320px;
+}
+.told {
+  padding-left: 18px;
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,245 @@
+<script setup lang="ts">
+/** The identity of the tune, and how it is played. */
+import { computed, onMounted, ref } from 'vue'
+import { defaultTempo, formatTempo, metreName, parseTempo } from '#core/music/metre'
+import { keyName } from '#core/music/key'
+import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
+import type { Tune } from '#core/music/tune'
+import type { TuneListItem } from '#contract/api'
+import { api } from '../api/client'
+import { useBench } from '../stores/bench'
+
+const bench = useBench()
+const tune = computed(() => bench.documents!.tune)
+const rights = [
+  { value: 'unknown', title: 'not known' },
+  { value: 'own', title: 'my own' },
+  { value: 'free', title: 'free to share' },
+  { value: 'protected', title: 'protected' },
+]
+const times = [1, 2, 3, 4].map(n => ({
+  value: n,
+  title: n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`,
+}))
+const order = computed(() => playOrderText(tune.value))
+const repeats = computed(() => repeatsOf(tune.value))
+const list = (text: string) => text.split('\n').map(t => t.trim().slice(0, 400)).filter(Boolean).slice(0, 50) // prettier-ignore
+const tags = (text: string) => [...new Set(text.split(',').map(t => t.trim().slice(0, 60)).filter(Boolean))].slice(0, 50) // prettier-ignore
+const tempoText = computed(() => (tune.value.tempo ? formatTempo(tune.value.tempo) : ''))
+
+function strike(id: string) {
+  const { struck, times } = tune.value.play
+  bench.editFacts({
+    play: { times, struck: struck.includes(id) ? struck.filter(s => s !== id) : [...struck, id] },
+  })
+}
+function setTempo(text: string) {
+  const tempo = parseTempo(text)
+  if (tempo) bench.editFacts({ tempo })
+  else if (text.trim() === '') {
+    const { tempo: _t, ...rest } = tune.value
+    bench.changeTune({ tune: rest as Tune, chosen: null })
+  }
+}
+
+/** Settings of the same tune: tunes with the same mark, and those that sound alike. */
+const others = ref<readonly TuneListItem[]>([])
+const alike = ref<readonly { id: string; title: string; likeness: number }[]>([])
+const problem = ref('')
+async function look() {
+  try {
+    const mark = tune.value.settings
+    others.value = mark ? (await api.shelf({ settings: mark })).tunes.filter(t => t.id !== bench.tuneId) : []
+    const found = await api.alikeTo(tune.value)
+    alike.value = found.filter(a => a.id !== bench.tuneId && !others.value.some(o => o.id === a.id))
+  } catch (e) {
+    problem.value = e instanceof Error ? e.message : String(e)
+  }
+}
+onMounted(look)
+
+/** Both get the same mark. */
+async function link(id: string) {
+  const mark = tune.value.settings ?? bench.tuneId
+  try {
+    const other = await api.tune(id)
+    await api.saveTune(id, other.version, other.source, { ...other.tune, settings: mark })
+    if (!tune.value.settings) bench.editFacts({ settings: mark })
+    await bench.save()
+    await look()
+  } catch (e) {
+    problem.value = e instanceof Error ? e.message : String(e)
+  }
+}
+const emit = defineEmits<{ compare: [id: string, title: string] }>()
+</script>
+
+<template>
+  <div class="facts" data-test="facts">
+    <v-text-field
+      :model-value="tune.title"
+      label="Title"
+      data-test="fact-title"
+      @update:model-value="t => bench.editFacts({ title: t.slice(0, 400) })"
+    />
+    <div class="row">
+      <v-text-field
+        :model-value="tune.kind"
+        label="Kind (reel, waltz, song …)"
+        @update:model-value="t => bench.editFacts({ kind: t.slice(0, 80) })"
+      />
+      <v-text-field
+        :model-value="tempoText"
+        :label="`Tempo (${formatTempo(defaultTempo(tune.metre))} when not said)`"
+        @change="(e: Event) => setTempo((e.target as HTMLInputElement).value)"
+      />
+    </div>
+    <div class="row">
+      <v-text-field
+        :model-value="tune.composer"
+        label="Composer"
+        @update:model-value="t => bench.editFacts({ composer: t.slice(0, 400) })"
+      />
+      <v-text-field
+        :model-value="tune.learnedFrom"
+        label="Learned from"
+        @update:model-value="t => bench.editFacts({ learnedFrom: t.slice(0, 400) })"
+      />
+    </div>
+    <div class="row">
+      <v-textarea
+        :model-value="tune.otherTitles.join('\n')"
+        label="Other titles, one a line"
+        rows="2"
+        auto-grow
+        @change="
+          (e: Event) => bench.editFacts({ otherTitles: list((e.target as HTMLTextAreaElement).value) })
+        "
+      />
+      <v-textarea
+        :model-value="tune.notToBeConfusedWith.join('\n')"
+        label="Not to be confused with"
+        rows="2"
+        auto-grow
+        @change="
+          (e: Event) =>
+            bench.editFacts({ notToBeConfusedWith: list((e.target as HTMLTextAreaElement).value) })
+        "
+      />
+    </div>
+    <div class="row">
+      <v-select
+        :model-value="tune.rights"
+        :items="rights"
+        label="Rights"
+        data-test="rights"
+        @update:model-value="r => bench.editFacts({ rights: r as Tune['rights'] })"
+      />
+      <v-text-field
+        :model-value="tune.tags.join(', ')"
+        label="Tags, with commas"
+        data-test="tags"
+        @change="(e: Event) => bench.editFacts({ tags: tags((e.target as HTMLInputElement).value) })"
+      />
+    </div>
+    <p v-if="tune.rights === 'protected'" class="warn" role="note">
+      Protected: sheets and files of this tune may be shared only as far as its rights allow.
+    </p>
+    <v-textarea
+      :model-value="tune.notes"
+      label="Notes on this setting"
+      rows="2"
+      auto-grow
+      @update:model-value="t => bench.editFacts({ notes: t.slice(0, 20000) })"
+    />
+
+    <h2>How it is played</h2>
+    <p data-test="play-order">Measures {{ order }}.</p>
+    <div class="row">
+      <v-select
+        :model-value="tune.play.times"
+        :items="times"
+        label="All of it"
+        data-test="times"
+        @update:model-value="n => bench.editFacts({ play: { ...tune.play, times: n } })"
+      />
+      <v-btn
+        v-if="repeats.length"
+        variant="outlined"
+        size="small"
+        data-test="unfold"
+        @click="bench.changeTune(writeOutRepeats(tune))"
+        >Write the repeats out</v-btn
+      >
+    </div>
+    <div v-for="r in repeats" :key="r.id">
+      <v-switch
+        :model-value="!tune.play.struck.includes(r.id)"
+        :label="`repeat measures ${r.from} to ${r.to}`"
+        :data-test="`repeat-${r.from}`"
+        @update:model-value="strike(r.id)"
+      />
+    </div>
+
+    <h2>Other settings of this tune</h2>
+    <p v-if="others.length === 0 && alike.length === 0" class="quiet">
+      None on the shelf, and nothing there sounds like it.
+    </p>
+    <ul class="settings">
+      <li v-for="t in others" :key="t.id">
+        <router-link :to="`/tunes/${t.id}/tune`">{{ t.title }}</router-link> ({{ keyName(t.key) }},
+        {{ metreName(t.metre) }})
+        <button class="link" @click="emit('compare', t.id, t.title)">compare</button>
+      </li>
+      <li v-for="a in alike" :key="a.id" data-test="alike">
+        <router-link :to="`/tunes/${a.id}/tune`">{{ a.title }}</router-link> sounds like it ({{
+          Math.round(a.likeness * 100)
+        }}
+        %)
+        <button class="link" @click="emit('compare', a.id, a.title)">compare</button>
+        <button class="link" data-test="link-setting" @click="link(a.id)">it is another setting</button>
+      </li>
+    </ul>
+    <p v-if="problem" role="alert">{{ problem }}</p>
+  </div>
+</template>
+
+<style scoped>
+.facts > * {
+  margin-bottom: 10px;
+}
+.facts h2 {
+  font-size: 15px;
+  margin: 18px 0 6px;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: start;
+}
+.row > * {
+  flex: 1;
+}
+.row > .v-btn {
+  flex: none;
+  margin-top: 4px;
+}
+.warn {
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 22%, transparent);
+  padding: 8px 10px;
+  border-radius: 4px;
+}
+.settings {
+  padding-left: 18px;
+}
+.settings a,
+.link {
+  color: rgb(var(--v-theme-primary));
+}
+.link {
+  font: inherit;
+  background: none;
+  margin-left: 8px;
+  text-decoration: underline;
+}
+</style>

@@ -1,0 +1,234 @@
+<script setup lang="ts">
+/** All that hangs on the chosen note and its measure. */
+import { computed, ref } from 'vue'
+import { findEvent } from '#core/music/edit/edited'
+import { layWords, setChord, setDynamic, setGrace, setRemarks } from '#core/music/edit/marks'
+import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom } from '#core/music/edit/measures'
+import { formatFraction } from '#core/music/fraction'
+import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
+import { METRE_UNITS, metreName } from '#core/music/metre'
+import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
+import { placeMeasures } from '#core/music/timeline'
+import { MARKS, type Dynamic, type Mark } from '#core/music/tune'
+import { useBench } from '../stores/bench'
+import { useEntry } from '../stores/entry'
+
+const bench = useBench()
+const entry = useEntry()
+const tune = computed(() => bench.documents!.tune)
+const found = computed(() => findEvent(tune.value, bench.caret))
+const note = computed(() => (found.value?.event.kind === 'note' ? found.value.event : null))
+const placed = computed(() => (found.value ? placeMeasures(tune.value)[found.value.at]! : null))
+const words = ref('')
+const left = ref('')
+
+const NAMES: Readonly<Partial<Record<Mark, string>>> = { upbow: 'up bow', downbow: 'down bow', open: 'open string', comma: 'comma', lift: 'lift' } // prettier-ignore
+const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
+const dynamics = [{ value: '', title: 'none' }, ...DYNAMICS.map(d => ({ value: d, title: d }))]
+
+/** Grace notes as one types them: "E5 F#5". */
+function graces(text: string) {
+  const read = text.split(/\s+/).filter(Boolean).map(parsePitch) // prettier-ignore
+  if (read.every((p): p is Pitch => p !== null)) entry.apply(setGrace(tune.value, bench.caret!, read))
+}
+function lay() {
+  const done = layWords(tune.value, bench.caret!, 0, words.value)
+  left.value = done.left.join(' ')
+  entry.apply({ tune: done.tune, chosen: bench.caret })
+}
+const keep = (edited: { tune: typeof tune.value }, group: string | null = null) => entry.apply({ tune: edited.tune, chosen: bench.caret }, group) // prettier-ignore
+const measure = computed(() => found.value!.measure)
+const at = computed(() => found.value!.at)
+const keys = computed(() => {
+  const mode: Mode = placed.value?.key.mode ?? MODES[0]
+  return Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).map(k => ({ value: keyName(k), title: keyName(k), key: k })) // prettier-ignore
+})
+function setKey(name: string) {
+  keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
+}
+function setMetre(text: string) {
+  const m = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim())
+  const unit = METRE_UNITS.find(u => u === Number(m?.[2]))
+  if (m && unit && Number(m[1]) >= 1 && Number(m[1]) <= 64)
+    keep(setMetreFrom(tune.value, at.value, { beats: Number(m[1]), unit }))
+}
+function setEndings(text: string) {
+  const endings = text.split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore
+  keep(setMeasure(tune.value, at.value, { endings: endings.length > 0 ? endings : undefined }))
+}
+const bars = [
+  { value: 'none', title: 'plain' },
+  { value: 'double', title: 'double' },
+  { value: 'final', title: 'final' },
+]
+const flag = (on: boolean | null) => (on ? true : undefined)
+</script>
+
+<template>
+  <p v-if="!found" class="quiet">
+    Choose a note in the score: what hangs on it and on its measure is set here.
+  </p>
+  <div v-else class="note" data-test="note-panel">
+    <h2>
+      {{ note ? note.heads.map(h => formatPitch(h.pitch)).join(' + ') : 'rest' }}, measure
+      {{ placed!.number }}, {{ formatFraction(found.event.duration) }} quarters
+    </h2>
+    <template v-if="note">
+      <div class="chips" role="group" aria-label="Marks">
+        <button
+          v-for="m in MARKS"
+          :key="m"
+          :class="{ on: note.marks?.includes(m) }"
+          :aria-pressed="note.marks?.includes(m) ?? false"
+          @click="entry.mark(m)"
+        >
+          {{ NAMES[m] ?? m }}
+        </button>
+        <button
+          :class="{ on: note.optional }"
+          :aria-pressed="note.optional ?? false"
+          @click="entry.optional()"
+        >
+          may be left out
+        </button>
+      </div>
+      <div class="row">
+        <v-select
+          :model-value="note.dynamic ?? ''"
+          :items="dynamics"
+          label="Dynamic"
+          @update:model-value="
+            d => keep(setDynamic(tune, [bench.caret!], (d || undefined) as Dynamic | undefined))
+          "
+        />
+        <v-text-field
+          :model-value="(note.grace ?? []).map(formatPitch).join(' ')"
+          label="Grace notes (E5 F#5)"
+          @change="(e: Event) => graces((e.target as HTMLInputElement).value)"
+        />
+      </div>
+      <div class="row">
+        <v-text-field
+          v-model="words"
+          label="Words from here on"
+          hint="syl-la-bles; * skips a note"
+          data-test="words"
+          @keydown.enter="lay"
+        />
+        <v-btn variant="outlined" size="small" data-test="lay-words" @click="lay">Lay them</v-btn>
+      </div>
+      <p v-if="left" role="status">No notes were left for: {{ left }}</p>
+    </template>
+    <div class="row">
+      <v-text-field
+        :model-value="found.event.chord ?? ''"
+        label="Chord"
+        data-test="chord"
+        @update:model-value="t => keep(setChord(tune, bench.caret!, t), 'chord')"
+      />
+      <v-textarea
+        :model-value="(found.event.remarks ?? []).join('\n')"
+        label="Remarks and cues, one a line"
+        rows="1"
+        auto-grow
+        @change="(e: Event) => keep(setRemarks(tune, bench.caret!, (e.target as HTMLTextAreaElement).value))"
+      />
+    </div>
+    <h2>Measure {{ placed!.number }}</h2>
+    <div class="row">
+      <v-switch
+        :model-value="measure.repeatStart ?? false"
+        label="repeat begins"
+        @update:model-value="v => keep(setMeasure(tune, at, { repeatStart: flag(v) }))"
+      />
+      <v-switch
+        :model-value="measure.repeatEnd ?? false"
+        label="repeat ends"
+        @update:model-value="v => keep(setMeasure(tune, at, { repeatEnd: flag(v) }))"
+      />
+    </div>
+    <div class="row">
+      <v-select
+        :model-value="measure.barline ?? 'none'"
+        :items="bars"
+        label="Bar line after it"
+        @update:model-value="
+          v => keep(setMeasure(tune, at, { barline: v === 'none' ? undefined : (v as 'double') }))
+        "
+      />
+      <v-text-field
+        :model-value="measure.endings?.join(', ') ?? ''"
+        label="Ending"
+        @change="(e: Event) => setEndings((e.target as HTMLInputElement).value)"
+      />
+      <v-text-field
+        :model-value="measure.label ?? ''"
+        label="Section"
+        @update:model-value="t => keep(setMeasure(tune, at, { label: t.slice(0, 40) || undefined }), 'label')"
+      />
+    </div>
+    <div class="row">
+      <v-select
+        :model-value="keyName(placed!.key)"
+        :items="keys"
+        label="Key from here"
+        @update:model-value="setKey"
+      />
+      <v-text-field
+        :model-value="metreName(placed!.metre)"
+        label="Metre from here"
+        data-test="metre-from"
+        @change="(e: Event) => setMetre((e.target as HTMLInputElement).value)"
+      />
+    </div>
+    <div class="row">
+      <v-btn variant="outlined" size="small" data-test="rebar" @click="keep(rebar(tune, at))"
+        >Draw bar lines anew from here</v-btn
+      >
+      <v-btn variant="outlined" size="small" @click="entry.apply(removeMeasure(tune, at))"
+        >Take this measure out</v-btn
+      >
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.note h2 {
+  font-size: 15px;
+  margin: 4px 0 8px;
+}
+.note h2:not(:first-child) {
+  margin-top: 18px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+  margin-bottom: 10px;
+}
+.chips button {
+  border: 1px solid var(--rule);
+  border-radius: 12px;
+  padding: 2px 10px;
+  font: inherit;
+  font-size: 13px;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+}
+.chips button.on {
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 45%, rgb(var(--v-theme-surface)));
+  font-weight: 700;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-bottom: 10px;
+}
+.row > * {
+  flex: 1;
+}
+.row > .v-btn {
+  flex: none;
+}
+</style>
