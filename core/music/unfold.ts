@@ -1,28 +1,34 @@
 /** Repeats written out: the tune as it is played, every measure in its turn. */
 import { FreshIds, tidy, type Edited } from './edit/edited'
 import { playOrder } from './playOrder'
+import { placeMeasures } from './timeline'
 import type { Measure, Tune, TuneEvent } from './tune'
 
-/** "1–8, 1–8, 9–16": the measures as they are played, counted from 1. */
+/** "1–8, 1–8, 9–16": the measures as they are played, by their printed numbers (a pickup is 0). */
 export function playOrderText(tune: Tune): string {
-  const order = playOrder(tune, { struck: new Set(tune.play.struck) }).map(p => p.index + 1)
+  const numbers = placeMeasures(tune).map(m => m.number)
+  const order = playOrder(tune, { struck: new Set(tune.play.struck) }).map(p => p.index)
   const runs: [number, number][] = []
   for (const n of order) {
     const last = runs.at(-1)
     if (last && n === last[1] + 1) last[1] = n
     else runs.push([n, n])
   }
-  const once = runs.map(([a, b]) => (a === b ? String(a) : `${a}–${b}`)).join(', ')
+  const once = runs
+    .map(([a, b]) => [numbers[a], numbers[b]])
+    .map(([a, b]) => (a === b ? String(a) : `${a}–${b}`))
+    .join(', ')
   return tune.play.times > 1 ? `${once}; all of it ${tune.play.times} times` : once
 }
 
-/** The measures that end a repeat, with where they go back to, counted from 1. */
+/** The measures that end a repeat, with where they go back to, by printed numbers. */
 export function repeatsOf(tune: Tune): { readonly id: string; readonly from: number; readonly to: number }[] {
+  const numbers = placeMeasures(tune).map(m => m.number)
   let start = 0
   return tune.measures.flatMap((m, i) => {
     if (m.repeatStart) start = i
     if (!m.repeatEnd) return []
-    const repeat = { id: m.id, from: start + 1, to: i + 1 }
+    const repeat = { id: m.id, from: numbers[start]!, to: numbers[i]! }
     if (!tune.measures[i + 1]?.endings) start = i + 1
     return [repeat]
   })

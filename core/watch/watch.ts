@@ -6,7 +6,7 @@ import type { Derived } from '#core/arrangement/derive'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { alterations, keyName, keyOfSignature, signature, type Key } from '#core/music/key'
-import { rankKeys } from '#core/music/keyFinding'
+import { inScale, rankKeys } from '#core/music/keyFinding'
 import { toNumber } from '#core/music/fraction'
 import { diatonic, formatPitch, midi, prettyPitch, STEPS, type Pitch } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -113,7 +113,7 @@ function keyLine(key: Key, notes: readonly FingeredNote[]): string {
   const list = order.filter(s => altered[s as 'F'] !== 0)
   const unused = list.filter(s => !notes.some(n => n.pitch.step === s))
   const rest = unused.length > 0 && notes.length > 0 ? ` ${unused.join(' and ')} ${unused.length > 1 ? 'do' : 'does'} not occur in this tune.` : '' // prettier-ignore
-  return `${name}: ${COUNT[Math.abs(fifths)]!.toLowerCase()} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(', ')} is ${kind}.${rest}`
+  return `${name}: ${COUNT[Math.abs(fifths)]!.toLowerCase()} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(' and ')} is ${kind}.${rest}`
 }
 
 /** Which fingers stand a half step apart on each string. */
@@ -161,7 +161,7 @@ function offTheInstrument(d: Derived, notes: readonly FingeredNote[]): WatchRepo
   return d.tune.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' && !fingered.has(e.id) && numbers.has(e.id) ? [{ id: e.id, pitch: e.heads.at(-1)!.pitch, measure: numbers.get(e.id)! }] : [])) // prettier-ignore
 }
 
-/** A phrase is said to be in another key only when that key fits clearly better than the tune's own. */
+/** A phrase is said to be in another key only when it has notes the tune's own key has not, and that key fits clearly better. */
 const CLEARLY = 0.06
 
 function passingKeys(d: Derived): PassingKey[] {
@@ -172,7 +172,13 @@ function passingKeys(d: Derived): PassingKey[] {
     const sameNotes = (k: Key) => signature(k) === signature(own)
     const home = ranked.find(r => sameNotes(r.key))
     const best = ranked[0]
-    const moves = best && home && !sameNotes(best.key) && best.fit > home.fit + CLEARLY
+    const strange = tones.filter(t => !inScale(t.pitch, own))
+    const moves =
+      best &&
+      home &&
+      strange.length > 0 &&
+      strange.some(t => inScale(t.pitch, best.key)) &&
+      best.fit > home.fit + CLEARLY
     const key = moves ? best.key : own
     const names = [...new Map([...tones].sort((a, b) => a.sounding - b.sounding).map(t => [prettyPitch(t.pitch), t])).keys()] // prettier-ignore
     return {

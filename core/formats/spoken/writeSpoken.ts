@@ -157,9 +157,10 @@ class Speaker {
 /** The longest of eighth, quarter and sixteenth of which most notes are whole multiples. */
 function commonUnit(tune: Tune): Fraction {
   const lengths = tune.measures.flatMap(m => m.events.map(writtenLength))
+  if (lengths.length === 0) return frac(1, 2)
   for (const unit of [frac(1), frac(1, 2)]) {
     const short = lengths.filter(l => compare(l, unit) < 0 || div(l, unit).d !== 1).length
     if (short * 5 <= lengths.length) return unit
   }
-  return lengths.length === 0 ? frac(1, 2) : frac(1, 4)
+  return frac(1, 4)
 }

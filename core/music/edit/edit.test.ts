@@ -29,7 +29,8 @@ const quarter = (name: string) => ({ pitches: [p(name)], length: frac(1) })
 
 describe('spelling', () => {
   it.each([
-    ['D', 'C#5', 73], ['F', 'Bb4', 70], ['G', 'C#5', 73], ['Am', 'G#4', 68], ['Am', 'F#4', 66], ['Eb', 'Gb4', 66], ['Cm', 'F#4', 66], ['Am', 'D#5', 75], ['A', 'G4', 67],
+    ['D', 'C#5', 73], ['F', 'Bb4', 70], ['G', 'C#5', 73], ['Am', 'G#4', 68], ['Am', 'F#4', 66], ['Eb', 'Gb4', 66], ['Cm', 'F#4', 66],
+    ['Edor', 'F4', 65], ['Edor', 'D#5', 75], ['Dmix', 'F4', 65], ['Gm', 'Ab4', 68], ['Ador', 'C#5', 73], ['Am', 'D#5', 75], ['A', 'G4', 67],
     ['D', 'F4', 65], ['Bb', 'Ab4', 68], ['Gm', 'F#4', 66], ['E', 'A#4', 70], ['C', 'B3', 59], ['Cb', 'Cb4', 59], ['C#', 'B#3', 60],
   ])('in %s a player reads %s', (key, name, sound) => {
     const spelled = spellInKey(sound, parseKey(key)!)

@@ -1,5 +1,5 @@
 /** Which letter a sound is written with, and which sound a letter means: as a musician would write it in a key. */
-import { alterations, signature, type Key } from '../key'
+import { alterations, type Key } from '../key'
 import { diatonic, midi, spelledAt, stepIndex, STEPS, type Midi, type Pitch, type Step } from '../pitch'
 
 const MINOR: ReadonlySet<string> = new Set(['minor', 'dorian', 'phrygian', 'locrian'])
@@ -7,15 +7,17 @@ const BY_FIFTHS: readonly Step[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B']
 /** Pitch class of each place on the line of fifths, C = 0. */
 const classAt = (fifths: number) => (((fifths * 7) % 12) + 12) % 12
 
+/** Place of a tonic on the line of fifths, C = 0. */
+const fifthsOf = (key: Key) => BY_FIFTHS.indexOf(key.step) - 1 + 7 * key.alter
+
 /**
- * Spells a sound in a key: notes of the scale as the signature has them; outside it, in major, the raised first, fourth and fifth and the
- * lowered third and seventh; in minor its leading tone, its raised fourth and sixth, and the lowered second. These are twelve neighbours on
- * the line of fifths: from three below the signature to eight above it, in minor modes one further up.
+ * Spells a sound in a key: notes of the scale as the signature has them; outside it, in the modes with a major third, the raised first, fourth and
+ * fifth and the lowered third and seventh; in those with a minor third the leading tone, the raised third, fourth and sixth, and the lowered second.
+ * These are twelve neighbours on the line of fifths around the tonic.
  */
 export function spellInKey(sound: Midi, key: Key): Pitch {
-  const home = signature(key)
   const pitchClass = ((sound % 12) + 12) % 12
-  const lowest = MINOR.has(key.mode) ? home - 2 : home - 3
+  const lowest = fifthsOf(key) - (MINOR.has(key.mode) ? 5 : 3)
   for (let f = lowest; f < lowest + 12; f++) {
     if (classAt(f) !== pitchClass) continue
     const step = BY_FIFTHS[(((f + 1) % 7) + 7) % 7]!

@@ -4,7 +4,8 @@ import { computed } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
 import { keyName, keyOfSignature, type Key } from '#core/music/key'
-import { formatFraction, frac } from '#core/music/fraction'
+import { frac } from '#core/music/fraction'
+import { valueName } from '#core/music/valueName'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { useBench } from '../stores/bench'
 
@@ -72,14 +73,7 @@ const octaves = [
 ]
 
 const beat = computed(() => bench.result?.tempo.beat ?? frac(1))
-const BEATS: Readonly<Record<string, string>> = {
-  '1': 'quarter',
-  '2': 'half',
-  '3/2': 'dotted quarter',
-  '1/2': 'eighth',
-  '4': 'whole',
-}
-const beatName = computed(() => BEATS[formatFraction(beat.value)] ?? 'beat')
+const beatName = computed(() => valueName(beat.value))
 
 function setTempo(text: string) {
   const perMinute = Number(text)

@@ -27,7 +27,7 @@ const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
   ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
 ] // prettier-ignore
 type Facet = 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tag'
-const FILTERS: readonly (readonly [Facet, string])[] = [['kind', 'Kind'], ['key', 'Key'], ['metre', 'Metre'], ['instrument', 'For'], ['level', 'Level'], ['tag', 'Tag']] // prettier-ignore
+const FILTERS: readonly (readonly [Facet, string])[] = [['kind', 'Kind'], ['key', 'Key'], ['metre', 'Metre'], ['instrument', 'Instrument'], ['level', 'Level'], ['tag', 'Tag']] // prettier-ignore
 const items = (f: Facet) =>
   (shelf.facets?.[f] ?? []).map(({ value, count }) => ({ value, title: `${value} (${count})` }))
 const useful = computed(() => FILTERS.filter(([f]) => items(f).length > 0))

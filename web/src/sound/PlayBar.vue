@@ -74,6 +74,7 @@ async function wav() {
       :max="FASTEST"
       step="5"
       suffix="%"
+      single-line
       class="tempo"
       aria-label="Tempo in per cent"
       data-test="play-tempo"
@@ -90,7 +91,7 @@ async function wav() {
           data-test="sound-menu"
         />
       </template>
-      <v-card class="sound" data-test="sound">
+      <v-card class="sound stack" data-test="sound">
         <v-select v-model="player.settings.countIn" :items="counts" label="Count-in" data-test="count-in" />
         <v-select v-model="player.settings.drone" :items="droneItems" label="Drone" data-test="drone" />
         <v-switch v-model="player.settings.metronome" label="Metronome" data-test="metronome" />

@@ -43,7 +43,7 @@ async function save(format: WritableFormat) {
         data-test="export"
       />
     </template>
-    <v-card class="card">
+    <v-card class="card stack">
       <v-switch v-model="asArranged" label="as arranged here, with fingers and bows" />
       <v-btn
         v-for="[format, name] in FORMATS"

@@ -4,7 +4,8 @@ import { computed, ref } from 'vue'
 import { findEvent } from '#core/music/edit/edited'
 import { layWords, setChord, setDynamic, setGrace, setRemarks } from '#core/music/edit/marks'
 import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom } from '#core/music/edit/measures'
-import { formatFraction } from '#core/music/fraction'
+import { writtenLength } from '#core/music/edit/lengths'
+import { valueName } from '#core/music/valueName'
 import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
 import { METRE_UNITS, metreName } from '#core/music/metre'
 import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
@@ -71,7 +72,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
   <div v-else class="note" data-test="note-panel">
     <h2>
       {{ note ? note.heads.map(h => formatPitch(h.pitch)).join(' + ') : 'rest' }}, measure
-      {{ placed!.number }}, {{ formatFraction(found.event.duration) }} quarters
+      {{ placed!.number }}, {{ valueName(writtenLength(found.event)) }}
     </h2>
     <template v-if="note">
       <div class="chips" role="group" aria-label="Marks">
@@ -230,5 +231,8 @@ const flag = (on: boolean | null) => (on ? true : undefined)
 }
 .row > .v-btn {
   flex: none;
+}
+.row:last-child {
+  flex-wrap: wrap;
 }
 </style>

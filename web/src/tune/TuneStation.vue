@@ -19,7 +19,7 @@ const written = ref('')
 
 const PANES = {
   source: { name: 'Source', view: null },
-  spoken: { name: 'Strings & fingers', view: defineAsyncComponent(() => import('./SpokenPane.vue')) },
+  spoken: { name: 'Spoken', view: defineAsyncComponent(() => import('./SpokenPane.vue')) },
   note: { name: 'Note', view: defineAsyncComponent(() => import('./NotePanel.vue')) },
   watch: { name: 'Watch these', view: defineAsyncComponent(() => import('./WatchPanel.vue')) },
   facts: { name: 'Facts', view: defineAsyncComponent(() => import('./FactsPanel.vue')) },
@@ -178,8 +178,7 @@ onMounted(() => {
   border-bottom: 1px solid var(--rule);
 }
 .tabs [role='tab'] {
-  padding: 6px 9px;
-  font: inherit;
+  padding: 6px 7px;
   font-size: 14px;
   color: inherit;
   background: none;

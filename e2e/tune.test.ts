@@ -1,0 +1,421 @@
+import { readFileSync } from 'node:fs'
+import type { Browser, BrowserContext, Page } from 'playwright-core'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { writeFile } from '#core/formats/writeFile'
+import { formatFraction } from '#core/music/fraction'
+import { formatPitch } from '#core/music/pitch'
+import { placeEvents } from '#core/music/timeline'
+import { transposeTune } from '#core/music/transpose'
+import { emptyTune, type Tune } from '#core/music/tune'
+import { demoSource } from '#demo/fillShelf'
+import type { Nokta } from '#server/nokta'
+import { launch, openBench, openPage, serve, test, tuneId } from './browser'
+
+let [nokta, browser] = [null as unknown as Nokta, null as unknown as Browser]
+let [page, context] = [null as unknown as Page, null as unknown as BrowserContext]
+const faults: string[] = []
+
+beforeAll(async () => {
+  ;[nokta, browser] = await Promise.all([serve(), launch()])
+})
+afterAll(async () => {
+  await browser.close()
+  await nokta.stop()
+})
+beforeEach(async () => {
+  faults.length = 0
+  ;({ page, context } = await openPage(browser, faults))
+  await context.addInitScript(() => localStorage.setItem('nokta.silent', '1'))
+})
+afterEach(async () => {
+  await context.close()
+  expect(faults).toEqual([])
+})
+
+const saved = () =>
+  page.waitForFunction(
+    () => document.querySelector('[data-test="save-state"]')?.textContent?.trim() === 'Saved',
+  )
+/** Note heads in the score; a rest is drawn as one too. */
+const heads = (count: number) =>
+  page.waitForFunction(n => document.querySelectorAll('[data-test="score"] .vf-notehead').length === n, count)
+/** The tune as the server has it. */
+async function stored(): Promise<Tune> {
+  await saved()
+  const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
+  return (await nokta.store.get(id))!.tune
+}
+const notesOf = (t: Tune) =>
+  placeEvents(t).map(p => `${p.event.kind === 'note' ? p.event.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest'}@${formatFraction(p.start)}:${formatFraction(p.event.duration)}`) // prettier-ignore
+/** A new page with nothing on it, in D and 4/4. */
+async function emptyPage() {
+  await page.goto(nokta.url)
+  await page.click(test('empty'))
+  await page.waitForSelector('text=No notes yet')
+}
+async function pane(name: string) {
+  await page.click(test(`pane-${name}`))
+}
+const press = async (...keys: string[]) => {
+  for (const k of keys) await page.keyboard.press(k)
+}
+/** Clicks the note of an event in the score. */
+async function clickNote(index: number, options: { shift?: boolean } = {}) {
+  const head = page.locator(`${test('score')} .vf-stavenote`).nth(index)
+  const box = (await head.locator('.vf-notehead').first().boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  if (options.shift) await page.keyboard.down('Shift')
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2)
+  if (options.shift) await page.keyboard.up('Shift')
+}
+
+/** Two bars of a demo tune’s opening, with a rest, a dotted note, an accidental and a tie. */
+const WANTED = [
+  'D4@0:1', 'F#4@1:1/2', 'A4@3/2:1/2', 'C5@2:3/2', 'B4@7/2:1/2', 'A4@4:1', 'rest@5:1', 'D5@6:2', 'D5@8:1', 'E4@9:3',
+] // prettier-ignore
+
+describe('four ways in give the same tune', () => {
+  it('typed as text', async () => {
+    await emptyPage()
+    await page.click('.cm-content')
+    await press('Control+End')
+    await page.keyboard.type('D2FA =c3B|A2z2d4-|d2E6|')
+    await heads(10)
+    expect(notesOf(await stored())).toEqual(WANTED)
+  })
+
+  it('written on the score, by key', async () => {
+    await emptyPage()
+    await page.waitForSelector(`${test('write')}:has-text("Stop")`)
+    await press('2', 'd', '1', 'f', 'a', '3', 'c', '-', '1', 'b', '2', 'a', 'z', '6', 'd', '6', 'e', 'Shift+ArrowDown')
+    await heads(10)
+    const { measures } = await stored()
+    expect(measures).toHaveLength(3)
+    expect(notesOf(await stored())).toEqual(WANTED)
+  })
+
+  it('tapped on the fingerboard, with strings and fingers pinned', async () => {
+    await emptyPage()
+    await page.click(test('board'))
+    const tap = (place: string) => page.click(`[data-place="${place}"]`)
+    await press('2')
+    await tap('2:0')
+    await press('1')
+    await tap('2:4')
+    await tap('1:0')
+    await press('3')
+    await tap('1:3')
+    await press('1')
+    await tap('1:2')
+    await press('2')
+    await tap('1:0')
+    await press('z', '6')
+    await tap('1:5')
+    await press('6')
+    await tap('2:2')
+    await heads(10)
+    expect(notesOf(await stored())).toEqual(WANTED)
+    const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
+    const { fingers } = (await nokta.store.get(id))!.arrangements[0]!.arrangement.pins
+    expect(Object.values(fingers).slice(0, 4)).toEqual([
+      { string: 2, finger: 0 }, { string: 2, finger: 2 }, { string: 1, finger: 0 }, { string: 1, finger: 2 },
+    ]) // prettier-ignore
+  })
+
+  it('said in strings and fingers', async () => {
+    await emptyPage()
+    await pane('spoken')
+    await page.waitForSelector(`${test('spoken')} >> text=instrument: violin`)
+    await page.click(test('spoken'))
+    await press('Control+End')
+    await page.keyboard.type('D 0 - 2 A 0 <2 - - 1 | 0 - r - 3 - - - | - - D 1:6 |')
+    await heads(10)
+    expect(notesOf(await stored())).toEqual(WANTED)
+    // The other ways show it too.
+    await pane('source')
+    await page.waitForSelector(`${test('source')} >> text=D2 FA =c3B`)
+  })
+})
+
+describe('editing', () => {
+  async function write(music: string) {
+    await emptyPage()
+    await page.click('.cm-content')
+    await press('Control+End')
+    await page.keyboard.type(music)
+    await page.waitForSelector(`${test('score')} svg`)
+    await saved()
+  }
+  const pitches = async () => notesOf(await stored()).map(n => n.split('@')[0]).join(' ') // prettier-ignore
+
+  it('corrects, lengthens, takes out, undoes and redoes', async () => {
+    await write('DEFG ABcd|d8|')
+    await heads(9)
+    await clickNote(1)
+    await page.click(test('correct'))
+    await press('g', 'g')
+    expect(await pitches()).toBe('D4 G4 G4 G4 A4 B4 C#5 D5 D5')
+    await page.keyboard.press('Delete')
+    expect(await pitches()).toBe('D4 G4 G4 A4 B4 C#5 D5 D5')
+    await press('Control+z', 'Control+z')
+    expect(await pitches()).toBe('D4 G4 F#4 G4 A4 B4 C#5 D5 D5')
+    await press('Control+Shift+z')
+    expect(await pitches()).toBe('D4 G4 G4 G4 A4 B4 C#5 D5 D5')
+  })
+
+  it('chooses a stretch, slurs it, moves it, copies it', async () => {
+    await write('DEFG ABcd|')
+    await heads(8)
+    await clickNote(0)
+    await clickNote(3, { shift: true })
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="stretch"]').length === 4)
+    await press('s')
+    expect((await stored()).slurs).toHaveLength(1)
+    await clickNote(0)
+    await press('m')
+    await press('Control+c', 'Control+v')
+    await heads(16)
+    expect((await stored()).slurs).toHaveLength(2)
+    await press('ArrowUp')
+    expect((await pitches()).split(' ').at(-1)).toBe('E5')
+  })
+
+  it('sets what hangs on a note and on its measure', async () => {
+    await write('D2E2 F2G2|A8|')
+    await heads(5)
+    await clickNote(0)
+    await pane('note')
+    await page.click(`${test('note-panel')} >> text=staccato`)
+    await page.fill(`${test('chord')} input`, 'Bm')
+    await page.fill(`${test('words')} input`, 'one two three')
+    await page.click(test('lay-words'))
+    await page.fill(`${test('metre-from')} input`, '3/4')
+    await page.press(`${test('metre-from')} input`, 'Tab')
+    await page.click(test('rebar'))
+    const t = await stored()
+    expect(t.metre).toEqual({ beats: 3, unit: 4 })
+    expect(t.measures.map(m => m.events.length)).toEqual([3, 2, 1])
+    expect(t.measures[0]!.events[0]).toMatchObject({
+      marks: ['staccato'],
+      chord: 'Bm',
+      syllables: [{ text: 'one' }],
+    })
+    await pane('source')
+    await page.waitForSelector(`${test('source')} >> text=w: one two three`)
+  })
+
+  it('writes what one sees when the arrangement lies in another key', async () => {
+    await write('D2E2 F2G2|')
+    await page.click(test('key'))
+    await page.getByRole('option', { name: 'G major', exact: true }).click()
+    await page.waitForSelector('text=The score shows this arrangement')
+    await page.locator(test('write')).click({ trial: true })
+    await clickNote(3)
+    await press('2', 'd')
+    await heads(5)
+    // D over G is A over D.
+    expect((await pitches()).split(' ').at(-1)).toBe('A4')
+  })
+})
+
+describe('listening', () => {
+  it('plays with the marks following, stops by itself, and plays one phrase over and over', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    await page.fill(`${test('play-tempo')} input`, '200')
+    await page.click(test('play'))
+    await page.waitForFunction(() =>
+      /^\d$/.test(document.querySelector('[data-test="count"]')?.textContent ?? ''),
+    )
+    await page.waitForSelector(test('sounding'))
+    await page.waitForSelector(`${test('hand-lane')} .playhead`, { state: 'attached' })
+    await page.click(test('play'))
+    await page.waitForSelector(test('sounding'), { state: 'detached' })
+    await page.locator(test('phrase')).first().click()
+    await page.click(test('loop'))
+    await page.keyboard.press('Escape')
+    await page.locator(test('phrase')).first().click()
+    expect(await page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
+    await page.click(test('play'))
+    const marks = () => page.evaluate(() => performance.getEntriesByName('nokta:cursor').length)
+    const inPhrase = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
+    // More notes than the phrase has: it went round.
+    await page.waitForFunction(n => performance.getEntriesByName('nokta:cursor').length > n, (await marks()) + inPhrase + 4, { timeout: 60_000 }) // prettier-ignore
+    await page.keyboard.press('Space')
+    await page.waitForSelector(test('sounding'), { state: 'detached' })
+  })
+
+  it('saves what is heard as a WAV file, as long as the music', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'tune')
+    await page.fill(`${test('play-tempo')} input`, '200')
+    await page.click(test('sound-menu'))
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('wav'))])
+    const bytes = readFileSync(await download.path())
+    expect([bytes.toString('latin1', 0, 4), download.suggestedFilename()]).toEqual([
+      'RIFF',
+      'Little Bell Round.wav',
+    ])
+    const { tune } = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!
+    const quarters = 4 + tune.measures.length * 4 * (tune.measures.some(m => m.repeatEnd) ? 2 : 1)
+    const seconds = (bytes.length - 44) / 2 / bytes.readUInt16LE(22) / bytes.readUInt32LE(24)
+    const tempo = tune.tempo!.perMinute * (tune.tempo!.beat.n / tune.tempo!.beat.d) * 2
+    expect(Math.abs(seconds - (quarters * 60) / tempo)).toBeLessThan(2.5)
+    let loudest = 0
+    for (let i = 44; i < bytes.length - 1; i += 2) loudest = Math.max(loudest, Math.abs(bytes.readInt16LE(i)))
+    expect(loudest).toBeGreaterThan(3000)
+  })
+})
+
+describe('knowing the tune', () => {
+  it('names what to watch, and what is new to a learner', async () => {
+    await openBench(page, nokta, 'The Heron on Saltmarsh Lane', 'tune')
+    await pane('watch')
+    await page.waitForSelector(`${test('watch')} >> text=E string: 1 and 2 touch`)
+    for (const name of ['D4', 'E4', 'F♯4', 'G4']) await page.locator(`${test('watch')} .chips button`, { hasText: name }).click() // prettier-ignore
+    await page.waitForFunction(() =>
+      /New: A on D|New: A on A/.test(document.querySelector('[data-test="fresh"]')?.textContent ?? ''),
+    )
+    await saved()
+    await page.click(`${test('watch')} >> text=to the shelf >> nth=0`)
+    await page.waitForSelector('text=is on the shelf.')
+  })
+
+  it('strikes a repeat out, plays twice, and writes the repeats out', async () => {
+    await openBench(page, nokta, 'Brindlewick Bridge', 'tune')
+    await pane('facts')
+    const before = await page.textContent(test('play-order'))
+    await page.locator(`[data-test^="repeat-"] input`).first().click()
+    await page.waitForFunction(
+      t => document.querySelector('[data-test="play-order"]')?.textContent !== t,
+      before,
+    )
+    expect((await stored()).play.struck).toHaveLength(1)
+    await press('Control+z')
+    await page.click(test('unfold'))
+    const t = await stored()
+    expect(t.measures.some(m => m.repeatEnd || m.endings)).toBe(false)
+    await press('Control+z')
+  })
+
+  it('keeps a version by name, shows what changed since, and brings it back', async () => {
+    await openBench(page, nokta, 'Kiln Yard Polska', 'tune')
+    await pane('versions')
+    await page.fill(`${test('version-name')} input`, 'Before the ball')
+    await page.click(test('keep-version'))
+    await page.waitForSelector(test('version'))
+    await clickNote(2)
+    await page.click(test('write'))
+    await press('ArrowUp')
+    await saved()
+    await page.locator(test('compare')).first().click()
+    await page.waitForSelector(`${test('comparison')} >> text=measures are the same`)
+    expect(await page.locator(`${test('comparison')} tbody tr`).count()).toBe(1)
+    const changed = notesOf(await stored())
+    await page.click(test('restore'))
+    expect(notesOf(await stored())).not.toEqual(changed)
+    await press('Control+z')
+    expect(notesOf(await stored())).toEqual(changed)
+  })
+
+  it('finds another setting by its melody and links the two', async () => {
+    const { tune: stile } = readAbc(demoSource('crooked-stile.abc')).tunes[0]!
+    const tune = transposeTune({ ...stile, title: 'Bent Gate' }, { letters: 1, semitones: 2 })
+    const other = await nokta.store.create(null, tune, [newArrangement('violin', 'full')])
+    await openBench(page, nokta, 'The Crooked Stile', 'tune')
+    await pane('facts')
+    await page.click(`${test('alike')} ${test('link-setting')}`)
+    await page.waitForSelector('text=Bent Gate')
+    const mark = (await stored()).settings
+    expect(mark).toBeTruthy()
+    expect((await nokta.store.get(other.id))!.tune.settings).toBe(mark)
+    await page.click('text=compare')
+    await page.waitForSelector(test('comparison'))
+  })
+})
+
+describe('files', () => {
+  const demo = readAbc(demoSource('heron-on-saltmarsh-lane.abc')).tunes[0]!.tune
+  const upload = (name: string, content: string | Uint8Array) =>
+    page.setInputFiles(test('file'), {
+      name,
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from(content),
+    })
+  async function add() {
+    await page.goto(nokta.url)
+    await page.click(test('add'))
+  }
+
+  it.each(['musicxml', 'mxl', 'mid', 'txt'] as const)(
+    'takes a .%s file and shows what it found',
+    async format => {
+      const { content } = writeFile(format, { ...demo, title: `Taken as ${format}` }, format === 'txt' ? newArrangement('violin', 'full') : null) // prettier-ignore
+      await add()
+      await upload(`a.${format}`, content)
+      await page.waitForSelector(`${test('add-dialog')} >> text=Taken as ${format}`)
+      await page.waitForSelector(`${test('alike-on-shelf')} >> text=The Heron on Saltmarsh Lane`)
+      await page.click(test('take'))
+      await page.waitForURL(/\/tunes\/.+\/tune/)
+      await page.waitForSelector(`${test('score')} svg`)
+      expect(await page.textContent(test('title'))).toBe(`Taken as ${format}`)
+    },
+  )
+
+  it('picks tunes out of a book, leaves those already here, reports, and takes it back', async () => {
+    const count = (await nokta.store.list()).length
+    const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
+    const fresh = [1, 2, 3].map(i => `X:${i + 10}\nT:Book Tune ${i}\nM:2/4\nL:1/8\nK:D\n${['DFAd fdAF', 'dBAG FEDE', 'AFED EFGA'][i - 1]}|E2B2 e2${'GAB'[i - 1]}2|d4 @|\n`).join('\n') // prettier-ignore
+    await add()
+    await upload('book.abc', `${book}\n${fresh}`)
+    await page.waitForSelector(`${test('add-dialog')} >> text=3 of 5 chosen`)
+    await page.waitForSelector(`${test('report')} >> text=like “The Ninepin Ring” (100 %)`)
+    await page.waitForSelector(`${test('report')} >> text=/\\d to look at/`)
+    await page.getByLabel('Take Book Tune 3').uncheck()
+    await page.click(test('take'))
+    await page.waitForSelector('text=2 tunes are on the shelf')
+    expect((await nokta.store.list()).length).toBe(count + 2)
+    await page.click(test('undo-import'))
+    await page.waitForSelector('text=were put away')
+    expect((await nokta.store.list()).length).toBe(count)
+  })
+
+  it('says why a file can’t be read', async () => {
+    await add()
+    await upload('broken.musicxml', '<score-partwise><part>')
+    await page.waitForSelector(`${test('add-dialog')} >> text=not well-formed XML`)
+    expect(await page.locator(test('take')).isDisabled()).toBe(true)
+  })
+
+  it('saves the arrangement as MusicXML with fingers, and says what MIDI leaves behind', async () => {
+    await openBench(page, nokta, 'Kiln Yard Polska', 'tune')
+    await page.click(test('export'))
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-musicxml'))])
+    expect(readFileSync(await download.path(), 'utf8')).toMatch(/<fingering>.*<string>/s)
+    await Promise.all([page.waitForEvent('download'), page.click(test('save-mid'))])
+    await page.waitForSelector(`${test('export-note')} >> text=only what is heard`)
+  })
+})
+
+describe('a shelf of thousands', () => {
+  it('is searched, filtered and sorted as one types, and shown as one scrolls', async () => {
+    const kinds = ['reel', 'jig', 'waltz']
+    const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, recipes: [] })) // prettier-ignore
+    const ids = await nokta.store.createAll(many)
+    await page.goto(nokta.url)
+    await page.fill(`${test('search')} input`, 'numbered 89')
+    await page.waitForFunction(() => /^19 of/.test(document.querySelector('[data-test="found"]')?.textContent?.trim() ?? '')) // prettier-ignore
+    await page.fill(`${test('search')} input`, 'numbered')
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 200)
+    await page.mouse.wheel(0, 60_000)
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length >= 400)
+    await page.click(test('filter-tag'))
+    await page.getByRole('option', { name: /gala/ }).click()
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 9)
+    await page.click(test('sort-title'))
+    await page.waitForFunction(() =>
+      document.querySelector('[data-test="tune-row"]')?.textContent?.includes('Numbered 800'),
+    )
+    for (const id of ids) await nokta.store.putAway(id)
+  })
+})
