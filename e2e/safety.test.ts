@@ -92,38 +92,54 @@ describe('nothing is lost', () => {
 
 describe('everybody can use it', () => {
   const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
-  it.each(['shelf', 'tune', 'form', 'hand', 'bow', 'sheet'])(
-    'the %s passes the accessibility check in light and dark',
-    async view => {
-      const { page, context } = await openPage(browser, [])
-      if (view === 'shelf') await page.goto(nokta.url)
-      else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view)
-      await page.waitForTimeout(600)
-      for (const theme of ['light', 'dark']) {
-        if (theme === 'dark') await page.getByLabel('Dark colours').click()
-        await page.waitForTimeout(500)
-        const session = await page.context().newCDPSession(page)
-        // Injected past the page's policy, which forbids inline scripts.
-        await session.send('Runtime.evaluate', { expression: axe })
-        const found = await page.evaluate(() =>
-          (
-            window as unknown as {
-              axe: {
-                run(o: object): Promise<{
-                  violations: { id: string; nodes: { html: string; failureSummary: string }[] }[]
-                }>
-              }
+  it.each([
+    'shelf',
+    'tune',
+    'tune spoken',
+    'tune note',
+    'tune watch',
+    'tune facts',
+    'tune versions',
+    'form',
+    'hand',
+    'bow',
+    'sheet',
+  ])('the %s passes the accessibility check in light and dark', async view => {
+    const { page, context } = await openPage(browser, [])
+    if (view === 'shelf') await page.goto(nokta.url)
+    else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view.split(' ')[0]!)
+    const pane = view.split(' ')[1]
+    if (pane) {
+      await page.click(`[data-test="pane-${pane}"]`)
+      await page.click('[data-test="write"]')
+      await page.click('[data-test="board"]')
+      await page.keyboard.press('ArrowRight')
+    }
+    await page.waitForTimeout(600)
+    for (const theme of ['light', 'dark']) {
+      if (theme === 'dark') await page.getByLabel('Dark colours').click()
+      await page.waitForTimeout(500)
+      const session = await page.context().newCDPSession(page)
+      // Injected past the page's policy, which forbids inline scripts.
+      await session.send('Runtime.evaluate', { expression: axe })
+      const found = await page.evaluate(() =>
+        (
+          window as unknown as {
+            axe: {
+              run(o: object): Promise<{
+                violations: { id: string; nodes: { html: string; failureSummary: string }[] }[]
+              }>
             }
-          ).axe.run({
-            resultTypes: ['violations'],
-          }),
-        )
-        const told = found.violations.map(
-          v => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)} ${v.nodes[0]!.failureSummary.slice(0, 200)}`,
-        )
-        expect(told, theme).toEqual([])
-      }
-      await context.close()
-    },
-  )
+          }
+        ).axe.run({
+          resultTypes: ['violations'],
+        }),
+      )
+      const told = found.violations.map(
+        v => `${v.id}: ${v.nodes[0]!.html.slice(0, 160)} ${v.nodes[0]!.failureSummary.slice(0, 200)}`,
+      )
+      expect(told, theme).toEqual([])
+    }
+    await context.close()
+  })
 })

@@ -89,7 +89,26 @@ describe('four ways in give the same tune', () => {
   it('written on the score, by key', async () => {
     await emptyPage()
     await page.waitForSelector(`${test('write')}:has-text("Stop")`)
-    await press('2', 'd', '1', 'f', 'a', '3', 'c', '-', '1', 'b', '2', 'a', 'z', '6', 'd', '6', 'e', 'Shift+ArrowDown')
+    await press(
+      '2',
+      'd',
+      '1',
+      'f',
+      'a',
+      '3',
+      'c',
+      '-',
+      '1',
+      'b',
+      '2',
+      'a',
+      'z',
+      '6',
+      'd',
+      '6',
+      'e',
+      'Shift+ArrowDown',
+    )
     await heads(10)
     const { measures } = await stored()
     expect(measures).toHaveLength(3)

@@ -9,7 +9,7 @@ import type { FingeredNote } from '#core/fingering/fingering'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { MarkKind } from '#core/instruments/hands'
 import { placeMeasures } from '#core/music/timeline'
-import type { InstrumentId, TuneEvent } from '#core/music/tune'
+import type { Dynamic, InstrumentId, Mark, TuneEvent } from '#core/music/tune'
 import type { Fraction } from '#core/music/fraction'
 
 export interface TabDigit {
@@ -36,6 +36,11 @@ export interface TabEvent {
   readonly chord?: string
   readonly phrase?: string
   readonly position?: string
+  readonly marks: readonly Mark[]
+  readonly remarks: readonly string[]
+  readonly dynamic?: Dynamic
+  /** May be left out. */
+  readonly optional: boolean
 }
 
 export interface TabMeasure {
@@ -135,6 +140,10 @@ function tabEvent(
     ...(e.chord && { chord: e.chord }),
     ...(phrase && { phrase }),
     ...(position && { position }),
+    marks: e.kind === 'note' ? (e.marks ?? []) : [],
+    remarks: e.remarks ?? [],
+    ...(e.kind === 'note' && e.dynamic && { dynamic: e.dynamic }),
+    optional: e.kind === 'note' && e.optional === true,
   }
 }
 

@@ -161,7 +161,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
             </tr>
             <tr>
               <th>Shift + ← →</th>
-              <td>choose more notes; Ctrl + C, X, V copy, cut and paste them</td>
+              <td>choose more notes; Ctrl + A all of them; Ctrl + C, X, V copy, cut and paste</td>
             </tr>
           </tbody>
         </table>

@@ -100,7 +100,7 @@ export const WRITE_COMMANDS: readonly WriteCommand[] = [
 /** Runs a key while notes are written; false when it means nothing there. */
 export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): boolean {
   const mod = event.ctrlKey || event.metaKey
-  const edit = { c: entry.copy, x: entry.cut, v: entry.paste }[event.key.toLowerCase()]
+  const edit = { a: entry.chooseAll, c: entry.copy, x: entry.cut, v: entry.paste }[event.key.toLowerCase()]
   if (mod && edit && !event.shiftKey) edit()
   else if (mod || event.altKey) return false
   else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')

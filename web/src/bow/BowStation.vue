@@ -34,7 +34,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
 </script>
 
 <template>
-  <div v-if="bench.result" class="bow">
+  <div v-if="bench.result" class="bow station-grid">
     <section class="main" aria-label="Score" tabindex="0">
       <Score :marks="{ fingers: false, positions: false, chords: false }" />
     </section>

@@ -8,11 +8,20 @@ import { familyLook } from '../theme/families'
 import { ALL_MARKS, type MarkOptions } from './marks'
 import { drawSystem, placeTune, type DrawnSystem } from './system'
 
-const props = withDefaults(defineProps<{ tab?: boolean; marks?: Partial<MarkOptions>; follow?: boolean }>(), {
-  tab: false,
-  marks: () => ({}),
-  follow: true,
-})
+const props = withDefaults(
+  defineProps<{
+    tab?: boolean
+    marks?: Partial<MarkOptions>
+    follow?: boolean
+    problems?: readonly string[]
+  }>(),
+  {
+    tab: false,
+    marks: () => ({}),
+    problems: () => [],
+    follow: true,
+  },
+)
 const bench = useBench()
 const player = usePlayer()
 const host = ref<HTMLElement | null>(null)
@@ -99,6 +108,8 @@ const stretch = computed(() => {
   const ids = bench.selection.length > 1 ? bench.selection : []
   return systems.value.map(s => ids.flatMap(id => s.anchors.get(id) ?? []))
 })
+/** Where something is wrong. */
+const wrong = computed(() => systems.value.map(s => props.problems.flatMap(id => s.anchors.get(id) ?? [])))
 /** What sounds now. */
 const sounding = computed(() =>
   systems.value.map(s => (player.playing ? s.anchors.get(player.playing) : undefined)),
@@ -163,6 +174,13 @@ watch(
         class="tint"
         :style="{ left: `${tints[i]!.left}px`, width: `${tints[i]!.width}px`, '--family-hue': tints[i]!.hue }"
       />
+      <div
+        v-for="(a, k) in wrong[i]"
+        :key="`w${k}`"
+        class="wrong"
+        data-test="wrong"
+        :style="{ left: `${a.x - 9}px`, top: `${Math.max(a.bottom, s.staffBottom) + 3}px` }"
+      />
       <div v-for="(a, k) in stretch[i]" :key="k" class="stretch" data-test="stretch" :style="box(s, a)" />
       <div v-if="chosen[i]" class="chosen" data-test="chosen" :style="box(s, chosen[i]!)" />
       <div v-if="sounding[i]" class="sounding" data-test="sounding" :style="box(s, sounding[i]!)" />
@@ -174,6 +192,7 @@ watch(
 <style scoped>
 .score {
   width: 100%;
+  user-select: none;
 }
 .system {
   position: relative;
@@ -209,6 +228,12 @@ watch(
   border-radius: 11px;
   background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 30%, transparent);
   outline: 1.5px solid rgb(var(--v-theme-secondary));
+}
+.wrong {
+  position: absolute;
+  width: 18px;
+  height: 5px;
+  border-bottom: 3px double rgb(var(--v-theme-error));
 }
 .stretch,
 .sounding {

@@ -2,6 +2,7 @@
 import { toNumber } from '#core/music/fraction'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
+import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
 import { valuesOf, writtenLength } from './values'
 
@@ -23,6 +24,8 @@ export interface MarkOptions {
   readonly positions: boolean
   readonly phrases: boolean
   readonly chords: boolean
+  /** Ornaments, dynamics and remarks. */
+  readonly signs: boolean
 }
 
 export const ALL_MARKS: MarkOptions = {
@@ -31,6 +34,7 @@ export const ALL_MARKS: MarkOptions = {
   positions: true,
   phrases: true,
   chords: true,
+  signs: true,
 }
 
 /** y of the rows above a staff whose highest note or line lies at `top`. */
@@ -44,6 +48,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   measures.forEach((m, i) => {
     if (m.endings)
       g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
+    if (m.label !== undefined) g.append(sectionSign(m.label, drawn.bars[i]! + 1, level.section))
     for (const e of m.events) {
       const a = drawn.anchors.get(e.id)
       if (a) g.append(...eventMarks(e, a, drawn, level, o))
@@ -58,6 +63,9 @@ interface Levels {
   readonly chord: number
   readonly phrase: number
   readonly ending: number
+  readonly ornament: number
+  readonly remark: number
+  readonly section: number
   readonly top: number
 }
 
@@ -69,15 +77,21 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
     if (wanted) y -= height
     return at
   }
+  const ornament = take(o.signs && events.some(hasOrnament), 15)
   const bow = take(o.bows, 14)
   const position = take(o.positions && events.some(e => e.position !== undefined), 13)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
+  const remark = take(o.signs && events.some(e => e.remarks.length > 0), 13)
   const ending = take(
     measures.some(m => m.endings),
     13,
   )
   const phrase = take(o.phrases && events.some(e => e.phrase !== undefined), 17)
-  return { bow, position, chord, phrase, ending, top: y }
+  const section = take(
+    measures.some(m => m.label !== undefined),
+    20,
+  )
+  return { bow, position, chord, phrase, ending, ornament, remark, section, top: y }
 }
 
 /** A finger digit standing on y. The open string is a plain oval: the text face strikes its zeros through. */
@@ -132,6 +146,9 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   }
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
+  if (e.optional) out.push(...optionalSigns(a))
+  if (o.signs) out.push(...ornamentSigns(e, a.x, level.ornament))
+  if (o.signs && e.remarks.length > 0) out.push(remarkSign(e, a.x, level.remark))
   if (o.phrases && e.phrase)
     out.push(
       phraseMark(Math.min(a.x - 6, drawn.bars.at(-1)! - 16 - e.phrase.length * 7), level.phrase, e.phrase),

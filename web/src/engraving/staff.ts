@@ -5,7 +5,7 @@ import { alterations, signature, type Key } from '#core/music/key'
 import { beatLength, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import type { Placed, PlacedMeasure } from '#core/music/timeline'
-import type { NoteEvent, Tune } from '#core/music/tune'
+import type { NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import { valuesOf, writtenLength } from './values'
 
 const V = Vex.Flow
@@ -15,6 +15,9 @@ export interface Anchor {
   /** Top and bottom of the note with its stem. */
   readonly top: number
   readonly bottom: number
+  /** Its highest and lowest head. */
+  readonly headTop: number
+  readonly headBottom: number
 }
 
 export interface StaffSystem {
@@ -39,7 +42,7 @@ export interface DrawnStaff {
 type Ctx = ReturnType<InstanceType<typeof V.Renderer>['getContext']>
 type VexNote = InstanceType<typeof V.StaveNote> | InstanceType<typeof V.GhostNote>
 
-const TUPLET_ROOM = 20
+const TUPLET_ROOM = 26
 
 const KEY_SPECS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#']
 export const keySpec = (k: Key) => KEY_SPECS[Math.max(-7, Math.min(7, signature(k))) + 7]!
@@ -81,13 +84,20 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const bottom = staves[0]!.stave.getYForLine(4)
   const notes = system.measures.flatMap(m => system.events.get(m.index) ?? [])
   // The number of a tuplet stands below its beam.
-  const foot = (p: Placed) => (anchors.get(p.event.id)?.bottom ?? 0) + (p.event.tuplet ? TUPLET_ROOM : 0)
+  const foot = (p: Placed) =>
+    (anchors.get(p.event.id)?.bottom ?? 0) + (p.event.tuplet ? TUPLET_ROOM : 0) + markRoom(p.event)
   const lowest = Math.max(bottom, ...notes.map(foot))
   const wordLines = Math.max(
     0,
     ...notes.map(p => (p.event.kind === 'note' ? (p.event.syllables?.length ?? 0) : 0)),
   )
   return { anchors, bars, top, bottom, wordsTop: lowest + 6, wordLines }
+}
+
+/** Room that signs under a note take. */
+function markRoom(e: TuneEvent): number {
+  const marks = e.kind === 'note' ? (e.marks ?? []) : []
+  return marks.includes('fermata') ? 20 : marks.some(m => ARTICULATION[m]) ? 8 : 0
 }
 
 function layOut(system: StaffSystem, o: StaffOptions, weights: readonly number[]) {
@@ -189,6 +199,8 @@ function notesOf(p: Placed, tune: Tune, accidental: (p: Pitch) => string | null)
       })
       return dotted(rest, value.dots)
     }
+    // Grace notes come first in the bar, and so do their accidentals.
+    const graceSigns = i === 0 ? (event.grace ?? []).map(accidental) : []
     const keys = event.heads.map(h => keyOf(h.pitch))
     const note = new V.StaveNote({
       keys,
@@ -202,7 +214,7 @@ function notesOf(p: Placed, tune: Tune, accidental: (p: Pitch) => string | null)
         const sign = accidental(h.pitch)
         if (sign) note.addModifier(new V.Accidental(sign), k)
       })
-      decorate(note, event, tune)
+      decorate(note, event, tune, graceSigns)
     }
     return dotted(note, value.dots)
   })
@@ -220,7 +232,12 @@ const ARTICULATION: Partial<Record<string, string>> = {
   fermata: 'a@a',
 }
 
-function decorate(note: InstanceType<typeof V.StaveNote>, event: NoteEvent, tune: Tune) {
+function decorate(
+  note: InstanceType<typeof V.StaveNote>,
+  event: NoteEvent,
+  tune: Tune,
+  graceSigns: readonly (string | null)[],
+) {
   for (const mark of event.marks ?? []) {
     const code = ARTICULATION[mark]
     if (code) note.addModifier(new V.Articulation(code).setPosition(V.Modifier.Position.BELOW))
@@ -235,6 +252,7 @@ function decorate(note: InstanceType<typeof V.StaveNote>, event: NoteEvent, tune
           slash: event.grace!.length === 1,
         }),
     )
+    graceSigns.forEach((sign, i) => sign && graces[i]!.addModifier(new V.Accidental(sign), 0))
     const group = new V.GraceNoteGroup(graces, false)
     if (graces.length > 1) group.beamNotes()
     note.addModifier(group)
@@ -286,13 +304,16 @@ function beamsOf(m: PlacedMeasure, events: readonly Placed[], byEvent: ReadonlyM
 }
 
 function anchorOf(note: VexNote): Anchor {
-  if (!(note instanceof V.StaveNote)) return { x: note.getAbsoluteX(), top: 0, bottom: 0 }
+  if (!(note instanceof V.StaveNote))
+    return { x: note.getAbsoluteX(), top: 0, bottom: 0, headTop: 0, headBottom: 0 }
   const box = note.getYs()
   const stem = note.isRest() ? box : [note.getStemExtents().topY, note.getStemExtents().baseY, ...box]
   return {
     x: (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2,
     top: Math.min(...stem) - 5,
     bottom: Math.max(...stem) + 5,
+    headTop: Math.min(...box),
+    headBottom: Math.max(...box),
   }
 }
 

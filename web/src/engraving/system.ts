@@ -5,6 +5,7 @@ import type { Tune } from '#core/music/tune'
 import type { TabMeasure, TabModel } from '#core/tablature/tabModel'
 import { drawTab, marksHeight, staffMarks, type MarkOptions } from './marks'
 import { drawStaff, type Anchor, type DrawnStaff, type StaffSystem } from './staff'
+import { dynamicSign } from './signs'
 import { el, text } from './svg'
 
 export interface PlacedTune {
@@ -66,8 +67,14 @@ export function drawSystem(
   const drawn = drawStaff(ctx, system, { tune: placed.tune, x: LEFT, y: staffY, width: width - LEFT - 2 })
   const svg = holder.querySelector('svg')!
   const g = el('g', { class: 'nokta-marks' })
-  g.append(staffMarks(measures, drawn, o.marks), words(system, drawn))
-  const below = Math.max(drawn.wordsTop + drawn.wordLines * 15, drawn.bottom + 14)
+  const dynamics = o.marks.signs ? measures.flatMap(m => m.events).filter(e => e.dynamic) : []
+  const wordsTop = drawn.wordsTop + (dynamics.length > 0 ? 18 : 0)
+  g.append(staffMarks(measures, drawn, o.marks), words(system, drawn, wordsTop))
+  for (const e of dynamics) {
+    const x = drawn.anchors.get(e.id)?.x
+    if (x !== undefined) g.append(dynamicSign(e, x, drawn.wordsTop + 12))
+  }
+  const below = Math.max(wordsTop + drawn.wordLines * 15, drawn.bottom + 14)
   let bottom = below + 4
   if (o.tab) bottom = below + 8 + drawTab(g, measures, drawn, model.lineLabels, below + 8).height
   svg.append(g)
@@ -87,14 +94,13 @@ function shareOfLast(measures: readonly TabMeasure[], model: TabModel): number {
 }
 
 /** Words under their notes, a line a verse; a hyphen stands between the syllables of a word. */
-function words(system: StaffSystem, drawn: DrawnStaff): SVGElement {
+function words(system: StaffSystem, drawn: DrawnStaff, top: number): SVGElement {
   const g = el('g', { class: 'words' })
   for (const { event } of system.measures.flatMap(m => system.events.get(m.index) ?? [])) {
     const x = drawn.anchors.get(event.id)?.x
     if (event.kind !== 'note' || x === undefined) continue
     event.syllables?.forEach((s, verse) => {
-      if (s)
-        g.append(text(x, drawn.wordsTop + 12 + verse * 15, s.text + (s.hyphen ? ' -' : ''), { size: 13 }))
+      if (s) g.append(text(x, top + 12 + verse * 15, s.text + (s.hyphen ? ' -' : ''), { size: 13 }))
     })
   }
   return g
@@ -116,7 +122,16 @@ function cut(
   svg.setAttribute('height', String(height))
   svg.removeAttribute('style')
   const moved = new Map(
-    [...anchors].map(([id, a]) => [id, { x: a.x, top: a.top - top, bottom: a.bottom - top }]),
+    [...anchors].map(([id, a]) => [
+      id,
+      {
+        x: a.x,
+        top: a.top - top,
+        bottom: a.bottom - top,
+        headTop: a.headTop - top,
+        headBottom: a.headBottom - top,
+      },
+    ]),
   )
   return { svg, anchors: moved, height, staffTop: staffTop - top, staffBottom: staffBottom - top }
 }

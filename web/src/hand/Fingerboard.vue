@@ -12,7 +12,7 @@ const props = defineProps<{ instrument: InstrumentId; length: number }>()
 const bench = useBench()
 
 const WIDTH = 420
-const NUT = 34
+const NUT = 42
 const GAP = 28
 const TOP = 18
 const used = computed(() => {

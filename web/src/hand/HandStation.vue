@@ -34,7 +34,7 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
 </script>
 
 <template>
-  <div v-if="bench.result" class="hand">
+  <div v-if="bench.result" class="hand station-grid">
     <section class="main" aria-label="Score" tabindex="0">
       <Score :marks="{ bows: false, chords: false }" />
     </section>

@@ -112,6 +112,7 @@ const pageSize = computed(
       <v-switch v-model="options.marks.positions" label="Positions" />
       <v-switch v-model="options.marks.phrases" label="Phrase letters" />
       <v-switch v-model="options.marks.chords" label="Chords" />
+      <v-switch v-model="options.marks.signs" label="Ornaments, dynamics, remarks" />
       <p class="quiet key">
         ‹2 low, towards the nut · 3› high, towards the bridge · x4 reached out of the closed hand
       </p>

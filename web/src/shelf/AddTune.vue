@@ -112,9 +112,7 @@ async function take() {
     </p>
     <label class="file">
       <input type="file" :accept="READABLE.join(',')" data-test="file" @change="choose" />
-      <span v-if="file">
-        {{ file.name }}<template v-if="read?.kind">: {{ KINDS[read.kind] }}</template></span
-      >
+      <span v-if="file && read?.kind" class="quiet">{{ KINDS[read.kind] }}</span>
     </label>
     <v-textarea
       v-if="!file"
@@ -224,6 +222,17 @@ async function take() {
 .file {
   display: block;
   margin: 10px 0;
+}
+.file input::file-selector-button {
+  margin-right: 12px;
+  padding: 6px 14px;
+  font: inherit;
+  font-weight: 700;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  border: 1px solid currentColor;
+  border-radius: 4px;
+  cursor: pointer;
 }
 .one {
   margin: 8px 0;

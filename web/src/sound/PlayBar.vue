@@ -145,8 +145,15 @@ async function wav() {
   gap: 4px;
 }
 .tempo {
-  width: 92px;
+  width: 88px;
   flex: none;
+}
+.tempo :deep(.v-field__input),
+.tempo :deep(.v-text-field__suffix) {
+  padding-top: 0;
+  padding-bottom: 0;
+  min-height: 32px;
+  align-items: center;
 }
 .on {
   background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 45%, transparent);

@@ -168,6 +168,12 @@ export const useEntry = defineStore('entry', () => {
     bench.selectEvent(phrase.events[0]!)
     bench.selectEvent(phrase.events.at(-1)!, true)
   }
+  function chooseAll() {
+    const all = tune.value.measures.flatMap(m => m.events)
+    if (all.length === 0) return
+    bench.selectEvent(all[0]!.id)
+    bench.selectEvent(all.at(-1)!.id, true)
+  }
   /** All of the measure at the cursor. */
   function chooseMeasure() {
     const found = findEvent(tune.value, bench.caret)
@@ -178,6 +184,6 @@ export const useEntry = defineStore('entry', () => {
 
   return {
     writing, mode, length, triplet, keepPins, clip, shift, apply, letter, tap, rest, eighths, scale, likeTheChosen, remove, makeRests, letters, halfSteps,
-    octaves, otherName, mark, optional, tie, slur, tuplet, closeBar, repeatHere, copy, cut, paste, choosePhrase, chooseMeasure,
+    octaves, otherName, mark, optional, tie, slur, tuplet, closeBar, repeatHere, copy, cut, paste, chooseAll, choosePhrase, chooseMeasure,
   } // prettier-ignore
 })

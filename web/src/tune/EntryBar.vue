@@ -60,19 +60,12 @@ function choose(value: Fraction) {
           :key="shown"
           :class="{ on: equal(plain, value) }"
           :aria-pressed="equal(plain, value)"
-          :aria-label="name"
+          :aria-label="`${shown} ${name}`"
           @click="choose(value)"
         >
           {{ shown }}
         </button>
-        <button
-          :class="{ on: dotted }"
-          :aria-pressed="dotted"
-          aria-label="dotted"
-          @click="entry.scale('dot')"
-        >
-          dot
-        </button>
+        <button :class="{ on: dotted }" :aria-pressed="dotted" @click="entry.scale('dot')">dot</button>
         <button :class="{ on: entry.triplet }" :aria-pressed="entry.triplet" @click="entry.tuplet()">
           triplet
         </button>
@@ -87,8 +80,8 @@ function choose(value: Fraction) {
         <button aria-label="A step down" @click="entry.letters(-1)">
           <v-icon :icon="mdiArrowDown" size="16" />
         </button>
-        <button aria-label="A half step up" @click="entry.halfSteps(1)">♯</button>
-        <button aria-label="A half step down" @click="entry.halfSteps(-1)">♭</button>
+        <button aria-label="♯ a half step up" @click="entry.halfSteps(1)">♯</button>
+        <button aria-label="♭ a half step down" @click="entry.halfSteps(-1)">♭</button>
         <button aria-label="Take out" @click="entry.remove()">
           <v-icon :icon="mdiDeleteOutline" size="16" />
         </button>

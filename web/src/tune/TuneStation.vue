@@ -41,6 +41,15 @@ watch(
 const text = computed(() => bench.documents?.source ?? written.value)
 const findings = computed(() => bench.reading?.findings ?? [])
 const fingerFindings = computed(() => (bench.result?.findings ?? []).filter(f => f.severity === 'error'))
+/** Notes with a problem, for the score. */
+const wrong = computed(() => [...findings.value, ...fingerFindings.value].filter(f => f.severity !== 'note').flatMap(f => f.where.note?.split('.')[0] ?? eventAt(f))) // prettier-ignore
+function eventAt(f: Finding): string[] {
+  const { line, column } = f.where
+  if (line === undefined) return []
+  const offset = text.value.split('\n').slice(0, line - 1).join('\n').length + (line > 1 ? 1 : 0) + (column ?? 1) - 1 // prettier-ignore
+  const after = bench.reading?.spans.find(([, , to]) => to >= offset)
+  return after ? [after[0]] : []
+}
 const moved = computed(() => entry.shift.semitones !== 0)
 
 function go(f: Finding) {
@@ -74,7 +83,7 @@ onMounted(() => {
         <p v-if="moved" class="quiet moved">
           The score shows this arrangement in its own key and octave; what you write is read as you see it.
         </p>
-        <Score :marks="{ fingers: false, bows: false, positions: false }" />
+        <Score :marks="{ fingers: false, bows: false, positions: false }" :problems="wrong" />
       </section>
       <div class="under">
         <button class="fold" :aria-expanded="board" data-test="board" @click="board = !board">
@@ -84,18 +93,20 @@ onMounted(() => {
       </div>
     </div>
     <section class="right" aria-label="Source and facts">
-      <div class="tabs" role="tablist">
-        <button
-          v-for="(p, key) in PANES"
-          :key="key"
-          role="tab"
-          :aria-selected="open === key"
-          :class="{ on: open === key }"
-          :data-test="`pane-${key}`"
-          @click="open = key"
-        >
-          {{ p.name }}
-        </button>
+      <div class="top">
+        <div class="tabs" role="tablist">
+          <button
+            v-for="(p, key) in PANES"
+            :key="key"
+            role="tab"
+            :aria-selected="open === key"
+            :class="{ on: open === key }"
+            :data-test="`pane-${key}`"
+            @click="open = key"
+          >
+            {{ p.name }}
+          </button>
+        </div>
         <ExportMenu />
       </div>
       <div class="pane" role="tabpanel" tabindex="0">
@@ -170,12 +181,14 @@ onMounted(() => {
   min-height: 0;
   padding-right: 14px;
 }
-.tabs {
+.top {
   display: flex;
   align-items: center;
-  flex-wrap: wrap;
   padding-top: 8px;
   border-bottom: 1px solid var(--rule);
+}
+.tabs {
+  display: flex;
 }
 .tabs [role='tab'] {
   padding: 6px 7px;

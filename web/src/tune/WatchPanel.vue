@@ -85,7 +85,10 @@ async function toShelf(w: WarmUp) {
             <button class="link" @click="bench.select(p.ids[0]!)">{{ say(p) }}</button>
           </th>
           <td>
-            {{ p.ids.length }} times, measure{{ p.measures.length > 1 ? 's' : '' }} {{ places(p.measures) }}
+            {{ p.ids.length === 1 ? 'once' : `${p.ids.length} times` }}, measure{{
+              p.measures.length > 1 ? 's' : ''
+            }}
+            {{ places(p.measures) }}
           </td>
         </tr>
       </tbody>

@@ -1,0 +1,57 @@
+/** Ornaments, dynamics, remarks, notes that may be left out: small drawn signs, so that they print the same everywhere. */
+import type { TabEvent } from '#core/tablature/tabModel'
+import type { Mark } from '#core/music/tune'
+import type { Anchor } from './staff'
+import { el, text } from './svg'
+
+const stroke = (d: string, width = 1.3) =>
+  el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': width, 'stroke-linecap': 'round' })
+
+/** One sign centred on x, standing on y. */
+const SIGNS: Readonly<Partial<Record<Mark, (x: number, y: number) => SVGElement>>> = {
+  trill: (x, y) => text(x, y, 'tr', { size: 13, italic: true, bold: true }),
+  pizzicato: (x, y) => text(x, y, 'pizz.', { size: 11, italic: true }),
+  turn: (x, y) => stroke(`M${x - 7} ${y - 1} q-1 -6 3.5 -6 q3 0 3.5 3.5 q.5 3.5 3.5 3.5 q4.5 0 3.5 -6`),
+  mordent: (x, y) => stroke(`M${x - 8} ${y - 2} l4 -4 l4 4 l4 -4 l4 4 M${x} ${y} v-8`),
+  roll: (x, y) => stroke(`M${x - 6} ${y} a6 6 0 0 1 12 0`, 1.6),
+  cut: (x, y) => stroke(`M${x - 3.5} ${y} l7 -8`, 1.8),
+  slide: (x, y) => stroke(`M${x - 15} ${y + 1} q6 -1 10 -7`, 1.5),
+}
+
+export const hasOrnament = (e: TabEvent) => e.marks.some(m => SIGNS[m] !== undefined)
+
+export function ornamentSigns(e: TabEvent, x: number, y: number): SVGElement[] {
+  const own = e.marks.filter(m => SIGNS[m] !== undefined)
+  return own.map((m, i) => SIGNS[m]!(x + (i - (own.length - 1) / 2) * 16, y))
+}
+
+export const remarkSign = (e: TabEvent, x: number, y: number) =>
+  text(x - 5, y, e.remarks.join('; '), { size: 11, italic: true, anchor: 'start' })
+
+export const dynamicSign = (e: TabEvent, x: number, y: number) =>
+  text(x, y, e.dynamic!, { size: 14, italic: true, bold: true })
+
+/** Round brackets about the heads of a note that may be left out. */
+export function optionalSigns(a: Anchor): SVGElement[] {
+  const [top, bottom] = [a.headTop - 6, a.headBottom + 6]
+  const middle = (top + bottom) / 2
+  return [-1, 1].map(side => stroke(`M${a.x + side * 9} ${top} Q${a.x + side * 14} ${middle} ${a.x + side * 9} ${bottom}`, 1.2)) // prettier-ignore
+}
+
+/** The name of a section in a frame, at the left of its measure. */
+export function sectionSign(label: string, x: number, y: number): SVGElement {
+  const width = label.length * 7.5 + 10
+  return el('g', { class: 'section' }, [
+    el('rect', {
+      x,
+      y: y - 12,
+      width,
+      height: 16,
+      fill: 'none',
+      stroke: 'currentColor',
+      'stroke-width': 1.1,
+      rx: 2,
+    }),
+    text(x + width / 2, y, label, { size: 12.5, bold: true }),
+  ])
+}
