@@ -71,13 +71,20 @@ for (const thousand of ['first', 'second', 'third']) {
   before = now
 }
 
+const kinds = ['reel', 'jig', 'waltz', 'air']
 while ((await nokta.store.list()).length < 5000) {
-  await Promise.all(
-    Array.from({ length: 50 }, (_, i) => nokta.store.create(null, { ...tune, title: `Tune ${i}` }, [recipe])),
-  )
+  const many = Array.from({ length: 250 }, (_, i) => ({ source: null, tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! }, recipes: [recipe] })) // prettier-ignore
+  await nokta.store.createAll(many)
 }
-const list = await median(() => get(paths.tunes), 9)
-row('list of 5,000 tunes', `${list.toFixed(1)} ms`, list / empty, '50 ms')
+const list = await median(() => get(paths.shelf({})), 9)
+row(
+  'first page of 5,000 tunes, with the counts for the filters',
+  `${list.toFixed(1)} ms`,
+  list / empty,
+  '50 ms',
+)
+const sought = await median(() => get(paths.shelf({ search: 'tune 12', kind: 'jig', sort: 'changed' })), 9)
+row('search, filter and sort them', `${sought.toFixed(1)} ms`, sought / empty, '50 ms')
 await nokta.stop()
 rmSync(data, { recursive: true, force: true })
 
@@ -147,5 +154,72 @@ for (const key of ['s', 's', 's', 's', 's', 's', 's']) {
   redraws.push(Math.max(...(await draws(page)).slice(before)))
 }
 row('redraw after an edit (a slur on, off)', `${middle(redraws).toFixed(0)} ms`, null, '30 ms')
+
+// The Tune station: typing, importing, listening
+const bar = '"G"G2BG D2GB|"C"c2ec "D"A2FA|'
+const longTune = `X:1\nT:Sixty-four bars\nM:4/4\nL:1/8\nK:G\n${Array.from({ length: 32 }, (_, i) => bar + (i % 4 === 3 ? '\n' : '')).join('')}`
+const made = await nokta.store.create(longTune, readAbc(longTune).tunes[0]!.tune, [recipe])
+await page.goto(`${nokta.url}/tunes/${made.id}/tune`)
+await page.waitForSelector(`${test('score')} svg .vf-notehead`)
+await page.click('.cm-content')
+await page.keyboard.press('Control+End')
+await page.evaluate(() => window.addEventListener('keydown', () => performance.mark('key'), true))
+const typed: number[] = []
+for (const key of ['G', '2', 'A', '2', 'B', '2', 'c', '2', 'd']) {
+  const from = (await draws(page)).length
+  await page.keyboard.press(key)
+  await page.waitForFunction(n => performance.getEntriesByName('nokta:draw').length > n, from)
+  await page.waitForTimeout(250)
+  typed.push(
+    await page.evaluate(n => {
+      const pressed = performance.getEntriesByName('key').at(-1)!.startTime
+      const drawn = performance
+        .getEntriesByName('nokta:draw')
+        .slice(n)
+        .map(e => e.startTime + e.duration)
+      return Math.max(...drawn) - pressed
+    }, from),
+  )
+}
+row(
+  'a key typed in the source of 64 bars to the score redrawn',
+  `${middle(typed).toFixed(0)} ms`,
+  null,
+  '100 ms',
+)
+
+const steps = ['2', '1', '-1', '-2', '3', '0']
+const letters = 'CDEFGABcdefgab'
+const melody = (n: number) => Array.from({ length: 16 }, (_, b) => Array.from({ length: 8 }, (_, k) => letters[Math.abs((n * 7 + b * 3 + k * Number(steps[(n + b + k) % 6])) % 14)]).join('') + '|').join('') // prettier-ignore
+const book = Array.from({ length: 200 }, (_, n) => `X:${n + 1}\nT:Book tune ${n + 1}\nR:reel\nM:4/4\nL:1/8\nK:D\n${melody(n)}\n`).join('\n') // prettier-ignore
+await page.goto(nokta.url)
+await page.click(test('add'))
+let from = performance.now()
+await page.setInputFiles(test('file'), {
+  name: 'book.abc',
+  mimeType: 'text/plain',
+  buffer: Buffer.from(book),
+})
+await page.waitForSelector('text=/of 200 chosen/')
+row(
+  'read a book of 200 tunes and compare it with the shelf',
+  `${(performance.now() - from).toFixed(0)} ms`,
+  null,
+  '–',
+)
+if (await page.locator('text=all of them').count()) await page.click('text=all of them')
+from = performance.now()
+await page.click(test('take'))
+await page.waitForSelector('text=/tunes are on the shelf/')
+row('  put them all on the shelf', `${(performance.now() - from).toFixed(0)} ms`, null, '3000 ms')
+
+await page.evaluate(() => localStorage.setItem('nokta.silent', '1'))
+await openBench(page, nokta, 'Brindlewick Bridge', 'hand')
+await page.fill(`${test('play-tempo')} input`, '150')
+await page.click(test('play'))
+await page.waitForTimeout(12_000)
+const late = await page.evaluate(() => performance.getEntriesByName('nokta:cursor').map(e => (e as PerformanceMark).detail as number)) // prettier-ignore
+row(`the mark after the sound, over ${late.length} notes`, `${middle(late).toFixed(0)} ms`, null, '30 ms')
+row('  the latest of them', `${Math.max(...late).toFixed(0)} ms`, null, '30 ms')
 await browser.close()
 await nokta.stop()

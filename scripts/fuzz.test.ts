@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { FileKind } from '#core/formats/readFile'
+import type { FileKind } from '#core/formats/fileKinds'
 import { fuzz } from './fuzz'
 
 const KINDS: readonly FileKind[] = ['abc', 'musicxml', 'mxl', 'midi', 'spoken', 'backup']

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { newArrangement } from '#core/arrangement/recipe'
-import { formatOf, WRITABLE, writeFile } from '#core/formats/writeFile'
+import { formatOf, writeFile } from '#core/formats/writeFile'
+import { WRITABLE } from '#core/formats/fileKinds'
 import { sizeOf, writtenFor } from '#core/instruments/instruments'
 import { ARRANGEMENT_OPTIONS, BadInput, parseOptions, readTuneFile, recipeFrom } from '../input'
 import { told } from '../told'

@@ -1,3 +1,5 @@
+import { setLetter } from '#core/music/edit/pitches'
+import { STEPS } from '#core/music/pitch'
 import { describe, expect, it } from 'vitest'
 import { KNOWN_CODES, sentence } from '#core/findings/english'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -106,6 +108,16 @@ describe('the page of tablature', () => {
     expect(pages[0]!.length).toBeLessThanOrEqual(pages[1]!.length)
     expect(paginate([1], 'A4', () => 900)).toEqual([[1]])
   })
+})
+
+it('an edited tune with what was kept from before comes to the same as one derived afresh', () => {
+  const cache = {}
+  const violin = recipe('violin')
+  let tune = reel
+  for (const [i, m] of reel.measures.slice(0, 6).entries()) {
+    tune = setLetter(tune, m.events[0]!.id, STEPS[(i * 3) % 7]!).tune
+    for (const r of [violin, { ...violin, level: 2 as const }, recipe('cello')]) expect(derive(tune, r, cache).fingering.notes).toEqual(derive(tune, r).fingering.notes) // prettier-ignore
+  }
 })
 
 describe('documents', () => {

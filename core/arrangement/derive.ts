@@ -11,7 +11,7 @@ import {
   type Span,
 } from '#core/fingering/derived'
 import {
-  fingeringProblem, solveFingering, type Fingering, type FingeringOptions, type FingeringProblem,
+  fingeringProblem, newEdgeCache, solveFingering, type EdgeCache, type Fingering, type FingeringOptions, type FingeringProblem,
 } from '#core/fingering/fingering' // prettier-ignore
 import { slurredToPrevious } from '#core/fingering/tones'
 import type { Finding } from '#core/findings/finding'
@@ -48,6 +48,8 @@ export interface DeriveCache {
   tune?: Tune
   laidOut?: { readonly problem: FingeringProblem; readonly tune: Tune; readonly octave: number }
   solved?: Fingering
+  /** Costs that an edited tune shares with the one before. */
+  edges?: EdgeCache
 }
 
 /** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
@@ -145,7 +147,12 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
   const key = JSON.stringify({ ...recipe, name: '', phraseNames: {}, known: [], pins: recipe.pins.joins })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
-    const problem = fingeringProblem(arranged.tune, fingeringOptions(arranged.tune, recipe, joined))
+    cache.edges ??= newEdgeCache()
+    const problem = fingeringProblem(
+      arranged.tune,
+      fingeringOptions(arranged.tune, recipe, joined),
+      cache.edges,
+    )
     Object.assign(cache, { key, tune, laidOut: { problem, ...arranged } })
   }
   cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)

@@ -78,7 +78,11 @@ export interface Fingering {
 }
 
 /** Lays out the problem. Linear in the number of tones; costs between the same notes in the same rhythm are computed once. */
-export function fingeringProblem(tune: Tune, options: FingeringOptions): FingeringProblem {
+export function fingeringProblem(
+  tune: Tune,
+  options: FingeringOptions,
+  known: EdgeCache = newEdgeCache(),
+): FingeringProblem {
   const { writtenAbove } = INSTRUMENTS[options.instrument]
   const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
   const context = costContext(options.instrument, options.length, options.open)
@@ -94,24 +98,53 @@ export function fingeringProblem(tune: Tune, options: FingeringOptions): Fingeri
       s => stateCost(context, tones[i]!, open[i]!, s) + (i === 0 ? startCost(s) : 0),
     ),
   )
-  const lattice = { unary, edges: edgesBetween(context, sets, gaps) }
+  const lattice = { unary, edges: edgesBetween(context, sets, gaps, known) }
   return { options, context, tones, states: sets.map(s => s.states), gaps, open, lattice, findings }
 }
 
-function edgesBetween(context: CostContext, sets: readonly StateSet[], gaps: readonly Gap[]): Float64Array[] {
-  const known = new Map<string, Float64Array>()
+/** Costs between two groups of states by what they are made of: an edited tune keeps those of all that stayed. */
+export interface EdgeCache {
+  /** A number for every group of states ever met. */
+  readonly names: Map<string, number>
+  readonly edges: Map<string, Float64Array>
+}
+export const newEdgeCache = (): EdgeCache => ({ names: new Map(), edges: new Map() })
+/** So many are kept before it starts anew. */
+const MOST_EDGES = 20_000
+
+function edgesBetween(
+  context: CostContext,
+  sets: readonly StateSet[],
+  gaps: readonly Gap[],
+  known: EdgeCache,
+): Float64Array[] {
+  if (known.edges.size > MOST_EDGES) known.edges.clear()
+  const about = [context.instrument, context.openSchool, context.nutToAnchor[12]].join()
+  const names = new Map<StateSet, number>()
+  const nameOf = (set: StateSet): number => {
+    const own = names.get(set)
+    if (own !== undefined) return own
+    const text = set.states.map(stateName).join(';')
+    const name = known.names.get(text) ?? known.names.size
+    known.names.set(text, name)
+    names.set(set, name)
+    return name
+  }
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = [from.index, to.index, gap.seconds, gap.rest, gap.slurred, gap.strong].join()
-    const found = known.get(key)
+    const key = [about, nameOf(from), nameOf(to), gap.seconds, gap.rest, gap.slurred, gap.strong].join('|')
+    const found = known.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)
     let k = 0
     for (const a of from.states) for (const b of to.states) e[k++] = transitionCost(context, a, b, gap)
-    known.set(key, e)
+    known.edges.set(key, e)
     return e
   })
 }
+
+const stateName = (s: HandState) =>
+  `${s.anchor},${s.shape},${s.places.map(p => `${p.head}.${p.string}.${p.finger}.${p.offset}.${p.mark}.${p.letterPosition}.${p.cost}`).join()}`
 
 /**
  * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With a solution of the same problem at hand

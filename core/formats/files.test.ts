@@ -5,7 +5,8 @@ import { formatPitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { kindOf, readFile } from './readFile'
-import { formatOf, WRITABLE, writeFile } from './writeFile'
+import { formatOf, writeFile } from './writeFile'
+import { WRITABLE } from './fileKinds'
 import { readAbc } from './abc/readAbc'
 
 const bytes = (text: string) => new TextEncoder().encode(text)

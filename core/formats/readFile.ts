@@ -3,13 +3,12 @@ import { finding, type Finding } from '#core/findings/finding'
 import type { FingerPin } from '#core/fingering/fingering'
 import type { Midi } from '#core/music/pitch'
 import { headId, type InstrumentId, type Tune } from '#core/music/tune'
+import type { FileKind } from './fileKinds'
 import { readAbc } from './abc/readAbc'
 import { readBackup } from './backup/backup'
 import { readMidi } from './midi/readMidi'
 import { readMusicXml, readMxl, type XmlResult } from './musicxml/readMusicXml'
 import { readSpoken } from './spoken/readSpoken'
-
-export type FileKind = 'abc' | 'musicxml' | 'mxl' | 'midi' | 'spoken' | 'backup'
 
 export interface FileTune {
   readonly tune: Tune
@@ -36,8 +35,6 @@ export interface FileOptions {
   /** The instrument string-and-finger text is for when it does not say. */
   readonly instrument?: InstrumentId
 }
-
-export const READABLE = ['.abc', '.musicxml', '.xml', '.mxl', '.mid', '.midi', '.txt', '.nokta.json'] as const
 
 /** What kind of file this is. Null when nothing fits. */
 export function kindOf(name: string, bytes: Uint8Array): FileKind | null {

@@ -5,14 +5,12 @@ import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { homeTuning, isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
+import { WRITABLE, type WritableFormat } from './fileKinds'
 import { writeAbc } from './abc/writeAbc'
 import { writeBackup } from './backup/backup'
 import { PROGRAMS, writeMidi } from './midi/writeMidi'
 import { writeMusicXml, writeMxl, type Markings } from './musicxml/writeMusicXml'
 import { writeSpoken } from './spoken/writeSpoken'
-
-export const WRITABLE = ['abc', 'musicxml', 'mxl', 'mid', 'txt', 'nokta.json'] as const
-export type WritableFormat = (typeof WRITABLE)[number]
 
 export interface WrittenFile {
   /** Text or bytes of the file. */

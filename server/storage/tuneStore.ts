@@ -1,5 +1,5 @@
 /** Tunes in the database. Saves carry the version they were read at; a stale one changes nothing and gets what is stored. */
-import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import type { StoredTune } from '#core/formats/backup/backup'
@@ -107,11 +107,11 @@ export class TuneStore {
       .map(p => ({ a: items.get(p.a)!.item, b: items.get(p.b)!.item, likeness: p.likeness }))
   }
 
-  private async readItems(only?: string): Promise<ListedTune[]> {
+  private async readItems(only?: readonly string[]): Promise<ListedTune[]> {
     const rows = await this.db
       .select({ id: tunes.id, title: tunes.title, summary: tunes.summary, updatedAt: tunes.updatedAt })
       .from(tunes)
-      .where(and(isNull(tunes.deletedAt), only === undefined ? undefined : eq(tunes.id, only)))
+      .where(and(isNull(tunes.deletedAt), only && inArray(tunes.id, [...only])))
     const recipes = await this.db
       .select({
         tuneId: arrangements.tuneId,
@@ -120,7 +120,7 @@ export class TuneStore {
         crossTuned: sql<boolean>`jsonb_typeof(${arrangements.doc} -> 'tuning') = 'array'`,
       })
       .from(arrangements)
-      .where(only === undefined ? undefined : eq(arrangements.tuneId, only))
+      .where(only && inArray(arrangements.tuneId, [...only]))
       .orderBy(asc(arrangements.instrument))
     const byTune = groupBy(recipes, r => r.tuneId)
     const out: ListedTune[] = []
@@ -152,15 +152,20 @@ export class TuneStore {
 
   /** After a change of a tune: its entry in the list, and whoever wants to know. */
   private async touched(...tuneIds: readonly string[]): Promise<void> {
-    if (this.items)
+    if (this.items) {
+      const [items, fresh] = [
+        await this.items,
+        new Map((await this.readItems(tuneIds)).map(t => [t.item.id, t])),
+      ]
       for (const id of tuneIds) {
-        const [items, [item]] = [await this.items, await this.readItems(id)]
+        const item = fresh.get(id)
         if (item) items.set(id, item)
         else {
           items.delete(id)
           this.prints.delete(id)
         }
       }
+    }
     this.sorted = this.facets = null
     this.changed()
   }

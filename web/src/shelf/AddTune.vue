@@ -3,7 +3,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { sentence } from '#core/findings/english'
-import { READABLE, type FileKind } from '#core/formats/readFile'
+import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import FindingList from '../bench/FindingList.vue'

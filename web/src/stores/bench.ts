@@ -52,15 +52,17 @@ export const useBench = defineStore('bench', () => {
 
   const saving = useSaving({ tuneId, documents: () => documents.value!, clash: keepBoth })
 
+  function showResult(r: BenchResult) {
+    result.value = r
+    problem.value = ''
+    if (!r.events.includes(caret.value ?? '')) caret.value = anchor.value = null
+    if (!r.notes.some(n => n.id === selected.value)) selected.value = noteOf(caret.value)
+    askReport()
+  }
+
   const deriving = latestLane(
     (q: { tune: Tune; recipe: Arrangement }) => callCore(core => core.derive(q.tune, q.recipe)),
-    r => {
-      result.value = r
-      problem.value = ''
-      if (!r.events.includes(caret.value ?? '')) caret.value = anchor.value = null
-      if (!r.notes.some(n => n.id === selected.value)) selected.value = noteOf(caret.value)
-      askReport()
-    },
+    showResult,
     e => (problem.value = e.message),
   )
   const inspecting = latestLane(
@@ -138,10 +140,13 @@ export const useBench = defineStore('bench', () => {
   }
 
   /** A new state of the documents: undoable, saved, derived. */
-  function change(docs: Documents, group: string | null = null) {
+  function change(docs: Documents, group: string | null = null, derived: BenchResult | null = null) {
     history.value = record(history.value!, docs, group)
+    if (derived) {
+      deriving.cancel()
+      showResult(derived)
+    } else askDerive()
     saving.edited()
-    askDerive()
   }
 
   function edit(changes: Partial<Arrangement>, group: string | null = null) {
@@ -187,7 +192,7 @@ export const useBench = defineStore('bench', () => {
 
   const sourceLane = latestLane(
     (q: { text: string; change: boolean }) =>
-      callCore(core => core.read(q.text, documents.value?.tune ?? null)),
+      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.change ? recipe.value : null)),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.

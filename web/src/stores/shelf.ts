@@ -6,10 +6,12 @@ import type { FileTune } from '#core/formats/readFile'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
 import { isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
-import { IMPORT_LIMIT, type ShelfQuery, type TuneList, type TuneListItem } from '#contract/api'
+import { type ShelfQuery, type TuneList, type TuneListItem } from '#contract/api'
 import { api } from '../api/client'
 
 const PAGE = 200
+/** Tunes sent at once: few enough for the bar to move, and for a stop to be felt. */
+const PART = 40
 type Filters = Partial<Pick<ShelfQuery, 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tuning' | 'tag'>>
 export type Sort = ShelfQuery['sort']
 
@@ -72,8 +74,8 @@ export const useShelf = defineStore('shelf', () => {
   /** Puts many on the shelf, a part at a time; what is there when it is stopped stays, whole tunes only. */
   async function addAll(list: readonly FileTune[], progress: (done: number) => void, stopped: () => boolean): Promise<string[]> {
     const ids: string[] = []
-    for (let i = 0; i < list.length && !stopped(); i += IMPORT_LIMIT / 4) {
-      const part = list.slice(i, i + IMPORT_LIMIT / 4)
+    for (let i = 0; i < list.length && !stopped(); i += PART) {
+      const part = list.slice(i, i + PART)
       const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangement: firstArrangement(t) })))
       ids.push(...made.ids)
       progress(ids.length)

@@ -3,7 +3,7 @@
 import { mdiDownload } from '@mdi/js'
 import { ref } from 'vue'
 import { sentence } from '#core/findings/english'
-import type { WritableFormat } from '#core/formats/writeFile'
+import type { WritableFormat } from '#core/formats/fileKinds'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { callCore } from '../worker/client'

@@ -9,7 +9,8 @@ import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import type { FingerPin } from '#core/fingering/fingering'
 import type { FileOptions, ReadFile } from '#core/formats/readFile'
-import type { WritableFormat, WrittenFile } from '#core/formats/writeFile'
+import type { WrittenFile } from '#core/formats/writeFile'
+import type { WritableFormat } from '#core/formats/fileKinds'
 import type { MelodyPrint } from '#core/melody/print'
 import type { TabModel } from '#core/tablature/tabModel'
 import type { WarmUp } from '#core/watch/warmUps'
@@ -96,6 +97,8 @@ export interface SourceResult {
   /** Character offsets of events in the text. */
   readonly spans: readonly (readonly [id: string, from: number, to: number])[]
   readonly tunesInText: number
+  /** What the tune comes to, when a recipe was given. */
+  readonly derived: BenchResult | null
 }
 
 /** A file with the fingerprint of each of its tunes. */
@@ -120,7 +123,7 @@ export interface CoreService {
   derive(tune: Tune, recipe: Arrangement): BenchResult
   inspect(tune: Tune, recipe: Arrangement, noteId: string): NoteReport | null
   /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
-  read(text: string, previous: Tune | null): Promise<SourceResult>
+  read(text: string, previous: Tune | null, recipe: Arrangement | null): Promise<SourceResult>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
   speak(tune: Tune, recipe: Arrangement): { text: string; findings: readonly Finding[] }

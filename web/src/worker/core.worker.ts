@@ -70,10 +70,10 @@ const service: CoreService = {
     }
   },
 
-  async read(text, previous) {
+  async read(text, previous, recipe) {
     const { tunes, findings } = (await reader()).readAbc(text)
     const first = tunes[0]
-    if (!first) return { tune: null, findings, spans: [], tunesInText: 0 }
+    if (!first) return { tune: null, findings, spans: [], tunesInText: 0, derived: null }
     const { tune, renamed } = previous
       ? keep(previous, first.tune)
       : { tune: first.tune, renamed: new Map<string, string>() }
@@ -82,6 +82,8 @@ const service: CoreService = {
       findings: first.findings,
       spans: [...first.spans].map(([id, s]) => [renamed.get(id) ?? id, s.from, s.to] as const),
       tunesInText: tunes.length,
+      // Typed and shown in one go: the page need not send the tune back.
+      derived: recipe && benchResult(derive(sameTune(tune), recipe, cache), recipe),
     }
   },
 
