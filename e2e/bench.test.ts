@@ -1,29 +1,14 @@
 import { readFileSync } from 'node:fs'
 import { inflateSync } from 'node:zlib'
-import type { Browser, BrowserContext, Page } from 'playwright-core'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { Page } from 'playwright-core'
+import { describe, expect, it } from 'vitest'
 import type { Nokta } from '#server/nokta'
-import { launch, openBench, openPage, serve, test, tuneId } from './browser'
+import { openBench, test, tuneId } from './browser'
+import { saved, useBrowser } from './harness'
 
-let [nokta, browser] = [null as unknown as Nokta, null as unknown as Browser]
-let [page, context] = [null as unknown as Page, null as unknown as BrowserContext]
-const faults: string[] = []
-
-beforeAll(async () => {
-  ;[nokta, browser] = await Promise.all([serve(), launch()])
-})
-afterAll(async () => {
-  await browser.close()
-  await nokta.stop()
-})
-beforeEach(async () => {
-  faults.length = 0
-  ;({ page, context } = await openPage(browser, faults))
-})
-afterEach(async () => {
-  await context.close()
-  expect(faults).toEqual([])
-})
+let nokta: Nokta
+let page: Page
+useBrowser(driven => ({ nokta, page } = driven))
 
 /** The finger digits over the notes, read from the first system of the score. */
 const fingers = () =>
@@ -32,10 +17,6 @@ const fingers = () =>
     .first()
     .locator('.marks')
     .textContent()
-const saved = () =>
-  page.waitForFunction(
-    () => document.querySelector('[data-test="save-state"]')?.textContent?.trim() === 'Saved',
-  )
 async function choose(name: string, option: string | RegExp) {
   await page.click(test(name))
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
@@ -116,7 +97,7 @@ describe('typing the source', () => {
     await page.keyboard.type('%')
     await page.waitForSelector('text=No notes were found')
     expect(await heads()).toBe(10)
-    await saved()
+    await saved(page)
     await page.reload()
     await page.waitForSelector(`${test('score')} svg`)
     expect(await page.locator('.cm-line').first().textContent()).toBe('%')
@@ -280,7 +261,7 @@ describe('the bow', () => {
     await page.waitForSelector(`${test('stroke')} >> text=Pinned by you`)
     expect((await stroke())!.toLowerCase()).toContain(`${direction} bow`)
     await page.keyboard.press('Control+z')
-    await saved()
+    await saved(page)
   })
 })
 
@@ -321,6 +302,12 @@ describe('the sheet', () => {
     // Curves drawn as paths: note heads, clefs.
     expect(drawing(file).match(/ c\n/g)!.length).toBeGreaterThan(500)
   })
+})
+
+it('the credits of what ships with the app stand on a page of their own', async () => {
+  await page.goto(nokta.url)
+  await page.click(test('about'))
+  await page.waitForSelector('text=Creative Commons Attribution 3.0')
 })
 
 it('an address that leads nowhere says so', async () => {

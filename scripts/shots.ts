@@ -2,6 +2,7 @@ import { mkdirSync, readdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Page } from 'playwright-core'
+import { demoSource } from '#demo/fillShelf'
 import { launch, openBench, openPage, serve, test, VIEWPORT } from '../e2e/browser'
 
 const folder = fileURLToPath(new URL('../docs/screenshots', import.meta.url))
@@ -29,15 +30,56 @@ await shot('shelf', async p => {
   await p.goto(nokta.url)
   await p.waitForSelector(test('tune-row'))
 })
-await shot('add-a-tune', async p => {
+await shot('add-tunes', async p => {
   await p.click(test('add'))
-  await p
-    .locator(`${test('paste')} textarea`)
-    .first()
-    .fill('X:1\nT:A Walk to Ostrey\nM:6/8\nL:1/8\nK:G\n|:D|G2B d2B|c2A F2D|G2B d2g|f3 g3 a:|\n')
-  await p.waitForSelector(test('findings'))
+  const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
+  const fresh = 'X:9\nT:A Walk to Ostrey\nR:jig\nM:6/8\nL:1/8\nK:G\n|:D|G2B d2B|c2A F2D|G2B d2g|f3 g3 a:|\n'
+  const buffer = Buffer.from(`${book}\n${fresh}`)
+  await p.setInputFiles(test('file'), { name: 'ostrey-book.abc', mimeType: 'text/plain', buffer })
+  await p.waitForSelector('text=/of 3 chosen/')
 })
-await shot('tune', p => openBench(p, nokta, 'The Heron on Saltmarsh Lane', 'tune'))
+await shot('tune', async p => {
+  await openBench(p, nokta, 'The Heron on Saltmarsh Lane', 'tune')
+  await p.waitForSelector('.cm-content')
+  await p.click(test('write'))
+  await p
+    .locator(`${test('score')} .system`)
+    .first()
+    .click({ position: { x: 200, y: 60 } })
+  await p.keyboard.press('Shift+ArrowRight')
+  await p.keyboard.press('Shift+ArrowRight')
+})
+await shot('tune-spoken', async p => {
+  await p.click(test('pane-spoken'))
+  await p.click(test('board'))
+  await p.waitForSelector(test('spoken'))
+})
+await shot('tune-watch', async p => {
+  await openBench(p, nokta, 'The Tannery Band Steps Out', 'tune')
+  await p.click(test('pane-watch'))
+  await p.waitForSelector(test('watch'))
+  for (const n of [0, 1, 2, 3, 4])
+    await p
+      .locator(`${test('watch')} .chips button`)
+      .nth(n)
+      .click()
+})
+await shot('tune-versions', async p => {
+  await openBench(p, nokta, 'Kiln Yard Polska', 'tune')
+  await p.click(test('pane-versions'))
+  await p.fill(`${test('version-name')} input`, 'As Odile plays it')
+  await p.click(test('keep-version'))
+  await p.waitForSelector(test('version'))
+  await p.click(test('write'))
+  await p
+    .locator(`${test('score')} .system`)
+    .first()
+    .click({ position: { x: 240, y: 60 } })
+  await p.keyboard.press('ArrowUp')
+  await p.waitForTimeout(900)
+  await p.locator(test('compare')).first().click()
+  await p.waitForSelector(test('comparison'))
+})
 await shot('form', async p => {
   await openBench(p, nokta, 'Four Corners of Ostrey', 'form')
   await p
@@ -45,12 +87,18 @@ await shot('form', async p => {
     .nth(1)
     .click()
 })
-await shot('hand', async p => {
+await shot('hand-playing', async p => {
   await openBench(p, nokta, 'The Tannery Band Steps Out', 'hand')
   await note('hand-lane', 2)
   await p.keyboard.press('4')
+  await p.evaluate(() => localStorage.setItem('nokta.silent', '1'))
+  await p.locator(test('phrase')).nth(1).click()
+  await p.click(test('play'))
+  await p.waitForSelector(test('sounding'))
+  await p.waitForTimeout(1500)
 })
 await shot('hand-cello', async p => {
+  await p.click(test('play'))
   await openBench(p, nokta, 'Kiln Yard Polska', 'hand')
   await note('hand-lane', 5)
 })

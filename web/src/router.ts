@@ -8,6 +8,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
+    { path: '/about', name: 'about', component: () => import('./about/AboutView.vue') },
     { path: '/tunes/:id', redirect: to => `${to.path.replace(/\/$/, '')}/tune` },
     {
       path: `/tunes/:id/:station(${STATIONS.join('|')})`,

@@ -207,6 +207,9 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
       </tbody>
     </table>
     <div ref="end" class="end" aria-hidden="true" />
+    <p class="foot">
+      <router-link to="/about" data-test="about">About Nokta, and what ships with it</router-link>
+    </p>
 
     <v-dialog v-model="adding" max-width="820" scrollable>
       <AddTune v-if="adding" :given="dropped" @done="done" @close="adding = false" />
@@ -293,6 +296,13 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
 }
 .end {
   height: 1px;
+}
+.foot {
+  margin-top: 28px;
+  font-size: 13px;
+}
+.foot a {
+  color: var(--faint);
 }
 .tunes td {
   padding-top: 9px;

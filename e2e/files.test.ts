@@ -1,0 +1,101 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from 'playwright-core'
+import { describe, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { writeFile } from '#core/formats/writeFile'
+import { emptyTune } from '#core/music/tune'
+import { demoSource } from '#demo/fillShelf'
+import type { Nokta } from '#server/nokta'
+import { openBench, test } from './browser'
+import { useBrowser } from './harness'
+
+let nokta: Nokta
+let page: Page
+useBrowser(driven => ({ nokta, page } = driven))
+
+describe('files', () => {
+  const demo = readAbc(demoSource('heron-on-saltmarsh-lane.abc')).tunes[0]!.tune
+  const upload = (name: string, content: string | Uint8Array) =>
+    page.setInputFiles(test('file'), {
+      name,
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from(content),
+    })
+  async function add() {
+    await page.goto(nokta.url)
+    await page.click(test('add'))
+  }
+
+  it.each(['musicxml', 'mxl', 'mid', 'txt'] as const)(
+    'takes a .%s file and shows what it found',
+    async format => {
+      const { content } = writeFile(format, { ...demo, title: `Taken as ${format}` }, format === 'txt' ? newArrangement('violin', 'full') : null) // prettier-ignore
+      await add()
+      await upload(`a.${format}`, content)
+      await page.waitForSelector(`${test('add-dialog')} >> text=Taken as ${format}`)
+      await page.waitForSelector(`${test('alike-on-shelf')} >> text=The Heron on Saltmarsh Lane`)
+      await page.click(test('take'))
+      await page.waitForURL(/\/tunes\/.+\/tune/)
+      await page.waitForSelector(`${test('score')} svg`)
+      expect(await page.textContent(test('title'))).toBe(`Taken as ${format}`)
+    },
+  )
+
+  it('picks tunes out of a book, leaves those already here, reports, and takes it back', async () => {
+    const count = (await nokta.store.list()).length
+    const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
+    const fresh = [1, 2, 3].map(i => `X:${i + 10}\nT:Book Tune ${i}\nM:2/4\nL:1/8\nK:D\n${['DFAd fdAF', 'dBAG FEDE', 'AFED EFGA'][i - 1]}|E2B2 e2${'GAB'[i - 1]}2|d4 @|\n`).join('\n') // prettier-ignore
+    await add()
+    await upload('book.abc', `${book}\n${fresh}`)
+    await page.waitForSelector(`${test('add-dialog')} >> text=3 of 5 chosen`)
+    await page.waitForSelector(`${test('report')} >> text=like “The Ninepin Ring” (100 %)`)
+    await page.waitForSelector(`${test('report')} >> text=/\\d to look at/`)
+    await page.getByLabel('Take Book Tune 3').uncheck()
+    await page.click(test('take'))
+    await page.waitForSelector('text=2 tunes are on the shelf')
+    expect((await nokta.store.list()).length).toBe(count + 2)
+    await page.click(test('undo-import'))
+    await page.waitForSelector('text=were put away')
+    expect((await nokta.store.list()).length).toBe(count)
+  })
+
+  it('says why a file can’t be read', async () => {
+    await add()
+    await upload('broken.musicxml', '<score-partwise><part>')
+    await page.waitForSelector(`${test('add-dialog')} >> text=not well-formed XML`)
+    expect(await page.locator(test('take')).isDisabled()).toBe(true)
+  })
+
+  it('saves the arrangement as MusicXML with fingers, and says what MIDI leaves behind', async () => {
+    await openBench(page, nokta, 'Kiln Yard Polska', 'tune')
+    await page.click(test('export'))
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-musicxml'))])
+    expect(readFileSync(await download.path(), 'utf8')).toMatch(/<fingering>.*<string>/s)
+    await Promise.all([page.waitForEvent('download'), page.click(test('save-mid'))])
+    await page.waitForSelector(`${test('export-note')} >> text=only what is heard`)
+  })
+})
+
+describe('a shelf of thousands', () => {
+  it('is searched, filtered and sorted as one types, and shown as one scrolls', async () => {
+    const kinds = ['reel', 'jig', 'waltz']
+    const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, recipes: [] })) // prettier-ignore
+    const ids = await nokta.store.createAll(many)
+    await page.goto(nokta.url)
+    await page.fill(`${test('search')} input`, 'numbered 89')
+    await page.waitForFunction(() => /^19 of/.test(document.querySelector('[data-test="found"]')?.textContent?.trim() ?? '')) // prettier-ignore
+    await page.fill(`${test('search')} input`, 'numbered')
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 200)
+    await page.mouse.wheel(0, 60_000)
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length >= 400)
+    await page.click(test('filter-tag'))
+    await page.getByRole('option', { name: /gala/ }).click()
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 9)
+    await page.click(test('sort-title'))
+    await page.waitForFunction(() =>
+      document.querySelector('[data-test="tune-row"]')?.textContent?.includes('Numbered 800'),
+    )
+    for (const id of ids) await nokta.store.putAway(id)
+  })
+})
