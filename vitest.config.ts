@@ -9,6 +9,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'unit',
+          testTimeout: 30_000,
           include: ['core/**/*.test.ts', 'web/**/*.test.ts', 'contract/**/*.test.ts', 'demo/**/*.test.ts'],
         },
       },

@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
@@ -10,7 +9,7 @@ import { transposeTune } from '#core/music/transpose'
 import type { Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import type { Nokta } from '#server/nokta'
-import { openBench, test, tuneId } from './browser'
+import { openBench, test } from './browser'
 import { saved, useBrowser } from './harness'
 
 let nokta: Nokta
@@ -218,53 +217,6 @@ describe('editing', () => {
   })
 })
 
-describe('listening', () => {
-  it('plays with the marks following, stops by itself, and plays one phrase over and over', async () => {
-    await openBench(page, nokta, 'Little Bell Round', 'hand')
-    await page.fill(`${test('play-tempo')} input`, '200')
-    await page.click(test('play'))
-    await page.waitForFunction(() =>
-      /^\d$/.test(document.querySelector('[data-test="count"]')?.textContent ?? ''),
-    )
-    await page.waitForSelector(test('sounding'))
-    await page.waitForSelector(`${test('hand-lane')} .playhead`, { state: 'attached' })
-    await page.click(test('play'))
-    await page.waitForSelector(test('sounding'), { state: 'detached' })
-    await page.locator(test('phrase')).first().click()
-    await page.click(test('loop'))
-    await page.keyboard.press('Escape')
-    await page.locator(test('phrase')).first().click()
-    expect(await page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
-    await page.click(test('play'))
-    const marks = () => page.evaluate(() => performance.getEntriesByName('nokta:cursor').length)
-    const inPhrase = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
-    // More notes than the phrase has: it went round.
-    await page.waitForFunction(n => performance.getEntriesByName('nokta:cursor').length > n, (await marks()) + inPhrase + 4, { timeout: 60_000 }) // prettier-ignore
-    await page.keyboard.press('Space')
-    await page.waitForSelector(test('sounding'), { state: 'detached' })
-  })
-
-  it('saves what is heard as a WAV file, as long as the music', async () => {
-    await openBench(page, nokta, 'Little Bell Round', 'tune')
-    await page.fill(`${test('play-tempo')} input`, '200')
-    await page.click(test('sound-menu'))
-    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('wav'))])
-    const bytes = readFileSync(await download.path())
-    expect([bytes.toString('latin1', 0, 4), download.suggestedFilename()]).toEqual([
-      'RIFF',
-      'Little Bell Round.wav',
-    ])
-    const { tune } = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!
-    const quarters = 4 + tune.measures.length * 4 * (tune.measures.some(m => m.repeatEnd) ? 2 : 1)
-    const seconds = (bytes.length - 44) / 2 / bytes.readUInt16LE(22) / bytes.readUInt32LE(24)
-    const tempo = tune.tempo!.perMinute * (tune.tempo!.beat.n / tune.tempo!.beat.d) * 2
-    expect(Math.abs(seconds - (quarters * 60) / tempo)).toBeLessThan(2.5)
-    let loudest = 0
-    for (let i = 44; i < bytes.length - 1; i += 2) loudest = Math.max(loudest, Math.abs(bytes.readInt16LE(i)))
-    expect(loudest).toBeGreaterThan(3000)
-  })
-})
-
 describe('knowing the tune', () => {
   it('names what to watch, and what is new to a learner', async () => {
     await openBench(page, nokta, 'The Heron on Saltmarsh Lane', 'tune')
@@ -283,6 +235,18 @@ describe('knowing the tune', () => {
     await openBench(page, nokta, 'Brindlewick Bridge', 'tune')
     await pane('facts')
     const before = await page.textContent(test('play-order'))
+    const drawn = () => page.locator(`${test('score')} .vf-notehead`).count()
+    const folded = await drawn()
+    await page.click(test('unfolded'))
+    await page.waitForFunction(
+      n => document.querySelectorAll('[data-test="score"] .vf-notehead').length > n,
+      folded,
+    )
+    await page.click(test('unfolded'))
+    await page.waitForFunction(
+      n => document.querySelectorAll('[data-test="score"] .vf-notehead').length === n,
+      folded,
+    )
     await page.locator(`[data-test^="repeat-"] input`).first().click()
     await page.waitForFunction(
       t => document.querySelector('[data-test="play-order"]')?.textContent !== t,
@@ -294,6 +258,52 @@ describe('knowing the tune', () => {
     const t = await stored()
     expect(t.measures.some(m => m.repeatEnd || m.endings)).toBe(false)
     await press('Control+z')
+  })
+
+  it('sets key and metre of an empty page, and writes a melody with a pickup, a tie and an accidental from paper', async () => {
+    await emptyPage()
+    await pane('facts')
+    await page.click(test('fact-key'))
+    await press('Control+a')
+    await page.keyboard.type('G minor')
+    await page.getByRole('option', { name: 'G minor', exact: true }).click()
+    await page.fill(`${test('fact-metre')} input`, '3/4')
+    await press('Tab')
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    await press(
+      '2',
+      'd',
+      '|',
+      '3',
+      'g',
+      '1',
+      'a',
+      '2',
+      'b',
+      '4',
+      'd',
+      '2',
+      'c',
+      '6',
+      'd',
+      't',
+      '4',
+      'd',
+      '2',
+      'f',
+      '-',
+      '+',
+      '+',
+    )
+    const t = await stored()
+    expect(
+      notesOf(t)
+        .map(n => n.split('@')[0])
+        .join(' '),
+    ).toBe('D4 G4 A4 Bb4 D5 C5 D5 D5 F#5')
+    expect(t.measures.map(m => m.events.length)).toEqual([1, 3, 2, 1, 2])
+    expect(t.measures[3]!.events[0]).toMatchObject({ heads: [{ tied: true }] })
+    expect([t.key.mode, t.metre]).toEqual(['minor', { beats: 3, unit: 4 }])
   })
 
   it('keeps a version by name, shows what changed since, and brings it back', async () => {

@@ -14,7 +14,7 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'abc.noMetre': () => 'There is no M: field; 4/4 is assumed.',
   'abc.badMetre': v => `The metre ${v.metre} is not understood; the one before it stays.`,
   'abc.syntax': v => (v.near ? `${v.message} near “${v.near}”.` : `${v.message}.`),
-  'abc.voices': () => 'There is more than one voice; the first one is taken.',
+  'abc.voices': v => `There is more than one voice; voice ${v.taken} is taken. Also here: ${v.others}.`,
   'abc.overlay': () => 'A second voice overlaid in the bar is left out.',
   'abc.openSlur': () => 'A slur begins here and never ends.',
   'abc.endSlur': () => 'A slur ends here that never began.',

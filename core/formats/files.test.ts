@@ -62,6 +62,16 @@ describe('any file', () => {
     expect(notes(readFile('x.xml', bytes(two), { choice: 1 }).tunes[0]!.tune)).toEqual(['C3'])
   })
 
+  it('a voice of a tune in ABC is chosen by its number', () => {
+    const two =
+      'X:1\nT:two\nM:4/4\nL:1/4\nK:D\nV:1 name="Fiddle"\nV:2 name="Bass" clef=bass\n[V:1] D E F G|A4|\n[V:2] D,4|A,,4|\n'
+    const first = readFile('x.abc', bytes(two))
+    expect(first.choices.map(c => `${c.label} ${c.notes}`)).toEqual(['Fiddle 5', 'Bass 2'])
+    expect(first.tunes[0]!.findings.map(sentence).join(' ')).toMatch(/voice 1 is taken. Also here: Bass/)
+    const bass = readFile('x.abc', bytes(two), { choice: 1 })
+    expect([notes(bass.tunes[0]!.tune), bass.tunes[0]!.tune.clef, bass.taken, bass.tunes[0]!.source]).toEqual([['D3', 'A2'], 'bass', 1, null]) // prettier-ignore
+  })
+
   it('what can’t be read says why', () => {
     const why = (name: string, text: string) => readFile(name, bytes(text)).findings.map(sentence).join(' ')
     expect(why('x.pdf', 'x')).toMatch(/can’t tell what kind of file “x.pdf”/)

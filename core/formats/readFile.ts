@@ -75,8 +75,18 @@ export function readFile(name: string, bytes: Uint8Array, options: FileOptions =
     if (r.tune.measures.length === 0) return failed(kind, finding('file.noNotes', 'error', {}), ...r.findings)
     return { kind, tunes: [{ ...plain(r.tune, r.findings), pins: r.pins, tuning: r.tuning }], findings: [], choices: [], taken: 0 } // prettier-ignore
   }
-  const { tunes, findings } = readAbc(text)
-  return { kind, tunes: tunes.map(t => ({ ...plain(t.tune, t.findings), source: t.source })), findings, choices: [], taken: 0 } // prettier-ignore
+  const { tunes, findings } = readAbc(text, { voice: options.choice })
+  const voices = tunes.length === 1 && tunes[0]!.voices.length > 1 ? tunes[0]!.voices : []
+  const taken = Math.min(options.choice ?? 0, Math.max(0, voices.length - 1))
+  // The text of several voices is not the text of the one that was taken.
+  const source = (t: (typeof tunes)[number]) => (t.voices.length > 1 ? null : t.source)
+  return {
+    kind,
+    tunes: tunes.map(t => ({ ...plain(t.tune, t.findings), source: source(t) })),
+    findings,
+    choices: voices,
+    taken,
+  }
 }
 
 const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null }) // prettier-ignore

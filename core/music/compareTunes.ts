@@ -1,8 +1,10 @@
 /** What differs between two states or two settings of a tune, measure by measure. */
+import { writtenLength } from './edit/lengths'
 import { formatFraction } from './fraction'
 import { keyName } from './key'
 import { metreName } from './metre'
 import { formatPitch } from './pitch'
+import { valueName } from './valueName'
 import type { Measure, Tune, TuneEvent } from './tune'
 
 export interface MeasureDifference {
@@ -20,9 +22,9 @@ export interface Comparison {
   readonly same: number
 }
 
-/** A measure for reading: "D4 1/2, E4 1/2, rest 1". */
+/** A measure for reading: "D4 eighth, E4 eighth, rest quarter". */
 export function measureText(m: Measure): string {
-  const event = (e: TuneEvent) => `${e.kind === 'rest' ? 'rest' : e.heads.map(h => formatPitch(h.pitch)).join('+')} ${formatFraction(e.duration)}` // prettier-ignore
+  const event = (e: TuneEvent) => `${e.kind === 'rest' ? 'rest' : e.heads.map(h => formatPitch(h.pitch)).join('+')} ${valueName(writtenLength(e))}` // prettier-ignore
   const signs = [m.repeatStart && 'repeat begins', m.endings && `ending ${m.endings.join(', ')}`].filter(
     Boolean,
   )

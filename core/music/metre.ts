@@ -28,6 +28,14 @@ export function beatStrength(m: Metre, at: Fraction): 0 | 1 | 2 | 3 {
   return count % 2 === 0 && count > 2 && index === count / 2 ? 2 : 1
 }
 
+/** Reads "3/4". Null when it is no metre we write. */
+export function parseMetre(text: string): Metre | null {
+  const m = /^\s*(\d{1,2})\/(\d{1,2})\s*$/.exec(text)
+  const unit = METRE_UNITS.find(u => u === Number(m?.[2]))
+  const beats = Number(m?.[1])
+  return m && unit && beats >= 1 && beats <= 64 ? { beats, unit } : null
+}
+
 export const metreName = (m: Metre) => `${m.beats}/${m.unit}`
 
 export interface Tempo {

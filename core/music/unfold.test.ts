@@ -51,8 +51,8 @@ describe('two states of a tune', () => {
     const edited = removeMeasure(setLetter(t, t.measures[1]!.events[0]!.id, 'B').tune, 2).tune
     const { measures, same, facts } = compareTunes(t, { ...edited, title: 'new' })
     expect(measures).toEqual([
-      { before: 2, after: 2, was: 'A4 4', is: 'B4 4' },
-      { before: 3, after: null, was: 'B4 4', is: '' },
+      { before: 2, after: 2, was: 'A4 whole', is: 'B4 whole' },
+      { before: 3, after: null, was: 'B4 whole', is: '' },
     ])
     expect([same, facts]).toEqual([2, [{ name: 'Title', was: 't', is: 'new' }]])
   })

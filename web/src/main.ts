@@ -17,6 +17,7 @@ const vuetify = createVuetify({
   defaults: {
     VBtn: { variant: 'text', rounded: 'sm', ripple: false },
     VSelect: { variant: 'outlined', density: 'compact', hideDetails: true },
+    VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: true },
     VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },

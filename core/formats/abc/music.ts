@@ -34,16 +34,46 @@ const MARK_OF: Record<string, Mark> = {
 } // prettier-ignore
 const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'])
 
-export function mapMusic(parsed: AbcTune, place: Place): MappedMusic {
+/** A voice of the tune: where it stands among the staves of a line. */
+export interface AbcVoice {
+  readonly label: string
+  readonly notes: number
+}
+
+/** The voices of one line, staff by staff. */
+const voicesOf = (line: AbcTune['lines'][number]) =>
+  (line.staff ?? []).flatMap(staff =>
+    staff.voices.map((elements, i) => ({ staff, elements, title: staff.title?.[i] })),
+  )
+
+/** What voices there are, in their order, with how many notes each has. */
+export function listVoices(parsed: AbcTune): AbcVoice[] {
+  const out: { label: string; notes: number }[] = []
+  for (const line of parsed.lines)
+    voicesOf(line).forEach(({ elements, title }, i) => {
+      out[i] ??= { label: title?.trim().slice(0, 60) || `voice ${i + 1}`, notes: 0 }
+      out[i].notes += elements.filter(e => e.pitches).length
+    })
+  return out
+}
+
+/** Maps one voice, the first unless another is asked for; the others are told. */
+export function mapMusic(parsed: AbcTune, place: Place, voice = 0): MappedMusic {
   const mapper = new VoiceMapper(place)
+  const others = listVoices(parsed).filter((v, i) => i !== voice && v.notes > 0)
   for (const line of parsed.lines) {
-    const staff = line.staff?.[0]
-    if (!staff) continue
-    if ((line.staff!.length > 1 || staff.voices.length > 1) && !mapper.sawVoices) {
+    const voices = voicesOf(line)
+    const own = voices[voice]
+    if (!own) continue
+    if (others.length > 0 && !mapper.sawVoices) {
       mapper.sawVoices = true
-      mapper.report('abc.voices', 'warning', staff.voices[0]?.[0]?.startChar ?? 0, {})
+      const names = others.slice(0, 8).map(v => v.label).join(', ') // prettier-ignore
+      mapper.report('abc.voices', 'warning', own.elements[0]?.startChar ?? 0, {
+        taken: voice + 1,
+        others: names,
+      })
     }
-    mapper.line(staff)
+    mapper.line(own.staff, own.elements)
   }
   return mapper.finish()
 }
@@ -75,11 +105,11 @@ class VoiceMapper {
     this.findings.push(finding(code, severity, this.place(at), values))
   }
 
-  line(staff: AbcStaff) {
-    if (staff.key) this.setKey(staff.key, staff.voices[0]?.[0]?.startChar ?? 0)
-    if (staff.meter) this.setMetre(staff.meter, staff.voices[0]?.[0]?.startChar ?? 0)
+  line(staff: AbcStaff, elements: readonly AbcElement[]) {
+    if (staff.key) this.setKey(staff.key, elements[0]?.startChar ?? 0)
+    if (staff.meter) this.setMetre(staff.meter, elements[0]?.startChar ?? 0)
     if (!this.first) this.first = { key: this.key, metre: this.metre, clef: this.clefOf(staff) }
-    for (const el of staff.voices[0] ?? []) this.element(el)
+    for (const el of elements) this.element(el)
   }
 
   finish(): MappedMusic {

@@ -7,6 +7,7 @@ export interface AbcTune {
 
 export interface AbcStaff {
   voices: AbcElement[][]
+  title?: (string | undefined)[]
   clef?: { type: string }
   key?: AbcKey
   meter?: AbcMeter

@@ -9,7 +9,7 @@ import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
 import { emptyTune, type Tune } from '#core/music/tune'
 import { checkTune } from '#core/music/checkTune'
-import { mapMusic, type SourceSpan } from './music'
+import { listVoices, mapMusic, type AbcVoice, type SourceSpan } from './music'
 import type { AbcTune } from './parserTypes'
 
 /** Longest text taken, in characters. */
@@ -22,6 +22,7 @@ export interface ReadTune {
   readonly spans: ReadonlyMap<string, SourceSpan>
   /** The text of this tune alone. */
   readonly source: string
+  readonly voices: readonly AbcVoice[]
 }
 
 export interface ReadAbc {
@@ -35,8 +36,13 @@ const refuse = (code: string, where: Where = {}, values = {}): ReadAbc => ({
   findings: [finding(code, 'error', where, values)],
 })
 
+export interface AbcOptions {
+  /** Which voice of the tunes that have more, from 0. */
+  readonly voice?: number
+}
+
 /** Reads one tune or a book of tunes. Never throws on bad input. */
-export function readAbc(text: string): ReadAbc {
+export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
   if (text.trim() === '') return refuse('abc.empty')
   if (text.length > MAX_ABC_LENGTH) {
     return refuse('abc.tooLong', {}, { length: text.length, limit: MAX_ABC_LENGTH })
@@ -45,7 +51,7 @@ export function readAbc(text: string): ReadAbc {
   if (binary) return refuse('abc.binary', placeOf(text, binary.index))
   // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
   const clean = text.replace(/\r\n?/g, '\n').replace(/:\|:/g, ':: ')
-  const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to))
+  const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to, options.voice))
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
@@ -77,7 +83,7 @@ function splitBook(text: string): { from: number; to: number }[] {
   return starts.map((from, i) => ({ from, to: starts[i + 1] ?? text.length }))
 }
 
-function readOne(whole: string, from: number, to: number): ReadTune {
+function readOne(whole: string, from: number, to: number, voice = 0): ReadTune {
   const text = whole.slice(from, to)
   const parsed = parse(text)
   const where = (offset: number) => placeOf(whole, from + offset)
@@ -90,6 +96,7 @@ function readOne(whole: string, from: number, to: number): ReadTune {
       findings: [finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))],
       spans: new Map(),
       source: text,
+      voices: [],
     }
   for (const warning of parsed.warnings ?? [])
     findings.push(syntaxFinding(warning, firstLine, header.keyText))
@@ -100,7 +107,9 @@ function readOne(whole: string, from: number, to: number): ReadTune {
     )
   }
   if (header.metreText === null) findings.push(finding('abc.noMetre', 'note', where(0)))
-  const music = mapMusic(parsed, where)
+  const voices = listVoices(parsed)
+  // A tune of the book that has no such voice gives its first.
+  const music = mapMusic(parsed, where, voice < voices.length ? voice : 0)
   const tune: Tune = {
     ...emptyTune(header.titles[0] ?? ''),
     ...header.facts,
@@ -110,7 +119,13 @@ function readOne(whole: string, from: number, to: number): ReadTune {
   }
   const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + s.from, to: from + s.to }]))
   const checks = checkTune(tune, { freeMetre: header.freeMetre }).map(f => withPlace(f, spans, whole))
-  return { tune, findings: [...findings, ...music.findings, ...checks], spans, source: text.trimEnd() + '\n' }
+  return {
+    tune,
+    findings: [...findings, ...music.findings, ...checks],
+    spans,
+    voices,
+    source: text.trimEnd() + '\n',
+  }
 }
 
 /** The parser's reading; null where it gives up on damaged text. */

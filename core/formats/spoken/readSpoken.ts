@@ -10,7 +10,7 @@ import { homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
 import { checkTune } from '#core/music/checkTune'
 import { add, compare, frac, isZero, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { parseKey, type Key } from '#core/music/key'
-import { METRE_UNITS, type Metre } from '#core/music/metre'
+import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
 import { emptyTune, headId, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
@@ -136,7 +136,7 @@ class Listener {
       if (!key) return bad()
       this.head.key = this.key = key
     } else if (name === 'metre') {
-      const metre = readMetre(value)
+      const metre = parseMetre(value)
       if (!metre) return bad()
       this.head.metre = metre
     } else if (name === 'unit') {
@@ -202,7 +202,7 @@ class Listener {
   private change(t: string) {
     const value = t.slice(t.indexOf('=') + 1)
     const key = t.startsWith('key') ? parseKey(value) : null
-    const metre = t.startsWith('metre') ? readMetre(value) : null
+    const metre = t.startsWith('metre') ? parseMetre(value) : null
     if (key) this.measure.key = this.key = key
     else if (metre) this.measure.metre = metre
     else this.tell('spoken.unknown', 'error', { text: t.slice(0, 40) })
@@ -316,11 +316,4 @@ interface Place {
   readonly pitch: Pitch
   readonly string: number
   readonly finger: Finger
-}
-
-function readMetre(text: string): Metre | null {
-  const m = /^(\d{1,2})\/(\d{1,2})$/.exec(text)
-  const unit = METRE_UNITS.find(u => u === Number(m?.[2]))
-  const beats = Number(m?.[1])
-  return m && unit && beats >= 1 && beats <= 64 ? { beats, unit } : null
 }

@@ -5,6 +5,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
+import type { BenchResult } from '../worker/contract'
 import { ALL_MARKS, type MarkOptions } from './marks'
 import { drawSystem, placeTune, type DrawnSystem } from './system'
 
@@ -14,11 +15,14 @@ const props = withDefaults(
     marks?: Partial<MarkOptions>
     follow?: boolean
     problems?: readonly string[]
+    /** Another result than the bench's own: the tune with its repeats written out. */
+    shown?: BenchResult | null
   }>(),
   {
     tab: false,
     marks: () => ({}),
     problems: () => [],
+    shown: null,
     follow: true,
   },
 )
@@ -31,8 +35,10 @@ const failure = ref('')
 
 const cache = new Map<string, DrawnSystem>()
 
+const result = computed(() => props.shown ?? bench.result)
+
 function draw() {
-  const r = bench.result
+  const r = result.value
   if (!r || width.value < 200) return
   const began = performance.now()
   const placed = placeTune(r.tune)
@@ -67,7 +73,7 @@ function draw() {
   performance.measure('nokta:draw', { start: began })
 }
 
-watch([() => bench.result, width, () => props.tab, () => props.marks], draw, { immediate: true })
+watch([result, width, () => props.tab, () => props.marks], draw, { immediate: true })
 
 const holders = ref<HTMLElement[]>([])
 watch(

@@ -98,6 +98,9 @@ const pageSize = computed(
           >Print</v-btn
         >
       </div>
+      <p v-if="bench.documents!.tune.rights === 'protected'" role="note" data-test="protected">
+        This tune is protected: share the sheet only as far as its rights allow.
+      </p>
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-select v-model="options.paper" :items="papers" label="Paper" data-test="paper" />
       <v-select

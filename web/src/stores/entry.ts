@@ -131,7 +131,15 @@ export const useEntry = defineStore('entry', () => {
   const otherName = onChosen(respell)
   const mark = (m: Mark) => onChosen((t, list) => toggleMark(t, list, m))()
   const optional = onChosen(toggleOptional)
-  const tie = () => bench.caret && apply(toggleTie(tune.value, bench.caret))
+  /** To the next note; where that can't be, from the one before. */
+  function tie() {
+    if (!bench.caret) return
+    const onward = toggleTie(tune.value, bench.caret)
+    const all = tune.value.measures.flatMap(m => m.events)
+    const before = all[all.findIndex(e => e.id === bench.caret) - 1]
+    if (onward.tune !== tune.value || !before) apply(onward)
+    else apply({ ...toggleTie(tune.value, before.id), chosen: bench.caret })
+  }
   /** Over the stretch chosen; from the note before when only one is. */
   function slur() {
     if (!bench.caret) return

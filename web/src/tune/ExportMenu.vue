@@ -44,6 +44,9 @@ async function save(format: WritableFormat) {
       />
     </template>
     <v-card class="card stack">
+      <p v-if="bench.documents!.tune.rights === 'protected'" role="note" data-test="protected">
+        This tune is protected: share the file only as far as its rights allow.
+      </p>
       <v-switch v-model="asArranged" label="as arranged here, with fingers and bows" />
       <v-btn
         v-for="[format, name] in FORMATS"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The identity of the tune, and how it is played. */
 import { computed, onMounted, ref } from 'vue'
-import { defaultTempo, formatTempo, metreName, parseTempo } from '#core/music/metre'
-import { keyName } from '#core/music/key'
+import { keyName, keyOfSignature } from '#core/music/key'
+import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo } from '#core/music/metre'
 import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
 import type { Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/api'
@@ -26,6 +26,19 @@ const repeats = computed(() => repeatsOf(tune.value))
 const list = (text: string) => text.split('\n').map(t => t.trim().slice(0, 400)).filter(Boolean).slice(0, 50) // prettier-ignore
 const tags = (text: string) => [...new Set(text.split(',').map(t => t.trim().slice(0, 60)).filter(Boolean))].slice(0, 50) // prettier-ignore
 const tempoText = computed(() => (tune.value.tempo ? formatTempo(tune.value.tempo) : ''))
+
+/** Every key of up to six sharps or flats, the common modes first. */
+const keys = (['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const).flatMap(mode => Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).filter(k => Math.abs(k.alter) <= 1)) // prettier-ignore
+const keyItems = keys.map(k => keyName(k))
+const setKey = (name: string | null) => {
+  const key = keys.find(k => keyName(k) === name)
+  if (key) bench.editFacts({ key })
+}
+function setMetre(text: string) {
+  const metre = parseMetre(text)
+  if (metre) bench.editFacts({ metre })
+}
+const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
 
 function strike(id: string) {
   const { struck, times } = tune.value.play
@@ -82,6 +95,27 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       data-test="fact-title"
       @update:model-value="t => bench.editFacts({ title: t.slice(0, 400) })"
     />
+    <div class="row">
+      <v-autocomplete
+        :model-value="keyName(tune.key)"
+        :items="keyItems"
+        label="Key"
+        data-test="fact-key"
+        @update:model-value="setKey"
+      />
+      <v-text-field
+        :model-value="metreName(tune.metre)"
+        label="Metre"
+        data-test="fact-metre"
+        @change="(e: Event) => setMetre((e.target as HTMLInputElement).value)"
+      />
+      <v-select
+        :model-value="tune.clef"
+        :items="clefs"
+        label="Clef"
+        @update:model-value="clef => bench.editFacts({ clef })"
+      />
+    </div>
     <div class="row">
       <v-text-field
         :model-value="tune.kind"

@@ -7,7 +7,7 @@ import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom } from '#cor
 import { writtenLength } from '#core/music/edit/lengths'
 import { valueName } from '#core/music/valueName'
 import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
-import { METRE_UNITS, metreName } from '#core/music/metre'
+import { metreName, parseMetre } from '#core/music/metre'
 import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
 import { MARKS, type Dynamic, type Mark } from '#core/music/tune'
@@ -48,10 +48,8 @@ function setKey(name: string) {
   keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
 }
 function setMetre(text: string) {
-  const m = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim())
-  const unit = METRE_UNITS.find(u => u === Number(m?.[2]))
-  if (m && unit && Number(m[1]) >= 1 && Number(m[1]) <= 64)
-    keep(setMetreFrom(tune.value, at.value, { beats: Number(m[1]), unit }))
+  const metre = parseMetre(text)
+  if (metre) keep(setMetreFrom(tune.value, at.value, metre))
 }
 function setEndings(text: string) {
   const endings = text.split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
+import type { Tune } from '#core/music/tune'
+import { writeOutRepeats } from '#core/music/unfold'
 import { api } from '../api/client'
 import FindingList from '../bench/FindingList.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
+import { callCore, latestLane } from '../worker/client'
+import type { BenchResult } from '../worker/contract'
 import ComparisonTable from './ComparisonTable.vue'
 import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
@@ -50,6 +54,7 @@ function eventAt(f: Finding): string[] {
   const after = bench.reading?.spans.find(([, , to]) => to >= offset)
   return after ? [after[0]] : []
 }
+const repeats = computed(() => bench.documents!.tune.measures.some(m => m.repeatEnd || m.endings))
 const moved = computed(() => entry.shift.semitones !== 0)
 
 function go(f: Finding) {
@@ -63,6 +68,19 @@ function atCursor(offset: number) {
   const span = bench.reading?.spans.find(([, from, to]) => offset >= from && offset <= to)
   if (span && span[0] !== bench.caret) bench.selectEvent(span[0])
 }
+
+/** The tune as it is played, repeats written out: to look at, not to write in. */
+const unfolded = ref(false)
+const played = shallowRef<BenchResult | null>(null)
+const unfolding = latestLane(
+  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!)),
+  r => (played.value = unfolded.value ? r : null),
+  () => (played.value = null),
+)
+watch([unfolded, () => bench.result], ([on]) => {
+  if (on) unfolding.ask(writeOutRepeats(bench.documents!.tune).tune)
+  else played.value = null
+})
 
 const beside = ref<{ title: string; comparison: Comparison } | null>(null)
 async function compare(id: string, title: string) {
@@ -83,12 +101,23 @@ onMounted(() => {
         <p v-if="moved" class="quiet moved">
           The score shows this arrangement in its own key and octave; what you write is read as you see it.
         </p>
-        <Score :marks="{ fingers: false, bows: false, positions: false }" :problems="wrong" />
+        <Score :marks="{ fingers: false, bows: false, positions: false }" :problems="wrong" :shown="played" />
       </section>
       <div class="under">
-        <button class="fold" :aria-expanded="board" data-test="board" @click="board = !board">
-          {{ board ? 'Put the fingerboard away' : 'Write on a fingerboard' }}
-        </button>
+        <div class="folds">
+          <button class="fold" :aria-expanded="board" data-test="board" @click="board = !board">
+            {{ board ? 'Put the fingerboard away' : 'Write on a fingerboard' }}
+          </button>
+          <button
+            v-if="repeats"
+            class="fold"
+            :aria-pressed="unfolded"
+            data-test="unfolded"
+            @click="unfolded = !unfolded"
+          >
+            {{ unfolded ? 'Fold the repeats again' : 'Look at it as it is played' }}
+          </button>
+        </div>
         <TapBoard v-if="board && bench.result" />
       </div>
     </div>
@@ -166,14 +195,17 @@ onMounted(() => {
 .under {
   flex: none;
 }
+.folds {
+  display: flex;
+  border-top: 1px solid var(--rule);
+}
 .fold {
-  width: 100%;
+  flex: 1;
   padding: 5px;
   font: inherit;
   font-size: 13px;
   color: rgb(var(--v-theme-primary));
   background: none;
-  border-top: 1px solid var(--rule);
 }
 .right {
   display: flex;

@@ -105,8 +105,12 @@ h2 {
   font: inherit;
   color: inherit;
   background: transparent;
+  border: 0;
   border-bottom: 1px dashed var(--rule);
   width: 100%;
+}
+.number {
+  white-space: nowrap;
 }
 .link {
   font: inherit;
