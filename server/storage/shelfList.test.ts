@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest'
+import type { TuneListItem } from '#contract/api'
+import { shelfQuerySchema } from '#contract/api'
+import { byTitle, counted, facetsOf, plainLetters, searchText, shelfPage } from './shelfList'
+
+const item = (title: string, more: Partial<TuneListItem> = {}): TuneListItem => ({
+  id: title, title, otherTitles: [], composer: '', kind: 'reel', key: { step: 'D', alter: 0, mode: 'major' }, metre: { beats: 4, unit: 4 }, measures: 16,
+  tags: [], rights: 'own', settings: null, updatedAt: '2026-01-01T00:00:00.000Z', instruments: ['violin'], levels: [], crossTuned: false, ...more,
+}) // prettier-ignore
+const listed = (...items: TuneListItem[]) => byTitle(items.map(i => ({ item: i, text: searchText(i) })))
+const ask = (list: ReturnType<typeof listed>, q: object = {}) => shelfPage(list, facetsOf(list), shelfQuerySchema.parse(q)) // prettier-ignore
+const titles = (list: ReturnType<typeof listed>, q: object = {}) => ask(list, q).tunes.map(t => t.title)
+
+describe('the shelf', () => {
+  const list = listed(
+    item('Tune 10', { kind: 'jig', tags: ['ball', 'loud'] }), item('tune 9', { measures: 8 }), item('Élan', { composer: 'Ada Ström', levels: [2, 4] }),
+    item('Zigzag', { crossTuned: true, updatedAt: '2026-02-01T00:00:00.000Z', instruments: ['cello', 'bass'], settings: 'mark' }),
+  ) // prettier-ignore
+
+  it('orders titles as people do: numbers by size, accents aside', () => {
+    expect(titles(list)).toEqual(['Élan', 'tune 9', 'Tune 10', 'Zigzag'])
+  })
+  it('finds every word anywhere, in any order', () => {
+    expect(titles(list, { search: 'strom elan' })).toEqual(['Élan'])
+    expect(titles(list, { search: '  TUNE  d major ' })).toEqual(['tune 9', 'Tune 10'])
+    expect(plainLetters('Ström Élan')).toBe('strom elan')
+  })
+  it('filters by each fact', () => {
+    expect(titles(list, { kind: 'jig' })).toEqual(['Tune 10'])
+    expect(titles(list, { tag: 'loud' })).toEqual(['Tune 10'])
+    expect(titles(list, { level: '4' })).toEqual(['Élan'])
+    expect(titles(list, { instrument: 'bass' })).toEqual(['Zigzag'])
+    expect(titles(list, { tuning: 'home' })).toHaveLength(3)
+    expect(titles(list, { settings: 'mark' })).toEqual(['Zigzag'])
+    expect(titles(list, { metre: '3/4' })).toEqual([])
+  })
+  it('sorts stably, pages, and tells how many fit', () => {
+    expect(titles(list, { sort: 'measures' })).toEqual(['tune 9', 'Élan', 'Tune 10', 'Zigzag'])
+    expect(titles(list, { sort: 'changed' })[0]).toBe('Zigzag')
+    expect(ask(list, { offset: 1, limit: 2 })).toMatchObject({ total: 4, shelf: 4, tunes: [{ title: 'tune 9' }, { title: 'Tune 10' }] }) // prettier-ignore
+  })
+  it('counts what the filters offer', () => {
+    expect(counted(['b', 'a', 'b', ''])).toEqual([{ value: 'a', count: 1 }, { value: 'b', count: 2 }]) // prettier-ignore
+    expect(facetsOf(list).tag).toEqual([{ value: 'ball', count: 1 }, { value: 'loud', count: 1 }]) // prettier-ignore
+  })
+})

@@ -1,0 +1,189 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { formatPitch, parsePitch } from '#core/music/pitch'
+import { writeAbc } from '#core/formats/abc/writeAbc'
+import { runWriteKey, COMMANDS, WRITE_COMMANDS } from '../bench/keys'
+import { useBench } from './bench'
+import { useEntry } from './entry'
+import { settled, stage, straightCore } from './testing'
+
+const served = vi.hoisted(() => ({ tune: null as unknown }))
+vi.mock('../api/client', () => ({
+  api: { tune: () => Promise.resolve(served.tune), saveTune: () => Promise.resolve({ version: 2 }), saveArrangement: () => Promise.resolve({ version: 2 }) }, // prettier-ignore
+  ApiError: class extends Error {},
+}))
+vi.mock('../worker/client', async importOriginal => ({
+  ...(await importOriginal<object>()),
+  callCore: (call: (core: typeof straightCore) => Promise<unknown>) => call(straightCore),
+}))
+afterEach(() => void vi.unstubAllGlobals())
+
+async function open(...given: Parameters<typeof stage>) {
+  served.tune = stage(...given)
+  const [bench, entry] = [useBench(), useEntry()]
+  await bench.open('t')
+  await settled()
+  entry.writing = true
+  const music = () => writeAbc(bench.documents!.tune).text.split(/\nK:.*\n/)[1]!.trim().replace(/\s+/g, ' ') // prettier-ignore
+  const ids = () => bench.documents!.tune.measures.flatMap(m => m.events.map(e => e.id))
+  /** Presses keys one after another; "^" before a key holds Control, "+" Shift. */
+  async function press(...keys: string[]) {
+    for (const k of keys) {
+      const shift = k.length > 1 && k.startsWith('+')
+      const ctrl = k.length > 1 && k.startsWith('^')
+      const key = shift || ctrl ? k.slice(1) : k
+      runWriteKey(bench, entry, {
+        key,
+        shiftKey: shift,
+        ctrlKey: ctrl,
+        metaKey: false,
+        altKey: false,
+      } as KeyboardEvent)
+      await settled()
+    }
+  }
+  return { bench, entry, music, ids, press }
+}
+
+describe('writing by key', () => {
+  it('goes on after the last note, bar by bar', async () => {
+    const { music, press } = await open('D E F G |')
+    await press('a', 'b', '1', 'c', 'd', '2', 'z', '4', 'd')
+    expect(music()).toBe('D2 E2 F2 G2 | A2 B2 cd z2 | d4 |')
+  })
+
+  it('goes on after the note that is chosen, and leaves the cursor on what was written', async () => {
+    const { bench, music, press, ids } = await open('D E F |')
+    bench.selectEvent(ids()[0]!)
+    await press('g')
+    expect(music()).toBe('D2 G2 E2 F2 |')
+    expect(bench.caret).toBe(ids()[1])
+    expect(formatPitch(parsePitch(bench.selectedNote!.pitch)!)).toBe('G4')
+  })
+
+  it('corrects one note after another', async () => {
+    const { bench, entry, music, press, ids } = await open('D E F G |')
+    bench.selectEvent(ids()[1]!)
+    entry.mode = 'correct'
+    await press('f', 'g')
+    expect(music()).toBe('D2 F2 G2 G2 |')
+    await press('3')
+    expect(music()).toBe('D2 F2 G2 G3 |')
+  })
+
+  it('is undone and done again, note by note', async () => {
+    const { bench, music, press } = await open('D E |')
+    await press('f', 'g')
+    bench.undo()
+    expect(music()).toBe('D2 E2 F2 |')
+    bench.undo()
+    bench.undo()
+    expect(music()).toBe('D2 E2 |')
+    bench.redo()
+    expect(music()).toBe('D2 E2 F2 |')
+  })
+
+  it('makes double stops, triplets, ties from either side, slurs over what is chosen', async () => {
+    const { bench, music, press, ids } = await open('D E |')
+    bench.selectEvent(ids()[0]!)
+    await press('+A')
+    expect(music()).toBe('[D2A2] E2 |'.replace('[D2A2]', '[DA]2'))
+    bench.selectEvent(ids()[1]!)
+    await press('1', 'y', 'f', 'g', 'a', 'y', '2', 'a', 't')
+    expect(music()).toBe('[DA]2 E2 (3:2:3FGA- A2 |')
+    bench.selectEvent(ids()[0]!)
+    await press('+ArrowRight', 's')
+    expect(music()).toBe('([DA]2 E2) (3:2:3FGA- A2 |')
+  })
+
+  it('copies, cuts and pastes, and takes out', async () => {
+    const { bench, music, press, ids } = await open('D E F G | A4 |')
+    bench.selectEvent(ids()[0]!)
+    await press('m', '^c')
+    bench.selectEvent(ids()[4]!)
+    await press('^v')
+    expect(music()).toBe('D2 E2 F2 G2 | A8 | D2 E2 F2 G2 |')
+    bench.selectEvent(ids()[4]!)
+    await press('^x')
+    expect(music()).toBe('D2 E2 F2 G2 | D2 E2 F2 G2 |')
+    await press('^a', 'Delete')
+    expect(bench.documents!.tune.measures).toEqual([])
+  })
+
+  it('writes what is seen when the arrangement lies in another key and octave', async () => {
+    const { bench, press } = await open('D E F |', { key: { step: 'A', alter: 0, mode: 'major' }, octave: 1 })
+    await press('a')
+    const shown = bench.result!.notes.at(-1)!.pitch
+    expect(shown[0]).toBe('A')
+    expect(bench.documents!.tune.measures[0]!.events.at(-1)).toMatchObject({
+      heads: [{ pitch: { step: 'D' } }],
+    })
+  })
+
+  it('leaves keys it does not know to the bench', async () => {
+    const { bench, entry } = await open('D |')
+    const key = (k: string, ctrl = false) => runWriteKey(bench, entry, { key: k, shiftKey: false, ctrlKey: ctrl, metaKey: false, altKey: false } as KeyboardEvent) // prettier-ignore
+    expect([key('q'), key('z', true), key('?')]).toEqual([false, false, false])
+  })
+})
+
+describe('tapping the fingerboard', () => {
+  it('writes the pitch in the key and pins string and finger, unless told not to', async () => {
+    const { bench, entry, music } = await open('D |')
+    entry.tap(1, 3)
+    await settled()
+    expect(music()).toBe('D2 =c2 |')
+    const id = bench.caret!
+    expect(bench.recipe!.pins.fingers[id]).toEqual({ string: 1, finger: 2 })
+    expect(bench.selectedNote).toMatchObject({ string: 1, finger: 2 })
+    entry.keepPins = false
+    entry.tap(2, 7)
+    await settled()
+    expect(bench.recipe!.pins.fingers[bench.caret!]).toBeUndefined()
+  })
+
+  it('adds to the note before when asked', async () => {
+    const { bench, entry, music, ids } = await open('A |')
+    bench.selectEvent(ids()[0]!)
+    entry.tap(2, 0, true)
+    await settled()
+    expect(music()).toBe('[DA]2 |')
+  })
+})
+
+describe('the bench', () => {
+  it('keeps facts and text together', async () => {
+    const { bench } = await open('D E F G |')
+    bench.editFacts({ title: 'Renamed', composer: 'Odile Farrant' })
+    expect(bench.documents!.source).toMatch(/T:Renamed\nC:Odile Farrant/)
+    bench.undo()
+    expect(bench.documents!.source).toMatch(/T:Staged/)
+  })
+
+  it('walks over rests too, and chooses stretches in either direction', async () => {
+    const { bench, ids } = await open('D z F G |')
+    bench.selectEvent(ids()[0]!)
+    bench.walkEvents(1, false)
+    expect([bench.caret, bench.selected]).toEqual([ids()[1], null])
+    bench.walkEvents(1, false)
+    bench.walkEvents(-1, true)
+    bench.walkEvents(-1, true)
+    expect(bench.selection).toEqual(ids().slice(0, 3))
+  })
+
+  it('brings an earlier state back without losing arrangements made since', async () => {
+    const { bench } = await open('D E F G |')
+    const before = bench.documents!
+    bench.edit({ name: 'Changed' })
+    bench.restoreVersion({ source: before.source, tune: before.tune, arrangements: [] })
+    expect(bench.arrangements.map(a => a.arrangement.name)).toEqual(['Changed'])
+  })
+})
+
+describe('the tables of keys', () => {
+  it('give no key two meanings', () => {
+    for (const table of [COMMANDS, WRITE_COMMANDS]) {
+      const keys = table.flatMap(c => c.keys)
+      expect(new Set(keys).size).toBe(keys.length)
+    }
+  })
+})

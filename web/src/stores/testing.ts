@@ -1,0 +1,46 @@
+/** For tests of the stores: a bench with a tune on it, the core called straight, the server and the browser's storage made up. */
+import { createPinia, setActivePinia } from 'pinia'
+import { vi } from 'vitest'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import type { Tune } from '#core/music/tune'
+import { benchResult } from '../worker/benchResult'
+
+/** What the worker would answer, without a worker. */
+export const straightCore = {
+  derive: (tune: Tune, recipe: Arrangement) => Promise.resolve(benchResult(derive(tune, recipe), recipe)),
+  inspect: () => Promise.resolve(null),
+  read: (text: string) => {
+    const first = readAbc(text).tunes[0]
+    return Promise.resolve({ tune: first?.tune ?? null, findings: first?.findings ?? [], spans: [], tunesInText: 1, derived: null }) // prettier-ignore
+  },
+}
+
+/** A place to keep things, like the browser's. */
+export function madeUpStorage(): Storage {
+  const kept = new Map<string, string>()
+  return {
+    get length() {
+      return kept.size
+    },
+    key: i => [...kept.keys()][i] ?? null,
+    getItem: k => kept.get(k) ?? null,
+    setItem: (k, v) => void kept.set(k, v),
+    removeItem: k => void kept.delete(k),
+    clear: () => kept.clear(),
+  }
+}
+
+/** Sets the stage anew; gives what the server would answer for the tune on it. */
+export function stage(music: string, recipe: Partial<Arrangement> = {}, head = 'M:4/4\nL:1/4\nK:D') {
+  vi.stubGlobal('localStorage', madeUpStorage())
+  setActivePinia(createPinia())
+  const source = `X:1\nT:Staged\n${head}\n${music}\n`
+  const arrangement = { ...newArrangement('violin', 'full', 'As written'), ...recipe }
+  const tune = readAbc(source).tunes[0]?.tune
+  return { id: 't', version: 1, source, tune: tune!, updatedAt: '', arrangements: [{ id: 'a', tuneId: 't', version: 1, arrangement }] } // prettier-ignore
+}
+
+/** Lets every promise under way come to its end. */
+export const settled = () => new Promise<void>(done => setTimeout(done, 5))
