@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on the shelf. */
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { sentence } from '#core/findings/english'
 import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
@@ -17,11 +17,12 @@ const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
 const shelf = useShelf()
 
 const text = ref('')
-const file = ref(props.given)
+const file = shallowRef(props.given)
 const choice = ref<number | undefined>()
-const read = ref<FileResult | null>(null)
-const taken = ref<ReadonlySet<number>>(new Set())
-const alike = ref<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
+// Whole books: watched as one thing, not note by note.
+const read = shallowRef<FileResult | null>(null)
+const taken = shallowRef<ReadonlySet<number>>(new Set())
+const alike = shallowRef<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
 const problem = ref('')
 const reading = ref(false)
 const progress = ref<number | null>(null)

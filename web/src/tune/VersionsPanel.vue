@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Earlier states of this tune: kept by themselves, or by name; compared with now, and brought back. */
-import { onMounted, ref, watch } from 'vue'
+import { onMounted, ref, shallowRef, watch } from 'vue'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
 import type { Version, VersionItem } from '#contract/api'
 import { api } from '../api/client'
@@ -11,7 +11,7 @@ const bench = useBench()
 const versions = ref<readonly VersionItem[]>([])
 const name = ref('')
 const problem = ref('')
-const shown = ref<{ version: Version; comparison: Comparison } | null>(null)
+const shown = shallowRef<{ version: Version; comparison: Comparison } | null>(null)
 
 async function attempt(work: () => Promise<unknown>) {
   try {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What this tune asks of the hand, before a bow touches the string; and warm-ups made of it. */
 import { mdiPlay } from '@mdi/js'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { keyName } from '#core/music/key'
 import { formatPitch, prettyPitch } from '#core/music/pitch'
@@ -17,7 +17,7 @@ import type { WatchResult } from '../worker/contract'
 const bench = useBench()
 const player = usePlayer()
 const shelf = useShelf()
-const report = ref<WatchResult | null>(null)
+const report = shallowRef<WatchResult | null>(null)
 const problem = ref('')
 const made = ref('')
 
