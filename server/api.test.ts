@@ -13,6 +13,7 @@ import {
 } from '#contract/api'
 import { demoSource } from '#demo/fillShelf'
 import { startNokta, type Nokta } from './nokta'
+import { caller } from './testing'
 
 const source = demoSource('heron-on-saltmarsh-lane.abc')
 const { tune } = readAbc(source).tunes[0]!
@@ -24,21 +25,7 @@ beforeAll(async () => {
 })
 afterAll(() => nokta.stop())
 
-async function call(method: string, path: string, body?: unknown) {
-  const response = await fetch(nokta.url + path, {
-    method,
-    ...(body !== undefined && {
-      body: JSON.stringify(body),
-      headers: { 'Content-Type': 'application/json' },
-    }),
-  })
-  const text = await response.text()
-  return {
-    status: response.status,
-    headers: response.headers,
-    json: (text ? JSON.parse(text) : null) as unknown,
-  }
-}
+const call = caller(() => nokta)
 const create = async () =>
   tuneWithArrangementsSchema.parse((await call('POST', paths.tunes, { source, tune, arrangement })).json)
 

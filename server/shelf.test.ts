@@ -11,6 +11,7 @@ import {
 import { demoSource, fillShelf } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
 import { startNokta, type Nokta } from './nokta'
+import { caller } from './testing'
 
 let nokta: Nokta
 beforeAll(async () => {
@@ -18,17 +19,7 @@ beforeAll(async () => {
 })
 afterAll(() => nokta.stop())
 
-async function call(method: string, path: string, body?: unknown) {
-  const response = await fetch(nokta.url + path, {
-    method,
-    ...(body !== undefined && {
-      body: JSON.stringify(body),
-      headers: { 'Content-Type': 'application/json' },
-    }),
-  })
-  const text = await response.text()
-  return { status: response.status, json: (text ? JSON.parse(text) : null) as unknown }
-}
+const call = caller(() => nokta)
 const shelf = async (query: Record<string, string | number> = {}): Promise<TuneList> =>
   tuneListSchema.parse((await call('GET', paths.shelf(query))).json)
 const titles = async (query: Record<string, string | number>) => (await shelf(query)).tunes.map(t => t.title)

@@ -23,7 +23,6 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'abc.decoration': v => `The mark “${v.name}” is not kept.`,
   'abc.keySignature': () => 'The key signature has alterations of its own; they are written on the notes.',
   'abc.microtone': v => `The accidental “${v.accidental}” is not kept; the note is taken at its plain pitch.`,
-  'abc.notCarried': v => `ABC cannot carry ${v.what}; it stays in the saved tune.`,
   'file.kind': v => `Nokta can’t tell what kind of file “${v.name}” is. It reads ABC (.abc), MusicXML (.musicxml, .xml, .mxl), MIDI (.mid), string-and-finger text (.txt) and its own .nokta.json.`,
   'file.tooLong': v => `The file is larger than Nokta takes (${Math.round(Number(v.limit) / 1_000_000)} million characters). Split it.`,
   'file.noNotes': () => 'There are no notes in this file.',

@@ -17,7 +17,7 @@ const cello = newArrangement('cello', 'full')
 describe('any file', () => {
   it.each([
     ['a.abc', 'X:1\nK:D\nA|', 'abc'], ['pasted', '%abc-2.1\nX:1\nK:D\nA|', 'abc'], ['tune', '<?xml version="1.0"?><a/>', 'musicxml'], ['x.mid', 'MThd', 'midi'],
-    ['x.bin', 'PK\u0003\u0004', 'mxl'], ['x.txt', 'title: a\nA 0 1', 'spoken'], ['x.txt', 'A 0 1', 'spoken'], ['x.json', '{"format":"nokta"}', 'backup'],
+    ['x.bin', 'PK\u0003\u0004', 'mxl'], ['x.txt', 'title: a\nA 0 1', 'spoken'], ['x.txt', 'A 0 1', 'spoken'], ['pasted.abc', 'A 0 1 <2 3', 'spoken'], ['pasted.abc', 'A2 BA|', 'abc'], ['x.json', '{"format":"nokta"}', 'backup'],
     ['x.pdf', 'hello', null],
   ] as const)('%s is told by its content or its name (%#)', (name, text, kind) => {
     expect(kindOf(name, bytes(text))).toBe(kind)

@@ -48,7 +48,11 @@ export function kindOf(name: string, bytes: Uint8Array): FileKind | null {
   const byEnding: Record<string, FileKind> = {
     abc: 'abc', musicxml: 'musicxml', xml: 'musicxml', mxl: 'mxl', mid: 'midi', midi: 'midi', txt: 'spoken', json: 'backup',
   } // prettier-ignore
-  if (/^(title|instrument|unit|tuning|metre|key):/im.test(start)) return 'spoken'
+  if (
+    /^(title|instrument|unit|tuning|metre|key):/im.test(start) ||
+    /^[|:\s]*(IV|I{1,3}|[A-G])\s+[<>]*[0-4]/.test(start)
+  )
+    return 'spoken'
   return byEnding[ending ?? ''] ?? null
 }
 

@@ -26,7 +26,7 @@ export class ProgramClock {
     start: Seconds,
     /** Quarters a second. */
     rate: number,
-    /** Where in the body to begin; the intro is left out unless it is 0 … or asked for by {@link withIntro}. */
+    /** Where in the body to begin. */
     private readonly from = 0,
     private readonly withIntro = true,
   ) {

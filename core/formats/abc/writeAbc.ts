@@ -50,7 +50,7 @@ function losses(tune: Tune): Finding[] {
     tune.notToBeConfusedWith.length > 0 && 'what it is not to be confused with',
     (tune.play.struck.length > 0 || tune.play.times > 1) && 'how often it is played',
   ].filter(w => w !== false)
-  return what.map(w => finding('abc.notCarried', 'note', {}, { what: w }))
+  return what.map(w => finding('file.notCarried', 'note', {}, { format: 'ABC', what: w }))
 }
 
 function musicLines(tune: Tune): string[] {

@@ -72,11 +72,6 @@ export class Player {
     return this.clock?.placeAt(this.now() - this.latency()) ?? null
   }
 
-  /** Seconds since a place of the body was due to be heard. */
-  since(place: Place, event: number, rate: number): number {
-    return (place.at - event) / rate
-  }
-
   private now = () => Tone.getContext().currentTime
   /** Seconds from the clock to the ear, as far as the browser knows. */
   private latency(): number {

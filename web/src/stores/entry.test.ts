@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { frac } from '#core/music/fraction'
 import { formatPitch, parsePitch } from '#core/music/pitch'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { runWriteKey, COMMANDS, WRITE_COMMANDS } from '../bench/keys'
@@ -68,6 +69,9 @@ describe('writing by key', () => {
     expect(music()).toBe('D2 F2 G2 G2 |')
     await press('3')
     expect(music()).toBe('D2 F2 G2 G3 |')
+    // Lengths that are no whole number of eighths too: the buttons have a sixteenth.
+    entry.take(frac(1, 4))
+    expect(music()).toBe('D2F2G2G/2 |')
   })
 
   it('is undone and done again, note by note', async () => {

@@ -191,7 +191,7 @@ export const useEntry = defineStore('entry', () => {
   }
 
   return {
-    writing, mode, length, triplet, keepPins, clip, shift, apply, letter, tap, rest, eighths, scale, likeTheChosen, remove, makeRests, letters, halfSteps,
+    writing, mode, length, triplet, keepPins, clip, shift, apply, letter, tap, rest, take, eighths, scale, likeTheChosen, remove, makeRests, letters, halfSteps,
     octaves, otherName, mark, optional, tie, slur, tuplet, closeBar, repeatHere, copy, cut, paste, chooseAll, choosePhrase, chooseMeasure,
   } // prettier-ignore
 })

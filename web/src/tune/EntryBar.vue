@@ -14,8 +14,7 @@ const plain = computed(() => (dotted.value ? frac((entry.length.n / 3) * 2, entr
 
 function choose(value: Fraction) {
   const next = dotted.value ? frac(value.n * 3, value.d * 2) : value
-  entry.length = next
-  if (entry.mode === 'correct') entry.eighths((next.n / next.d) * 2)
+  entry.take(next)
 }
 </script>
 

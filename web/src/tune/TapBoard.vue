@@ -41,8 +41,7 @@ const places = computed(() =>
         bench.result!.tune.key,
       )
       const finger = usualFinger(recipe.value.instrument, offset, { bassHand: recipe.value.schools.bassHand })
-      const inKey = pitch.alter === 0 || Math.abs(pitch.alter) === 1
-      return { string, offset, name: prettyPitch(pitch), finger, inKey }
+      return { string, offset, name: prettyPitch(pitch), finger }
     }),
   ),
 )
