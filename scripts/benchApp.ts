@@ -165,7 +165,28 @@ await page.click('.cm-content')
 await page.keyboard.press('Control+End')
 await page.evaluate(() => window.addEventListener('keydown', () => performance.mark('key'), true))
 const typed: number[] = []
-for (const key of ['G', '2', 'A', '2', 'B', '2', 'c', '2', 'd']) {
+for (const key of [
+  'G',
+  '2',
+  'A',
+  '2',
+  'B',
+  '2',
+  'c',
+  '2',
+  'd',
+  '2',
+  'e',
+  '2',
+  'f',
+  '2',
+  'g',
+  '2',
+  'a',
+  '2',
+  'b',
+  '2',
+]) {
   const from = (await draws(page)).length
   await page.keyboard.press(key)
   await page.waitForFunction(n => performance.getEntriesByName('nokta:draw').length > n, from)
@@ -194,24 +215,21 @@ const melody = (n: number) => Array.from({ length: 16 }, (_, b) => Array.from({ 
 const book = Array.from({ length: 200 }, (_, n) => `X:${n + 1}\nT:Book tune ${n + 1}\nR:reel\nM:4/4\nL:1/8\nK:D\n${melody(n)}\n`).join('\n') // prettier-ignore
 await page.goto(nokta.url)
 await page.click(test('add'))
-let from = performance.now()
-await page.setInputFiles(test('file'), {
-  name: 'book.abc',
-  mimeType: 'text/plain',
-  buffer: Buffer.from(book),
-})
-await page.waitForSelector('text=/of 200 chosen/')
-row(
-  'read a book of 200 tunes and compare it with the shelf',
-  `${(performance.now() - from).toFixed(0)} ms`,
-  null,
-  '–',
-)
+/** Milliseconds by the page's own clock from a change it makes until a text stands in it. */
+const until = (text: string) =>
+  page.evaluate(async text => {
+    const from = performance.now()
+    while (!document.body.textContent.includes(text)) await new Promise(r => setTimeout(r, 5))
+    return performance.now() - from
+  }, text)
+const file = { name: 'book.abc', mimeType: 'text/plain', buffer: Buffer.from(book) }
+const [, readBook] = await Promise.all([page.setInputFiles(test('file'), file), until('of 200 chosen')])
 if (await page.locator('text=all of them').count()) await page.click('text=all of them')
-from = performance.now()
-await page.click(test('take'))
-await page.waitForSelector('text=/tunes are on the shelf/')
-row('  put them all on the shelf', `${(performance.now() - from).toFixed(0)} ms`, null, '3000 ms')
+await page.locator(test('take')).evaluate(e => setTimeout(() => (e as HTMLElement).click()))
+const putBook = await until('tunes are on the shelf')
+row('read a book of 200 tunes and compare it with the shelf', `${readBook.toFixed(0)} ms`, null, '–')
+row('  put them all on the shelf', `${putBook.toFixed(0)} ms`, null, '–')
+row('  both', `${(readBook + putBook).toFixed(0)} ms`, null, '3000 ms')
 
 await page.evaluate(() => localStorage.setItem('nokta.silent', '1'))
 await openBench(page, nokta, 'Brindlewick Bridge', 'hand')

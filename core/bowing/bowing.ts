@@ -61,7 +61,13 @@ export function bowTune(tune: Tune, options: BowingOptions): Bowing {
   const findings: Finding[] = []
   const directions = directionsOf(played, options, findings)
   const placed = placeOnBow(played, directions)
-  const strokes = played.map((s, i) => ({ ...s, ...directions[i]!, ...placed[i]! }))
+  const strokes = played.map((s, i): Stroke => {
+    const { direction, lift, why } = directions[i]!
+    const { from, to } = placed[i]!
+    const { notes, seconds, restBefore, lifted, loudness, accent, strength, measure, measureIndex, pass } = s
+    // Field by field: copying by spread took most of the time of the whole bowing.
+    return { notes, seconds, restBefore, lifted, loudness, accent, strength, measure, measureIndex, pass, direction, lift, why, from, to } // prettier-ignore
+  })
   findings.push(...hairFindings(strokes, options.hair), ...otherBow(tune, strokes, options.partOf))
   return { strokes, written: firstTimes(strokes), findings }
 }
@@ -142,8 +148,9 @@ const LENGTHS: readonly (readonly [number, number])[] = [
   [1, 0], [0.8, 0.12], [0.6, 0.4], [0.4, 1.1], [1.25, 0.15], [1.6, 0.5], [2.2, 1.2],
 ] // prettier-ignore
 /** Leaving the comfortable part costs: light tip, heavy frog. */
-const endCost = (step: number) =>
-  step <= 1 || step >= STEPS - 1 ? 0.25 : step <= 3 || step >= STEPS - 3 ? 0.06 : 0
+const END_COST: readonly number[] = Array.from({ length: STEPS + 1 }, (_, step) =>
+  step <= 1 || step >= STEPS - 1 ? 0.25 : step <= 3 || step >= STEPS - 3 ? 0.06 : 0,
+)
 /** Moving the bow through the air, per whole bow. */
 const AIR = 0.8
 
@@ -155,6 +162,8 @@ interface Layer {
 }
 
 const PLACES = STEPS + 1
+/** Every place after itself: a stroke that begins where the one before ended. */
+const HERE: ArrayLike<number> = Array.from({ length: PLACES }, (_, p) => p)
 /** Taking whatever hair is left when no wanted length fits. */
 const SQUEEZED = 3
 
@@ -175,7 +184,7 @@ function placeOnBow(
 
 interface Starts {
   readonly cost: Float64Array
-  readonly before: Int8Array
+  readonly before: ArrayLike<number>
 }
 
 /** A line begins near the frog going down, near the tip going up; with short notes further in. */
@@ -190,42 +199,41 @@ function beginnings(direction: Direction, wanted: number): Starts {
 
 /** Where a stroke may begin: where the one before ended, or with time to move through the air, anywhere. */
 function starts(last: Layer, free: boolean): Starts {
-  if (!free) return { cost: last.cost, before: Int8Array.from({ length: PLACES }, (_, p) => p) }
+  if (!free) return { cost: last.cost, before: HERE }
   const cost = new Float64Array(PLACES).fill(Infinity)
   const before = new Int8Array(PLACES)
   for (let start = 0; start < PLACES; start++) {
     for (let b = 0; b < PLACES; b++) {
       const c = last.cost[b]! + (Math.abs(b - start) / STEPS) * AIR
-      if (c < cost[start]!) [cost[start], before[start]] = [c, b]
+      if (c >= cost[start]!) continue
+      cost[start] = c
+      before[start] = b
     }
   }
   return { cost, before }
 }
 
 function drawn(ways: Starts, sign: 1 | -1, wanted: number): Layer {
-  const layer: Layer = {
-    cost: new Float64Array(PLACES).fill(Infinity),
-    start: new Int8Array(PLACES),
-    before: new Int8Array(PLACES),
-  }
-  const take = (start: number, end: number, cost: number) => {
-    if (!(cost < layer.cost[end]!)) return
-    layer.cost[end] = cost
-    layer.start[end] = start
-    layer.before[end] = ways.before[start]!
-  }
-  for (const [share, extra] of LENGTHS) {
-    const steps = sign * Math.max(1, Math.round(wanted * share * STEPS))
-    for (let start = 0; start < PLACES; start++) {
-      const end = start + steps
-      if (end >= 0 && end <= STEPS) take(start, end, ways.cost[start]! + extra + endCost(end))
+  const cost = new Float64Array(PLACES).fill(Infinity)
+  const start = new Int8Array(PLACES)
+  const before = new Int8Array(PLACES)
+  for (let k = 0; k <= LENGTHS.length; k++) {
+    const length = LENGTHS[k]
+    const steps = length ? sign * Math.max(1, Math.round(wanted * length[0] * STEPS)) : 0
+    const rim = sign > 0 ? STEPS : 0
+    for (let from = 0; from < PLACES; from++) {
+      // After the lengths wanted comes what is left up to the end of the hair.
+      const end = length ? from + steps : rim
+      if (end < 0 || end > STEPS || end === from) continue
+      const extra = length ? length[1] + END_COST[end]! : SQUEEZED + Math.abs(rim - from) * 0.01
+      const c = ways.cost[from]! + extra
+      if (c >= cost[end]!) continue
+      cost[end] = c
+      start[end] = from
+      before[end] = ways.before[from]!
     }
   }
-  const rim = sign > 0 ? STEPS : 0
-  for (let start = 0; start < PLACES; start++) {
-    if (start !== rim) take(start, rim, ways.cost[start]! + SQUEEZED + Math.abs(rim - start) * 0.01)
-  }
-  return layer
+  return { cost, start, before }
 }
 
 function trace(layers: readonly Layer[]): Pick<Stroke, 'from' | 'to'>[] {
@@ -311,7 +319,7 @@ export const REASONS: Record<StrokeReason, string> = {
 }
 
 /** One sentence for a stroke. */
-export const whyStroke = (s: Stroke, school: BowSchool) =>
+export const whyStroke = (s: Pick<Stroke, 'why'>, school: BowSchool) =>
   s.why === 'start' && school === 'as-it-comes'
     ? 'The line starts down and goes on as it comes.'
     : REASONS[s.why]

@@ -73,7 +73,8 @@ function draw() {
   performance.measure('nokta:draw', { start: began })
 }
 
-watch([result, width, () => props.tab, () => props.marks], draw, { immediate: true })
+// The marks by what they say: a parent that is drawn anew hands over a new object each time.
+watch([result, width, () => props.tab, () => JSON.stringify(props.marks)], draw, { immediate: true })
 
 const holders = ref<HTMLElement[]>([])
 watch(

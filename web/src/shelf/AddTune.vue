@@ -10,7 +10,7 @@ import FindingList from '../bench/FindingList.vue'
 import { api } from '../api/client'
 import { useShelf } from '../stores/shelf'
 import { callCore } from '../worker/client'
-import type { FileResult } from '../worker/contract'
+import { unpack, type FileResult } from '../worker/contract'
 
 const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
 const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
@@ -33,9 +33,8 @@ async function look(name: string, bytes: Uint8Array) {
   const mine = ++asked
   reading.value = true
   try {
-    const result = await callCore(core =>
-      core.readFile(name, bytes, choice.value === undefined ? {} : { choice: choice.value }),
-    )
+    const options = choice.value === undefined ? {} : { choice: choice.value }
+    const result = unpack(await callCore(core => core.readFile(name, bytes, options)))
     if (mine !== asked) return
     read.value = result
     taken.value = new Set(result.tunes.keys())

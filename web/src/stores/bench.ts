@@ -11,7 +11,7 @@ import { eventsOf, idsBetween, type Edited } from '#core/music/edit/edited'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { api } from '../api/client'
 import { callCore, latestLane } from '../worker/client'
-import type { BenchResult, NoteReport, SourceResult } from '../worker/contract'
+import { unpack, type BenchResult, type NoteReport, type SourceResult } from '../worker/contract'
 import { dropDraft, findDraft } from './drafts'
 import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
 import { useSaving, type Documents } from './saving'
@@ -61,7 +61,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   const deriving = latestLane(
-    (q: { tune: Tune; recipe: Arrangement }) => callCore(core => core.derive(q.tune, q.recipe)),
+    (q: { tune: Tune; recipe: Arrangement }) => callCore(core => core.derive(q.tune, q.recipe)).then(unpack),
     showResult,
     e => (problem.value = e.message),
   )
@@ -192,7 +192,9 @@ export const useBench = defineStore('bench', () => {
 
   const sourceLane = latestLane(
     (q: { text: string; change: boolean }) =>
-      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.change ? recipe.value : null)),
+      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.change ? recipe.value : null)).then(
+        unpack,
+      ),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.

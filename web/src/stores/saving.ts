@@ -33,6 +33,7 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
   let tuneVersion = 0
   const versions = new Map<string, number>()
   let timer: ReturnType<typeof setTimeout> | undefined
+  let keeping: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | null = null
 
   function opened(
@@ -65,17 +66,25 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
     }
   }
 
-  /** An edit happened: it is in the browser's own store at once and on the server soon. */
+  /** An edit happened: it is in the browser's own store as soon as the page has shown it, and on the server soon after. */
   function edited() {
     if (state.value === 'clash') return
-    const kept = keepDraft(tuneId.value, draftOf(documents()))
-    state.value = kept ? 'unsaved' : 'unsafe'
+    if (state.value !== 'unsafe') state.value = 'unsaved'
+    keeping ??= setTimeout(keep)
     clearTimeout(timer)
     timer = setTimeout(() => void save(), PAUSE)
   }
 
+  function keep() {
+    clearTimeout(keeping)
+    keeping = undefined
+    if (!keepDraft(tuneId.value, draftOf(documents()))) state.value = 'unsafe'
+    else if (state.value === 'unsafe') state.value = 'unsaved'
+  }
+
   async function save(): Promise<void> {
     clearTimeout(timer)
+    if (keeping !== undefined) keep()
     while (running) await running
     if (!stored || state.value === 'clash') return
     running = attempt()

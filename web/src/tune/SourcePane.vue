@@ -50,7 +50,9 @@ watch(
     })
   },
 )
-watch(() => props.findings, mark)
+// After the score: its notes are what one waits for.
+watch(() => props.findings, mark, { flush: 'post' })
+let marked = '[]'
 
 function mark() {
   if (!view) return
@@ -69,6 +71,9 @@ function mark() {
       },
     ]
   })
+  const now = JSON.stringify(found)
+  if (now === marked) return
+  marked = now
   view.dispatch(setDiagnostics(view.state, found))
 }
 

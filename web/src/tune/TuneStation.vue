@@ -10,7 +10,7 @@ import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
 import { callCore, latestLane } from '../worker/client'
-import type { BenchResult } from '../worker/contract'
+import { unpack, type BenchResult } from '../worker/contract'
 import ComparisonTable from './ComparisonTable.vue'
 import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
@@ -73,7 +73,7 @@ function atCursor(offset: number) {
 const unfolded = ref(false)
 const played = shallowRef<BenchResult | null>(null)
 const unfolding = latestLane(
-  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!)),
+  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!)).then(unpack),
   r => (played.value = unfolded.value ? r : null),
   () => (played.value = null),
 )

@@ -37,7 +37,9 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     crossings: d.crossings,
     holds: d.holds,
     blocks: d.blocks,
-    strokes: d.bowing.written,
+    strokes: d.bowing.written.map(({ notes, measure, direction, from, to, lift, why }) => ({
+      notes, measure, direction, from, to, lift, why,
+    })), // prettier-ignore
     joined: [...d.joined],
     parts: d.form.parts.map(p => ({
       label: p.label,

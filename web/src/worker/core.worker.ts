@@ -17,7 +17,7 @@ import { transposeTune } from '#core/music/transpose'
 import type { Tune } from '#core/music/tune'
 import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
-import type { CoreService } from './contract'
+import { pack, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult } from './benchResult'
 
 /** The parser is large and only needed for text: fingers need not wait for it. */
@@ -40,7 +40,7 @@ function keep(previous: Tune, read: Tune) {
 }
 
 const service: CoreService = {
-  derive: (tune, recipe) => benchResult(derive(sameTune(tune), recipe, cache), recipe),
+  derive: (tune, recipe) => pack(benchResult(derive(sameTune(tune), recipe, cache), recipe)),
 
   inspect(tune, recipe, noteId) {
     const d = derive(sameTune(tune), recipe, cache)
@@ -73,18 +73,18 @@ const service: CoreService = {
   async read(text, previous, recipe) {
     const { tunes, findings } = (await reader()).readAbc(text)
     const first = tunes[0]
-    if (!first) return { tune: null, findings, spans: [], tunesInText: 0, derived: null }
+    if (!first) return pack<SourceResult>({ tune: null, findings, spans: [], tunesInText: 0, derived: null })
     const { tune, renamed } = previous
       ? keep(previous, first.tune)
       : { tune: first.tune, renamed: new Map<string, string>() }
-    return {
+    return pack<SourceResult>({
       tune,
       findings: first.findings,
       spans: [...first.spans].map(([id, s]) => [renamed.get(id) ?? id, s.from, s.to] as const),
       tunesInText: tunes.length,
       // Typed and shown in one go: the page need not send the tune back.
       derived: recipe && benchResult(derive(sameTune(tune), recipe, cache), recipe),
-    }
+    })
   },
 
   write: writeAbc,
@@ -132,7 +132,7 @@ const service: CoreService = {
   async readFile(name, bytes, options) {
     const { readFile } = await import('#core/formats/readFile')
     const result = readFile(name, bytes, options)
-    return { ...result, prints: result.tunes.map(t => melodyPrint(t.tune)) }
+    return pack<FileResult>({ ...result, prints: result.tunes.map(t => melodyPrint(t.tune)) })
   },
 
   async writeFile(format, tune, recipe) {

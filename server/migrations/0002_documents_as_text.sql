@@ -1,0 +1,1 @@
+ALTER TABLE "tunes" ALTER COLUMN "doc" SET DATA TYPE json;
