@@ -138,7 +138,9 @@ describe('the other verbs', () => {
       abc('DEFG|AFDF|GBAG|F2D2|DEFG|AFDF|GBAG|F2D2|'),
     )
     expect(r.parts[0]!.phrases.map(p => p.label)).toEqual(['A1', 'A2'])
-    expect(r.parts[0]!.phrases[1]!.kin).toEqual([{ phrase: 'A1', relation: 'same', differences: [] }])
+    expect(r.parts[0]!.phrases[1]!.kin).toEqual([
+      { phrase: 'A1', relation: 'same', differences: [], told: 'The same as A1.' },
+    ])
     expect(r.learningOrder).toEqual(['A1'])
   })
   it('bow: strokes with their place on the bow', () => {

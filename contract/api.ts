@@ -1,5 +1,6 @@
 /** The contract between client and server: paths, bodies and errors. Both sides check with these schemas. */
 import { z } from 'zod'
+import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { INSTRUMENT_IDS, keySchema, metreSchema, tuneSchema } from '#core/music/tune'
 
@@ -23,6 +24,7 @@ export const paths = {
   alike: `${API}/tunes/alike`,
   duplicates: `${API}/tunes/duplicates`,
   versions: (tuneId: string) => `${API}/tunes/${encodeURIComponent(tuneId)}/versions`,
+  kin: (tuneId: string) => `${API}/tunes/${encodeURIComponent(tuneId)}/kin`,
   version: (id: string) => `${API}/versions/${encodeURIComponent(id)}`,
 } as const
 
@@ -101,6 +103,20 @@ const printSchema = z.array(z.int().min(0)).max(400)
 export const alikeRequestSchema = z.object({ prints: z.array(printSchema).max(2000) })
 const alike = z.object({ id, title: z.string(), likeness: z.number() })
 export const alikeSchema = z.object({ alike: z.array(z.array(alike)) })
+/** The teacher's boundaries in the tune, which phrases are found by. */
+export const kinRequestSchema = z.object({ boundaries: z.record(z.string().max(60), z.boolean()) })
+const shelfKin = z.object({
+  phrase: z.string(),
+  start: id,
+  of: z.string(),
+  relation: z.enum(RELATIONS),
+  differences: z.int(),
+  moved: z.object({ steps: z.int(), semitones: z.int(), exact: z.boolean() }).optional(),
+})
+export const kinSchema = z.object({
+  tunes: z.array(z.object({ id, title: z.string(), kin: z.array(shelfKin) })),
+})
+export type TuneKin = z.infer<typeof kinSchema>['tunes'][number]
 export const duplicatesSchema = z.object({
   pairs: z.array(z.object({ a: tuneItemSchema, b: tuneItemSchema, likeness: z.number() })),
 })

@@ -77,6 +77,10 @@ while ((await nokta.store.list()).length < 5000) {
   await nokta.store.createAll(many)
 }
 const list = await median(() => get(paths.shelf({})), 9)
+const kinPath = paths.kin(first.id)
+const kinBody = { method: 'POST', body: '{"boundaries":{}}', headers: { 'Content-Type': 'application/json' } }
+const kin = await median(() => fetch(nokta.url + kinPath, kinBody).then(r => r.text()), 15)
+row('kin of its phrases among 5,000 tunes', `${kin.toFixed(1)} ms`, kin / empty, '50 ms')
 row(
   'first page of 5,000 tunes, with the counts for the filters',
   `${list.toFixed(1)} ms`,

@@ -77,7 +77,9 @@ rows.push([
 const cache: DeriveCache = {}
 derive(short, violin, cache)
 rows.push(['  after an edit of a pin', median(() => derive(short, violin, cache)), readShort])
-rows.push(['form of the same', median(() => analyseForm(short)), readShort])
+rows.push([`form of ${short.measures.length} measures`, median(() => analyseForm(short)), readShort])
+const book = { ...long, measures: Array.from({ length: 8 }, (_, k) => long.measures.map(m => ({ ...m, id: `${m.id}.${k}`, events: m.events.map(e => ({ ...e, id: `${e.id}.${k}` })) }))).flat().slice(0, 500) } // prettier-ignore
+rows.push([`form of ${book.measures.length} measures`, median(() => analyseForm(book), 15), readShort, 50])
 rows.push([
   `derive the reel for cello, octave found`,
   median(() => derive(reel, newArrangement('cello', 'full')), 9),

@@ -5,7 +5,7 @@ import { melodyPrint } from '#core/melody/print'
 import { transposeTune } from '#core/music/transpose'
 import type { Tune } from '#core/music/tune'
 import {
-  alikeSchema, duplicatesSchema, errorSchema, importedSchema, paths, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema, versionListSchema,
+  alikeSchema, duplicatesSchema, errorSchema, importedSchema, kinSchema, paths, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema, versionListSchema,
   versionSchema, type TuneList,
 } from '#contract/api' // prettier-ignore
 import { demoSource, fillShelf } from '#demo/fillShelf'
@@ -99,6 +99,31 @@ describe('the same melody', () => {
     expect(pairs.map(p => [p.a.title, p.b.title].sort())).toEqual([['Quite Another Name', 'The Heron on Saltmarsh Lane']]) // prettier-ignore
     await call('DELETE', paths.tune(id))
     expect(duplicatesSchema.parse((await call('GET', paths.duplicates)).json).pairs).toEqual([])
+  })
+})
+
+describe('a phrase', () => {
+  const own = readAbc(
+    'X:1\nT:Own\nM:4/4\nL:1/8\nK:G\nG2BG dGBG|A2cA eAcA|B2dB gBdB|cBAG F2D2|b2ag f2e2|dcBA G2F2|E2G2 F2A2|G8|]',
+  ).tunes[0]!.tune
+  const kinOf = async (id: string) =>
+    kinSchema.parse((await call('POST', paths.kin(id), { boundaries: {} })).json).tunes
+  it('is known from another tune, in another key too', async () => {
+    const other = readAbc(
+      'X:1\nT:Other\nM:4/4\nL:1/8\nK:D\nf2ed c2B2|A2F2 D4|E2G2 F2E2|D8|D2FD ADFD|E2GE BEGE|F2AF dFAF|GFED C2A,2|]',
+    ).tunes[0]!.tune
+    const mine = await post(own)
+    const theirs = await post(other)
+    const found = (await kinOf(mine.id)).find(t => t.id === theirs.id)
+    expect(found).toMatchObject({
+      title: 'Other',
+      kin: [{ phrase: 'A1', of: 'A2', relation: 'transposed', moved: { semitones: 5, exact: true } }],
+    })
+    for (const t of [mine, theirs]) await call('DELETE', paths.tune(t.id))
+  })
+  it('of a tune that is not there is an error that says so', async () => {
+    expect(await call('POST', paths.kin('nowhere'), { boundaries: {} })).toMatchObject({ status: 404 })
+    expect(await call('POST', paths.kin('nowhere'), { boundaries: 3 })).toMatchObject({ status: 400 })
   })
 })
 

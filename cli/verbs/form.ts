@@ -1,27 +1,52 @@
-import { analyseForm, learningOrder, newMaterial, type Phrase } from '#core/form/form'
+import { derive } from '#core/arrangement/derive'
+import { chordSkeleton } from '#core/form/chords'
+import { kinSentence, phraseFigures, ROLE_WORDS, stepSentence } from '#core/form/english'
+import { figuresOf } from '#core/form/figures'
+import type { Phrase } from '#core/form/form'
+import { hardNotes } from '#core/form/hardness'
+import { ORDERS, planOf, type Order } from '#core/form/plan'
 import { formatFraction } from '#core/music/fraction'
-import { parseOptions, readTuneFile } from '../input'
+import { ARRANGEMENT_OPTIONS, BadInput, parseOptions, readTuneFile, recipeFrom } from '../input'
+import { told } from '../told'
 
 const place = (p: Phrase['from']) => ({ measure: p.measure, start: formatFraction(p.start) })
 
-/** `form FILE`: parts, phrases and their kin. */
+/** `form FILE [--order written|least new|hardest]`: parts, phrases, their kin and roles, what is new in each, and the way to learn them. */
 export function form(args: string[]) {
-  const { positionals } = parseOptions(args, {})
-  const f = analyseForm(readTuneFile(positionals[0]).tune)
+  const { positionals, values } = parseOptions(args, {
+    ...ARRANGEMENT_OPTIONS,
+    order: { type: 'string' },
+  } as const)
+  const order = (values.order ?? 'written') as Order
+  if (!ORDERS.includes(order)) throw new BadInput(`--order ${order}: choose ${ORDERS.join(', ')}`)
+  const { tune, findings } = readTuneFile(positionals[0])
+  const d = derive(tune, recipeFrom(tune, values, null))
+  const plan = planOf(d.form, { order, tempo: d.tempo, hard: hardNotes(d) })
   return {
-    parts: f.parts.map(p => ({
+    parts: d.form.parts.map(p => ({
       label: p.label,
       measures: p.measures,
       repeated: p.repeated,
+      ...(p.again && { again: true }),
       phrases: p.phrases.map(x => ({
         label: x.label,
+        family: String.fromCharCode(97 + (x.family % 26)) + "'".repeat(x.variant),
+        notes: x.events,
         from: place(x.from),
         to: place(x.to),
         bars: x.bars,
-        kin: x.kin ? [x.kin] : [],
+        kin: x.kin.map(k => ({ ...k, told: kinSentence(k) })),
+        role: x.role,
+        told: ROLE_WORDS[x.role],
+        figures: figuresOf(x.stretch.tones),
+        madeOf: phraseFigures(x),
+        ...(x.endings.length > 0 && { endings: x.endings }),
       })),
     })),
-    learningOrder: learningOrder(f),
-    newMaterial: newMaterial(f),
+    learningOrder: plan.order,
+    newMaterial: plan.phrases.map(({ label, ...p }) => ({ phrase: label, ...p })),
+    steps: plan.steps.map(s => ({ ...s, told: stepSentence(s) })),
+    chords: chordSkeleton(d.tune),
+    findings: told(findings),
   }
 }

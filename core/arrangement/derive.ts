@@ -15,6 +15,7 @@ import {
 } from '#core/fingering/fingering' // prettier-ignore
 import { slurredToPrevious } from '#core/fingering/tones'
 import type { Finding } from '#core/findings/finding'
+import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning, tuningFindings } from '#core/instruments/tunings'
@@ -144,7 +145,14 @@ function arrangedTune(
 export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {}): Derived {
   const joined = joinedEvents(tune, recipe.pins.joins)
   // Names and the other pins change nothing in how the problem is laid out.
-  const key = JSON.stringify({ ...recipe, name: '', phraseNames: {}, known: [], pins: recipe.pins.joins })
+  const key = JSON.stringify({
+    ...recipe,
+    name: '',
+    phraseNames: {},
+    plan: null,
+    known: [],
+    pins: recipe.pins.joins,
+  })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
     cache.edges ??= newEdgeCache()
@@ -167,15 +175,16 @@ function assemble(
 ): Derived {
   const { tempo } = problem.options
   const shifts = shiftsOf(fingering)
-  const form = analyseForm(tune, recipe.pins.boundaries)
+  const found = analyseForm(tune, { boundaries: recipe.pins.boundaries, kin: recipe.pins.kin, tempo })
   const bowing = bowTune(tune, {
-    partOf: index => form.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
+    partOf: index => found.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
     tempo,
     joined,
     school: recipe.schools.bow,
     hair: sizeOf(recipe.instrument, recipe.size).bow,
     pins: recipe.pins.strokes,
   })
+  const form = withHand(found, handOf(fingering, bowing))
   return {
     tune,
     tempo,
@@ -195,4 +204,13 @@ function assemble(
       ...bowing.findings,
     ],
   }
+}
+
+/** What kinship asks of hand and bow: the top finger of every note, and the direction of the stroke it begins, the first time through. */
+function handOf(fingering: Fingering, bowing: Bowing): Hand {
+  const fingers = new Map(
+    fingering.notes.map(n => [n.id.split('.')[0]!, { finger: n.finger, string: n.string, offset: n.offset }]),
+  )
+  const bows = new Map(bowing.written.map(s => [s.notes[0]!, s.direction]))
+  return { fingers, bows }
 }

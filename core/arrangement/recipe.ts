@@ -3,6 +3,7 @@
  * from it each time ({@link derive}) and never stored.
  */
 import { z } from 'zod'
+import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
 
 export const ARRANGEMENT_VERSION = 1
@@ -49,10 +50,21 @@ export const arrangementSchema = z
         joins: z.record(id, z.boolean()),
         /** By event id: a phrase begins here, or does not. */
         boundaries: z.record(id, z.boolean()),
+        /** By the first event of a phrase: the first event of the phrase it is kin to; null, of none. */
+        kin: z.record(id, id.nullable()).default({}),
       })
       .readonly(),
     /** The teacher's names for phrases, by the id of their first event. */
     phraseNames: z.record(id, z.string().max(80)),
+    /** How the tune is taught: the order of its phrases, steps left out, a line to sing by the phrase's first event. */
+    plan: z
+      .object({
+        order: z.enum(ORDERS),
+        left: z.array(z.string().max(200)).max(500).readonly(),
+        lines: z.record(id, z.string().max(300)),
+      })
+      .readonly()
+      .default({ order: 'written', left: [], lines: {} }),
     /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
     known: z.array(z.string().max(6)).max(128).readonly().default([]),
   })
@@ -63,7 +75,7 @@ export type Schools = z.infer<typeof schoolsSchema>
 export type Pins = Arrangement['pins']
 
 export const DEFAULT_SCHOOLS: Schools = { open: 'cost', bow: 'down', bassHand: '1-2-4', strings: 'letters' }
-export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {} }
+export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {}, kin: {} }
 
 /** A recipe with every choice at its default. */
 export function newArrangement(instrument: InstrumentId, size: string, name = ''): Arrangement {
@@ -80,6 +92,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
     schools: DEFAULT_SCHOOLS,
     pins: NO_PINS,
     phraseNames: {},
+    plan: { order: 'written', left: [], lines: {} },
     known: [],
   }
 }

@@ -1,57 +1,69 @@
 /**
- * Parts and phrases. Parts from repeats, double bars and labels; phrases from the bar count of a part, moved by the teacher's own boundaries;
- * letters by kinship: bars are compared note for note.
+ * Parts and phrases, their kin and their roles. What the page marks comes first, then what the ear finds; the teacher's own boundaries and kin win over both.
  */
-import { compare, formatFraction, type Fraction } from '#core/music/fraction'
-import { formatPitch, midi } from '#core/music/pitch'
-import {
-  isNote,
-  leadsIn,
-  placeEvents,
-  placeMeasures,
-  type Placed,
-  type PlacedMeasure,
-} from '#core/music/timeline'
+import { add, sub, toNumber, type Fraction } from '#core/music/fraction'
+import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { isNote, leadsIn, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
+import { divide, firstAt, leadIn, twoBars, type Opening, type Section } from './boundaries'
+import { isLoose, relate, type Kin, type Related } from './kinship'
+import { overlap, stretch, type Stretch } from './likeness'
+import { isLaterEnding, materialOf, ticks, TICKS_PER_QUARTER, type Material, type Tone } from './material'
+import { rolesOf, type Role } from './roles'
+import { sectionsOf } from './sections'
+import { groupParts, likeGroups } from './unmarked'
+
+export type { Kin, Relation } from './kinship'
 
 /** Event id → a phrase begins here (true), or does not (false): the teacher's word against the analysis. */
 export type Boundaries = Readonly<Record<string, boolean>>
+/** First event of a phrase → first event of the earlier phrase it is kin to; null: kin to none. */
+export type KinPins = Readonly<Record<string, string | null>>
 
-export type Relation = 'same' | 'ending differs' | 'start differs' | 'same rhythm' | 'transposed'
+export interface FormOptions {
+  readonly boundaries?: Boundaries
+  readonly kin?: KinPins
+  readonly tempo?: Tempo
+}
 
-export interface Kin {
-  /** Label of the earlier phrase. */
-  readonly phrase: string
-  readonly relation: Relation
-  /** Ids of the notes of this phrase that differ. */
-  readonly differences: readonly string[]
+export interface Ending {
+  readonly numbers: readonly number[]
+  readonly events: readonly string[]
 }
 
 export interface Phrase {
-  /** "A1": part letter and number in the part. */
+  /** "A1": part letter and number among the phrases of that letter. */
   readonly label: string
   /** Kin share a family: 0, 1, 2 … in order of appearance. */
   readonly family: number
   /** Marks how often the family was met with a change: 0 the first time or when the same. */
   readonly variant: number
-  /** Ids of the events of the phrase, rests included. */
+  /** Ids of the events of the phrase, rests and all endings included. */
   readonly events: readonly string[]
   readonly notes: readonly Placed[]
   readonly start: Fraction
   readonly end: Fraction
   readonly from: { readonly measure: number; readonly start: Fraction }
   readonly to: { readonly measure: number; readonly start: Fraction }
-  /** Length in measures, rounded to halves. */
+  /** Length in measures, rounded to halves; later endings are not counted. */
   readonly bars: number
-  readonly kin?: Kin
+  /** The nearest first. */
+  readonly kin: readonly Kin[]
+  readonly role: Role
+  /** First and second ending, when the phrase has both. */
+  readonly endings: readonly Ending[]
+  readonly stretch: Stretch
 }
 
 export interface Part {
+  /** "A"; a part that comes back changed has a stroke: "A′". */
   readonly label: string
   readonly measures: readonly [first: number, last: number]
   /** Indices of its first and last measure. */
   readonly indices: readonly [first: number, last: number]
   readonly repeated: boolean
+  /** It was there before, note for note. */
+  readonly again: boolean
   readonly phrases: readonly Phrase[]
 }
 
@@ -60,220 +72,288 @@ export interface Form {
   readonly phrases: readonly Phrase[]
 }
 
-export function analyseForm(tune: Tune, boundaries: Boundaries = {}): Form {
-  const measures = placeMeasures(tune)
-  const events = placeEvents(tune)
+/** A phrase before it has a name. */
+interface Cut {
+  readonly events: readonly Placed[]
+  readonly stretch: Stretch
+}
+
+interface Group {
+  readonly given?: string | undefined
+  readonly cuts: readonly Cut[]
+}
+
+/** Linear in the events but for the comparing of phrases, which are few. Never fails: a tune without events has no part. */
+export function analyseForm(tune: Tune, options: FormOptions = {}): Form {
+  const material = materialOf(tune)
+  const tempo = options.tempo ?? tune.tempo ?? defaultTempo(tune.metre)
+  const secondsPerTick = secondsPerQuarter(tempo) / TICKS_PER_QUARTER
+  const groups: Group[] = []
+  const known: Opening[] = []
+  const sections = ownEvents(material)
+  for (const { events, measures, marked } of sections) {
+    const cuts = cutSection(material, events, measures, known, secondsPerTick, options.boundaries ?? {})
+    let at = 0
+    for (const size of marked ? [cuts.length] : groupParts(cuts.map(c => c.stretch))) {
+      groups.push({ given: at === 0 ? measures[0]!.measure.label : undefined, cuts: cuts.slice(at, at + size) }) // prettier-ignore
+      at += size
+    }
+  }
+  return named(groups, options.kin ?? {})
+}
+
+interface OwnEvents {
+  readonly events: Placed[]
+  readonly measures: readonly PlacedMeasure[]
+  /** Repeated as a whole: it is one part, whatever returns inside it. */
+  readonly marked: boolean
+}
+
+/** The events of each section; a pickup at the end of the one before goes to the one it leads into. */
+function ownEvents({ events, measures }: Material): OwnEvents[] {
+  const out: OwnEvents[] = []
+  let next = 0
+  for (const section of sectionsOf(measures)) {
+    const high = section.at(-1)!.index
+    const own: Placed[] = []
+    for (; next < events.length && events[next]!.measure.index <= high; next++) own.push(events[next]!)
+    const before = out.at(-1)
+    const begins = section[0]!
+    if (before && own.length > 0 && !leadsIn(begins, measures[begins.index - 1])) {
+      own.unshift(...before.events.splice(before.events.length - trailing(before.events, events)))
+    }
+    const marked = section.some(m => m.measure.repeatEnd === true || m.measure.endings !== undefined)
+    if (own.length > 0) out.push({ events: own, measures: section, marked })
+  }
+  return out
+}
+
+/** How many events at the end of a section lead into the next: as long as the tune's own pickup, after a longer note, not before a repeat. */
+function trailing(events: readonly Placed[], all: readonly Placed[]): number {
+  const [first, last] = [all[0]!, events.at(-1)!]
+  if (!leadsIn(first.measure, undefined) || last.measure.measure.repeatEnd) return 0
+  if (last.measure.measure.endings?.includes(1) === true) return 0
+  const pickup = ticks(first.measure.length)
+  let length = 0
+  for (let k = 1; k < events.length; k++) {
+    const p = events[events.length - k]!
+    const before = events[events.length - k - 1]!
+    length += ticks(p.event.duration)
+    if (length > pickup || p.measure !== last.measure || before.measure !== last.measure) return 0
+    const held = !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration)
+    if (length === pickup) return held && ticks(last.measure.length) === ticks(last.measure.full) ? k : 0
+  }
+  return 0
+}
+
+/** A line that begins again is listened for among so many openings. */
+const OPENINGS = 48
+
+function cutSection(
+  material: Material,
+  events: readonly Placed[],
+  measures: readonly PlacedMeasure[],
+  known: Opening[],
+  secondsPerTick: number,
+  boundaries: Boundaries,
+): Cut[] {
+  const tones = events.flatMap(e => material.byId.get(e.event.id) ?? [])
+  const bars = measures.flatMap(m => material.bars.get(m.index) ?? []).filter(b => !isLaterEnding(b.measure))
+  const lastTone = tones.at(-1)
+  const end = lastTone ? lastTone.at + lastTone.length : 0
+  const mean = tones.reduce((sum, t) => sum + t.length, 0) / Math.max(1, tones.length)
+  const section: Section = { bars, tones, end, secondsPerTick, mean }
+  const downbeat = bars[0]?.at ?? tones[0]?.at ?? 0
+  const usual = tones.length > 0 ? downbeat - tones[0]!.at : 0
+  const openings: Opening[] = []
+  const starts = new Map<string, number>()
+  const open = (bar: number, tone: number) =>
+    openings.push({ bars: twoBars(section, bar), pickup: tones.slice(tone, firstAt(tones, bars[bar]!.at)) })
+  if (bars.length > 0 && tones.length > 0) {
+    open(0, 0)
+    for (const b of divide(section, known.slice(-OPENINGS))) {
+      const before = [...known.slice(-OPENINGS), ...openings]
+      const first = leadIn(section, bars[b]!.at, usual, before, twoBars(section, b))
+      if (!tones[first]) continue
+      starts.set(tones[first].id, bars[b]!.at)
+      open(b, first)
+    }
+  }
+  known.push(...openings)
+  return split(events, tones, starts, boundaries, { downbeat, end, bars: bars.map(b => b.at) })
+}
+
+function split(
+  events: readonly Placed[],
+  tones: readonly Tone[],
+  starts: ReadonlyMap<string, number>,
+  boundaries: Boundaries,
+  place: { downbeat: number; end: number; bars: readonly number[] },
+): Cut[] {
+  const byId = new Map(tones.map((t, i) => [t.id, i]))
+  const pieces: Placed[][] = []
+  events.forEach((p, i) => {
+    const begins = boundaries[p.event.id] ?? starts.has(p.event.id)
+    if (i === 0 || begins) pieces.push([p])
+    else pieces.at(-1)!.push(p)
+  })
+  const firstTone = (piece: readonly Placed[]) =>
+    piece.map(p => byId.get(p.event.id)).find(i => i !== undefined)
+  const firsts = pieces.map(firstTone)
+  return pieces.map((piece, i) => {
+    const from = firsts[i] ?? tones.length
+    const next = firsts.find((x, k) => k > i && x !== undefined) ?? tones.length
+    const own = tones.slice(from, next)
+    const begin = own[0]?.at ?? place.end
+    const end = own.length > 0 ? own.at(-1)!.at + own.at(-1)!.length : begin
+    // A phrase found or moved by hand is counted from its own first downbeat.
+    const counted = starts.get(piece[0]!.event.id) ?? (i === 0 ? place.downbeat : downbeatNear(begin, end, place.bars)) // prettier-ignore
+    return { events: piece, stretch: stretch(own, counted, end) }
+  })
+}
+
+/** The first bar line at or after a place, unless most of a bar lies before it. */
+function downbeatNear(begin: number, end: number, bars: readonly number[]): number {
+  const next = bars.find(b => b >= begin)
+  const before = bars.findLast(b => b <= begin) ?? begin
+  if (next === undefined || next >= end) return before
+  return next - begin <= (next - before) / 2 ? next : before
+}
+
+function named(groups: readonly Group[], pins: KinPins): Form {
   const parts: Part[] = []
-  const known: Phrase[] = []
-  splitParts(measures).forEach((group, i) => {
-    const letter = partLetter(i)
-    const given = group[0]!.measure.label
-    const [low, high] = [group[0]!.index, group.at(-1)!.index]
-    const own = events.filter(p => p.measure.index >= low && p.measure.index <= high)
-    if (own.length === 0) return
-    const phrases = splitPhrases(own, group, measures, boundaries).map((notes, k) => {
-      const phrase = describe(`${letter}${k + 1}`, notes, known)
-      known.push(phrase)
+  const phrases: Phrase[] = []
+  const counts = new Map<string, number>()
+  const letters: { letter: string; cuts: readonly Cut[] }[] = []
+  for (const group of groups) {
+    if (group.cuts.length === 0) continue
+    const { letter, label, again } = letterOf(group, letters)
+    letters.push({ letter, cuts: group.cuts })
+    const own = group.cuts.map(cut => {
+      const number = (counts.get(letter) ?? 0) + 1
+      counts.set(letter, number)
+      const phrase = described(`${letter}${number}`, cut, phrases, pins)
+      phrases.push(phrase)
       return phrase
     })
+    const roles = rolesOf(own.map(p => ({ ...p, key: p.notes[0]!.measure.key })))
+    const withRoles = own.map((p, i) => ({ ...p, role: roles[i]! }))
+    phrases.splice(phrases.length - own.length, own.length, ...withRoles)
+    const measures = group.cuts.flatMap(c => c.events.map(e => e.measure))
+    const [first, last] = [bodyOf(group.cuts[0]!), measures.at(-1)!]
     parts.push({
-      label: given ?? letter,
-      measures: [group[0]!.number, group.at(-1)!.number],
-      indices: [low, high],
-      repeated: group.some(m => m.measure.repeatEnd === true),
-      phrases,
+      label: group.given ?? label,
+      measures: [first.number, last.number],
+      indices: [first.index, last.index],
+      repeated: measures.some(m => m.measure.repeatEnd === true),
+      again,
+      phrases: withRoles,
     })
-  })
-  return { parts, phrases: known }
-}
-
-const partLetter = (i: number) =>
-  String.fromCharCode(65 + (i % 26)) + (i >= 26 ? String(Math.floor(i / 26)) : '')
-
-/** A new part begins after a closed repeat (its endings included), at an opened one, after a double bar, at a label. */
-function splitParts(measures: readonly PlacedMeasure[]): PlacedMeasure[][] {
-  const groups: PlacedMeasure[][] = []
-  measures.forEach((m, i) => {
-    const before = measures[i - 1]?.measure
-    const afterEnd = before?.repeatEnd === true && !m.measure.endings
-    const leavesEndings = before?.endings !== undefined && !m.measure.endings
-    const starts =
-      !before ||
-      m.measure.repeatStart ||
-      afterEnd ||
-      leavesEndings ||
-      before.barline !== undefined ||
-      !!m.measure.label
-    const previous = groups.at(-1)
-    // A bare pickup before the repeat sign belongs to the part it leads into.
-    const onlyPickup =
-      previous?.length === 1 &&
-      compare(previous[0]!.length, previous[0]!.full) < 0 &&
-      !previous[0]!.measure.repeatEnd
-    if (starts && !(onlyPickup && previous)) groups.push([m])
-    else previous!.push(m)
-  })
-  return groups
-}
-
-/** Measures to a phrase: four in parts of eight and more that divide so, two in short ones, else what divides best. */
-export function barsPerPhrase(count: number): number {
-  if (count >= 8 && count % 4 === 0) return 4
-  if (count <= 4) return count % 2 === 0 && count > 2 ? 2 : count
-  for (const n of [4, 3, 5]) if (count % n === 0) return n
-  return 4
-}
-
-function splitPhrases(
-  events: readonly Placed[],
-  group: readonly PlacedMeasure[],
-  all: readonly PlacedMeasure[],
-  boundaries: Boundaries,
-): Placed[][] {
-  const full = group.filter(
-    m => !leadsIn(m, all[m.index - 1]) && !(m.measure.endings && !m.measure.endings.includes(1)),
-  )
-  const per = barsPerPhrase(full.length)
-  const starts = new Set<number>()
-  full.forEach((m, i) => {
-    const rest = full.length - i
-    if (i > 0 && i % per === 0 && rest >= Math.min(2, per)) starts.add(m.index)
-  })
-  const byBars = phraseStarts(events, starts, pickupLength(events, group, all))
-  const out: Placed[][] = []
-  events.forEach((p, i) => {
-    const startsNew = boundaries[p.event.id] ?? byBars.has(p.event.id)
-    if (i === 0 || startsNew) out.push([p])
-    else out.at(-1)!.push(p)
-  })
-  return out
-}
-
-/** Length of the pickup a part begins with, in quarters as a number; its later phrases lead in the same way when the notes allow. */
-function pickupLength(
-  events: readonly Placed[],
-  group: readonly PlacedMeasure[],
-  all: readonly PlacedMeasure[],
-): number {
-  const first = group[0]!
-  if (!events.length || !leadsIn(first, all[first.index - 1])) return 0
-  return first.length.n / first.length.d
-}
-
-/**
- * The events phrases begin with: the first of each measure in `starts`, or, where the part begins with a pickup and a note of that length leads
- * into the measure after a longer one, that note.
- */
-function phraseStarts(events: readonly Placed[], starts: ReadonlySet<number>, pickup: number): Set<string> {
-  const at = (x: Placed) => x.start.n / x.start.d
-  const out = new Set<string>()
-  events.forEach((p, i) => {
-    const before = events[i - 1]
-    if (!before || !starts.has(p.measure.index) || before.measure.index === p.measure.index) return
-    let k = i
-    while (k > 0 && at(events[k]!) > at(p) - pickup) k--
-    const leads =
-      pickup > 0 && k > 0 && at(events[k]!) === at(p) - pickup && longer(events[k - 1]!, events[k]!)
-    out.add((leads ? events[k]! : p).event.id)
-  })
-  return out
-}
-
-const longer = (a: Placed, b: Placed) =>
-  a.event.kind === 'rest' || compare(a.event.duration, b.event.duration) > 0
-
-function describe(label: string, events: readonly Placed[], known: readonly Phrase[]): Phrase {
-  const [first, last] = [events[0]!, events.at(-1)!]
-  const end = {
-    n: last.start.n * last.event.duration.d + last.event.duration.n * last.start.d,
-    d: last.start.d * last.event.duration.d,
   }
-  const quarters = end.n / end.d - first.start.n / first.start.d
-  const full = last.measure.full.n / last.measure.full.d
-  const kin = findKin(events, known)
-  const family = kin ? kin.of.family : new Set(known.map(k => k.family)).size
-  const changed = kin && kin.kin.relation !== 'same'
-  const variant = !kin
-    ? 0
-    : changed
-      ? Math.max(0, ...known.filter(k => k.family === family).map(k => k.variant)) + 1
-      : kin.of.variant
+  return { parts, phrases }
+}
+
+/** The measure a part begins in; a pickup taken over from the measure before does not count. */
+function bodyOf(cut: Cut): PlacedMeasure {
+  const first = cut.events[0]!.measure
+  const full = ticks(first.length) === ticks(first.full)
+  const borrowed = full && cut.events[0]!.inMeasure.n > 0
+  return borrowed ? (cut.events.find(e => e.measure !== first)?.measure ?? first) : first
+}
+
+const LETTERS = 26
+const partLetter = (i: number) =>
+  String.fromCharCode(65 + (i % LETTERS)) + (i >= LETTERS ? String(Math.floor(i / LETTERS)) : '')
+
+/** From here on a part is an earlier one again, or that one changed (when it also opens alike). */
+const SAME_PART = 0.93
+const CHANGED_PART = 0.6
+
+function letterOf(group: Group, before: readonly { letter: string; cuts: readonly Cut[] }[]) {
+  const own = group.cuts.map(c => c.stretch)
+  let best = { like: 0, letter: '' }
+  for (const { letter, cuts } of before) {
+    const opens = overlap(own[0]!, cuts[0]!.stretch) >= 0.6
+    const like = opens ? likeGroups(own, cuts.map(c => c.stretch)) : 0 // prettier-ignore
+    if (like > best.like) best = { like, letter }
+  }
+  if (best.like >= SAME_PART) return { letter: best.letter, label: best.letter, again: true }
+  if (best.like >= CHANGED_PART) return { letter: best.letter, label: `${best.letter}′`, again: false }
+  const letter = partLetter(new Set(before.map(b => b.letter)).size)
+  return { letter, label: letter, again: false }
+}
+
+function described(label: string, { events, stretch }: Cut, known: readonly Phrase[], pins: KinPins): Phrase {
+  const [first, last] = [events[0]!, events.at(-1)!]
+  const full = toNumber(first.measure.full)
+  const quarters = stretch.tones.reduce((sum, t) => sum + t.length, 0) / TICKS_PER_QUARTER
+  const found = kinOf(label, first.event.id, stretch, known, pins)
+  const close = found.find(k => !isLoose(k.kin.relation))
+  const family = close ? close.of.family : known.reduce((most, k) => Math.max(most, k.family + 1), 0)
+  const variants = known.filter(k => k.family === family).map(k => k.variant)
   return {
     label,
     family,
-    variant,
+    variant: !close ? 0 : close.kin.relation === 'same' ? close.of.variant : Math.max(0, ...variants) + 1,
     events: events.map(e => e.event.id),
     notes: events,
     start: first.start,
-    end,
+    end: add(last.start, last.event.duration),
     from: { measure: first.measure.number, start: first.inMeasure },
     to: { measure: last.measure.number, start: last.inMeasure },
     bars: Math.round((quarters / full) * 2) / 2,
-    ...(kin && { kin: kin.kin }),
+    kin: found.map(f => f.kin),
+    role: 'statement',
+    endings: endingsOf(events),
+    stretch,
   }
 }
 
-const token = (p: Placed) =>
-  formatFraction(p.event.duration) +
-  (isNote(p) ? p.event.heads.map(h => formatPitch(h.pitch)).join('+') : 'z')
-const rhythm = (p: Placed) => formatFraction(p.event.duration) + p.event.kind[0]
+/** What being in the same part is worth. */
+const NEAR = 0.08
+/** So many kin are told of a phrase. */
+const MOST_KIN = 3
 
-/** Share of a phrase that may differ for it still to be kin by its start or its ending. */
-const MOST_DIFFERENT = 0.5
+/** A phrase is compared with so many different ones before it, the latest: more than any tune one would teach has. */
+const COMPARED = 160
 
-function findKin(events: readonly Placed[], known: readonly Phrase[]): { of: Phrase; kin: Kin } | null {
-  const mine = events.map(token)
-  let best: { of: Phrase; kin: Kin } | null = null
-  for (const of of known) {
-    const kin = relate(events, mine, of)
-    if (kin && (!best || kin.differences.length < best.kin.differences.length)) best = { of, kin }
+function kinOf(label: string, id: string, own: Stretch, known: readonly Phrase[], pins: KinPins) {
+  const pin = pins[id]
+  if (pin === null) return []
+  // What is the same as an earlier one is compared with through that one.
+  const different = known.filter(k => k.kin[0]?.relation !== 'same' || k.events[0] === pin).slice(-COMPARED)
+  const all = different.flatMap((of, order) => {
+    const declared = pin !== undefined && of.events[0] === pin
+    const related = relate(own, of.stretch) ?? (declared ? declaredKin(own) : null)
+    if (!related) return []
+    const { worth } = related
+    // Between two of nearly the same likeness the one of the same part is what the pupil has in the ear.
+    const near = label[0] === of.label[0] && worth < 1 ? NEAR : 0
+    return [{ of, order, worth: declared ? 2 : worth + near, related, declared }]
+  })
+  all.sort((a, b) => b.worth - a.worth || a.order - b.order)
+  return all.slice(0, MOST_KIN).map(({ of, declared, related: { worth: _, ...kin } }) => {
+    const relation = declared && isLoose(kin.relation) ? ('declared' as const) : kin.relation
+    return { of, kin: { phrase: of.label, ...kin, relation } }
+  })
+}
+
+const declaredKin = (own: Stretch): Related => ({
+  relation: 'declared',
+  differences: own.tones.filter(t => t.midi !== null).map(t => t.id),
+  worth: 2,
+})
+
+function endingsOf(events: readonly Placed[]): Ending[] {
+  const out = new Map<string, Ending>()
+  for (const { event, measure } of events) {
+    const numbers = measure.measure.endings
+    if (!numbers) continue
+    const key = numbers.join()
+    out.set(key, { numbers, events: [...(out.get(key)?.events ?? []), event.id] })
   }
-  return best
+  return out.size > 1 ? [...out.values()] : []
 }
 
-function relate(events: readonly Placed[], mine: readonly string[], of: Phrase): Kin | null {
-  const theirs = of.notes.map(token)
-  const kin = (relation: Relation, differences: readonly string[]): Kin => ({
-    phrase: of.label,
-    relation,
-    differences,
-  })
-  const short = Math.min(mine.length, theirs.length)
-  let [head, tail] = [0, 0]
-  while (head < short && mine[head] === theirs[head]) head++
-  if (head === mine.length && head === theirs.length) return kin('same', [])
-  while (tail < short - head && mine.at(-1 - tail) === theirs.at(-1 - tail)) tail++
-  const ids = (from: number, to: number) => events.slice(from, to).map(e => e.event.id)
-  const enough = (n: number) => n >= 3 && n >= Math.max(mine.length, theirs.length) * (1 - MOST_DIFFERENT)
-  const interval = transposition(events, of)
-  if (interval) return kin('transposed', ids(0, events.length))
-  if (enough(head) && head >= tail) return kin('ending differs', ids(head, mine.length - tail))
-  if (enough(tail)) return kin('start differs', ids(head, mine.length - tail))
-  return null
-}
-
-/** Same rhythm and every pitch moved by the same number of semitones. */
-function transposition(events: readonly Placed[], of: Phrase): number {
-  const [a, b] = [events, of.notes]
-  if (a.length !== b.length || a.length < 4 || !a.every((p, i) => rhythm(p) === rhythm(b[i]!))) return 0
-  const moves = a.flatMap((p, i) => {
-    const q = b[i]!
-    return isNote(p) && isNote(q)
-      ? [midi(p.event.heads.at(-1)!.pitch) - midi(q.event.heads.at(-1)!.pitch)]
-      : []
-  })
-  return moves.every(m => m === moves[0]) ? (moves[0] ?? 0) : 0
-}
-
-/** Phrases in the order that teaches least new notes at a time: as written, phrases that are the same left out. */
-export const learningOrder = (form: Form): string[] =>
-  form.phrases.filter(p => p.kin?.relation !== 'same').map(p => p.label)
-
-/** Notes of a phrase that are new when all phrases before it are known. */
-export function newMaterial(form: Form): { phrase: string; newNotes: number; notes: number }[] {
-  return form.phrases.map(p => {
-    const notes = p.notes.filter(isNote).length
-    const differing = p.kin?.relation === 'transposed' ? notes : p.kin?.differences.length
-    return { phrase: p.label, newNotes: differing ?? notes, notes }
-  })
-}
+/** Length of a phrase in quarters as it is written. */
+export const writtenLength = (p: Phrase): number => toNumber(sub(p.end, p.start))

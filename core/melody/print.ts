@@ -5,7 +5,7 @@
  */
 import { toNumber } from '#core/music/fraction'
 import { midi } from '#core/music/pitch'
-import type { Tune } from '#core/music/tune'
+import type { Tune, TuneEvent } from '#core/music/tune'
 
 /** Hashes, 32 bits each, without order or repetition. */
 export type MelodyPrint = readonly number[]
@@ -20,9 +20,9 @@ interface Tone {
 }
 
 /** The melody as tones: the top note of double stops, ties and repeated notes joined, rests left out. */
-function melody(tune: Tune): Tone[] {
+function melody(events: readonly TuneEvent[]): Tone[] {
   const out: Tone[] = []
-  for (const e of tune.measures.flatMap(m => m.events)) {
+  for (const e of events) {
     if (e.kind !== 'note') continue
     const height = midi(e.heads.at(-1)!.pitch)
     const length = toNumber(e.duration)
@@ -40,8 +40,11 @@ function hash(values: readonly number[]): number {
   return h >>> 0
 }
 
-export function melodyPrint(tune: Tune): MelodyPrint {
-  const tones = melody(tune)
+export const melodyPrint = (tune: Tune): MelodyPrint => melodyPrintOf(tune.measures.flatMap(m => m.events))
+
+/** The print of some events in a row: a phrase's lies within its tune's. */
+export function melodyPrintOf(events: readonly TuneEvent[]): MelodyPrint {
+  const tones = melody(events)
   const moves = tones.slice(1).map((t, i) => {
     const ratio = t.length / tones[i]!.length
     return [t.height - tones[i]!.height, ratio > 1.4 ? 1 : ratio < 0.7 ? -1 : 0] as const
@@ -97,6 +100,17 @@ export class PrintIndex {
       .filter(id => id !== except)
       .map(id => ({ id, likeness: likeness(print, this.prints.get(id)!) }))
       .filter(a => a.likeness >= ALIKE)
+      .sort((a, b) => b.likeness - a.likeness)
+  }
+
+  /** Tunes that hold at least `share` of a short print, the fullest first. */
+  holding(print: MelodyPrint, share: number, except = ''): Alike[] {
+    const counts = new Map<string, number>()
+    for (const h of print)
+      for (const id of this.byHash.get(h) ?? []) counts.set(id, (counts.get(id) ?? 0) + 1)
+    return [...counts]
+      .filter(([id, n]) => id !== except && n >= share * print.length)
+      .map(([id, n]) => ({ id, likeness: n / print.length }))
       .sort((a, b) => b.likeness - a.likeness)
   }
 

@@ -98,3 +98,14 @@ export function keyCode(k: Key): string {
   const mode = { major: '', minor: 'm' }[k.mode as string] ?? k.mode.slice(0, 3)
   return `${k.step}${accidental}${mode}`
 }
+
+/** The seven tones of a key from its tonic up: "F#", and its pitch class with C = 0. */
+export function keyTones(k: Key): { readonly name: string; readonly pitchClass: number }[] {
+  const alters = alterations(k)
+  return STEPS.map((_, i) => {
+    const step = STEPS[(stepIndex(k.step) + i) % 7]!
+    const alter = alters[step]
+    const name = step + (alter > 0 ? '#'.repeat(alter) : 'b'.repeat(-alter))
+    return { name, pitchClass: (SCALE[k.mode][i]! + tonicClass(k)) % 12 }
+  })
+}

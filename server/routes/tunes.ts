@@ -4,6 +4,7 @@ import {
   createArrangementSchema,
   createTuneSchema,
   importSchema,
+  kinRequestSchema,
   nameVersionSchema,
   shelfQuerySchema,
   saveArrangementSchema,
@@ -34,6 +35,14 @@ export function tuneRoutes(store: TuneStore): Router {
   router.post('/tunes/alike', async (req, res) => {
     const body = bodyBy(alikeRequestSchema, req.body, res)
     if (body) res.json({ alike: await store.alike(body.prints) })
+  })
+
+  router.post('/tunes/:id/kin', async (req, res) => {
+    const body = bodyBy(kinRequestSchema, req.body, res)
+    if (!body) return
+    const tunes = await store.kinOf(req.params.id, body.boundaries)
+    if (tunes) res.json({ tunes })
+    else sendError(res, 'notFound', 'This tune is not on the shelf.', req.params.id)
   })
 
   router.get('/tunes/duplicates', async (_req, res) => {

@@ -2,12 +2,15 @@
 import { and, asc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
+import { analyseForm, type Boundaries } from '#core/form/form'
+import { kinIn, phrasePrint } from '#core/form/shelfKin'
 import type { StoredTune } from '#core/formats/backup/backup'
 import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
 import { melodyPrint, PrintIndex, type MelodyPrint } from '#core/melody/print'
 import type {
   ArrangementRecord,
   ShelfQuery,
+  TuneKin,
   TuneList,
   TuneListItem,
   TuneRecord,
@@ -53,6 +56,11 @@ const arrangementRecord = (row: ArrangementRow): ArrangementRecord => ({
   arrangement: arrangementSchema.parse(row.doc),
 })
 
+/** Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are opened. */
+const LEAST_MARKS = 3
+const HELD_SHARE = 0.45
+const MOST_OPENED = 6
+
 export class TuneStore {
   constructor(
     private readonly db: Db,
@@ -95,6 +103,36 @@ export class TuneStore {
         .slice(0, 5)
         .map(a => ({ ...a, title: items.get(a.id)!.item.title })),
     )
+  }
+
+  /**
+   * Phrases of a tune that others on the shelf have too: the index says which tunes to open, and only those few are compared phrase by phrase. Null when
+   * there is no such tune.
+   */
+  async kinOf(id: string, boundaries: Boundaries): Promise<TuneKin[] | null> {
+    const own = await this.docs([id])
+    if (!own[0]) return null
+    await this.listed()
+    const form = analyseForm(own[0].tune, { boundaries })
+    const found = new Map<string, number>()
+    for (const p of form.phrases) {
+      const print = phrasePrint(p)
+      if (print.length < LEAST_MARKS) continue
+      for (const { id: other, likeness } of this.prints.holding(print, HELD_SHARE, id)) found.set(other, (found.get(other) ?? 0) + likeness) // prettier-ignore
+    }
+    const likest = [...found].sort((a, b) => b[1] - a[1]).slice(0, MOST_OPENED).map(([other]) => other) // prettier-ignore
+    const there = await this.docs(likest)
+    const kin = there.map(t => ({ id: t.id, title: t.tune.title, kin: kinIn(form, t.tune) }))
+    return kin.filter(t => t.kin.length > 0).sort((a, b) => b.kin.length - a.kin.length)
+  }
+
+  private async docs(ids: readonly string[]): Promise<{ id: string; tune: Tune }[]> {
+    if (ids.length === 0) return []
+    const rows = await this.db
+      .select({ id: tunes.id, doc: tunes.doc })
+      .from(tunes)
+      .where(and(inArray(tunes.id, [...ids]), isNull(tunes.deletedAt)))
+    return rows.map(r => ({ id: r.id, tune: r.doc as Tune }))
   }
 
   /** Pairs of tunes that sound alike, the likest first. */

@@ -4,7 +4,7 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import type { Tune } from '#core/music/tune'
 import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
-  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, paths, savedSchema, tuneListSchema,
+  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, kinSchema, paths, savedSchema, tuneListSchema,
   tuneWithArrangementsSchema, versionItemSchema, versionListSchema, versionSchema, type ApiErrorCode, type ShelfQuery,
 } from '#contract/api' // prettier-ignore
 
@@ -77,6 +77,8 @@ export const api = {
   alike: async (prints: readonly MelodyPrint[]) =>
     (await call('POST', paths.alike, alikeSchema, { prints })).alike,
   alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,
+  kin: async (id: string, boundaries: Readonly<Record<string, boolean>>) =>
+    (await call('POST', paths.kin(id), kinSchema, { boundaries })).tunes,
   duplicates: () => call('GET', paths.duplicates, duplicatesSchema),
   versions: (tuneId: string) => call('GET', paths.versions(tuneId), versionListSchema),
   version: (id: string) => call('GET', paths.version(id), versionSchema),

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { kinSentence } from '#core/form/english'
 import type { PhraseView } from '../worker/contract'
 import { familyLook } from '../theme/families'
 
@@ -18,7 +19,7 @@ const kinMark = computed(
 const described = computed(
   () =>
     `${props.phrase.name || props.phrase.label}, ${props.phrase.bars} bars` +
-    (props.phrase.kin ? `, ${props.phrase.relation} as ${props.phrase.kin}` : ''),
+    (props.phrase.kin[0] ? `. ${kinSentence(props.phrase.kin[0])}` : ''),
 )
 </script>
 

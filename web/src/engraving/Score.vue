@@ -15,6 +15,8 @@ const props = withDefaults(
     marks?: Partial<MarkOptions>
     follow?: boolean
     problems?: readonly string[]
+    /** Notes to light: what differs between two phrases. */
+    lit?: readonly string[]
     /** Another result than the bench's own: the tune with its repeats written out. */
     shown?: BenchResult | null
   }>(),
@@ -22,6 +24,7 @@ const props = withDefaults(
     tab: false,
     marks: () => ({}),
     problems: () => [],
+    lit: () => [],
     shown: null,
     follow: true,
   },
@@ -117,6 +120,7 @@ const stretch = computed(() => {
 })
 /** Where something is wrong. */
 const wrong = computed(() => systems.value.map(s => props.problems.flatMap(id => s.anchors.get(id) ?? [])))
+const bright = computed(() => systems.value.map(s => props.lit.flatMap(id => s.anchors.get(id) ?? [])))
 /** What sounds now. */
 const sounding = computed(() =>
   systems.value.map(s => (player.playing ? s.anchors.get(player.playing) : undefined)),
@@ -188,6 +192,7 @@ watch(
         data-test="wrong"
         :style="{ left: `${a.x - 9}px`, top: `${Math.max(a.bottom, s.staffBottom) + 3}px` }"
       />
+      <div v-for="(a, k) in bright[i]" :key="`l${k}`" class="stretch" data-test="lit" :style="box(s, a)" />
       <div v-for="(a, k) in stretch[i]" :key="k" class="stretch" data-test="stretch" :style="box(s, a)" />
       <div v-if="chosen[i]" class="chosen" data-test="chosen" :style="box(s, chosen[i]!)" />
       <div v-if="sounding[i]" class="sounding" data-test="sounding" :style="box(s, sounding[i]!)" />

@@ -1,102 +1,63 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import PhraseBlock from '../bench/PhraseBlock.vue'
+import { ref, shallowRef, watch } from 'vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
+import { callCore, latestLane } from '../worker/client'
+import type { Teaching } from '../worker/contract'
+import ChordPanel from './ChordPanel.vue'
+import CompareView from './CompareView.vue'
+import LearnPanel from './LearnPanel.vue'
+import PhrasePanel from './PhrasePanel.vue'
+import Quilt from './Quilt.vue'
 
 const bench = useBench()
-const parts = computed(() => bench.result?.parts ?? [])
-const widest = computed(() => Math.max(1, ...parts.value.map(p => p.phrases.reduce((t, x) => t + x.bars, 0))))
-const focused = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
-const index = computed(() => bench.phrases.findIndex(p => p.id === bench.focus))
-/** The first phrase of a part can't be joined to anything. */
-const joinable = computed(
-  () => focused.value !== null && !parts.value.some(p => p.phrases[0]?.id === focused.value!.id),
+const teaching = shallowRef<Teaching | null>(null)
+const problem = ref('')
+const asking = latestLane(
+  () => callCore(core => core.teach(bench.documents!.tune, bench.recipe!)),
+  t => (teaching.value = t),
+  e => (problem.value = e.message),
 )
-const splittable = computed(() => {
-  const event = bench.selectedNote?.event
-  return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
-})
-const moved = computed(() => Object.keys(bench.recipe?.pins.boundaries ?? {}).length)
+watch(() => bench.result, () => bench.result && asking.ask(undefined), { immediate: true }) // prettier-ignore
 
-/** Kin of the focused phrase, in the teacher's words. */
-const kinText = computed(() => {
-  const p = focused.value
-  if (!p?.kin) return 'New material.'
-  const words = {
-    same: `The same as ${p.kin}.`,
-    'ending differs': `As ${p.kin}, with another ending.`,
-    'start differs': `As ${p.kin}, with another start.`,
-    'same rhythm': `The rhythm of ${p.kin} with other notes.`,
-    transposed: `${p.kin} moved to other notes.`,
-  }
-  return words[p.relation!]
-})
-
-function split() {
-  const event = bench.selectedNote!.event
-  bench.pin('boundaries', event, true)
-  bench.focus = event
-}
-function join() {
-  const before = bench.phrases[index.value - 1]!
-  bench.pin('boundaries', focused.value!.id, false)
-  bench.focus = before.id
-}
-function rename(name: string) {
-  const { [focused.value!.id]: _old, ...rest } = bench.recipe!.phraseNames
-  bench.edit({ phraseNames: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
-}
-const resetBoundaries = () => bench.edit({ pins: { ...bench.recipe!.pins, boundaries: {} } })
+const open = ref<'compare' | 'learn' | 'chords'>('compare')
+const TABS = [
+  { value: 'compare', name: 'Laid over each other' },
+  { value: 'learn', name: 'The way to learn it' },
+  { value: 'chords', name: 'Chords' },
+] as const
+/** Notes that differ between the two phrases laid over each other. */
+const lit = ref<readonly string[]>([])
 </script>
 
 <template>
   <div class="form" tabindex="0">
-    <section class="quilt" aria-label="Quilt of the form">
-      <div v-for="(part, i) in parts" :key="i" class="row">
-        <span class="part">{{ part.label }}<small v-if="part.repeated"> twice</small></span>
-        <div
-          class="cells"
-          :style="{ width: `${(100 * part.phrases.reduce((t, x) => t + x.bars, 0)) / widest}%` }"
+    <Quilt />
+    <PhrasePanel class="beside" :teaching="teaching" />
+    <section aria-label="More about the phrases">
+      <div role="tablist" class="tabs">
+        <button
+          v-for="t in TABS"
+          :key="t.value"
+          role="tab"
+          :aria-selected="open === t.value"
+          :data-test="`form-${t.value}`"
+          @click="open = t.value"
         >
-          <PhraseBlock
-            v-for="p in part.phrases"
-            :key="p.id"
-            :phrase="p"
-            :focused="bench.focus === p.id"
-            tall
-            :style="{ flex: `${Math.max(0.5, p.bars)} 1 0` }"
-            @click="bench.focus = p.id"
-          />
-        </div>
+          {{ t.name }}
+        </button>
       </div>
+      <p v-if="problem" role="alert">{{ problem }}</p>
+      <CompareView v-if="open === 'compare'" @differing="lit = $event" />
+      <LearnPanel v-else-if="open === 'learn' && teaching" :teaching="teaching" />
+      <ChordPanel v-else-if="open === 'chords' && teaching" :teaching="teaching" />
     </section>
-    <section class="tools" aria-label="Phrase">
-      <template v-if="focused">
-        <h2>{{ focused.label }} · {{ focused.bars }} {{ focused.bars === 1 ? 'bar' : 'bars' }}</h2>
-        <p>{{ kinText }}</p>
-        <v-text-field
-          :model-value="focused.name"
-          label="Your name for it"
-          data-test="phrase-name"
-          @update:model-value="rename"
-        />
-      </template>
-      <p v-else class="quiet">
-        Choose a phrase to name it or join it to the one before; choose a note in the score to split there.
-      </p>
-      <div class="buttons">
-        <v-btn variant="outlined" :disabled="!splittable" data-test="split" @click="split">
-          {{ bench.selectedNote ? `Split before this ${bench.selectedNote.pitch}` : 'Split at a note' }}
-        </v-btn>
-        <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
-          >Join to the phrase before</v-btn
-        >
-        <v-btn v-if="moved" data-test="reset-form" @click="resetBoundaries">Back to the found phrases</v-btn>
-      </div>
-    </section>
-    <section class="score" aria-label="Score">
-      <Score :follow="false" :marks="{ fingers: false, bows: false, positions: false }" />
+    <section class="wide" aria-label="Score">
+      <Score
+        :follow="false"
+        :marks="{ fingers: false, bows: false, positions: false }"
+        :lit="open === 'compare' ? lit : []"
+      />
     </section>
   </div>
 </template>
@@ -104,48 +65,33 @@ const resetBoundaries = () => bench.edit({ pins: { ...bench.recipe!.pins, bounda
 <style scoped>
 .form {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-  gap: 18px 28px;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: 18px 30px;
+  grid-template-rows: auto 1fr auto;
   align-content: start;
   overflow-y: auto;
-  padding: 16px 18px 40px 4px;
+  padding: 22px 18px 40px 4px;
 }
-.row {
+.beside {
+  grid-column: 2;
+  grid-row: 1 / 3;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.tabs {
   display: flex;
-  align-items: center;
-  gap: 10px;
-  margin-bottom: 6px;
+  gap: 22px;
+  margin-bottom: 12px;
+  border-bottom: 1px solid var(--rule);
 }
-.part {
-  width: 62px;
-  flex: none;
-  font-weight: 700;
-}
-.part small {
-  font-weight: 400;
+.tabs button {
+  padding: 4px 0 6px;
   color: var(--faint);
 }
-.row .cells {
-  display: flex;
-  gap: 4px;
-}
-.row > .cells {
-  max-width: calc(100% - 72px);
-}
-.tools h2 {
-  font-size: 17px;
-}
-.tools p {
-  margin: 4px 0 10px;
-}
-.buttons {
-  display: flex;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 8px;
-  margin-top: 12px;
-}
-.score {
-  grid-column: 1 / -1;
+.tabs button[aria-selected='true'] {
+  font-weight: 700;
+  color: inherit;
+  box-shadow: 0 2px 0 rgb(var(--v-theme-primary));
 }
 </style>

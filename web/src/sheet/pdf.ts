@@ -4,6 +4,7 @@ import italic from '@expo-google-fonts/atkinson-hyperlegible/400Regular_Italic/A
 import bold from '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf?url'
 import { jsPDF } from 'jspdf'
 import 'svg2pdf.js'
+import type { OutlineLine } from '#core/form/outline'
 import { PAPERS, type Paper } from '#core/tablature/pages'
 import { TEXT_FACE } from '../engraving/svg'
 
@@ -34,7 +35,8 @@ function plain(page: SVGSVGElement): SVGSVGElement {
   return copy
 }
 
-export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, title: string): Promise<Blob> {
+/** An empty document in the shipped faces. */
+async function newPdf(paper: Paper, title: string): Promise<jsPDF> {
   const { width, height } = PAPERS[paper]
   const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
   const faces = [['normal', regular], ['bold', bold], ['italic', italic]] as const // prettier-ignore
@@ -43,6 +45,39 @@ export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, tit
     pdf.addFont(`${style}.ttf`, TEXT_FACE, style)
   }
   pdf.setProperties({ title })
+  return pdf
+}
+
+/** A lesson outline: lines of text, broken to the width, on as many pages as they need. */
+export async function outlinePdf(lines: readonly OutlineLine[], paper: Paper, title: string): Promise<Blob> {
+  const pdf = await newPdf(paper, title)
+  const { width, height } = PAPERS[paper]
+  const margin = 18
+  let y = margin
+  for (const { kind, text } of lines) {
+    const [style, size] = OUTLINE_TYPE[kind]
+    pdf.setFont(TEXT_FACE, style).setFontSize(size)
+    const indent = kind === 'step' ? 6 : 0
+    const rows = pdf.splitTextToSize(text, width - 2 * margin - indent) as string[]
+    const line = size * 0.5
+    if (kind === 'heading') y += 3
+    if (y + rows.length * line > height - margin) {
+      pdf.addPage([width, height])
+      y = margin
+    }
+    pdf.text(rows, margin + indent, y + line * 0.8)
+    y += rows.length * line + 1.2
+  }
+  return pdf.output('blob')
+}
+
+const OUTLINE_TYPE: Readonly<Record<OutlineLine['kind'], readonly [style: string, size: number]>> = {
+  title: ['bold', 18], heading: ['bold', 12], step: ['normal', 11], note: ['italic', 10],
+} // prettier-ignore
+
+export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, title: string): Promise<Blob> {
+  const pdf = await newPdf(paper, title)
+  const { width, height } = PAPERS[paper]
   for (const [i, page] of pages.entries()) {
     if (i > 0) pdf.addPage([width, height])
     await pdf.svg(plain(page), { x: 0, y: 0, width, height })

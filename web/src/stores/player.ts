@@ -77,8 +77,12 @@ export const usePlayer = defineStore('player', () => {
     return { performed, made }
   }
 
-  /** The focused phrase, the chosen stretch, or all of the tune. */
+  /** What is to be heard in turn before anything else: phrases beside each other. */
+  const turns = shallowRef<readonly (readonly string[])[]>([])
+
+  /** The next of what is heard in turn, the focused phrase, the chosen stretch, or all of the tune. */
   function range(): ReadonlySet<string> | undefined {
+    if (turns.value[0]) return new Set(turns.value[0])
     if (focused.value) return new Set(focused.value.events)
     return bench.selection.length > 1 ? new Set(bench.selection) : undefined
   }
@@ -111,7 +115,7 @@ export const usePlayer = defineStore('player', () => {
       const from = start && start !== performed.notes[0] ? toNumber(start.start) : 0
       performance_.value = performed
       program.value = made
-      engine_.start({ program: made, rate: quartersPerSecond.value, loops: settings.value.loop && !own, from, withIntro: true }) // prettier-ignore
+      engine_.start({ program: made, rate: quartersPerSecond.value, loops: settings.value.loop && !own && turns.value.length === 0, from, withIntro: true }) // prettier-ignore
       state.value = made.intro.length > 0 ? 'counting' : 'playing'
       follow.resume()
     } catch (e) {
@@ -124,8 +128,23 @@ export const usePlayer = defineStore('player', () => {
     player?.stop()
     follow.pause()
     state.value = 'stopped'
+    turns.value = []
     playing.value = writtenAt.value = null
     count.value = ''
+  }
+
+  /** Some phrases, one after the other. */
+  function hear(phrases: readonly (readonly string[])[]) {
+    stop()
+    turns.value = phrases
+    void play()
+  }
+
+  function over() {
+    const rest = turns.value.slice(1)
+    stop()
+    turns.value = rest
+    if (rest.length > 0) void play()
   }
 
   const toggle = () => (state.value === 'stopped' ? void play() : stop())
@@ -137,7 +156,7 @@ export const usePlayer = defineStore('player', () => {
     () => {
       const place = player?.place()
       if (!place || !program.value) return
-      if (place.part === 'over') return stop()
+      if (place.part === 'over') return over()
       if (place.part === 'intro') {
         const beat = program.value.intro.events.findLast(e => e.start <= place.at)
         count.value = beat?.kind === 'click' ? beat.count : ''
@@ -173,5 +192,5 @@ export const usePlayer = defineStore('player', () => {
     return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
   }
 
-  return { settings, state, problem, count, playing, writtenAt, focused, play, stop, toggle, exportWav }
+  return { settings, state, problem, count, playing, writtenAt, focused, play, hear, stop, toggle, exportWav }
 })

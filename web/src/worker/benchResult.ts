@@ -44,6 +44,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     parts: d.form.parts.map(p => ({
       label: p.label,
       repeated: p.repeated,
+      again: p.again,
       phrases: p.phrases.map(x => phraseView(x, recipe)),
     })),
     findings: d.findings,
@@ -75,8 +76,8 @@ function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
       (toNumber(n.start) - start) / Math.max(0.001, end - start),
       high === low ? 0.5 : (heights[i]! - low) / (high - low),
     ]),
-    kin: p.kin?.phrase ?? null,
-    differences: p.kin?.differences ?? [],
-    relation: p.kin?.relation ?? null,
+    kin: p.kin,
+    role: p.role,
+    endings: p.endings,
   }
 }

@@ -4,7 +4,11 @@ import type { Stroke } from '#core/bowing/bowing'
 import type { Crossing, Shift, Span } from '#core/fingering/derived'
 import type { Finger, MarkKind } from '#core/instruments/hands'
 import type { Finding } from '#core/findings/finding'
-import type { Relation } from '#core/form/form'
+import type { ChordProposal } from '#core/form/chords'
+import type { Ending, Kin } from '#core/form/form'
+import type { Overlay } from '#core/form/overlay'
+import type { Plan } from '#core/form/plan'
+import type { Role } from '#core/form/roles'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import type { FingerPin } from '#core/fingering/fingering'
@@ -45,14 +49,17 @@ export interface PhraseView {
   readonly end: number
   /** Note heights from 0 (lowest) to 1, and times from 0 to 1, for the dot contour. */
   readonly contour: readonly (readonly [time: number, height: number])[]
-  readonly kin: string | null
-  readonly differences: readonly string[]
-  readonly relation: Relation | null
+  /** The nearest first. */
+  readonly kin: readonly Kin[]
+  readonly role: Role
+  readonly endings: readonly Ending[]
 }
 
 export interface PartView {
   readonly label: string
   readonly repeated: boolean
+  /** Note for note an earlier part. */
+  readonly again: boolean
   readonly phrases: readonly PhraseView[]
 }
 
@@ -121,6 +128,14 @@ export interface WatchResult extends WatchReport {
   readonly warmUps: readonly WarmUp[]
 }
 
+export interface Teaching {
+  readonly plan: Plan
+  /** By the first event of a phrase: its figures, in words. */
+  readonly figures: Readonly<Record<string, readonly string[]>>
+  /** Chords of the tune as it is written, not as it is arranged. */
+  readonly chords: readonly ChordProposal[]
+}
+
 /**
  * Plain data as JSON text. The browser copies one text in a fraction of the time it takes to copy thousands of small objects, and they hold nothing that
  * JSON can't. Inverse: {@link unpack}.
@@ -143,4 +158,8 @@ export interface CoreService {
   readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<Packed<FileResult>>
   writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): Promise<WrittenFile>
   watch(tune: Tune, recipe: Arrangement): WatchResult
+  /** The way to learn the tune, and what its phrases are made of. */
+  teach(tune: Tune, recipe: Arrangement): Teaching
+  /** Two phrases, by their first events, laid over each other. */
+  overlay(tune: Tune, recipe: Arrangement, first: string, second: string): Overlay | null
 }

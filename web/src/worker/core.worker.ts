@@ -3,6 +3,11 @@ import { derive, type DeriveCache } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
+import { chordSkeleton } from '#core/form/chords'
+import { phraseFigures } from '#core/form/english'
+import { hardNotes } from '#core/form/hardness'
+import { overlayOf } from '#core/form/overlay'
+import { planOf } from '#core/form/plan'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { readSpoken } from '#core/formats/spoken/readSpoken'
 import { writeSpoken } from '#core/formats/spoken/writeSpoken'
@@ -148,6 +153,17 @@ const service: CoreService = {
       warmUps: warmUps(d, recipe.instrument),
     }
   },
+
+  teach(tune, recipe) {
+    const d = derive(sameTune(tune), recipe, cache)
+    return {
+      plan: planOf(d.form, { order: recipe.plan.order, tempo: d.tempo, hard: hardNotes(d) }),
+      figures: Object.fromEntries(d.form.phrases.map(p => [p.events[0]!, phraseFigures(p)])),
+      chords: chordSkeleton(tune),
+    }
+  },
+
+  overlay: (tune, recipe, first, second) => overlayOf(derive(sameTune(tune), recipe, cache), first, second),
 }
 
 const spokenOptions = (r: Arrangement) => ({

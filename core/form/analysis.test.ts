@@ -1,0 +1,192 @@
+import { describe, expect, it } from 'vitest'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { octaveShift, transposeTune } from '#core/music/transpose'
+import type { Tune } from '#core/music/tune'
+import { agreement, f1, sum } from './agreement'
+import { chordSkeleton } from './chords'
+import { withHand } from './derivedKin'
+import { figureName, kinSentence, phraseFigures, stepSentence } from './english'
+import { figuresOf } from './figures'
+import { analyseForm, type Form } from './form'
+import { TUNED } from './goldens/analysed'
+import { HELD } from './goldens/held'
+import { readAnalysed } from './goldens/read'
+import { materialOf } from './material'
+import { learningOrder, newNotes, planOf } from './plan'
+
+const tune = (music: string, head = 'M:4/4\nK:D') =>
+  readAbc(`X:1\nT:t\nL:1/8\n${head}\n${music}\n`).tunes[0]!.tune
+const kinOf = (f: Form, label: string) => f.phrases.find(p => p.label === label)!.kin
+const TEMPO = { beat: { n: 1, d: 1 }, perMinute: 96 }
+
+describe('the analysed tunes', () => {
+  const found = [...TUNED, ...HELD].map(g => {
+    const expected = readAnalysed(g)
+    return { g, expected, form: analyseForm(expected.tune), held: HELD.includes(g) }
+  })
+  it('are cut where the teacher cuts, above 0.95, and the kin are found, above 0.9', () => {
+    const scores = found.map(({ expected, form }) => agreement(expected, form))
+    expect(found.length).toBeGreaterThanOrEqual(30)
+    expect(f1(sum(scores.map(s => s.boundaries)))).toBeGreaterThan(0.95)
+    expect(f1(sum(scores.map(s => s.kinship)))).toBeGreaterThan(0.9)
+  })
+  it.each(found.map(x => [x.g.name, x] as const))(
+    'every note is in one phrase: %s',
+    (_, { expected, form }) => {
+      const all = expected.tune.measures.flatMap(m => m.events.map(e => e.id))
+      expect(form.phrases.flatMap(p => p.events)).toEqual(all)
+      expect(form.parts.flatMap(p => p.phrases)).toEqual(form.phrases)
+    },
+  )
+  it.each(found.map(x => [x.g.name, x] as const))(
+    'another key changes nothing in the form: %s',
+    (_, { expected, form }) => {
+      const moved = analyseForm(transposeTune(expected.tune, { letters: 1, semitones: 2 }))
+      const told = (f: Form) => f.phrases.map(p => [p.label, p.events[0], p.family, p.kin.map(k => [k.phrase, k.relation])]) // prettier-ignore
+      expect(told(moved)).toEqual(told(form))
+    },
+  )
+})
+
+describe('pickups and endings', () => {
+  it('a pickup at the end of the second ending leads into the next part', () => {
+    const f = analyseForm(tune('D|G2B d2B|c2A BGD|G2B dBG|A3 F2D|G2B d2B|c2A BGE|DEF GAF|1 G3 G2:|2 G3 G2d||g2d B2d|e2c A2c|d2B G2B|A3 F2d|g2d B2d|e2c A2c|DEF GAF|G3 G2|]', 'M:6/8\nK:G')) // prettier-ignore
+    expect(f.parts.map(p => p.label)).toEqual(['A', 'B'])
+    expect(f.parts[1]!.measures[0]).toBe(10)
+    expect(f.parts[1]!.phrases[0]!.from).toEqual({ measure: 9, start: { n: 5, d: 2 } })
+  })
+  it('a pickup that another phrase has is one here too', () => {
+    const f = analyseForm(tune('A2|d2f2 e2d2|c2A2 B2c2|d2f2 a2f2|e6 A2|d2f2 e2d2|c2A2 B2c2|d2c2 B2c2|d6|]')) // prettier-ignore
+    expect(f.phrases.map(p => [p.from.measure, p.from.start.n])).toEqual([[0, 3], [4, 3]]) // prettier-ignore
+  })
+  it('both endings are told beside each other', () => {
+    const f = analyseForm(tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|1 D2D2 A,4:|2 D8|]')) // prettier-ignore
+    expect(f.phrases[1]!.endings.map(e => [e.numbers, e.events.length])).toEqual([[[1], 3], [[2], 1]]) // prettier-ignore
+  })
+})
+
+describe('kin', () => {
+  it('a step higher, an octave higher, and by ear the same shape', () => {
+    const f = analyseForm(tune('D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|E2G2 B2G2|A2F2 G4|B2G2 E2G2|F8|d2f2 a2f2|g2e2 f4|a2f2 d2f2|e8|]')) // prettier-ignore
+    expect(kinOf(f, 'A2')[0]).toMatchObject({ relation: 'transposed', moved: { steps: 1, exact: false } })
+    expect(kinSentence(kinOf(f, 'A2')[0]!)).toBe('A1 moved up by a second of the scale.')
+    expect(kinSentence(kinOf(f, 'A3')[0]!)).toBe('A1 an octave higher.')
+  })
+  it('the same notes with other dynamics', () => {
+    const f = analyseForm(tune('!f!D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|!p!D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|]'))
+    expect(kinSentence(kinOf(f, 'A2')[0]!)).toBe('The same as A1, with other dynamics.')
+  })
+  it('declared by the teacher, or denied', () => {
+    const t = tune(
+      'D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|c2B2 A2G2|F2E2 D4|B2A2 G2F2|E8|D2F2 A2F2|G2E2 F4|A2F2 D2F2|D8|]',
+    )
+    const plain = analyseForm(t)
+    const starts = plain.phrases.map(p => p.events[0]!)
+    expect(plain.phrases.map(p => p.family)).toEqual([0, 1, 0])
+    const declared = analyseForm(t, { kin: { [starts[1]!]: starts[0]!, [starts[2]!]: null } })
+    expect(declared.phrases.map(p => p.family)).toEqual([0, 0, 1])
+    expect(kinOf(declared, 'A2')[0]!.relation).toBe('declared')
+    expect(kinOf(declared, 'A3')).toEqual([])
+  })
+  it('the same fingers one string lower', () => {
+    const f = analyseForm(tune('A2B2 c2d2|e8|c2B2 A2B2|A8|D2E2 F2G2|A8|F2E2 D2E2|D8|]'))
+    const at = (finger: number, string: number) => ({ finger: finger as 1, string, offset: finger * 2 })
+    const ids = f.phrases.map(p => p.stretch.tones.map(t => t.id))
+    const fingers = new Map(ids.flatMap((list, s) => list.map((id, i) => [id, at(i % 4, 1 + s)] as const)))
+    const [kin] = kinOf(withHand(f, { fingers, bows: new Map() }), 'A2')
+    expect(kinSentence(kin!)).toBe('The fingers of A1, 1 string lower.')
+  })
+  it('the same phrase begun on the other bow', () => {
+    const f = analyseForm(tune('D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|]'))
+    const bows = new Map([[f.phrases[0]!.events[0]!, 'down'], [f.phrases[1]!.events[0]!, 'up']] as const) // prettier-ignore
+    expect(kinOf(withHand(f, { fingers: new Map(), bows }), 'A2')[0]).toMatchObject({ otherBow: true })
+  })
+})
+
+describe('figures', () => {
+  const told = (music: string) => figuresOf(materialOf(tune(music)).line).map(figureName)
+  it('names scales and broken chords', () => {
+    expect(told('d2cB AGF2|')).toEqual(['scale down from D to F♯'])
+    expect(told('D2FA d2A2|')).toEqual(['rising broken chord on D'])
+  })
+  it('hears a figure that climbs and a cell across the beat', () => {
+    expect(told('DEFD EFGE|FGAF G4|')[0]).toBe('a figure of 4 notes moved up by a second, 3 times')
+    expect(told('dAFdAFdA|FdAFdAFd|')[0]).toMatch(/^a cell of 3 notes/)
+  })
+  it('hears a half that is the other half moved', () => {
+    const [p] = analyseForm(tune('D2F2 A2F2|G2E2 D4|E2G2 B2G2|A2F2 E4|]')).phrases
+    expect(phraseFigures(p!)[0]).toBe('Its second half: the first moved up by a second of the scale.')
+  })
+  it('says nothing of a plain line', () => expect(told('D2G2 E2A2|')).toEqual([]))
+})
+
+describe('chords', () => {
+  const names = (t: Tune) => chordSkeleton(t).map(c => c.name)
+  it('proposes what a teacher would strum', () =>
+    expect(names(tune('D2FA d4|G2B2 d4|A2c2 e4|d8|]'))).toEqual(['D', 'G', 'A', 'D']))
+  it('keeps the chords that are there', () =>
+    expect(chordSkeleton(tune('"Bm"D2FA d4|G2B2 d4|]'))[0]).toMatchObject({ name: 'Bm', given: true }))
+  it('knows minor keys', () =>
+    expect(names(tune('A2c2 e4|G2B2 d4|A2c2 e4|A8|]', 'M:4/4\nK:Am'))).toEqual(['Am', 'G', 'Am']))
+})
+
+describe('the plan', () => {
+  const f = analyseForm(tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|D8:|')) // prettier-ignore
+  it('counts only what is new, in whatever order it is learned', () => {
+    const [a, b] = f.phrases
+    expect(newNotes(b!, [a!])).toHaveLength(9)
+    expect(newNotes(a!, [b!]).length).toBeLessThan(newNotes(a!, []).length)
+    const plan = planOf(f, { order: 'written', tempo: TEMPO })
+    expect(plan.phrases.at(-1)!.knownAfter).toBe(1)
+    expect(plan.phrases[0]!.knownAfter).toBeGreaterThan(0.6)
+  })
+  it('stitches: one, two, then both with the repeat', () => {
+    const plan = planOf(f, { order: 'written', tempo: TEMPO })
+    expect(plan.steps.map(s => [s.kind, s.phrases.join('+')])).toEqual([['phrase', 'A1'], ['phrase', 'A2'], ['part', 'A1+A2']]) // prettier-ignore
+    expect(stepSentence(plan.steps[2]!)).toBe('A1 + A2: the whole part, with the repeat.')
+    expect(plan.steps.every(s => s.minutes > 0)).toBe(true)
+  })
+  it('claps a new rhythm first', () => {
+    const dotted = analyseForm(tune('D3E F2A2|B3A F4|G3F E2D2|E8|D3E F2A2|B3A F4|E3F E2D2|D8|]'))
+    expect(planOf(dotted, { order: 'written', tempo: TEMPO }).steps.slice(0, 3).map(s => s.kind)).toEqual(['count', 'clap', 'one string']) // prettier-ignore
+  })
+  it('orders by what is new, or by what is hard', () => {
+    const many = analyseForm(tune('D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|d2e2 f2g2|a2f2 d4|e2f2 g2e2|c2A2 A4|D2FA d2AF|G2BG F2AF|D2FA d2AF|D8|]')) // prettier-ignore
+    expect(learningOrder(many, 'written')).toEqual(['A1', 'A2', 'A3'])
+    expect(learningOrder(many, 'least new')).toEqual(['A2', 'A3', 'A1'])
+    expect(learningOrder(many, 'hardest', p => (p.label === 'A3' ? 2 : 1))[0]).toBe('A3')
+  })
+})
+
+describe('odd input', () => {
+  const plain = tune('D8|')
+  const many = (n: number, of = plain.measures[0]!): Tune => ({
+    ...plain,
+    measures: Array.from({ length: n }, (_, i) => ({
+      ...of,
+      id: `m${i}`,
+      events: of.events.map((e, k) => ({ ...e, id: `e${i}.${k}` })),
+    })),
+  })
+  it('no notes, one note, only rests', () => {
+    expect(analyseForm({ ...plain, measures: [] })).toEqual({ parts: [], phrases: [] })
+    expect(analyseForm(plain).phrases).toHaveLength(1)
+    const rests = analyseForm(tune('z8|z8|z8|z8|z8|z8|z8|z8|]'))
+    expect(rests.phrases.length).toBeGreaterThan(0)
+    expect(rests.phrases.every(p => p.kin.length === 0)).toBe(true)
+    expect(chordSkeleton(tune('z8|z8|'))).toEqual([])
+    expect(planOf(rests, { order: 'least new', tempo: TEMPO }).phrases.at(-1)?.knownAfter).toBe(1)
+  })
+  it('every bar the same: one phrase to learn', () => {
+    const f = analyseForm(many(64))
+    expect(learningOrder(f)).toHaveLength(1)
+  })
+  it('ten thousand bars', () => {
+    const f = analyseForm(many(10_000, tune('DEFG AGFE|').measures[0]!))
+    expect(f.phrases.flatMap(p => p.events)).toHaveLength(80_000)
+  })
+  it('an octave up is the same form', () => {
+    const t = tune('D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D8|')
+    expect(analyseForm(transposeTune(t, octaveShift(1))).phrases.map(p => p.label)).toEqual(analyseForm(t).phrases.map(p => p.label)) // prettier-ignore
+  })
+})

@@ -1,0 +1,31 @@
+/** Parts that nothing marks: groups of phrases that come back, or nearly, are what a teacher would pencil A and B over. */
+import { overlap, type Stretch } from './likeness'
+
+/** Share of the time that must agree for one group to be another played again. */
+const AGAIN = 0.72
+/** A longer stretch without sign or return is cut after so many phrases. */
+const MOST = 4
+
+/** Sizes, in phrases, of the parts of a stretch; its sum is the number of phrases. */
+export function groupParts(phrases: readonly Stretch[]): number[] {
+  const n = phrases.length
+  if (n < 4) return [n]
+  for (const size of [2, 4, 1]) {
+    if (size * 2 > n || n % size !== 0) continue
+    if (size === 1) break
+    const groups = Array.from({ length: n / size }, (_, i) => phrases.slice(i * size, (i + 1) * size))
+    const returns = groups.filter((g, i) => i > 0 && groups.slice(0, i).some(h => likeGroups(g, h) >= AGAIN))
+    // At once, or often enough to carry the form.
+    const adjacent = groups.some((g, i) => i > 0 && likeGroups(g, groups[i - 1]!) >= AGAIN)
+    if (adjacent || returns.length * 3 >= groups.length) return groups.map(g => g.length)
+  }
+  if (n <= MOST || n < 2 * MOST) return [n]
+  const whole = Math.floor(n / MOST)
+  return Array.from({ length: whole }, (_, i) => (i === whole - 1 ? n - MOST * (whole - 1) : MOST))
+}
+
+/** How much of two groups of phrases is the same, phrase by phrase. */
+export function likeGroups(a: readonly Stretch[], b: readonly Stretch[]): number {
+  if (a.length !== b.length || a.length === 0) return 0
+  return a.reduce((sum, s, i) => sum + overlap(s, b[i]!), 0) / a.length
+}

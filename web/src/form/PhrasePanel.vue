@@ -1,0 +1,175 @@
+<script setup lang="ts">
+/** The focused phrase: its name, its role, its kin here and on the shelf, and the teacher's corrections. */
+import { computed, shallowRef, watch } from 'vue'
+import { asFound, declareKin, joinAt, splitAt } from '#core/form/corrections'
+import { kinSentence, ROLE_WORDS } from '#core/form/english'
+import type { TuneKin } from '#contract/api'
+import { api } from '../api/client'
+import { useBench } from '../stores/bench'
+import type { Teaching } from '../worker/contract'
+
+const props = defineProps<{ teaching: Teaching | null }>()
+const bench = useBench()
+const parts = computed(() => bench.result?.parts ?? [])
+const focused = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
+const index = computed(() => bench.phrases.findIndex(p => p.id === bench.focus))
+const earlier = computed(() => bench.phrases.slice(0, index.value))
+/** The first phrase of a part can't be joined to anything. */
+const joinable = computed(
+  () => focused.value !== null && !parts.value.some(p => p.phrases[0]?.id === focused.value!.id),
+)
+const splittable = computed(() => {
+  const event = bench.selectedNote?.event
+  return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
+})
+const moved = computed(() => {
+  const pins = bench.recipe?.pins
+  return Object.keys(pins?.boundaries ?? {}).length + Object.keys(pins?.kin ?? {}).length
+})
+const figures = computed(() => props.teaching?.figures[focused.value?.id ?? ''] ?? [])
+
+/** What stands as kin by the teacher's word: a phrase, none, or nothing said. */
+const declared = computed(() => bench.recipe?.pins.kin[focused.value?.id ?? ''])
+const choices = computed(() => [
+  { value: 'heard', title: 'as it is heard' },
+  { value: 'none', title: 'kin to none' },
+  ...earlier.value.map(p => ({ value: p.id, title: `kin to ${p.label}` })),
+])
+const choice = computed(() =>
+  declared.value === undefined ? 'heard' : declared.value === null ? 'none' : declared.value,
+)
+const declare = (value: string) =>
+  bench.edit(
+    declareKin(
+      bench.recipe!,
+      focused.value!.id,
+      value === 'heard' ? undefined : value === 'none' ? null : value,
+    ),
+  )
+
+function split() {
+  const event = bench.selectedNote!.event
+  bench.edit(splitAt(bench.recipe!, event))
+  bench.focus = event
+}
+function join() {
+  const before = bench.phrases[index.value - 1]!
+  bench.edit(joinAt(bench.recipe!, focused.value!.id))
+  bench.focus = before.id
+}
+function rename(name: string) {
+  const { [focused.value!.id]: _old, ...rest } = bench.recipe!.phraseNames
+  bench.edit({ phraseNames: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
+}
+
+/** Kin in other tunes: asked when the tune is opened or its phrases change; what isn't saved yet is not known there. */
+const elsewhere = shallowRef<readonly TuneKin[]>([])
+watch(
+  [() => bench.tuneId, () => bench.recipe?.pins.boundaries, () => bench.saveState === 'saved'],
+  async ([id, boundaries, saved]) => {
+    if (!saved || !boundaries) return
+    try {
+      const found = await api.kin(id, boundaries)
+      if (id === bench.tuneId) elsewhere.value = found
+    } catch {
+      // The shelf is away: what is here stays.
+    }
+  },
+  { immediate: true },
+)
+const known = computed(() =>
+  elsewhere.value.flatMap(t =>
+    t.kin
+      .filter(k => k.start === focused.value?.id)
+      .map(k => ({
+        id: t.id,
+        text: `${t.title}, ${k.of}`,
+        how: kinSentence({ ...k, phrase: 'it', moved: k.moved ?? { steps: 0, semitones: 0, exact: true }, differences: Array.from({ length: k.differences }, () => '') }), // prettier-ignore
+      })),
+  ),
+)
+const bars = (n: number) => `${n} ${n === 1 ? 'bar' : 'bars'}`
+</script>
+
+<template>
+  <section class="tools" aria-label="Phrase" tabindex="0">
+    <template v-if="focused">
+      <h2>
+        {{ focused.label }} <small>{{ bars(focused.bars) }}, it {{ ROLE_WORDS[focused.role] }}</small>
+      </h2>
+      <ul class="told" data-test="kin">
+        <li v-for="k in focused.kin" :key="k.phrase">{{ kinSentence(k) }}</li>
+        <li v-if="focused.contour.length === 0">Nothing sounds here.</li>
+        <li v-else-if="focused.kin.length === 0">New material.</li>
+        <li v-for="f in figures" :key="f" class="quiet">{{ f }}</li>
+        <li v-if="focused.endings.length > 1" class="quiet">
+          {{ focused.endings.length }} endings:
+          {{
+            focused.endings.map(e => `${e.numbers.join(', ')}. (${e.events.length} notes)`).join(' against ')
+          }}
+        </li>
+        <li v-for="k in known" :key="k.id + k.text" data-test="known-from">
+          You know this from <router-link :to="`/tunes/${k.id}/form`">{{ k.text }}</router-link>. {{ k.how }}
+        </li>
+      </ul>
+      <v-text-field
+        :model-value="focused.name"
+        label="Your name for it"
+        data-test="phrase-name"
+        @update:model-value="rename"
+      />
+      <v-select
+        v-if="earlier.length > 0"
+        :model-value="choice"
+        :items="choices"
+        label="Kin"
+        class="kin-choice"
+        data-test="declare-kin"
+        @update:model-value="declare"
+      />
+    </template>
+    <p v-else class="quiet">
+      Choose a phrase to name it, to hear it beside its kin, or to join it to the one before; choose a note in
+      the score to split there. Seams between phrases can be dragged.
+    </p>
+    <div class="buttons">
+      <v-btn variant="outlined" :disabled="!splittable" data-test="split" @click="split">
+        {{ bench.selectedNote ? `Split before this ${bench.selectedNote.pitch}` : 'Split at a note' }}
+      </v-btn>
+      <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
+        >Join to the phrase before</v-btn
+      >
+      <v-btn v-if="moved" data-test="reset-form" @click="bench.edit(asFound(bench.recipe!))"
+        >Back to what was found</v-btn
+      >
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.tools h2 {
+  font-size: 17px;
+}
+.tools h2 small {
+  font-weight: 400;
+  font-size: 14px;
+  color: var(--faint);
+}
+.told {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 12px;
+  display: grid;
+  gap: 3px;
+}
+.kin-choice {
+  margin-top: 12px;
+}
+.buttons {
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 8px;
+  margin-top: 12px;
+}
+</style>
