@@ -114,7 +114,9 @@ describe('figures', () => {
     expect(told('dAFdAFdA|FdAFdAFd|')[0]).toMatch(/^a cell of 3 notes/)
   })
   it('hears a half that is the other half moved', () => {
-    const [p] = analyseForm(tune('D2F2 A2F2|G2E2 D4|E2G2 B2G2|A2F2 E4|]')).phrases
+    const [p] = analyseForm(
+      tune('D2F2 A2F2|G2E2 D4|E2G2 B2G2|A2F2 E4|d2c2 B2A2|G2F2 E4|A2G2 F2E2|D8|]'),
+    ).phrases
     expect(phraseFigures(p!)[0]).toBe('Its second half: the first moved up by a second of the scale.')
   })
   it('says nothing of a plain line', () => expect(told('D2G2 E2A2|')).toEqual([]))

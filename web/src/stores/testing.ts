@@ -6,14 +6,16 @@ import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import type { Tune } from '#core/music/tune'
 import { benchResult } from '../worker/benchResult'
+import { pack } from '../worker/contract'
 
 /** What the worker would answer, without a worker. */
 export const straightCore = {
-  derive: (tune: Tune, recipe: Arrangement) => Promise.resolve(benchResult(derive(tune, recipe), recipe)),
+  derive: (tune: Tune, recipe: Arrangement) =>
+    Promise.resolve(pack(benchResult(derive(tune, recipe), recipe))),
   inspect: () => Promise.resolve(null),
   read: (text: string) => {
     const first = readAbc(text).tunes[0]
-    return Promise.resolve({ tune: first?.tune ?? null, findings: first?.findings ?? [], spans: [], tunesInText: 1, derived: null }) // prettier-ignore
+    return Promise.resolve(pack({ tune: first?.tune ?? null, findings: first?.findings ?? [], spans: [], tunesInText: 1, derived: null })) // prettier-ignore
   },
 }
 
