@@ -86,6 +86,12 @@ await shot('form', async p => {
     .locator(`.quilt ${test('phrase')}`)
     .nth(1)
     .click()
+  await p.waitForSelector(`${test('compare')} svg`)
+})
+await shot('form-learn', async p => {
+  await openBench(p, nokta, 'Brindlewick Bridge', 'form')
+  await p.click(test('form-learn'))
+  await p.waitForSelector(test('new-material'))
 })
 await shot('hand-playing', async p => {
   await openBench(p, nokta, 'The Tannery Band Steps Out', 'hand')
