@@ -63,3 +63,13 @@ export function spoken(f: Fingering, instrument: InstrumentId): string {
     })
     .join(' ')
 }
+
+/** "D 0 1 A 0" as a place for every note: D0, D1, A0. */
+export function placesOf(said: string): string[] {
+  let string = ''
+  return said.split(' ').flatMap(word => {
+    if (!/^[A-G]$/.test(word)) return [string + word]
+    string = word
+    return []
+  })
+}

@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest'
+import { fingered, placesOf } from '../testing'
+import { PASSAGES, type Passage } from './passages'
+
+/** Share of the notes of some passages with the teacher's finger on the teacher's string. */
+function agreement(list: readonly Passage[]): number {
+  const pairs = list.flatMap(p => {
+    const found = placesOf(fingered(p.abc, p.options))
+    return placesOf(p.fingers).map((wanted, i) => wanted === found[i])
+  })
+  return pairs.filter(Boolean).length / pairs.length
+}
+
+describe('passages a teacher fingered', () => {
+  it.each(['violin', 'viola', 'cello', 'bass'] as const)('agree above 0.95 on the %s', id => {
+    const own = PASSAGES.filter(p => p.options.instrument === id)
+    expect(own.length).toBeGreaterThan(2)
+    expect(agreement(own)).toBeGreaterThan(0.95)
+  })
+  it('with a shift agree above 0.85', () =>
+    expect(agreement(PASSAGES.filter(p => p.rule === 'shift'))).toBeGreaterThan(0.85))
+})
