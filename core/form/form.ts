@@ -3,14 +3,14 @@
  */
 import { add, sub, toNumber, type Fraction } from '#core/music/fraction'
 import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
-import { isNote, leadsIn, type Placed, type PlacedMeasure } from '#core/music/timeline'
+import { leadsIn, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { divide, firstAt, leadIn, twoBars, type Opening, type Section } from './boundaries'
 import { isLoose, relate, type Kin, type Related } from './kinship'
 import { overlap, stretch, type Stretch } from './likeness'
 import { isLaterEnding, materialOf, ticks, TICKS_PER_QUARTER, type Material, type Tone } from './material'
 import { rolesOf, type Role } from './roles'
-import { sectionsOf } from './sections'
+import { ownEvents } from './sections'
 import { groupParts, likeGroups } from './unmarked'
 
 export type { Kin, Relation } from './kinship'
@@ -62,7 +62,7 @@ export interface Part {
   /** Indices of its first and last measure. */
   readonly indices: readonly [first: number, last: number]
   readonly repeated: boolean
-  /** It was there before, note for note. */
+  /** It was there before, all but note for note. */
   readonly again: boolean
   readonly phrases: readonly Phrase[]
 }
@@ -102,50 +102,6 @@ export function analyseForm(tune: Tune, options: FormOptions = {}): Form {
   return named(groups, options.kin ?? {})
 }
 
-interface OwnEvents {
-  readonly events: Placed[]
-  readonly measures: readonly PlacedMeasure[]
-  /** Repeated as a whole: it is one part, whatever returns inside it. */
-  readonly marked: boolean
-}
-
-/** The events of each section; a pickup at the end of the one before goes to the one it leads into. */
-function ownEvents({ events, measures }: Material): OwnEvents[] {
-  const out: OwnEvents[] = []
-  let next = 0
-  for (const section of sectionsOf(measures)) {
-    const high = section.at(-1)!.index
-    const own: Placed[] = []
-    for (; next < events.length && events[next]!.measure.index <= high; next++) own.push(events[next]!)
-    const before = out.at(-1)
-    const begins = section[0]!
-    if (before && own.length > 0 && !leadsIn(begins, measures[begins.index - 1])) {
-      own.unshift(...before.events.splice(before.events.length - trailing(before.events, events)))
-    }
-    const marked = section.some(m => m.measure.repeatEnd === true || m.measure.endings !== undefined)
-    if (own.length > 0) out.push({ events: own, measures: section, marked })
-  }
-  return out
-}
-
-/** How many events at the end of a section lead into the next: as long as the tune's own pickup, after a longer note, not before a repeat. */
-function trailing(events: readonly Placed[], all: readonly Placed[]): number {
-  const [first, last] = [all[0]!, events.at(-1)!]
-  if (!leadsIn(first.measure, undefined) || last.measure.measure.repeatEnd) return 0
-  if (last.measure.measure.endings?.includes(1) === true) return 0
-  const pickup = ticks(first.measure.length)
-  let length = 0
-  for (let k = 1; k < events.length; k++) {
-    const p = events[events.length - k]!
-    const before = events[events.length - k - 1]!
-    length += ticks(p.event.duration)
-    if (length > pickup || p.measure !== last.measure || before.measure !== last.measure) return 0
-    const held = !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration)
-    if (length === pickup) return held && ticks(last.measure.length) === ticks(last.measure.full) ? k : 0
-  }
-  return 0
-}
-
 /** A line that begins again is listened for among so many openings. */
 const OPENINGS = 48
 
@@ -164,7 +120,10 @@ function cutSection(
   const mean = tones.reduce((sum, t) => sum + t.length, 0) / Math.max(1, tones.length)
   const section: Section = { bars, tones, end, secondsPerTick, mean }
   const downbeat = bars[0]?.at ?? tones[0]?.at ?? 0
-  const usual = tones.length > 0 ? downbeat - tones[0]!.at : 0
+  const own = tones.length > 0 ? downbeat - tones[0]!.at : 0
+  // A part whose pickup stands in the ending before it leads in as the tune does.
+  const opening = material.measures[0]!
+  const usual = own > 0 || !leadsIn(opening, undefined) ? own : ticks(opening.length)
   const openings: Opening[] = []
   const starts = new Map<string, number>()
   const open = (bar: number, tone: number) =>

@@ -4,8 +4,8 @@
  */
 import { secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { toNumber } from '#core/music/fraction'
-import { isLoose } from './kinship'
-import { sameRhythm } from './likeness'
+import { isLoose, type Kin } from './kinship'
+import { differing, sameRhythm } from './likeness'
 import { TICKS_PER_QUARTER } from './material'
 import type { Form, Phrase } from './form'
 
@@ -68,22 +68,24 @@ export interface PlanOptions {
 
 const noteIds = (p: Phrase) => p.stretch.tones.filter(t => t.midi !== null).map(t => t.id)
 
+/** Moved to other notes, an octave too, is known by ear and not by hand. */
+const knownByHand = (k: Kin) =>
+  !isLoose(k.relation) && !['transposed', 'octave', 'declared'].includes(k.relation)
+
 /** Notes of a phrase that are new to who knows the others given. */
 export function newNotes(p: Phrase, known: readonly Phrase[]): string[] {
   const all = noteIds(p)
   const learned = new Map(known.map(k => [k.label, k]))
   let least = all
   for (const kin of p.kin) {
-    if (!learned.has(kin.phrase) || isLoose(kin.relation) || kin.relation === 'declared') continue
-    // Moved to other notes is known by ear, not by hand.
-    const fresh = kin.relation === 'transposed' ? all : kin.differences
-    if (fresh.length < least.length) least = [...fresh]
+    if (learned.has(kin.phrase) && knownByHand(kin) && kin.differences.length < least.length)
+      least = [...kin.differences]
   }
   // Kin are told of the later phrase; learned first, it teaches the earlier one as much.
   for (const k of known) {
-    const back = k.kin.find(x => x.phrase === p.label && !isLoose(x.relation))
-    if (!back || back.relation === 'transposed' || back.relation === 'declared') continue
-    if (back.differences.length < least.length) least = all.slice(all.length - back.differences.length)
+    if (!k.kin.some(x => x.phrase === p.label && knownByHand(x))) continue
+    const fresh = differing(p.stretch, k.stretch).flatMap(t => (t.midi === null ? [] : [t.id]))
+    if (fresh.length < least.length) least = fresh
   }
   return least
 }
@@ -96,7 +98,6 @@ export function learningOrder(
   order: Order = 'written',
   hardness?: (p: Phrase) => number,
 ): string[] {
-  // prettier-ignore
   const fresh = form.phrases.filter(p => !isSame(p))
   if (order === 'hardest' && hardness) return [...fresh].sort((a, b) => hardness(b) - hardness(a)).map(p => p.label) // prettier-ignore
   if (order !== 'least new') return fresh.map(p => p.label)
@@ -189,7 +190,6 @@ function uneven(p: Phrase): boolean {
 function stepsOf(form: Form, phrases: readonly PlanPhrase[], options: PlanOptions): PlanStep[] {
   const steps: PlanStep[] = []
   const facts = new Map(phrases.map(p => [p.label, p]))
-  const place = new Map(phrases.map((p, i) => [p.label, i]))
   const seconds = new Map(form.phrases.map(p => [p.label, secondsOf(p, options.tempo)]))
   const minutes = (labels: readonly string[], times: number) => {
     const once = labels.reduce((sum, l) => sum + seconds.get(l)!, 0) / PACE.slow
@@ -210,14 +210,12 @@ function stepsOf(form: Form, phrases: readonly PlanPhrase[], options: PlanOption
     // Out of the order of the tune each phrase comes by itself first; what they make together comes after.
     for (const p of phrases) single(p.label)
   }
-  const done = new Set<string>()
   for (const part of parts) {
     const labels = part.phrases.map(p => p.label)
     for (let i = 0; i < labels.length; i += 2) {
-      for (const label of labels.slice(i, i + 2)) if (options.order === 'written' && !done.has(label) && place.has(label)) single(label) // prettier-ignore
+      for (const label of labels.slice(i, i + 2)) if (options.order === 'written') single(label) // prettier-ignore
       if (i + 1 < labels.length && labels.length > 2) add('together', labels.slice(i, i + 2), PACE.stitched)
-      if (i >= 2 && i + 2 < labels.length + 1 && i + 2 < labels.length) add('together', labels.slice(0, i + 2), 2) // prettier-ignore
-      labels.slice(i, i + 2).forEach(l => done.add(l))
+      if (i >= 2 && i + 2 < labels.length) add('together', labels.slice(0, i + 2), 2) // prettier-ignore
     }
     if (labels.length > 1) add('part', labels, PACE.stitched, { repeat: part.repeated })
   }

@@ -4,8 +4,6 @@
  */
 import type { Key } from '#core/music/key'
 import { STEPS } from '#core/music/pitch'
-import type { Kin } from './kinship'
-import { isLoose } from './kinship'
 import type { Stretch } from './likeness'
 
 export type Role = 'question' | 'answer' | 'second answer' | 'statement' | 'link' | 'tag'
@@ -14,8 +12,6 @@ export interface RoleInput {
   readonly stretch: Stretch
   readonly bars: number
   readonly key: Key
-  readonly family: number
-  readonly kin: readonly Kin[]
 }
 
 /** Degree of the scale a phrase ends on, 0 the tonic; null when nothing sounds. */
@@ -33,13 +29,9 @@ export function rolesOf(part: readonly RoleInput[]): Role[] {
     if (part.length > 1 && p.bars <= 1) return i === part.length - 1 ? 'tag' : 'link'
     if (part.length > 2 && i === part.length - 1 && p.bars * 2 <= usual) return 'tag'
     if (part.length === 1) return 'statement'
-    // The same ending twice over with nothing between is a question still open.
-    const next = part[i + 1]
-    const asksAgain = next !== undefined && next.family === p.family && !sameAs(next)
-    if (!home || (i === 0 && asksAgain)) return i === part.length - 1 ? 'answer' : 'question'
-    if (i === 0 && next) return 'question'
+    const last = i === part.length - 1
+    if (i === 0 || (!home && !last)) return 'question'
+    if (!home) return 'answer'
     return answers++ === 0 ? 'answer' : 'second answer'
   })
 }
-
-const sameAs = (p: RoleInput) => p.kin.some(k => k.relation === 'same' && !isLoose(k.relation))

@@ -1,6 +1,7 @@
 /** Parts as the page shows them: after a closed repeat, at an opened one, after a double bar, at a label. */
 import { compare } from '#core/music/fraction'
-import type { PlacedMeasure } from '#core/music/timeline'
+import { isNote, leadsIn, type Placed, type PlacedMeasure } from '#core/music/timeline'
+import { ticks, type Material } from './material'
 
 /** Stretches between signs; each is a part, or several that nothing marks. */
 export function sectionsOf(measures: readonly PlacedMeasure[]): PlacedMeasure[][] {
@@ -21,4 +22,48 @@ export function sectionsOf(measures: readonly PlacedMeasure[]): PlacedMeasure[][
     else previous!.push(m)
   })
   return groups
+}
+
+interface OwnEvents {
+  readonly events: Placed[]
+  readonly measures: readonly PlacedMeasure[]
+  /** Repeated as a whole: it is one part, whatever returns inside it. */
+  readonly marked: boolean
+}
+
+/** The events of each section; a pickup at the end of the one before goes to the one it leads into. */
+export function ownEvents({ events, measures }: Material): OwnEvents[] {
+  const out: OwnEvents[] = []
+  let next = 0
+  for (const section of sectionsOf(measures)) {
+    const high = section.at(-1)!.index
+    const own: Placed[] = []
+    for (; next < events.length && events[next]!.measure.index <= high; next++) own.push(events[next]!)
+    const before = out.at(-1)
+    const begins = section[0]!
+    if (before && own.length > 0 && !leadsIn(begins, measures[begins.index - 1])) {
+      own.unshift(...before.events.splice(before.events.length - trailing(before.events, events)))
+    }
+    const marked = section.some(m => m.measure.repeatEnd === true || m.measure.endings !== undefined)
+    if (own.length > 0) out.push({ events: own, measures: section, marked })
+  }
+  return out
+}
+
+/** How many events at the end of a section lead into the next: as long as the tune's own pickup, after a longer note, not before a repeat. */
+function trailing(events: readonly Placed[], all: readonly Placed[]): number {
+  const [first, last] = [all[0]!, events.at(-1)!]
+  if (!leadsIn(first.measure, undefined) || last.measure.measure.repeatEnd) return 0
+  if (last.measure.measure.endings?.includes(1) === true) return 0
+  const pickup = ticks(first.measure.length)
+  let length = 0
+  for (let k = 1; k < events.length; k++) {
+    const p = events[events.length - k]!
+    const before = events[events.length - k - 1]!
+    length += ticks(p.event.duration)
+    if (length > pickup || p.measure !== last.measure || before.measure !== last.measure) return 0
+    const held = !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration)
+    if (length === pickup) return held && ticks(last.measure.length) === ticks(last.measure.full) ? k : 0
+  }
+  return 0
 }

@@ -10,16 +10,15 @@ const MOST = 4
 export function groupParts(phrases: readonly Stretch[]): number[] {
   const n = phrases.length
   if (n < 4) return [n]
-  for (const size of [2, 4, 1]) {
+  for (const size of [2, 4]) {
     if (size * 2 > n || n % size !== 0) continue
-    if (size === 1) break
     const groups = Array.from({ length: n / size }, (_, i) => phrases.slice(i * size, (i + 1) * size))
     const returns = groups.filter((g, i) => i > 0 && groups.slice(0, i).some(h => likeGroups(g, h) >= AGAIN))
     // At once, or often enough to carry the form.
     const adjacent = groups.some((g, i) => i > 0 && likeGroups(g, groups[i - 1]!) >= AGAIN)
     if (adjacent || returns.length * 3 >= groups.length) return groups.map(g => g.length)
   }
-  if (n <= MOST || n < 2 * MOST) return [n]
+  if (n < 2 * MOST) return [n]
   const whole = Math.floor(n / MOST)
   return Array.from({ length: whole }, (_, i) => (i === whole - 1 ? n - MOST * (whole - 1) : MOST))
 }
