@@ -16,18 +16,27 @@ export type Draft = z.infer<typeof draftSchema>
 
 const key = (tuneId: string) => `nokta.draft.${tuneId}`
 
-/** False when the browser has no room for it: the page then says that the work is not safe yet. */
-export function keepDraft(tuneId: string, draft: Draft, storage: Storage = localStorage): boolean {
+/** The browser's storage; null where it is barred (asking for it throws there). */
+function ownStorage(): Storage | null {
   try {
-    storage.setItem(key(tuneId), JSON.stringify(draft))
-    return true
+    return localStorage
+  } catch {
+    return null
+  }
+}
+
+/** False when the browser has no room for it: the page then says that the work is not safe yet. */
+export function keepDraft(tuneId: string, draft: Draft, storage = ownStorage()): boolean {
+  try {
+    storage?.setItem(key(tuneId), JSON.stringify(draft))
+    return storage !== null
   } catch {
     return false
   }
 }
 
-export function findDraft(tuneId: string, storage: Storage = localStorage): Draft | null {
-  const text = storage.getItem(key(tuneId))
+export function findDraft(tuneId: string, storage = ownStorage()): Draft | null {
+  const text = storage?.getItem(key(tuneId)) ?? null
   if (text === null) return null
   try {
     const result = draftSchema.safeParse(JSON.parse(text))
@@ -37,4 +46,4 @@ export function findDraft(tuneId: string, storage: Storage = localStorage): Draf
   }
 }
 
-export const dropDraft = (tuneId: string, storage: Storage = localStorage) => storage.removeItem(key(tuneId))
+export const dropDraft = (tuneId: string, storage = ownStorage()) => storage?.removeItem(key(tuneId))

@@ -1,0 +1,44 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { dropDraft, findDraft, keepDraft, type Draft } from './drafts'
+import { madeUpStorage } from './testing'
+
+const source = 'X:1\nT:Kept\nK:G\nG A B |\n'
+const draft: Draft = {
+  tuneVersion: 3,
+  source,
+  tune: readAbc(source).tunes[0]!.tune,
+  arrangements: [{ id: 'a', version: 1, arrangement: newArrangement('viola', 'full', 'As written') }],
+}
+afterEach(() => void vi.unstubAllGlobals())
+
+describe('drafts', () => {
+  it('gives back what was kept, tune by tune, until it is dropped', () => {
+    const storage = madeUpStorage()
+    expect(keepDraft('t', draft, storage)).toBe(true)
+    expect(findDraft('t', storage)).toEqual(draft)
+    expect(findDraft('u', storage)).toBeNull()
+    dropDraft('t', storage)
+    expect(findDraft('t', storage)).toBeNull()
+  })
+
+  it('takes no draft for one that is damaged or of another shape', () => {
+    const storage = madeUpStorage()
+    storage.setItem('nokta.draft.t', '{"tuneVersion":3,')
+    expect(findDraft('t', storage)).toBeNull()
+    storage.setItem('nokta.draft.t', '{"tuneVersion":"three"}')
+    expect(findDraft('t', storage)).toBeNull()
+  })
+
+  it('says that the work is not safe when the storage is full or barred, and goes on', () => {
+    const full = { ...madeUpStorage(), setItem: () => { throw new Error('full') } } // prettier-ignore
+    expect(keepDraft('t', draft, full)).toBe(false)
+    vi.stubGlobal('localStorage', madeUpStorage())
+    expect(keepDraft('t', draft)).toBe(true)
+    Object.defineProperty(globalThis, 'localStorage', { configurable: true, get: () => { throw new Error('barred') } }) // prettier-ignore
+    expect(keepDraft('t', draft)).toBe(false)
+    expect(findDraft('t')).toBeNull()
+    expect(() => dropDraft('t')).not.toThrow()
+  })
+})
