@@ -1,8 +1,11 @@
 /** `npm run bench:hand`: how far the fingers agree with a teacher's, note by note and passage by passage, for each instrument and each rule. */
+import { CHOICES } from '#core/fingering/goldens/choices'
+import { HELD } from '#core/fingering/goldens/held'
 import { PASSAGES, type Passage } from '#core/fingering/goldens/passages'
 import { fingered, placesOf } from '#core/fingering/testing'
 
-const results = PASSAGES.map(passage => {
+const ALL = [...PASSAGES, ...CHOICES, ...HELD]
+const results = ALL.map(passage => {
   const found = fingered(passage.abc, passage.options)
   const [wanted, got] = [placesOf(passage.fingers), placesOf(found)]
   const right = wanted.filter((w, i) => got[i] === w).length
@@ -19,6 +22,9 @@ function line(name: string, of: (p: Passage) => boolean) {
 
 console.log('      of notes      whole')
 for (const id of ['violin', 'viola', 'cello', 'bass']) line(id, p => p.options.instrument === id)
-for (const rule of new Set(PASSAGES.map(p => p.rule))) line(rule, p => p.rule === rule)
-line(`all ${PASSAGES.length}`, () => true)
+for (const rule of new Set(ALL.map(p => p.rule))) line(rule, p => p.rule === rule)
+line('frames and scales', p => PASSAGES.includes(p))
+line('real choices', p => CHOICES.includes(p))
+line('held back', p => HELD.includes(p))
+line(`all ${ALL.length}`, () => true)
 for (const r of results.filter(x => !x.whole)) console.log(`\n${r.passage.name}\n  teacher  ${r.passage.fingers}\n  found    ${r.found}\n  ${r.passage.why}`) // prettier-ignore

@@ -17,6 +17,8 @@ import { slurredToPrevious } from '#core/fingering/tones'
 import type { Finding } from '#core/findings/finding'
 import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
+import { togetherOf } from '#core/fingering/together'
+import type { HandOptions } from '#core/instruments/hands'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning, tuningFindings } from '#core/instruments/tunings'
 import { defaultTempo, type Tempo } from '#core/music/metre'
@@ -47,7 +49,12 @@ export interface Derived {
 export interface DeriveCache {
   key?: string
   tune?: Tune
-  laidOut?: { readonly problem: FingeringProblem; readonly tune: Tune; readonly octave: number }
+  laidOut?: {
+    readonly problem: FingeringProblem
+    readonly found: Form
+    readonly tune: Tune
+    readonly octave: number
+  }
   solved?: Fingering
   /** Costs that an edited tune shares with the one before. */
   edges?: EdgeCache
@@ -61,16 +68,27 @@ const OWN_CLEFS: Readonly<Record<InstrumentId, readonly Clef[]>> = {
 export const isWrittenFor = (tune: Tune, id: InstrumentId) =>
   tune.instrument ? tune.instrument === id : OWN_CLEFS[id].includes(tune.clef)
 
+/** Vibrating string length in mm: a measured one wins. */
+export const stringLength = (r: Pick<Arrangement, 'instrument' | 'size' | 'measured'>) =>
+  r.measured ?? sizeOf(r.instrument, r.size).string
+
+/** What an arrangement says of the hand. */
+export const handOptions = (r: Arrangement): HandOptions => ({
+  bassHand: r.schools.bassHand,
+  ...(r.schools.reach !== 'cost' && { reach: r.schools.reach }),
+})
+
 function fingeringOptions(tune: Tune, recipe: Arrangement, joined: ReadonlySet<string>): FingeringOptions {
-  const size = sizeOf(recipe.instrument, recipe.size)
   return {
     instrument: recipe.instrument,
-    length: size.string,
+    length: stringLength(recipe),
     tuning: recipe.tuning ?? homeTuning(recipe.instrument),
     open: recipe.schools.open,
     tempo: recipe.tempo ?? tune.tempo ?? defaultTempo(tune.metre),
     ...(recipe.level !== null && { level: recipe.level }),
-    hand: { bassHand: recipe.schools.bassHand },
+    hand: handOptions(recipe),
+    ...(recipe.span !== null && { span: recipe.span }),
+    rules: recipe.passages,
     joined,
   }
 }
@@ -151,31 +169,29 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
     phraseNames: {},
     plan: null,
     known: [],
-    pins: recipe.pins.joins,
+    pins: { ...recipe.pins, fingers: {}, strokes: {} },
   })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
     cache.edges ??= newEdgeCache()
-    const problem = fingeringProblem(
-      arranged.tune,
-      fingeringOptions(arranged.tune, recipe, joined),
-      cache.edges,
-    )
-    Object.assign(cache, { key, tune, laidOut: { problem, ...arranged } })
+    const options = fingeringOptions(arranged.tune, recipe, joined)
+    const { boundaries, kin } = recipe.pins
+    const found = analyseForm(arranged.tune, { boundaries, kin, tempo: options.tempo })
+    const problem = fingeringProblem(arranged.tune, { ...options, together: togetherOf(found) }, cache.edges)
+    Object.assign(cache, { key, tune, laidOut: { problem, found, ...arranged } })
   }
   cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)
   return assemble(cache.laidOut!, recipe, joined, cache.solved)
 }
 
 function assemble(
-  { problem, tune, octave }: NonNullable<DeriveCache['laidOut']>,
+  { problem, found, tune, octave }: NonNullable<DeriveCache['laidOut']>,
   recipe: Arrangement,
   joined: ReadonlySet<string>,
   fingering: Fingering,
 ): Derived {
   const { tempo } = problem.options
   const shifts = shiftsOf(fingering)
-  const found = analyseForm(tune, { boundaries: recipe.pins.boundaries, kin: recipe.pins.kin, tempo })
   const bowing = bowTune(tune, {
     partOf: index => found.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
     tempo,

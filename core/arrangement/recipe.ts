@@ -16,12 +16,32 @@ export const fingerPinSchema = z
   })
   .readonly()
 
+/** A rule for a stretch of the tune: from one event to another, both included. */
+export const passageRuleSchema = z
+  .object({
+    from: z.string().min(1).max(60),
+    to: z.string().min(1).max(60),
+    rule: z.discriminatedUnion('kind', [
+      /** Stay on this string; 0 is the highest. */
+      z.object({ kind: z.literal('string'), string: z.int().min(0).max(4) }),
+      z.object({ kind: z.literal('noOpen') }),
+      z.object({ kind: z.literal('noFourth') }),
+      /** The hand stays where it is: at this anchor (semitones above the open string), or where it lies best. */
+      z.object({ kind: z.literal('position'), anchor: z.int().min(1).max(21).nullable() }),
+      z.object({ kind: z.literal('sound'), sound: z.enum(['clear', 'round', 'ringing', 'covered']) }),
+    ]),
+  })
+  .readonly()
+export type PassageRule = z.infer<typeof passageRuleSchema>
+
 export const schoolsSchema = z
   .object({
     open: z.enum(['first', 'cost', 'fourth']),
     bow: z.enum(['down', 'as-it-comes']),
     bassHand: z.enum(['1-2-4', '1-2-3-4']),
     strings: z.enum(['letters', 'numbers']),
+    /** Cello: rather shift, or rather open the hand. */
+    reach: z.enum(['cost', 'shift', 'extend']).default('cost'),
   })
   .readonly()
 
@@ -39,6 +59,10 @@ export const arrangementSchema = z
     octave: z.union([z.literal('auto'), z.int().min(-4).max(4)]),
     level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]).nullable(),
     tempo: tempoSchema.nullable(),
+    /** Vibrating string length in mm as measured; null is the size's usual one. */
+    measured: z.number().min(100).max(1500).nullable().default(null),
+    /** The learner's reach from 1 to 4 in mm; null when nobody measured it. */
+    span: z.number().min(20).max(260).nullable().default(null),
     schools: schoolsSchema,
     pins: z
       .object({
@@ -54,6 +78,8 @@ export const arrangementSchema = z
         kin: z.record(id, id.nullable()).default({}),
       })
       .readonly(),
+    /** Rules for stretches of the tune, the earlier ones first in right. */
+    passages: z.array(passageRuleSchema).max(200).readonly().default([]),
     /** The teacher's names for phrases, by the id of their first event. */
     phraseNames: z.record(id, z.string().max(80)),
     /** How the tune is taught: the order of its phrases, steps left out, a line to sing by the phrase's first event. */
@@ -74,7 +100,13 @@ export type Arrangement = z.infer<typeof arrangementSchema>
 export type Schools = z.infer<typeof schoolsSchema>
 export type Pins = Arrangement['pins']
 
-export const DEFAULT_SCHOOLS: Schools = { open: 'cost', bow: 'down', bassHand: '1-2-4', strings: 'letters' }
+export const DEFAULT_SCHOOLS: Schools = {
+  open: 'cost',
+  bow: 'down',
+  bassHand: '1-2-4',
+  strings: 'letters',
+  reach: 'cost',
+}
 export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {}, kin: {} }
 
 /** A recipe with every choice at its default. */
@@ -89,8 +121,11 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
     octave: 'auto',
     level: null,
     tempo: null,
+    measured: null,
+    span: null,
     schools: DEFAULT_SCHOOLS,
     pins: NO_PINS,
+    passages: [],
     phraseNames: {},
     plan: { order: 'written', left: [], lines: {} },
     known: [],

@@ -2,6 +2,8 @@
  * Problems and findings are data: a code, a place, values. The sentence is made in one place per language
  * (findings/english.ts). A mend is a small edit of the recipe that answers the finding.
  */
+import type { Key } from '#core/music/key'
+
 export type Severity = 'error' | 'warning' | 'note'
 
 export interface Where {
@@ -36,6 +38,12 @@ export type Mend =
       readonly what: 'finger' | 'stroke'
       readonly label: string
     }
+  | {
+      readonly kind: 'dropRule'
+      /** Index of the passage rule in the recipe. */ readonly index: number
+      readonly label: string
+    }
+  | { readonly kind: 'key'; readonly key: Key; readonly label: string }
   | { readonly kind: 'octave'; readonly octave: number; readonly label: string }
 
 export const finding = (

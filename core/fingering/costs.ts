@@ -1,34 +1,41 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
-import { HOME_ANCHOR, type Finger } from '#core/instruments/hands'
+import { ANCHOR_COSTS, HOME_ANCHOR, type Finger, type HandOptions } from '#core/instruments/hands'
 import type { Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
 import type { Tone } from './tones'
-import { hurry, SUSTAINED, WEIGHTS as W } from './weights'
+import { COMFORTABLE, hurry, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
-  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'substitution',
+  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'substitution', 'consistency', 'sound',
 ] as const // prettier-ignore
 export type Component = (typeof COMPONENTS)[number]
 /** Costs by component, in the order of {@link COMPONENTS}. */
 export type Costs = Float64Array
 
-const AT = Object.fromEntries(COMPONENTS.map((c, i) => [c, i])) as Record<Component, number>
+export const AT = Object.fromEntries(COMPONENTS.map((c, i) => [c, i])) as Record<Component, number>
 
 export type OpenSchool = 'first' | 'cost' | 'fourth'
 
 export interface CostContext {
   readonly instrument: InstrumentId
   readonly openSchool: OpenSchool
+  readonly hand: HandOptions
   /** Millimetres from the nut to each anchor, by semitones. */
   readonly nutToAnchor: readonly Mm[]
 }
 
-export const costContext = (instrument: InstrumentId, length: Mm, openSchool: OpenSchool): CostContext => ({
+export const costContext = (
+  instrument: InstrumentId,
+  length: Mm,
+  openSchool: OpenSchool,
+  hand: HandOptions = {},
+): CostContext => ({
   instrument,
   openSchool,
+  hand,
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
 
@@ -38,21 +45,18 @@ export const costContext = (instrument: InstrumentId, length: Mm, openSchool: Op
  */
 function placeCost(instrument: InstrumentId, s: HandState): number {
   // Far up a lower string the tone is covered and the place hard to find: the next string has the note.
-  const far = s.lead.string > 0 ? W.farUp * Math.max(0, s.lead.offset - FAR_UP) : 0
+  const far = s.lead.string > 0 ? W.farUp * Math.max(0, s.lead.offset - farUp(instrument)) : 0
   const thumb = s.shape === 'thumb' ? W.thumb : 0
   return far + thumb + anchorCost(instrument, s.anchor)
 }
 
 function anchorCost(instrument: InstrumentId, h: Semitones): number {
-  if (h === HOME_ANCHOR) return 0
-  const upper = instrument === 'violin' || instrument === 'viola'
-  if (h === 1) return upper ? 0.2 : 0.08
-  const near = upper ? (h === 5 || h === 6 ? 0.2 : 0.25) : 0.1
-  return near + 0.04 * Math.max(0, h - 7)
+  const { landmarks, between } = ANCHOR_COSTS[instrument]
+  return (landmarks[h] ?? between) + 0.04 * Math.max(0, h - 7)
 }
 
-/** Semitones up a string that is not the highest, beyond which the place is far: a fifth, where the next string begins. */
-const FAR_UP = 7
+/** Semitones up a string that is not the highest, beyond which the place is far: as far as the next string is above. */
+const farUp = (instrument: InstrumentId) => (instrument === 'bass' ? 5 : 7)
 
 /** What an open string costs at a tone, by school: see {@link openCosts}. */
 export interface OpenCost {
@@ -86,26 +90,34 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
 }
 
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
-export function stateCost(ctx: CostContext, tone: Tone, open: OpenCost, s: HandState, out?: Costs): number {
+export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
+  const open = s.shape === 'extended' || s.shape === 'back'
+  const finger = open
+    ? s.cost + reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0)
+    : s.cost
   const place = allOpen ? 0 : placeCost(ctx.instrument, s)
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
-    openCost = open[ctx.openSchool]
+    openCost = school[ctx.openSchool]
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first') sustained = W.sustainedOpen
   }
   if (out) {
     out[AT.place]! += place
-    out[AT.finger]! += s.cost
+    out[AT.finger]! += finger
     out[AT.open]! += openCost
     out[AT.sustained]! += sustained
   }
-  return place + s.cost + openCost + sustained
+  return place + finger + openCost + sustained
 }
+
+/** What each note in an open hand costs more, or less, by the cello school. */
+const reachSchool = ({ reach }: HandOptions) =>
+  reach === 'shift' ? W.openHandShift : reach === 'extend' ? W.openHandExtend : 0
 
 /** The first state of a line: beginning away from home wants a reason. */
 export function startCost(s: HandState, out?: Costs): number {
-  const cost = s.anchor === HOME_ANCHOR ? 0 : W.startAway + 0.05 * Math.abs(s.anchor - HOME_ANCHOR)
+  const cost = s.anchor === HOME_ANCHOR ? 0 : W.startAway + W.startFar * Math.abs(s.anchor - HOME_ANCHOR)
   if (out) out[AT.place]! += cost
   return cost
 }
@@ -114,6 +126,8 @@ export function startCost(s: HandState, out?: Costs): number {
 export interface Gap {
   /** Seconds from the start of the first tone to the start of the second. */
   readonly seconds: number
+  /** Seconds the hand is free before the second tone when the first is open: the open strings before it count too. */
+  readonly free: number
   /** 0 for an easy pace, 1 for the quickest. */
   readonly quick: number
   readonly rest: number
@@ -124,10 +138,12 @@ export interface Gap {
   readonly sameNotes: boolean
 }
 
-export function gapBetween(a: Tone, b: Tone): Gap {
+/** @param openRun seconds of the tones just before `a` that may be open as well, one after another */
+export function gapBetween(a: Tone, b: Tone, openRun = 0): Gap {
   const sounds = (t: Tone) => t.heads.map(h => h.sounding).join()
   return {
     seconds: a.seconds + a.restAfter,
+    free: a.seconds + a.restAfter + openRun,
     quick: hurry(a.seconds + a.restAfter),
     rest: a.restAfter,
     slurred: a.slurredOn,
@@ -172,8 +188,12 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   const [from, to] = [a.lead.finger, b.lead.finger]
   // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
   if (to === 0) return W.shift + 0.3
-  const speed = Math.min(4, mm / Math.max(0.05, gap.seconds) / 300)
+  const seconds = from === 0 ? gap.free : gap.seconds
+  const speed = Math.min(4, Math.max(0, mm / Math.max(0.05, seconds) / COMFORTABLE - 1))
   let cost = W.shift + W.shiftDistance * Math.sqrt(mm / 100) + W.shiftSpeed * speed
+  // The first finger tells the hand where it is; another one lands on trust.
+  if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing
+  if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving
   if (from === to) cost += W.sameFinger + W.sameFingerQuick * quick
   if (gap.slurred && from !== 0) cost += W.shiftSlurred
   if (Math.abs(gap.interval) === 1 && from !== 0) cost += W.halfStepShift

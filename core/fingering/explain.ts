@@ -2,7 +2,7 @@
 import type { Finger } from '#core/instruments/hands'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
-import { COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
+import { AT, COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
 import type { Fingering, FingeringProblem } from './fingering'
 import { pathThrough } from './lattice'
 
@@ -78,6 +78,8 @@ export function costAt(problem: FingeringProblem, path: readonly number[], i: nu
   const { context, tones, states, gaps, open } = problem
   const s = states[i]![path[i]!]!
   stateCost(context, tones[i]!, open[i]!, s, out)
+  out[AT.sound]! += problem.sound[i]?.[path[i]!] ?? 0
+  out[AT.consistency]! += problem.consistency[i]?.[path[i]!] ?? 0
   if (i === 0) startCost(s, out)
   else transitionCost(context, states[i - 1]![path[i - 1]!]!, s, gaps[i - 1]!, out)
 }
@@ -104,6 +106,8 @@ const WORSE: Record<Component, string> = {
   stretch: 'would stretch the hand',
   handShape: 'would open or close the hand again',
   substitution: 'would change finger on the same note',
+  consistency: 'would finger the same note otherwise than nearby',
+  sound: 'would not have the sound wished for here',
 }
 
 export const fingerText = (finger: Finger, letter: string) =>

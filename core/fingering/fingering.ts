@@ -7,6 +7,7 @@ import { framesOf, type Finger, type HandOptions, type MarkKind } from '#core/in
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import { positionName } from '#core/instruments/positions'
 import type { Tuning } from '#core/instruments/tunings'
+import type { PassageRule } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
 import type { Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
@@ -15,8 +16,10 @@ import type { HandState, HeadPlace } from './candidates'
 import {
   costContext, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Gap, type OpenCost, type OpenSchool,
 } from './costs' // prettier-ignore
+import { consistencyCosts, type Together } from './consistency'
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
 import { playable, type StateSet } from './states'
+import { allows, anchorsFor, ruled, soundCost, type Ruled } from './rules'
 import { tonesOf, type Tone } from './tones'
 
 export interface FingeringOptions {
@@ -29,12 +32,19 @@ export interface FingeringOptions {
   readonly hand?: HandOptions
   /** Ids of events slurred to the one before; the tune's own slurs when absent. */
   readonly joined?: ReadonlySet<string>
+  /** The learner's reach from 1 to 4 in mm, where it was measured. */
+  readonly span?: Mm
+  /** The teacher's rules for stretches of the tune. */
+  readonly rules?: readonly PassageRule[]
+  /** Phrases and their kin, for the same fingers where the same notes return; one phrase when absent. */
+  readonly together?: Together
 }
 
-/** What the teacher has fixed at a note: a string (0 is the highest), a finger, or both. */
+/** What the teacher has fixed at a note: a string (0 is the highest), a finger, the place of the hand. */
 export interface FingerPin {
-  readonly string?: number
-  readonly finger?: Finger
+  readonly string?: number | undefined
+  readonly finger?: Finger | undefined
+  readonly anchor?: Semitones | undefined
 }
 export type FingerPins = Readonly<Record<string, FingerPin>>
 
@@ -63,6 +73,11 @@ export interface FingeringProblem {
   readonly states: readonly (readonly HandState[])[]
   readonly gaps: readonly Gap[]
   readonly open: readonly OpenCost[]
+  readonly rules: readonly Ruled[]
+  /** What each state costs for the sound wished for, where one is. */
+  readonly sound: readonly (Float64Array | undefined)[]
+  /** What each state costs for being fingered otherwise than its like; part of the lattice's own costs. */
+  readonly consistency: readonly (Float64Array | undefined)[]
   readonly lattice: Lattice
   readonly findings: readonly Finding[]
 }
@@ -85,21 +100,68 @@ export function fingeringProblem(
 ): FingeringProblem {
   const { writtenAbove } = INSTRUMENTS[options.instrument]
   const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
-  const context = costContext(options.instrument, options.length, options.open)
+  const context = costContext(options.instrument, options.length, options.open, options.hand)
   const { tones, sets, findings } = playable(all, options, context)
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
   const open = tones.map((_, i) => openCosts(tones, i, fourthInFrame))
-  const gaps = tones.slice(1).map((t, i) => gapBetween(tones[i]!, t))
+  const gaps = gapsOf(tones, sets)
   const unary = sets.map((set, i) =>
     Float64Array.from(
       set.states,
       s => stateCost(context, tones[i]!, open[i]!, s) + (i === 0 ? startCost(s) : 0),
     ),
   )
-  const lattice = { unary, edges: edgesBetween(context, sets, gaps, known) }
-  return { options, context, tones, states: sets.map(s => s.states), gaps, open, lattice, findings }
+  const states = sets.map(s => s.states)
+  const rules = ruled(options.rules ?? [], tones)
+  const sound = soundCosts(states, rules, options.tuning)
+  sound.forEach((costs, i) => costs?.forEach((c, k) => (unary[i]![k]! += c)))
+  const edges = edgesBetween(context, sets, gaps, known)
+  const consistency = consistencyCosts(
+    tones.map(t => t.id),
+    states,
+    solveLattice({ unary, edges }),
+    options.together ?? {},
+  )
+  consistency.forEach((costs, i) => costs?.forEach((c, k) => (unary[i]![k]! += c)))
+  return {
+    options,
+    context,
+    tones,
+    states,
+    gaps,
+    open,
+    rules,
+    sound,
+    consistency,
+    lattice: { unary, edges },
+    findings,
+  }
+}
+
+function soundCosts(
+  states: FingeringProblem['states'],
+  rules: readonly Ruled[],
+  tuning: Tuning,
+): (Float64Array | undefined)[] {
+  const out: (Float64Array | undefined)[] = new Array(states.length)
+  for (const { rule, from, to } of rules) {
+    if (rule.kind !== 'sound') continue
+    for (let i = from; i <= to; i++)
+      out[i] = Float64Array.from(states[i]!, s => soundCost(rule.sound, s, tuning))
+  }
+  return out
+}
+
+/** While open strings sound one after another the hand is free all that time. */
+function gapsOf(tones: readonly Tone[], sets: readonly StateSet[]): Gap[] {
+  let openRun = 0
+  return tones.slice(1).map((t, i) => {
+    const gap = gapBetween(tones[i]!, t, openRun)
+    openRun = sets[i]!.open ? openRun + gap.seconds : 0
+    return gap
+  })
 }
 
 /** Costs between two groups of states by what they are made of: an edited tune keeps those of all that stayed. */
@@ -119,7 +181,7 @@ function edgesBetween(
   known: EdgeCache,
 ): Float64Array[] {
   if (known.edges.size > MOST_EDGES) known.edges.clear()
-  const about = [context.instrument, context.openSchool, context.nutToAnchor[12]].join()
+  const about = [context.instrument, context.openSchool, context.nutToAnchor[12], context.hand.reach].join()
   const names = new Map<StateSet, number>()
   const nameOf = (set: StateSet): number => {
     const own = names.get(set)
@@ -132,7 +194,16 @@ function edgesBetween(
   }
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = [about, nameOf(from), nameOf(to), gap.seconds, gap.rest, gap.slurred, gap.strong].join('|')
+    const key = [
+      about,
+      nameOf(from),
+      nameOf(to),
+      gap.seconds,
+      gap.free,
+      gap.rest,
+      gap.slurred,
+      gap.strong,
+    ].join('|')
     const found = known.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)
@@ -156,7 +227,8 @@ export function solveFingering(
   before?: Fingering,
 ): Fingering {
   const findings = [...problem.findings]
-  const filter = pinFilter(problem, pins, findings)
+  const pinned = pinFilter(problem, pins, findings)
+  const filter = ruleFilter(problem, pinned, findings)
   const known = before?.problem === problem ? { tables: before.tables, allowed: before.filter } : undefined
   const tables = solveLattice(problem.lattice, filter, known)
   const notes = problem.tones.flatMap((tone, i) =>
@@ -169,12 +241,15 @@ export const meetsPin = (p: HeadPlace, pin: FingerPin) =>
   (pin.string === undefined || pin.string === p.string) &&
   (pin.finger === undefined || pin.finger === p.finger)
 
+const meetsAll = (s: HandState, own: readonly (FingerPin | undefined)[]) =>
+  s.places.every(p => meetsPin(p, own[p.head] ?? {})) &&
+  own.every(pin => pin?.anchor === undefined || pin.anchor === s.anchor)
+
 function pinFilter(problem: FingeringProblem, pins: FingerPins, findings: Finding[]): Filter {
   return problem.tones.map((tone, i) => {
     const own = tone.heads.map(h => pins[h.id])
     if (own.every(p => p === undefined)) return undefined
-    const meets = (s: HandState) => s.places.every(p => meetsPin(p, own[p.head] ?? {}))
-    const mask = Uint8Array.from(problem.states[i]!, s => (meets(s) ? 1 : 0))
+    const mask = Uint8Array.from(problem.states[i]!, s => (meetsAll(s, own) ? 1 : 0))
     if (mask.includes(1)) return mask
     const pin = own.find(p => p !== undefined)!
     const mend = {
@@ -194,6 +269,66 @@ function pinFilter(problem: FingeringProblem, pins: FingerPins, findings: Findin
     )
     return undefined
   })
+}
+
+/**
+ * The pins' filter narrowed by the rules, one after another. A rule that leaves nothing at a note is waived there and told: the pin on the note,
+ * or the rule before, goes first.
+ */
+function ruleFilter(problem: FingeringProblem, pinned: Filter, findings: Finding[]): Filter {
+  if (problem.rules.length === 0) return pinned
+  const filter = [...pinned]
+  for (const r of problem.rules) {
+    const rule =
+      r.rule.kind === 'position' && r.rule.anchor === null
+        ? { ...r.rule, anchor: bestAnchor(problem, filter, r) }
+        : r.rule
+    let [waived, clash] = [-1, false]
+    for (let i = r.from; i <= r.to; i++) {
+      const before = filter[i]
+      const own = Uint8Array.from(problem.states[i]!, s => (allows(rule, s) ? 1 : 0))
+      const mask = before ? own.map((x, k) => x & before[k]!) : own
+      if (mask.includes(1)) filter[i] = mask
+      else if (waived < 0) [waived, clash] = [i, own.includes(1)]
+    }
+    if (waived >= 0) findings.push(ruleFinding(problem, r, waived, clash))
+  }
+  return filter
+}
+
+/** Where the hand lies best when it may not move in a stretch; null when no place has all its notes. */
+function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number | null {
+  let best: { anchor: number; total: number } | null = null
+  for (const anchor of anchorsFor(problem.states, r)) {
+    const masks = [...filter]
+    for (let i = r.from; i <= r.to; i++) {
+      const before = filter[i]
+      masks[i] = Uint8Array.from(problem.states[i]!, (s, k) => s.anchor === anchor && (!before || before[k]) ? 1 : 0) // prettier-ignore
+    }
+    if (masks.some((m, i) => i >= r.from && i <= r.to && !m!.includes(1))) continue
+    const { total } = solveLattice(problem.lattice, masks)
+    if (!best || total < best.total) best = { anchor, total }
+  }
+  return best?.anchor ?? -1
+}
+
+function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: boolean): Finding {
+  const tone = problem.tones[i]!
+  const { letters } = INSTRUMENTS[problem.options.instrument]
+  const name = {
+    string: () => `stay on ${r.rule.kind === 'string' ? (letters[r.rule.string] ?? '?') : ''}`,
+    noOpen: () => 'no open string',
+    noFourth: () => 'no fourth finger',
+    position: () => 'one position',
+    sound: () => 'sound',
+  }[r.rule.kind]()
+  return finding(
+    clash ? 'finger.pinsContradict' : 'finger.ruleUnmet',
+    'warning',
+    { measure: tone.measure, note: tone.id },
+    { rule: name, pitch: formatPitch(tone.heads.at(-1)!.pitch) },
+    [{ kind: 'dropRule', index: r.index, label: 'Take the rule off' }],
+  )
 }
 
 function pinValues({ options }: FingeringProblem, tone: Tone, pin: FingerPin) {

@@ -4,9 +4,9 @@
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
-import { missingSkill } from '#core/levels/levels'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
+import { outOfBounds } from './limits'
 import { stateCost, type CostContext } from './costs'
 import type { FingeringOptions } from './fingering'
 import type { Tone } from './tones'
@@ -18,6 +18,8 @@ const STATES_KEPT = 20
 export interface StateSet {
   readonly index: number
   readonly states: readonly HandState[]
+  /** May be played on open strings alone. */
+  readonly open: boolean
   /** Why the level has none of them; they are kept all the same. */
   readonly missing: string | null
 }
@@ -39,8 +41,9 @@ export function playable(all: readonly Tone[], options: FingeringOptions, contex
     const key = keyOf(tone)
     const found = known.get(key)
     if (found) return found
-    const { states, missing } = withinLevel(candidates(tone, hand, anchors), options)
-    const made = { index: known.size, states: prune(states, tone, context), missing }
+    const { states, missing } = withinLimits(candidates(tone, hand, anchors), options)
+    const open = states.some(s => s.places.every(p => p.finger === 0))
+    const made = { index: known.size, states: prune(states, tone, context), open, missing }
     known.set(key, made)
     return made
   }
@@ -51,7 +54,7 @@ export function playable(all: readonly Tone[], options: FingeringOptions, contex
     const [tone, set] = holdable(given, setOf, options, findings)
     if (set.states.length === 0) findings.push(offTheInstrument(tone, options))
     else {
-      if (set.missing) findings.push(levelFinding(tone, set.missing, options))
+      if (set.missing) findings.push(limitFinding(tone, set.missing, options))
       tones.push(tone)
       sets.push(set)
     }
@@ -92,34 +95,27 @@ function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Fi
       })
 }
 
-const levelFinding = (tone: Tone, why: string, { level }: FingeringOptions) =>
-  finding(
-    'finger.levelReach',
-    'warning',
-    { measure: tone.measure, note: tone.id },
-    {
-      pitch: formatPitch(tone.heads.at(-1)!.pitch),
-      level: level!,
-      why,
-    },
-  )
+const limitFinding = (tone: Tone, why: string, { level }: FingeringOptions) => {
+  const where = { measure: tone.measure, note: tone.id }
+  const pitch = formatPitch(tone.heads.at(-1)!.pitch)
+  return why.includes(' mm ')
+    ? finding('finger.spanReach', 'warning', where, { pitch, why })
+    : finding('finger.levelReach', 'warning', where, { pitch, level: level!, why })
+}
 
-/** A level is a hard limit; where it leaves nothing, the notes keep their places and the reason is told. */
-function withinLevel(
+/** Level and span are hard limits; where they leave nothing, the notes keep their places and the reason is told. */
+function withinLimits(
   list: readonly HandState[],
-  { level, instrument }: FingeringOptions,
+  options: FingeringOptions,
 ): { states: readonly HandState[]; missing: string | null } {
-  if (level === undefined || list.length === 0) return { states: list, missing: null }
-  const reason = (s: HandState) =>
-    s.places
-      .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
-      .find(w => w !== null) ?? null
-  const allowed = list.filter(s => reason(s) === null)
+  if ((options.level === undefined && !options.span) || list.length === 0)
+    return { states: list, missing: null }
+  const allowed = list.filter(s => outOfBounds(s, options) === null)
   if (allowed.length > 0) return { states: allowed, missing: null }
   const nearest = list.reduce((a, b) =>
     b.cost + Math.abs(b.anchor - 2) < a.cost + Math.abs(a.anchor - 2) ? b : a,
   )
-  return { states: list, missing: reason(nearest) }
+  return { states: list, missing: outOfBounds(nearest, options) }
 }
 
 /** Every school's open string is kept, so the ranking leaves the schools out. */

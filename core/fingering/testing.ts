@@ -17,6 +17,7 @@ export interface FingeredOptions {
   readonly tuning?: string
   readonly pins?: FingerPins
   readonly bassHand?: '1-2-4' | '1-2-3-4'
+  readonly extend?: 'shift' | 'extend'
 }
 
 export function tuneOf(abc: string, unit = '1/8'): Tune {
@@ -35,7 +36,7 @@ export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
     open: o.open ?? 'cost',
     tempo: parseTempo(o.tempo ?? '1/4=88')!,
     level: o.level,
-    hand: { bassHand: o.bassHand },
+    hand: { bassHand: o.bassHand, reach: o.extend },
   })
   return solveFingering(problem, o.pins)
 }

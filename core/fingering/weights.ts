@@ -6,23 +6,28 @@ export const WEIGHTS = {
   /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
   shift: 1.0,
   /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
-  shiftDistance: 0.6,
-  /** Per 300 mm/s of hand speed: what breaks first at tempo. */
-  shiftSpeed: 0.5,
+  shiftDistance: 0.9,
+  /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
+  shiftSpeed: 0.8,
   /** A slide under a slur is heard. */
   shiftSlurred: 0.35,
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
-  sameFinger: 0.25,
-  sameFingerQuick: 0.9,
+  sameFinger: 0.2,
+  sameFingerQuick: 0.7,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
-  halfStepShift: -0.2,
-  strongBeatShift: -0.1,
+  halfStepShift: -0.12,
+  strongBeatShift: -0.13,
   restShift: 0.5,
-  openShift: 0.65,
-  /** The hand begins away from home. */
+  openShift: 0.73,
+  /** Going up, the hand lands on another finger than the first. */
+  landing: 0.18,
+  /** Going down, it leaves from another finger than the first: the fingers below were not used. */
+  leaving: 0.1,
+  /** The hand begins away from home; and each semitone further. */
   startAway: 0.6,
+  startFar: 0.05,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
-  crossing: 0.35,
+  crossing: 0.39,
   crossingQuick: 0.45,
   crossingSlurred: 1.35,
   /** A string is skipped. */
@@ -39,21 +44,32 @@ export const WEIGHTS = {
   /** Violin and viola: two notes whose fingers do not stand for their letters, as in a chromatic run. */
   letters: 0.55,
   /** Per semitone far up a lower string; and the thumb on the string. */
-  farUp: 0.12,
-  thumb: 0.5,
+  farUp: 0.16,
+  thumb: 0.15,
   /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
-  openHand: 0.4,
+  openHand: 0.5,
   openHandLate: 1.0,
-  closeHand: 0.2,
+  closeHand: 0.45,
   closeBack: 0.05,
+  /** Each note in an open hand, by school: rather shift, or rather reach. */
+  openHandShift: 2.5,
+  openHandExtend: -0.18,
+  /** Each note in an open hand away from first position, where it is learned late. */
+  openHandAway: 0.18,
+  /** The same note is fingered otherwise nearby: in this phrase, or in a phrase that is kin. */
+  otherInPhrase: 0.2,
+  otherInKin: 0.3,
   /** Another finger or string for the note just played. */
   substitution: 1.3,
   /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
-  weakPair: 0.12,
+  weakPair: 0.15,
   /** A long tone on an open string cannot be warmed. */
   sustainedOpen: 0.5,
+  /** A wished sound: each semitone from where the string sounds so, and an open string. */
+  soundStep: 0.16,
+  soundOpen: 0.6,
   /** School "open first". */
   openFirst: -1.6,
   /** School "by cost": an open string whose string nobody else needs here. */
@@ -68,6 +84,9 @@ export const WEIGHTS = {
 export const SUSTAINED = 1.5
 export const QUICK = 0.45
 export const QUICKEST = 0.12
+
+/** Millimetres a second at which a hand travels in comfort. */
+export const COMFORTABLE = 400
 
 /** 0 for an easy pace, 1 for the quickest. */
 export const hurry = (seconds: number) => Math.max(0, Math.min(1, (QUICK - seconds) / (QUICK - QUICKEST)))

@@ -30,25 +30,28 @@ export interface Frame {
 export interface HandOptions {
   /** Double bass: one finger a semitone instead of 1-2-4. */
   readonly bassHand?: '1-2-4' | '1-2-3-4'
+  /** Cello: rather shift than open the hand, or the other way round. */
+  readonly reach?: 'shift' | 'extend'
 }
 
 const r = (finger: Reach['finger'], from: Semitones, mark: MarkKind, cost: number, shape: Shape = 'plain'): Reach => ({
   finger, from, mark, cost, shape,
 }) // prettier-ignore
 
-/** Violin and viola: low and high places are ordinary; a stretched or gathered fourth finger is not. */
-const UPPER_STRINGS: readonly Frame[] = [
-  {
-    lowest: 1,
-    highest: 19,
-    reaches: [
-      r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
-      r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
-      r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.35),
-      r(4, 5, 'home', 0.55), r(4, 4, 'low', 0.65), r(4, 3, 'low', 0.85), r(4, 6, 'extended', 1.1),
-    ],
-  },
+/**
+ * Violin and viola: low and high places are ordinary; a stretched or gathered fourth finger is not. Near the nut the fourth finger reaches
+ * furthest and has the open string for a rival; further up it is the hand's ordinary end.
+ */
+const upperReaches = (fourth: number): readonly Reach[] => [
+  r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
+  r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
+  r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.35),
+  r(4, 5, 'home', fourth), r(4, 4, 'low', fourth + 0.1), r(4, 3, 'low', fourth + 0.3), r(4, 6, 'extended', fourth + 0.55),
 ] // prettier-ignore
+const UPPER_STRINGS: readonly Frame[] = [
+  { lowest: 1, highest: 2, reaches: upperReaches(0.55) },
+  { lowest: 3, highest: 19, reaches: upperReaches(0.3) },
+]
 
 /** Cello: closed and extended hand on the neck; 4 grows rare from 8 and stops at 10, where 1-2-3 span a third; thumb above. */
 const CELLO: readonly Frame[] = [
@@ -59,7 +62,7 @@ const CELLO: readonly Frame[] = [
       r(1, 0, 'home', 0), r(2, 1, 'home', 0), r(3, 2, 'home', 0), r(4, 3, 'home', 0.05),
       // The first finger stays where it is when the hand opens: the same place, but the hand need not close for it.
       r(1, 0, 'home', 0.08, 'extended'),
-      r(2, 2, 'extended', 0.3, 'extended'), r(3, 3, 'extended', 0.45, 'extended'), r(4, 4, 'extended', 0.35, 'extended'),
+      r(2, 2, 'extended', 0.12, 'extended'), r(3, 3, 'extended', 0.35, 'extended'), r(4, 4, 'extended', 0.17, 'extended'),
       r(1, -1, 'extended', 0.3, 'back'),
     ],
   },
@@ -84,8 +87,8 @@ const CELLO: readonly Frame[] = [
     lowest: 11,
     highest: 21,
     reaches: [
-      r('T', -2, 'home', 0.7, 'thumb'), r(1, 0, 'home', 0.5, 'thumb'), r(1, -1, 'low', 0.6, 'thumb'), r(2, 2, 'home', 0.5, 'thumb'),
-      r(2, 1, 'home', 0.5, 'thumb'), r(3, 3, 'home', 0.5, 'thumb'), r(3, 4, 'home', 0.6, 'thumb'),
+      r('T', -2, 'home', 0.2, 'thumb'), r(1, 0, 'home', 0.15, 'thumb'), r(1, -1, 'low', 0.25, 'thumb'), r(2, 2, 'home', 0.15, 'thumb'),
+      r(2, 1, 'home', 0.2, 'thumb'), r(3, 3, 'home', 0.15, 'thumb'), r(3, 4, 'home', 0.25, 'thumb'),
     ],
   },
 ] // prettier-ignore
@@ -94,8 +97,8 @@ const BASS_THUMB: Frame = {
   lowest: 12,
   highest: 21,
   reaches: [
-    r('T', -2, 'home', 0.7, 'thumb'), r(1, 0, 'home', 0.5, 'thumb'), r(2, 1, 'home', 0.5, 'thumb'), r(2, 2, 'home', 0.5, 'thumb'),
-    r(3, 3, 'home', 0.5, 'thumb'), r(3, 2, 'home', 0.6, 'thumb'),
+    r('T', -2, 'home', 0.2, 'thumb'), r(1, 0, 'home', 0.15, 'thumb'), r(2, 1, 'home', 0.2, 'thumb'), r(2, 2, 'home', 0.15, 'thumb'),
+    r(3, 3, 'home', 0.15, 'thumb'), r(3, 2, 'home', 0.25, 'thumb'),
   ],
 } // prettier-ignore
 
@@ -119,6 +122,25 @@ export function framesOf(id: InstrumentId, options: HandOptions = {}): readonly 
   if (id === 'cello') return CELLO
   if (id === 'bass') return options.bassHand === '1-2-3-4' ? BASS_FOUR : BASS
   return UPPER_STRINGS
+}
+
+/**
+ * How much of the reach from 1 to 4 lies between 1 and a finger, at the most a hand opens there. Relative measures of an ordinary hand; a
+ * learner's own reach scales them.
+ */
+export const FIRST_TO: Readonly<Record<Finger, number>> = { 0: 0, T: 0, 1: 0, 2: 0.6, 3: 0.9, 4: 1 }
+
+/**
+ * What a place of the hand costs for every note played there: first position is home; landmarks, where the hand meets the body or the neck's
+ * heel, are found by touch; the places between are found by ear alone. Keys are anchors; the rest costs `between`.
+ */
+export const ANCHOR_COSTS: Readonly<
+  Record<InstrumentId, { readonly landmarks: Readonly<Record<number, number>>; readonly between: number }>
+> = {
+  violin: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
+  viola: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
+  cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.04, 12: 0.04 }, between: 0.19 },
+  bass: { landmarks: { 1: 0.08, 2: 0, 5: 0.06, 7: 0.08 }, between: 0.09 },
 }
 
 /** Where the hand is at home when nothing asks for another place: first position. */

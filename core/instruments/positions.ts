@@ -42,3 +42,6 @@ export function positionName(at: PlaceOfHand): string {
 /** Position number of a bare anchor, by the white-key scale above an open string: 5 is third. */
 export const nearestPosition = (anchor: Semitones) =>
   [0, 0, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6, 7, 8, 8, 9, 9, 10, 11, 11, 12][anchor] ?? 12
+
+/** Places where a hand can stand, half position to the octave and beyond. */
+export const POSITION_ANCHORS: readonly Semitones[] = Array.from({ length: 21 }, (_, i) => i + 1)

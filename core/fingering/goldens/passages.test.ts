@@ -1,6 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { fingered, placesOf } from '../testing'
+import { CHOICES } from './choices'
+import { HELD } from './held'
 import { PASSAGES, type Passage } from './passages'
+
+const ALL = [...PASSAGES, ...CHOICES, ...HELD]
 
 /** Share of the notes of some passages with the teacher's finger on the teacher's string. */
 function agreement(list: readonly Passage[]): number {
@@ -13,10 +17,17 @@ function agreement(list: readonly Passage[]): number {
 
 describe('passages a teacher fingered', () => {
   it.each(['violin', 'viola', 'cello', 'bass'] as const)('agree above 0.95 on the %s', id => {
-    const own = PASSAGES.filter(p => p.options.instrument === id)
+    const own = ALL.filter(p => p.options.instrument === id)
     expect(own.length).toBeGreaterThan(2)
     expect(agreement(own)).toBeGreaterThan(0.95)
   })
   it('with a shift agree above 0.85', () =>
-    expect(agreement(PASSAGES.filter(p => p.rule === 'shift'))).toBeGreaterThan(0.85))
+    expect(agreement(ALL.filter(p => p.rule === 'shift'))).toBeGreaterThan(0.85))
+  it('that no weight was tuned on agree above 0.9', () => expect(agreement(HELD)).toBeGreaterThan(0.9))
+  it('are sixty or more, half of them for cello and bass, a fifth or more held back', () => {
+    expect(ALL.length).toBeGreaterThanOrEqual(60)
+    const low = ALL.filter(p => p.options.instrument === 'cello' || p.options.instrument === 'bass')
+    expect(low.length).toBeGreaterThanOrEqual(ALL.length / 2)
+    expect(HELD.length).toBeGreaterThanOrEqual(ALL.length / 5)
+  })
 })

@@ -1,14 +1,29 @@
 /**
- * Passages with the fingers a teacher would write and the reason, from the frames of each hand. Written before any weight is touched for them; more are to
- * come, and a part that is not tuned on.
+ * Passages with the fingers a teacher would write and the reason, from the frames of each hand. Written before any weight was touched for
+ * them; {@link CHOICES} hold the real choices, and `held.ts` those no weight is tuned on.
  */
 import type { FingeredOptions } from '../testing'
+
+export type Rule =
+  | 'home'
+  | 'low and high'
+  | 'extension'
+  | 'half position'
+  | 'shift'
+  | 'open or fourth'
+  | 'stay in position'
+  | 'stay on the string'
+  | 'shift or extend'
+  | 'block'
+  | 'double stop'
+  | 'chromatic'
+  | 'thumb'
 
 export interface Passage {
   readonly name: string
   /** Why a teacher fingers it so. */
   readonly why: string
-  readonly rule: 'home' | 'low and high' | 'extension' | 'half position' | 'shift'
+  readonly rule: Rule
   readonly options: FingeredOptions
   /** Key and notes in ABC, in eighths. */
   readonly abc: string

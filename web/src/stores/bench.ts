@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { Arrangement, Pins } from '#core/arrangement/recipe'
+import { mendRecipe, withPin } from '#core/arrangement/mend'
 import { newArrangement } from '#core/arrangement/recipe'
 import type { Finding, Mend } from '#core/findings/finding'
 import type { FingerPins } from '#core/fingering/fingering'
@@ -163,13 +164,10 @@ export const useBench = defineStore('bench', () => {
     )
   }
 
-  const editPins = (pins: Partial<Pins>) => edit({ pins: { ...recipe.value!.pins, ...pins } })
-
   /** Sets or (with undefined) takes away one entry of one kind of pin. */
   function pin<K extends keyof Pins>(kind: K, id: string, value: Pins[K][string] | undefined) {
     if (!recipe.value) return
-    const { [id]: _old, ...rest } = recipe.value.pins[kind] as Record<string, unknown>
-    editPins({ [kind]: value === undefined ? rest : { ...rest, [id]: value } })
+    edit({ pins: withPin(recipe.value.pins, kind, id, value) })
   }
 
   function step(move: typeof undoOf<Documents>) {
@@ -332,12 +330,7 @@ export const useBench = defineStore('bench', () => {
     if (first) select(first.id)
   }
 
-  function mend(m: Mend) {
-    if (m.kind === 'stroke') pin('strokes', m.note, m.direction)
-    else if (m.kind === 'join') pin('joins', m.note, m.slurred)
-    else if (m.kind === 'octave') edit({ octave: m.octave })
-    else pin(m.what === 'finger' ? 'fingers' : 'strokes', m.note, undefined)
-  }
+  const mend = (m: Mend) => recipe.value && edit(mendRecipe(recipe.value, m))
 
   function goTo(f: Finding) {
     const note = notes.value.find(n => n.event === f.where.note || n.id === f.where.note)

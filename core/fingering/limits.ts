@@ -1,0 +1,41 @@
+/** What a learner cannot do yet, or a hand not at all: hard limits, each with its reason. */
+import { travel } from '#core/instruments/geometry'
+import { FIRST_TO, type Finger } from '#core/instruments/hands'
+import { missingSkill } from '#core/levels/levels'
+import type { HandState } from './candidates'
+import type { FingeringOptions } from './fingering'
+
+/** A reach of more than this share of the learner's is told with the caution. */
+export const NEAR_LIMIT = 0.93
+
+/** What a state asks of the hand as a share of the learner's own reach from 1 to 4: over 1 is out of reach; 0 when nobody measured it. */
+export function shareOfSpan(s: HandState, { span, length }: FingeringOptions): number {
+  if (!span || s.shape === 'thumb') return 0
+  // Between the fingers of one state, and from where the first finger stands.
+  const stopped = s.places.filter(p => p.finger !== 0)
+  const first = { finger: 1 as Finger, offset: s.anchor }
+  const pairs = s.places.length > 1 ? stopped.flatMap(p => stopped.map(q => [p, q] as const)) : []
+  const fromFirst = stopped.map(p => [first, p] as const)
+  // The hand that reaches back still has its fourth finger where it was.
+  const back =
+    s.shape === 'back' ? [[stopped[0] ?? first, { finger: 4 as Finger, offset: s.anchor + 3 }] as const] : []
+  return Math.max(0, ...[...pairs, ...fromFirst, ...back].map(([p, q]) => {
+    const share = FIRST_TO[q.finger] - FIRST_TO[p.finger]
+    return share <= 0 ? 0 : travel(length, p.offset, q.offset) / (span * share)
+  })) // prettier-ignore
+}
+
+/** Why a state is out of bounds for this learner; null when it is not. */
+export function outOfBounds(s: HandState, options: FingeringOptions): string | null {
+  const { level, instrument } = options
+  const skill =
+    level === undefined
+      ? undefined
+      : s.places
+          .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
+          .find(w => w !== null)
+  if (skill) return skill
+  return shareOfSpan(s, options) > 1
+    ? `it is further than this hand reaches (${options.span} mm from 1 to 4)`
+    : null
+}
