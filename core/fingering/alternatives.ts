@@ -1,49 +1,114 @@
-/** Whole fingerings a teacher would call different, named by what they do. */
+/** Whole fingerings a teacher would call different, named by what they do; for the tune or for a stretch of it. */
 import { HOME_ANCHOR } from '#core/instruments/hands'
+import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
+import type { Component } from './costs'
+import { compare } from './explain'
 import type { Fingering } from './fingering'
-import { solveLattice } from './lattice'
+import { solveLattice, type Filter } from './lattice'
+import { anchorsFor } from './rules'
+
+/** Tones by index, both included. */
+export interface Stretch {
+  readonly from: number
+  readonly to: number
+}
 
 export interface WholeAlternative {
   readonly name: string
+  /** How much more the line costs. */
   readonly extra: number
-  /** String (0 the highest) and finger of each tone's leading note, by tone. */
+  /** What gets worse (positive) or better (negative), by component. */
+  readonly difference: Readonly<Partial<Record<Component, number>>>
+  /** The state of each tone. */
   readonly path: readonly number[]
   /** Indices of the tones that change. */
   readonly changed: readonly number[]
+  /** Tones at which the rule can't be kept; there it is waived. */
+  readonly waived: number
 }
 
-const KINDS: readonly { name: string; allows: (s: HandState) => boolean }[] = [
+interface Kind {
+  readonly name: string
+  readonly allows: (s: HandState) => boolean
+  /** Wanted for every tone of the stretch, or not at all. */
+  readonly strict?: boolean
+}
+
+const KINDS: readonly Kind[] = [
   { name: 'all in first position', allows: s => s.anchor === HOME_ANCHOR && s.shape === 'plain' },
   { name: 'no open strings', allows: s => s.places.every(p => p.finger !== 0) },
   { name: 'no fourth finger', allows: s => s.places.every(p => p.finger !== 4) },
   { name: 'open strings wherever they are', allows: s => s.places.some(p => p.finger === 0) },
 ]
 
-/** Up to `count` other solutions. Pins stay; a rule that a tone cannot keep is waived for that tone alone. */
-export function wholeAlternatives(f: Fingering, count = 3): WholeAlternative[] {
+/** Where a rule must be waived at more than this share of the tones it is no solution of its kind. */
+const MOST_WAIVED = 0.25
+
+/** A whole line is played on one string, or in one place, only when it is this short. */
+const SHORT = 40
+
+function kindsFor(f: Fingering, { from, to }: Stretch): Kind[] {
+  const { states, options } = f.problem
+  if (to - from >= SHORT) return [...KINDS]
+  const { letters } = INSTRUMENTS[options.instrument]
+  const strings = letters.map((letter, string) => ({
+    name: `all on the ${letter} string`,
+    allows: (s: HandState) => s.places.some(p => p.string === string),
+    strict: true,
+  }))
+  const places = anchorsFor(states, { from, to }).map(anchor => ({
+    name: 'without moving the hand',
+    allows: (s: HandState) => s.anchor === anchor,
+    strict: true,
+  }))
+  return [...KINDS, ...strings, ...places]
+}
+
+/** Up to `count` other solutions, the cheapest first and one for each name. Pins stay; outside `stretch` every state is free. */
+export function wholeAlternatives(f: Fingering, count = 3, stretch?: Stretch): WholeAlternative[] {
   const { problem, tables } = f
-  const lead = (path: readonly number[]) =>
-    path.map((s, i) => problem.states[i]![s]!.places.map(p => `${p.string}:${p.finger}`).join())
-  const seen = new Set([lead(tables.path).join(' ')])
-  const out: WholeAlternative[] = []
-  for (const { name, allows } of KINDS) {
-    const filter = problem.states.map((list, i) => {
-      const pinned = f.filter[i]
-      const mask = Uint8Array.from(list, (s, k) => (allows(s) && (!pinned || pinned[k]) ? 1 : 0))
-      return mask.includes(1) ? mask : pinned
-    })
-    const { path, total } = solveLattice(problem.lattice, filter)
-    const key = lead(path)
-    if (seen.has(key.join(' '))) continue
-    seen.add(key.join(' '))
-    const own = lead(tables.path)
-    out.push({
-      name,
-      extra: total - tables.total,
-      path,
-      changed: key.flatMap((k, i) => (k === own[i] ? [] : [i])),
-    })
+  if (problem.tones.length === 0) return []
+  const at = stretch ?? { from: 0, to: problem.tones.length - 1 }
+  const said = (path: readonly number[]) => path.map((s, i) => placesOf(problem.states[i]![s]!))
+  const own = said(tables.path)
+  const best = new Map<string, WholeAlternative>()
+  for (const kind of kindsFor(f, at)) {
+    const filter = filterFor(f, kind, at)
+    if (!filter) continue
+    const { path, total } = solveLattice(problem.lattice, filter.masks, { tables, allowed: f.filter })
+    const other = said(path)
+    const changed = other.flatMap((k, i) => (k === own[i] ? [] : [i]))
+    const extra = total - tables.total
+    if (changed.length === 0 || extra >= (best.get(kind.name)?.extra ?? Infinity)) continue
+    const { difference } = compare(problem, tables.path, path)
+    best.set(kind.name, { name: kind.name, extra, difference, path, changed, waived: filter.waived })
   }
-  return out.sort((a, b) => a.extra - b.extra).slice(0, count)
+  const seen = new Set<string>()
+  return [...best.values()]
+    .sort((a, b) => a.extra - b.extra)
+    .filter(a => {
+      const key = said(a.path).join(' ')
+      return !seen.has(key) && seen.add(key)
+    })
+    .slice(0, count)
+}
+
+const placesOf = (s: HandState) => s.places.map(p => `${p.string}:${p.finger}`).join()
+
+function filterFor(
+  f: Fingering,
+  { allows, strict }: Kind,
+  { from, to }: Stretch,
+): { masks: Filter; waived: number } | null {
+  let waived = 0
+  const masks = f.problem.states.map((list, i) => {
+    const pinned = f.filter[i]
+    if (i < from || i > to) return pinned
+    const mask = Uint8Array.from(list, (s, k) => (allows(s) && (!pinned || pinned[k]) ? 1 : 0))
+    if (mask.includes(1)) return mask
+    waived++
+    return pinned
+  })
+  return waived > (strict ? 0 : MOST_WAIVED * (to - from + 1)) ? null : { masks, waived }
 }

@@ -4,6 +4,8 @@ import { travel } from '#core/instruments/geometry'
 import { formatTempo, type Tempo } from '#core/music/metre'
 import type { HandState } from './candidates'
 import type { Fingering } from './fingering'
+import { HAND_MODEL, type HandModel } from './handModel'
+import { framesOf, type Finger } from '#core/instruments/hands'
 
 export interface Shift {
   readonly from: string
@@ -15,7 +17,12 @@ export interface Shift {
   /** Seconds between the two notes' beginnings. */
   readonly seconds: number
   readonly sameFinger: boolean
-  /** The fastest tempo at which the hand arrives in time, by {@link SHIFT_MODEL}. */
+  /** The finger that arrives, and the string (0 the highest) it arrives on. */
+  readonly finger: Finger
+  readonly string: number
+  /** The finger of the old hand whose place the new one takes: "1 goes where 4 was"; null when none stood there. */
+  readonly was: Finger | null
+  /** The fastest tempo at which the hand arrives in time, by the model. */
   readonly ceiling: Tempo
 }
 
@@ -33,12 +40,21 @@ export interface Span {
   readonly strings: readonly number[]
 }
 
-/** The model behind a shift's ceiling: the hand needs a moment to let go and settle and travels at a practised speed. */
-export const SHIFT_MODEL = { settleSeconds: 0.07, mmPerSecond: 800, sameFingerSeconds: 0.06 }
-
 const statesOf = (f: Fingering): HandState[] => f.tables.path.map((s, i) => f.problem.states[i]![s]!)
 
-export function shiftsOf(f: Fingering): Shift[] {
+/** The finger whose ordinary place in the hand of `a` is where `b` puts its own. */
+function whoStood(f: Fingering, a: HandState, b: HandState): Finger | null {
+  const { instrument, hand } = f.problem.options
+  const there = framesOf(instrument, hand)
+    .filter(fr => a.anchor >= fr.lowest && a.anchor <= fr.highest)
+    .flatMap(fr => fr.reaches)
+    .filter(r => a.anchor + r.from === b.lead.offset && (r.shape === a.shape || r.shape === 'plain'))
+    .sort((x, y) => x.cost - y.cost)[0]
+  return there?.finger ?? null
+}
+
+/** Every move of the hand. An open string lends its time to the move. */
+export function shiftsOf(f: Fingering, model: HandModel = HAND_MODEL): Shift[] {
   const { tones, gaps, options } = f.problem
   const states = statesOf(f)
   const out: Shift[] = []
@@ -47,11 +63,8 @@ export function shiftsOf(f: Fingering): Shift[] {
     if (a.anchor === b.anchor) continue
     const mm = travel(options.length, a.anchor, b.anchor)
     const sameFinger = a.lead.finger === b.lead.finger && a.lead.finger !== 0
-    const { seconds } = gaps[i - 1]!
-    const least =
-      SHIFT_MODEL.settleSeconds +
-      mm / SHIFT_MODEL.mmPerSecond +
-      (sameFinger ? SHIFT_MODEL.sameFingerSeconds : 0)
+    const seconds = a.lead.finger === 0 ? gaps[i - 1]!.free : gaps[i - 1]!.seconds
+    const least = model.settleSeconds + mm / model.mmPerSecond + (sameFinger ? model.sameFingerSeconds : 0)
     out.push({
       from: tones[i - 1]!.id,
       to: tones[i]!.id,
@@ -61,6 +74,9 @@ export function shiftsOf(f: Fingering): Shift[] {
       mm: Math.round(mm * 10) / 10,
       seconds,
       sameFinger,
+      finger: b.lead.finger,
+      string: b.lead.string,
+      was: b.lead.finger === 0 ? null : whoStood(f, a, b),
       ceiling: {
         beat: options.tempo.beat,
         perMinute: Math.max(1, Math.floor((options.tempo.perMinute * seconds) / least)),

@@ -51,7 +51,7 @@ export function alternativesAt(f: Fingering, i: number, count = 3): NoteAlternat
 }
 
 /** Components of `other` minus those of `path`, summed where the two differ. */
-function compare(problem: FingeringProblem, path: readonly number[], other: readonly number[]) {
+export function compare(problem: FingeringProblem, path: readonly number[], other: readonly number[]) {
   const [a, b]: [Costs, Costs] = [new Float64Array(COMPONENTS.length), new Float64Array(COMPONENTS.length)]
   let changes = 0
   for (let i = 0; i < path.length; i++) {

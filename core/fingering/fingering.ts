@@ -19,6 +19,7 @@ import {
 import { consistencyCosts, type Together } from './consistency'
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
 import { playable, type StateSet } from './states'
+import { NEAR_LIMIT, shareOfSpan } from './limits'
 import { allows, anchorsFor, ruled, soundCost, type Ruled } from './rules'
 import { tonesOf, type Tone } from './tones'
 
@@ -234,7 +235,24 @@ export function solveFingering(
   const notes = problem.tones.flatMap((tone, i) =>
     notesOfTone(problem, tone, i, problem.states[i]![tables.path[i]!]!),
   )
+  const near = nearSpan(problem, tables.path)
+  if (near) findings.push(near)
   return { problem, tables, filter, notes, findings, total: tables.total }
+}
+
+/** The places that ask for nearly all a learner's hand can span, told once with the caution. */
+function nearSpan({ tones, states, options }: FingeringProblem, path: readonly number[]): Finding | null {
+  if (!options.span) return null
+  let [count, most, at] = [0, 0, 0]
+  path.forEach((s, i) => {
+    const share = shareOfSpan(states[i]![s]!, options)
+    if (share > NEAR_LIMIT && share <= 1) count++
+    if (share > most && share <= 1) [most, at] = [share, i]
+  })
+  if (count === 0) return null
+  const tone = tones[at]!
+  const values = { count, percent: Math.round(most * 100), pitch: formatPitch(tone.heads.at(-1)!.pitch) }
+  return finding('finger.spanNear', 'warning', { measure: tone.measure, note: tone.id }, values)
 }
 
 export const meetsPin = (p: HeadPlace, pin: FingerPin) =>

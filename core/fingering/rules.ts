@@ -45,7 +45,10 @@ export function allows(rule: PassageRule['rule'], s: HandState): boolean {
 }
 
 /** Anchors at which a hand could take every tone of a stretch. */
-export function anchorsFor(states: readonly (readonly HandState[])[], { from, to }: Ruled): number[] {
+export function anchorsFor(
+  states: readonly (readonly HandState[])[],
+  { from, to }: Pick<Ruled, 'from' | 'to'>,
+): number[] {
   return POSITION_ANCHORS.filter(h =>
     states.slice(from, to + 1).every(list => list.some(s => s.anchor === h)),
   )

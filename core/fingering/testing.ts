@@ -1,4 +1,5 @@
 /** Shorthand for tests: a line of ABC in, the fingering as a teacher would say it out. */
+import type { PassageRule } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning } from '#core/instruments/tunings'
@@ -17,6 +18,8 @@ export interface FingeredOptions {
   readonly tuning?: string
   readonly pins?: FingerPins
   readonly bassHand?: '1-2-4' | '1-2-3-4'
+  readonly rules?: readonly PassageRule[]
+  readonly span?: number
   readonly extend?: 'shift' | 'extend'
 }
 
@@ -36,6 +39,8 @@ export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
     open: o.open ?? 'cost',
     tempo: parseTempo(o.tempo ?? '1/4=88')!,
     level: o.level,
+    ...(o.rules && { rules: o.rules }),
+    ...(o.span !== undefined && { span: o.span }),
     hand: { bassHand: o.bassHand, reach: o.extend },
   })
   return solveFingering(problem, o.pins)

@@ -68,7 +68,7 @@ export const WEIGHTS = {
   /** A long tone on an open string cannot be warmed. */
   sustainedOpen: 0.5,
   /** A wished sound: each semitone from where the string sounds so, and an open string. */
-  soundStep: 0.16,
+  soundStep: 0.3,
   soundOpen: 0.6,
   /** School "open first". */
   openFirst: -1.6,

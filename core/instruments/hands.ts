@@ -45,7 +45,7 @@ const r = (finger: Reach['finger'], from: Semitones, mark: MarkKind, cost: numbe
 const upperReaches = (fourth: number): readonly Reach[] => [
   r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
   r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
-  r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.35),
+  r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.5),
   r(4, 5, 'home', fourth), r(4, 4, 'low', fourth + 0.1), r(4, 3, 'low', fourth + 0.3), r(4, 6, 'extended', fourth + 0.55),
 ] // prettier-ignore
 const UPPER_STRINGS: readonly Frame[] = [
