@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
+import { studioSchema } from '#core/instruments/studio'
 import { INSTRUMENT_IDS, keySchema, metreSchema, tuneSchema } from '#core/music/tune'
 
 export const API = '/api/v1'
@@ -25,6 +26,7 @@ export const paths = {
   duplicates: `${API}/tunes/duplicates`,
   versions: (tuneId: string) => `${API}/tunes/${encodeURIComponent(tuneId)}/versions`,
   kin: (tuneId: string) => `${API}/tunes/${encodeURIComponent(tuneId)}/kin`,
+  studio: `${API}/studio`,
   version: (id: string) => `${API}/versions/${encodeURIComponent(id)}`,
 } as const
 
@@ -90,6 +92,10 @@ export const tuneListSchema = z.object({
   /** Values there are on the shelf, for the filters. */
   facets: z.object({ kind: facet, key: facet, metre: facet, instrument: facet, level: facet, tag: facet }),
 })
+
+/** The studio's own document, saved with the version it was read at. */
+export const studioRecordSchema = z.object({ version, studio: studioSchema })
+export type StudioRecord = z.infer<typeof studioRecordSchema>
 
 export const IMPORT_LIMIT = 100
 export const importSchema = z.object({
@@ -161,7 +167,7 @@ export const errorSchema = z.object({
 })
 /** A stale save: what is stored now comes with the refusal; the caller still has its own. */
 export const conflictSchema = errorSchema.extend({
-  current: z.union([tuneRecordSchema, arrangementRecordSchema]),
+  current: z.union([tuneRecordSchema, arrangementRecordSchema, studioRecordSchema]),
 })
 
 export type TuneList = z.infer<typeof tuneListSchema>

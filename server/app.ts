@@ -4,18 +4,21 @@ import express, { type Express } from 'express'
 import { API, BODY_LIMIT } from '#contract/api'
 import { writeBackup } from '#core/formats/backup/backup'
 import { noSuchPath, onError } from './errors'
+import { studioRoutes } from './routes/studio'
 import { tuneRoutes } from './routes/tunes'
 import { headers, localHostOnly, ownPageOnly } from './security'
+import type { StudioStore } from './storage/studioStore'
 import type { TuneStore } from './storage/tuneStore'
 
 export interface AppOptions {
   readonly store: TuneStore
+  readonly studio: StudioStore
   readonly version: string
   /** Folder of the built web app; without it only the API is served. */
   readonly web?: string
 }
 
-export function createApp({ store, version, web }: AppOptions): Express {
+export function createApp({ store, studio, version, web }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(localHostOnly, headers)
@@ -30,7 +33,7 @@ export function createApp({ store, version, web }: AppOptions): Express {
       .type('application/json')
       .send(writeBackup(await store.all()))
   })
-  api.use(tuneRoutes(store))
+  api.use(tuneRoutes(store), studioRoutes(studio))
   app.use(API, api, noSuchPath)
   if (web && existsSync(join(web, 'index.html'))) {
     app.use(express.static(web, { index: false, maxAge: '1h', setHeaders: cacheHashed }))

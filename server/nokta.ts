@@ -7,6 +7,7 @@ import { createApp } from './app'
 import { keepBackups, type BackupKeeper } from './storage/backups'
 import { openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
+import { StudioStore } from './storage/studioStore'
 import { TuneStore } from './storage/tuneStore'
 
 export interface NoktaOptions {
@@ -35,7 +36,12 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     if (options.data) backups = keepBackups(join(options.data, 'backups'), () => store.all())
     if (options.seed && (await store.list()).length === 0) await options.seed(store)
     const server = createServer(
-      createApp({ store, version: options.version, ...(options.web && { web: options.web }) }),
+      createApp({
+        store,
+        studio: new StudioStore(database.db),
+        version: options.version,
+        ...(options.web && { web: options.web }),
+      }),
     )
     await listen(server, options.port)
     const { port } = server.address() as AddressInfo

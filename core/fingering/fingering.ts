@@ -12,15 +12,16 @@ import type { Level } from '#core/levels/levels'
 import type { Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
 import type { InstrumentId, Tune } from '#core/music/tune'
-import type { HandState, HeadPlace } from './candidates'
+import type { HandState } from './candidates'
 import {
   costContext, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Gap, type OpenCost, type OpenSchool,
 } from './costs' // prettier-ignore
 import { consistencyCosts, type Together } from './consistency'
+import { pinFilter, ruleFilter, type FingerPins } from './pins'
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
 import { playable, type StateSet } from './states'
 import { NEAR_LIMIT, shareOfSpan } from './limits'
-import { allows, anchorsFor, ruled, soundCost, type Ruled } from './rules'
+import { ruled, soundCost, type Ruled } from './rules'
 import { tonesOf, type Tone } from './tones'
 
 export interface FingeringOptions {
@@ -41,13 +42,7 @@ export interface FingeringOptions {
   readonly together?: Together
 }
 
-/** What the teacher has fixed at a note: a string (0 is the highest), a finger, the place of the hand. */
-export interface FingerPin {
-  readonly string?: number | undefined
-  readonly finger?: Finger | undefined
-  readonly anchor?: Semitones | undefined
-}
-export type FingerPins = Readonly<Record<string, FingerPin>>
+export type { FingerPin, FingerPins } from './pins'
 
 export interface FingeredNote {
   readonly id: string
@@ -253,117 +248,6 @@ function nearSpan({ tones, states, options }: FingeringProblem, path: readonly n
   const tone = tones[at]!
   const values = { count, percent: Math.round(most * 100), pitch: formatPitch(tone.heads.at(-1)!.pitch) }
   return finding('finger.spanNear', 'warning', { measure: tone.measure, note: tone.id }, values)
-}
-
-export const meetsPin = (p: HeadPlace, pin: FingerPin) =>
-  (pin.string === undefined || pin.string === p.string) &&
-  (pin.finger === undefined || pin.finger === p.finger)
-
-const meetsAll = (s: HandState, own: readonly (FingerPin | undefined)[]) =>
-  s.places.every(p => meetsPin(p, own[p.head] ?? {})) &&
-  own.every(pin => pin?.anchor === undefined || pin.anchor === s.anchor)
-
-function pinFilter(problem: FingeringProblem, pins: FingerPins, findings: Finding[]): Filter {
-  return problem.tones.map((tone, i) => {
-    const own = tone.heads.map(h => pins[h.id])
-    if (own.every(p => p === undefined)) return undefined
-    const mask = Uint8Array.from(problem.states[i]!, s => (meetsAll(s, own) ? 1 : 0))
-    if (mask.includes(1)) return mask
-    const pin = own.find(p => p !== undefined)!
-    const mend = {
-      kind: 'unpin',
-      note: tone.heads[own.indexOf(pin)]!.id,
-      what: 'finger',
-      label: 'Take the pin off',
-    } as const
-    findings.push(
-      finding(
-        'finger.pinUnmet',
-        'warning',
-        { measure: tone.measure, note: tone.id },
-        pinValues(problem, tone, pin),
-        [mend],
-      ),
-    )
-    return undefined
-  })
-}
-
-/**
- * The pins' filter narrowed by the rules, one after another. A rule that leaves nothing at a note is waived there and told: the pin on the note,
- * or the rule before, goes first.
- */
-function ruleFilter(problem: FingeringProblem, pinned: Filter, findings: Finding[]): Filter {
-  if (problem.rules.length === 0) return pinned
-  const filter = [...pinned]
-  for (const r of problem.rules) {
-    const rule =
-      r.rule.kind === 'position' && r.rule.anchor === null
-        ? { ...r.rule, anchor: bestAnchor(problem, filter, r) }
-        : r.rule
-    let [waived, clash] = [-1, false]
-    for (let i = r.from; i <= r.to; i++) {
-      const before = filter[i]
-      const own = Uint8Array.from(problem.states[i]!, s => (allows(rule, s) ? 1 : 0))
-      const mask = before ? own.map((x, k) => x & before[k]!) : own
-      if (mask.includes(1)) filter[i] = mask
-      else if (waived < 0) [waived, clash] = [i, own.includes(1)]
-    }
-    if (waived >= 0) findings.push(ruleFinding(problem, r, waived, clash))
-  }
-  return filter
-}
-
-/** Where the hand lies best when it may not move in a stretch; null when no place has all its notes. */
-function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number | null {
-  let best: { anchor: number; total: number } | null = null
-  for (const anchor of anchorsFor(problem.states, r)) {
-    const masks = [...filter]
-    for (let i = r.from; i <= r.to; i++) {
-      const before = filter[i]
-      masks[i] = Uint8Array.from(problem.states[i]!, (s, k) => s.anchor === anchor && (!before || before[k]) ? 1 : 0) // prettier-ignore
-    }
-    if (masks.some((m, i) => i >= r.from && i <= r.to && !m!.includes(1))) continue
-    const { total } = solveLattice(problem.lattice, masks)
-    if (!best || total < best.total) best = { anchor, total }
-  }
-  return best?.anchor ?? -1
-}
-
-function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: boolean): Finding {
-  const tone = problem.tones[i]!
-  const { letters } = INSTRUMENTS[problem.options.instrument]
-  const name = {
-    string: () => `stay on ${r.rule.kind === 'string' ? (letters[r.rule.string] ?? '?') : ''}`,
-    noOpen: () => 'no open string',
-    noFourth: () => 'no fourth finger',
-    position: () => 'one position',
-    sound: () => 'sound',
-  }[r.rule.kind]()
-  return finding(
-    clash ? 'finger.pinsContradict' : 'finger.ruleUnmet',
-    'warning',
-    { measure: tone.measure, note: tone.id },
-    { rule: name, pitch: formatPitch(tone.heads.at(-1)!.pitch) },
-    [{ kind: 'dropRule', index: r.index, label: 'Take the rule off' }],
-  )
-}
-
-function pinValues({ options }: FingeringProblem, tone: Tone, pin: FingerPin) {
-  const { letters, name } = INSTRUMENTS[options.instrument]
-  const letter = pin.string === undefined ? '' : (letters[pin.string] ?? '?')
-  const head = tone.heads.at(-1)!
-  const offset = pin.string === undefined ? null : head.sounding - (options.tuning[pin.string] ?? Infinity)
-  const place = `${formatPitch(head.pitch)} is not there on this ${name}`
-  const why =
-    offset !== null && offset < 0
-      ? `${formatPitch(head.pitch)} lies below the open string`
-      : offset === 0 && pin.finger !== 0
-        ? 'it is the open string'
-        : options.level !== undefined
-          ? `no hand position of level ${options.level} has it`
-          : place
-  return { pin: [letter, pin.finger ?? ''].join(' ').trim(), why }
 }
 
 function notesOfTone(

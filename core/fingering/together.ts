@@ -26,7 +26,7 @@ function shared(a: Heard, b: Heard): [string, string][] {
   const same = (i: number, k: number) => a[i]!.midi === b[k]!.midi
   const out: [string, string][] = []
   let n = 0
-  while (n < Math.min(a.length, b.length) && same(n, n)) out.push([a[n]!.id, b[n]!.id]) && n++
+  for (; n < Math.min(a.length, b.length) && same(n, n); n++) out.push([a[n]!.id, b[n]!.id])
   for (let m = 1; m <= Math.min(a.length, b.length) - n && same(a.length - m, b.length - m); m++)
     out.push([a[a.length - m]!.id, b[b.length - m]!.id])
   return out

@@ -72,3 +72,10 @@ export const versions = pgTable(
   },
   t => [index('versions_tune').on(t.tuneId)],
 )
+
+/** The studio's own document: one row. */
+export const studios = pgTable('studios', {
+  id: text('id').primaryKey(),
+  version: integer('version').notNull().default(1),
+  doc: json('doc').notNull(),
+})

@@ -93,7 +93,7 @@ describe('cues', () => {
   it('tell a hop from a block', () => {
     const hop = fingeringOf('K:C\nFcFc|', { instrument: 'violin', pins: { n3: { finger: 2 } } })
     expect(cuesOf(hop).filter(c => c.kind === 'hop')).toHaveLength(0)
-    const other = fingeringOf('K:D\nF=c|', { instrument: 'violin' })
+    const other = fingeringOf('K:D\nF=c|', { instrument: 'violin', unit: '1/4' })
     expect(cuesOf(other).map(c => c.kind)).toEqual(['hop'])
   })
   it('call a finger that slides in a still hand a slide, not a shift', () => {

@@ -1,10 +1,11 @@
 /** Calls to the server, checked with the contract's schemas. */
 import type { z, ZodType } from 'zod'
 import type { Arrangement } from '#core/arrangement/recipe'
+import type { Studio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
 import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
-  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, kinSchema, paths, savedSchema, tuneListSchema,
+  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, kinSchema, paths, savedSchema, studioRecordSchema, tuneListSchema,
   tuneWithArrangementsSchema, versionItemSchema, versionListSchema, versionSchema, type ApiErrorCode, type ShelfQuery,
 } from '#contract/api' // prettier-ignore
 
@@ -79,6 +80,9 @@ export const api = {
   alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,
   kin: async (id: string, boundaries: Readonly<Record<string, boolean>>) =>
     (await call('POST', paths.kin(id), kinSchema, { boundaries })).tunes,
+  studio: () => call('GET', paths.studio, studioRecordSchema),
+  saveStudio: (version: number, studio: Studio) =>
+    call('PUT', paths.studio, savedSchema, { version, studio }),
   duplicates: () => call('GET', paths.duplicates, duplicatesSchema),
   versions: (tuneId: string) => call('GET', paths.versions(tuneId), versionListSchema),
   version: (id: string) => call('GET', paths.version(id), versionSchema),
