@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref, shallowRef, watch } from 'vue'
+import TabRow from '../bench/TabRow.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { callCore, latestLane } from '../worker/client'
@@ -35,18 +36,7 @@ const lit = ref<readonly string[]>([])
     <Quilt />
     <PhrasePanel class="beside" :teaching="teaching" />
     <section aria-label="More about the phrases">
-      <div role="tablist" class="tabs">
-        <button
-          v-for="t in TABS"
-          :key="t.value"
-          role="tab"
-          :aria-selected="open === t.value"
-          :data-test="`form-${t.value}`"
-          @click="open = t.value"
-        >
-          {{ t.name }}
-        </button>
-      </div>
+      <TabRow v-model="open" :tabs="TABS" name="form" class="tabs" />
       <p v-if="problem" role="alert">{{ problem }}</p>
       <CompareView v-if="open === 'compare'" @differing="lit = $event" />
       <LearnPanel v-else-if="open === 'learn' && teaching" :teaching="teaching" />
@@ -80,18 +70,6 @@ const lit = ref<readonly string[]>([])
   grid-column: 1 / -1;
 }
 .tabs {
-  display: flex;
-  gap: 22px;
   margin-bottom: 12px;
-  border-bottom: 1px solid var(--rule);
-}
-.tabs button {
-  padding: 4px 0 6px;
-  color: var(--faint);
-}
-.tabs button[aria-selected='true'] {
-  font-weight: 700;
-  color: inherit;
-  box-shadow: 0 2px 0 rgb(var(--v-theme-primary));
 }
 </style>

@@ -7,9 +7,13 @@ import type { InstrumentId } from '#core/music/tune'
 import { digitText } from '#core/tablature/tabModel'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
 import { useBench } from '../stores/bench'
+import { useHand } from '../stores/hand'
+import { useStudio } from '../stores/studio'
 
 const props = defineProps<{ instrument: InstrumentId; length: number }>()
 const bench = useBench()
+const hand = useHand()
+const studio = useStudio()
 
 const WIDTH = 420
 const NUT = 42
@@ -38,6 +42,15 @@ const x = (offset: number) =>
 const pill = (p: { digits: ReadonlySet<string> }) =>
   Math.max(20, Math.min(2, p.digits.size) * 14 + [...p.digits].slice(0, 2).join('').length * 3)
 const strings = computed(() => bench.result!.tab.lineLabels)
+/** The colour a studio gave its own tape there. */
+const colour = (semitones: number) => studio.studio.tapes[props.instrument]?.[String(semitones)]
+const rings = (p: { ids: ReadonlySet<string> }) =>
+  hand.showRinging && [...p.ids].some(id => (hand.report?.ringing[id]?.with.length ?? 0) > 0)
+/** Millimetres by which a place over the drone wants to be elsewhere. */
+const off = (p: { ids: ReadonlySet<string> }) =>
+  hand.showRinging
+    ? ([...p.ids].map(id => hand.report?.ringing[id]?.pure?.mm ?? 0).find(mm => mm !== 0) ?? 0)
+    : 0
 const marks = computed(() => tapes(props.instrument, props.length))
 </script>
 
@@ -56,6 +69,7 @@ const marks = computed(() => tapes(props.instrument, props.length))
           :x2="x(t.semitones)"
           :y1="TOP - 6"
           :y2="TOP + (strings.length - 1) * GAP + 8"
+          :style="{ stroke: colour(t.semitones) }"
         />
         <text :x="x(t.semitones)" :y="TOP - 8" text-anchor="middle">{{ t.fromNut.toFixed(0) }}</text>
       </template>
@@ -79,6 +93,10 @@ const marks = computed(() => tapes(props.instrument, props.length))
         height="20"
         rx="10"
       />
+      <circle v-if="rings(p)" class="rings" :cx="x(p.offset)" :cy="TOP + p.string * GAP" r="13.5" />
+      <text v-if="off(p)" class="off" :x="x(p.offset)" :y="TOP + p.string * GAP - 12" text-anchor="middle">
+        {{ off(p) < 0 ? '−' : '+' }}{{ Math.abs(off(p)) }}
+      </text>
       <FingerGlyph
         :x="x(p.offset)"
         :y="TOP + p.string * GAP"
@@ -127,6 +145,16 @@ text {
 }
 .place text {
   font-weight: 700;
+}
+.rings {
+  fill: none;
+  stroke: rgb(var(--v-theme-primary));
+  stroke-width: 1.6;
+  stroke-dasharray: 2 3;
+}
+.place .off {
+  font-size: 9.5px;
+  fill: rgb(var(--v-theme-secondary));
 }
 .place.chosen rect {
   fill: color-mix(in srgb, rgb(var(--v-theme-secondary)) 40%, rgb(var(--v-theme-surface)));

@@ -6,11 +6,13 @@ import { digitText } from '#core/tablature/tabModel'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
 import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
+import { useHand } from '../stores/hand'
 import type { NoteView } from '../worker/contract'
 import { handRuns, LEFT, QUARTER, timeX } from './laneModel'
 
 const props = defineProps<{ length: number; span: number }>()
 const bench = useBench()
+const hand = useHand()
 
 const HEIGHT = 216
 const TOP = 28
@@ -58,6 +60,17 @@ const holds = computed(() => bench.result!.holds.flatMap(h => between(h.from, h.
 const blocks = computed(() => bench.result!.blocks.flatMap(h => between(h.from, h.to) ?? []))
 const letter = (n: NoteView) => bench.result!.tab.lineLabels[n.string]
 const newString = (i: number) => i === 0 || notes.value[i - 1]!.string !== notes.value[i]!.string
+/** The notes of the solution laid over, where they would be. */
+const ghosts = computed(() => {
+  const by = new Map(notes.value.map(n => [n.id, n]))
+  return hand.ghost.flatMap(g => {
+    const n = by.get(g.id)
+    return n
+      ? [{ ...g, x: timeX(n.start), from: y(n.offset), to: y(g.offset), other: g.string !== n.string }]
+      : []
+  })
+})
+const rings = (n: NoteView) => hand.showRinging && (hand.report?.ringing[n.id]?.with.length ?? 0) > 0
 const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
 </script>
 
@@ -127,11 +140,27 @@ const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
       />
       <template v-if="!n.tied">
         <circle :cx="timeX(n.start)" :cy="y(n.offset)" r="8.5" :class="{ pinned: pinned(n) }" />
+        <circle
+          v-if="rings(n)"
+          class="rings"
+          :cx="timeX(n.start)"
+          :cy="y(n.offset)"
+          r="12"
+          data-test="rings"
+        />
         <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark)" />
         <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">
           {{ letter(n) }}
         </text>
       </template>
+    </g>
+    <g v-for="g in ghosts" :key="`g${g.id}`" class="ghost" data-test="ghost">
+      <line :x1="g.x + 12" :x2="g.x + 12" :y1="g.from" :y2="g.to" />
+      <circle :cx="g.x + 12" :cy="g.to" r="8" />
+      <FingerGlyph :x="g.x + 12" :y="g.to" :shown="String(g.finger)" :size="11" />
+      <text v-if="g.other" class="string" :x="g.x + 21" :y="g.to - 6">{{
+        bench.result!.tab.lineLabels[g.string]
+      }}</text>
     </g>
   </LaneFrame>
 </template>
@@ -171,6 +200,25 @@ text {
   fill: none;
   stroke: rgb(var(--v-theme-secondary));
   stroke-width: 1.5;
+}
+.rings {
+  fill: none !important;
+  stroke: rgb(var(--v-theme-primary)) !important;
+  stroke-dasharray: 2 3;
+}
+.ghost circle {
+  fill: rgb(var(--v-theme-surface));
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 1.6;
+  stroke-dasharray: 3 2;
+}
+.ghost line {
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-dasharray: 3 2;
+}
+.ghost .string {
+  font-size: 11px;
+  font-weight: 700;
 }
 .note {
   cursor: pointer;

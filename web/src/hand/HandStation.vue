@@ -1,36 +1,80 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onUnmounted, ref } from 'vue'
+import { handOptions, stringLength } from '#core/arrangement/derive'
 import { framesOf } from '#core/instruments/hands'
-import { sizeOf } from '#core/instruments/instruments'
+import type { Schools } from '#core/arrangement/recipe'
 import FindingList from '../bench/FindingList.vue'
+import TabRow from '../bench/TabRow.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
+import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
 import HandLane from './HandLane.vue'
 import NoteInspector from './NoteInspector.vue'
+import PhraseHand from './PhraseHand.vue'
+import WaysPanel from './WaysPanel.vue'
 
 const bench = useBench()
+const hand = useHand()
+onUnmounted(hand.follow())
 const recipe = computed(() => bench.recipe!)
-const length = computed(() => sizeOf(recipe.value.instrument, recipe.value.size).string)
+const length = computed(() => stringLength(recipe.value))
 /** From the first to the last finger of the hand at rest, in semitones. */
 const span = computed(() => {
-  const reaches = framesOf(recipe.value.instrument, { bassHand: recipe.value.schools.bassHand })[0]!.reaches
+  const reaches = framesOf(recipe.value.instrument, handOptions(recipe.value))[0]!.reaches
   return Math.max(...reaches.filter(r => r.mark === 'home').map(r => r.from))
 })
 const findings = computed(() =>
   (bench.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')),
 )
 
-const schools = [
-  { value: 'cost', title: 'fourth finger where it saves a crossing' },
-  { value: 'first', title: 'open strings first' },
-  { value: 'fourth', title: 'fourth finger always' },
-]
-const hands = ['1-2-4', '1-2-3-4']
-const setOpen = (open: 'cost' | 'first' | 'fourth') =>
-  bench.edit({ schools: { ...recipe.value.schools, open } })
-const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
-  bench.edit({ schools: { ...recipe.value.schools, bassHand } })
+type Panel = 'note' | 'ways' | 'phrase' | 'look'
+const panel = ref<Panel>('note')
+const PANELS = computed<{ value: Panel; name: string }[]>(() => [
+  { value: 'note', name: 'Note' },
+  { value: 'ways', name: 'Ways' },
+  { value: 'phrase', name: 'Phrase' },
+  { value: 'look', name: `To look at (${findings.value.length})` },
+])
+
+const KINDS = [
+  { value: 'all', title: 'everything', codes: [''] },
+  { value: 'reach', title: 'out of reach', codes: ['finger.too', 'finger.levelReach', 'finger.span', 'finger.noDoubleStop'] },
+  { value: 'shift', title: 'shifts too fast', codes: ['finger.shiftFast'] },
+  { value: 'pins', title: 'pins and rules', codes: ['finger.pin', 'finger.rule'] },
+  { value: 'tuning', title: 'tuning', codes: ['tuning.'] },
+] as const // prettier-ignore
+const kind = ref<(typeof KINDS)[number]['value']>('all')
+const of = (k: (typeof KINDS)[number]) => findings.value.filter(f => k.codes.some(c => f.code.startsWith(c)))
+const kinds = computed(
+  () =>
+  KINDS.filter(k => k.value === 'all' || of(k).length > 0).map(k => ({ value: k.value, title: `${k.title} (${of(k).length})` })), // prettier-ignore
+)
+const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
+
+const SCHOOLS: Readonly<Record<'open' | 'reach' | 'bassHand', readonly { value: string; title: string }[]>> =
+  {
+    open: [
+      { value: 'cost', title: 'fourth finger where it saves a crossing' },
+      { value: 'first', title: 'open strings first' },
+      { value: 'fourth', title: 'fourth finger always' },
+    ],
+    reach: [
+      { value: 'cost', title: 'as span and tempo have it' },
+      { value: 'shift', title: 'rather shift' },
+      { value: 'extend', title: 'rather open the hand' },
+    ],
+    bassHand: [
+      { value: '1-2-4', title: '1-2-4' },
+      { value: '1-2-3-4', title: '1-2-3-4' },
+    ],
+  }
+const setSchool = (key: keyof typeof SCHOOLS, value: string) =>
+  bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })
+const drones = computed(() => [
+  { value: -1, title: 'no drone' },
+  ...bench.result!.tab.lineLabels.map((l, i) => ({ value: i, title: `over the open ${l}` })),
+])
 </script>
 
 <template>
@@ -39,28 +83,60 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
       <Score :marks="{ bows: false, chords: false }" />
     </section>
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
-      <NoteInspector :length="length" />
-      <h2 class="minor">Notes in use <small>tapes in mm from the nut</small></h2>
-      <Fingerboard :instrument="recipe.instrument" :length="length" />
-      <v-select
-        :model-value="recipe.schools.open"
-        :items="schools"
-        label="Open string or fourth finger"
-        class="school"
-        data-test="open-school"
-        @update:model-value="setOpen"
-      />
-      <v-select
-        v-if="recipe.instrument === 'bass'"
-        :model-value="recipe.schools.bassHand"
-        :items="hands"
-        label="Hand"
-        class="school"
-        @update:model-value="setHand"
-      />
-      <template v-if="findings.length">
-        <h2 class="minor">To look at</h2>
-        <FindingList :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />
+      <TabRow v-model="panel" :tabs="PANELS" name="hand" class="tabs" />
+      <p v-if="hand.problem" role="alert">{{ hand.problem }}</p>
+      <NoteInspector v-if="panel === 'note'" :length="length" />
+      <WaysPanel v-else-if="panel === 'ways'" />
+      <PhraseHand v-else-if="panel === 'phrase'" />
+      <section v-else aria-label="Findings" data-test="hand-findings">
+        <v-select v-model="kind" :items="kinds" label="Show" data-test="finding-kind" class="school" />
+        <FindingList v-if="shown.length" :findings="shown" mends @go="bench.goTo" @mend="bench.mend" />
+        <p v-else class="quiet">Nothing to look at: every note has its place and every shift its time.</p>
+      </section>
+      <template v-if="panel === 'note'">
+        <h2 class="minor">Notes in use <small>tapes in mm from the nut</small></h2>
+        <Fingerboard :instrument="recipe.instrument" :length="length" />
+        <v-checkbox
+          v-model="hand.showRinging"
+          label="Ringing notes"
+          density="compact"
+          hide-details
+          data-test="ringing"
+        />
+        <v-select
+          v-if="hand.showRinging"
+          :model-value="hand.droneString ?? -1"
+          :items="drones"
+          label="Thirds and sixths"
+          @update:model-value="v => (hand.droneString = v < 0 ? null : v)"
+        />
+      </template>
+      <template v-if="panel === 'phrase' || panel === 'note'">
+        <v-select
+          :model-value="recipe.schools.open"
+          :items="SCHOOLS.open"
+          label="Open string or fourth finger"
+          class="school"
+          data-test="open-school"
+          @update:model-value="v => setSchool('open', v)"
+        />
+        <v-select
+          v-if="recipe.instrument === 'cello'"
+          :model-value="recipe.schools.reach"
+          :items="SCHOOLS.reach"
+          label="Shift or extend"
+          class="school"
+          data-test="reach-school"
+          @update:model-value="v => setSchool('reach', v)"
+        />
+        <v-select
+          v-if="recipe.instrument === 'bass'"
+          :model-value="recipe.schools.bassHand"
+          :items="SCHOOLS.bassHand"
+          label="Hand"
+          class="school"
+          @update:model-value="v => setSchool('bassHand', v)"
+        />
       </template>
     </section>
     <section class="bottom"><HandLane :length="length" :span="span" /></section>
@@ -70,6 +146,9 @@ const setHand = (bassHand: '1-2-4' | '1-2-3-4') =>
 <style scoped>
 .hand {
   grid-template-columns: minmax(0, 1fr) 340px;
+}
+.tabs {
+  margin-bottom: 10px;
 }
 .side .minor {
   font-size: 14px;

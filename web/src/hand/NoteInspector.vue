@@ -6,35 +6,37 @@ import { fingerText } from '#core/fingering/explain'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { digitText } from '#core/tablature/tabModel'
 import { useBench } from '../stores/bench'
+import type { FingerPin } from '#core/fingering/fingering'
+import { useHand } from '../stores/hand'
 import type { AlternativeView } from '../worker/contract'
+import NoteExtras from './NoteExtras.vue'
+import { COST_WORDS, signed, weighing } from './words'
 
 const props = defineProps<{ length: number }>()
 const bench = useBench()
+const hand = useHand()
 const note = computed(() => bench.selectedNote)
 const pinned = computed(() => note.value !== null && bench.recipe!.pins.fingers[note.value.id] !== undefined)
 const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
 const report = computed(() => (bench.report?.id === note.value?.id ? bench.report : null))
 const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([name]) => name !== 'total'))
 
-/** Components in words a teacher uses. */
-const WORDS: Record<string, string> = {
-  place: 'away from home', finger: 'finger', open: 'open string', sustained: 'long and open', shift: 'shift', crossing: 'crossing',
-  hop: 'hop or block', slide: 'slide', stretch: 'stretch', handShape: 'hand opens', substitution: 'change of finger',
-} // prettier-ignore
-const signed = (x: number) => (x > 0 ? `+${x.toFixed(1)}` : x.toFixed(1).replace('-', '−'))
-const gains = (a: AlternativeView) =>
-  [...a.differences]
-    .sort((p, q) => Math.abs(q.amount) - Math.abs(p.amount))
-    .slice(0, 3)
-    .map(d => `${WORDS[d.name] ?? d.name} ${signed(d.amount)}`)
-    .join(', ')
-
-const take = (string: number, finger: AlternativeView['finger']) =>
-  bench.pin('fingers', note.value!.id, { string, finger })
+/** Pins and takes away: at this note, or at every note that repeats it. */
+function pinAt(pin: FingerPin | undefined) {
+  const id = note.value!.id
+  const ids = hand.alsoInKin ? (report.value?.alike ?? [id]) : [id]
+  const fingers = { ...bench.recipe!.pins.fingers }
+  for (const i of ids) {
+    if (pin) fingers[i] = pin
+    else delete fingers[i]
+  }
+  bench.edit({ pins: { ...bench.recipe!.pins, fingers } })
+}
+const take = (string: number, finger: AlternativeView['finger']) => pinAt({ string, finger })
 const toggle = () =>
-  pinned.value
-    ? bench.pin('fingers', note.value!.id, undefined)
-    : take(note.value!.string, note.value!.finger)
+  pinAt(pinned.value ? undefined : { string: note.value!.string, finger: note.value!.finger })
+const pinPlace = () =>
+  pinAt({ string: note.value!.string, finger: note.value!.finger, anchor: note.value!.anchor })
 const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset).toFixed(1) : ''))
 </script>
 
@@ -54,15 +56,35 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         <span v-if="note.finger !== 0"> · {{ note.position }} position · {{ mm }} mm from the nut</span>
       </p>
       <p v-if="report" data-test="why">{{ report.why }}</p>
-      <v-btn
-        variant="outlined"
-        size="small"
-        :prepend-icon="pinned ? mdiPinOff : mdiPin"
-        data-test="pin"
-        @click="toggle"
-      >
-        {{ pinned ? 'Take the pin off' : 'Pin it as it is' }}
-      </v-btn>
+      <NoteExtras />
+      <div class="pins">
+        <v-btn
+          variant="outlined"
+          size="small"
+          :prepend-icon="pinned ? mdiPinOff : mdiPin"
+          data-test="pin"
+          @click="toggle"
+        >
+          {{ pinned ? 'Take the pin off' : 'Pin it as it is' }}
+        </v-btn>
+        <v-btn
+          v-if="!pinned && note.finger !== 0"
+          variant="outlined"
+          size="small"
+          aria-label="Pin the note and the place of the hand"
+          data-test="pin-place"
+          @click="pinPlace"
+          >and its place</v-btn
+        >
+      </div>
+      <v-checkbox
+        v-if="report && report.alike.length > 1"
+        v-model="hand.alsoInKin"
+        :label="`Also in its kin (${report.alike.length - 1} more ${report.alike.length === 2 ? 'place' : 'places'})`"
+        density="compact"
+        hide-details
+        data-test="also-kin"
+      />
       <template v-if="report">
         <h2 class="minor">Instead</h2>
         <table v-if="report.alternatives.length" class="plain" data-test="alternatives">
@@ -82,7 +104,8 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
               </td>
               <td class="number">{{ signed(a.extra) }}</td>
               <td class="because">
-                {{ gains(a) }}<template v-if="a.changes > 1"> · {{ a.changes }} notes change</template>
+                {{ weighing(a.differences)
+                }}<template v-if="a.changes > 1"> · {{ a.changes }} notes change</template>
               </td>
             </tr>
           </tbody>
@@ -90,7 +113,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         <p v-else class="quiet">There is no other place for it here.</p>
         <p v-if="costs.length" class="quiet cost">
           This note costs {{ report.cost.total }}:
-          {{ costs.map(([n, c]) => `${WORDS[n] ?? n} ${c}`).join(', ') }}.
+          {{ costs.map(([n, c]) => `${COST_WORDS[n] ?? n} ${c}`).join(', ') }}.
         </p>
       </template>
     </template>
@@ -113,6 +136,11 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
 .inspector .minor {
   font-size: 14px;
   margin: 14px 0 2px;
+}
+.pins {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .choice {
   margin: 4px 0 6px;

@@ -5,6 +5,7 @@ import { compareTunes, type Comparison } from '#core/music/compareTunes'
 import type { Tune } from '#core/music/tune'
 import { writeOutRepeats } from '#core/music/unfold'
 import { api } from '../api/client'
+import TabRow from '../bench/TabRow.vue'
 import FindingList from '../bench/FindingList.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
@@ -30,6 +31,7 @@ const PANES = {
   versions: { name: 'Versions', view: defineAsyncComponent(() => import('./VersionsPanel.vue')) },
 }
 type Pane = keyof typeof PANES
+const TABS = (Object.keys(PANES) as Pane[]).map(value => ({ value, name: PANES[value].name }))
 const open = ref<Pane>('source')
 const TapBoard = defineAsyncComponent(() => import('./TapBoard.vue'))
 const board = ref(false)
@@ -123,19 +125,7 @@ onMounted(() => {
     </div>
     <section class="right" aria-label="Source and facts">
       <div class="top">
-        <div class="tabs" role="tablist">
-          <button
-            v-for="(p, key) in PANES"
-            :key="key"
-            role="tab"
-            :aria-selected="open === key"
-            :class="{ on: open === key }"
-            :data-test="`pane-${key}`"
-            @click="open = key"
-          >
-            {{ p.name }}
-          </button>
-        </div>
+        <TabRow v-model="open" :tabs="TABS" name="pane" class="tabs" />
         <ExportMenu />
       </div>
       <div class="pane" role="tabpanel" tabindex="0">
@@ -220,18 +210,9 @@ onMounted(() => {
   border-bottom: 1px solid var(--rule);
 }
 .tabs {
-  display: flex;
-}
-.tabs [role='tab'] {
-  padding: 6px 7px;
-  font-size: 14px;
-  color: inherit;
-  background: none;
-  border-bottom: 3px solid transparent;
-}
-.tabs [role='tab'].on {
-  font-weight: 700;
-  border-bottom-color: rgb(var(--v-theme-primary));
+  flex: 1;
+  border: 0;
+  gap: 14px;
 }
 .pane {
   flex: 1;

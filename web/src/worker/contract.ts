@@ -12,6 +12,8 @@ import type { Role } from '#core/form/roles'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import type { FingerPin } from '#core/fingering/fingering'
+import type { HandModel } from '#core/fingering/handModel'
+import type { HandReport } from '#core/fingering/teach/handReport'
 import type { FileOptions, ReadFile } from '#core/formats/readFile'
 import type { WrittenFile } from '#core/formats/writeFile'
 import type { WritableFormat } from '#core/formats/fileKinds'
@@ -98,7 +100,15 @@ export interface NoteReport {
   readonly id: string
   readonly why: string
   readonly cost: Readonly<Record<string, number>>
+  /** Notes that repeat it in kin phrases, itself among them. */
+  readonly alike: readonly string[]
   readonly alternatives: readonly AlternativeView[]
+}
+
+export interface HandQuestion {
+  readonly phrase: string | null
+  readonly model: HandModel
+  readonly drone: number | null
 }
 
 export interface SourceResult {
@@ -154,6 +164,8 @@ export interface CoreService {
   /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
   speak(tune: Tune, recipe: Arrangement): { text: string; findings: readonly Finding[] }
   listen(text: string, tune: Tune, recipe: Arrangement): SpokenResult
+  /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
+  hand(tune: Tune, recipe: Arrangement, ask: HandQuestion): Packed<HandReport>
   /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */
   readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<Packed<FileResult>>
   writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): Promise<WrittenFile>

@@ -3,6 +3,7 @@ import { derive, type DeriveCache } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
+import { alikeNotes, handReport } from '#core/fingering/teach/handReport'
 import { chordSkeleton } from '#core/form/chords'
 import { phraseFigures } from '#core/form/english'
 import { hardNotes } from '#core/form/hardness'
@@ -11,7 +12,7 @@ import { planOf } from '#core/form/plan'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { readSpoken } from '#core/formats/spoken/readSpoken'
 import { writeSpoken } from '#core/formats/spoken/writeSpoken'
-import { shiftOf } from '#core/arrangement/derive'
+import { handOptions, shiftOf } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { homeTuning } from '#core/instruments/tunings'
 import { melodyPrint } from '#core/melody/print'
@@ -63,6 +64,7 @@ const service: CoreService = {
       id: noteId,
       why: whyAt(d.fingering, note.tone, pin !== undefined),
       cost: costRecord(costsAt(d.fingering, note.tone)),
+      alike: alikeNotes(d, noteId),
       alternatives: list
         .filter(a => a.string !== chosen.string || a.finger !== chosen.finger)
         .map(({ string, finger, extra, changes, difference }) => ({
@@ -134,6 +136,9 @@ const service: CoreService = {
     }
   },
 
+  hand: (tune, recipe, ask) =>
+    pack(handReport(derive(sameTune(tune), recipe, cache), { ...ask, pins: recipe.pins.fingers })),
+
   async readFile(name, bytes, options) {
     const { readFile } = await import('#core/formats/readFile')
     const result = readFile(name, bytes, options)
@@ -169,7 +174,7 @@ const service: CoreService = {
 const spokenOptions = (r: Arrangement) => ({
   instrument: r.instrument,
   tuning: r.tuning ?? homeTuning(r.instrument),
-  hand: { bassHand: r.schools.bassHand },
+  hand: handOptions(r),
 })
 
 expose(service)

@@ -1,0 +1,92 @@
+/** What the Hand station shows beside the fingers: the worker's report, another solution laid over the lane, ringing notes. */
+import { useStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { HandReport, Solution, SolutionNote } from '#core/fingering/teach/handReport'
+import { homeTuning } from '#core/instruments/tunings'
+import type { PassageRule } from '#core/arrangement/recipe'
+import { callCore, latestLane } from '../worker/client'
+import { unpack, type HandQuestion } from '../worker/contract'
+import { useBench } from './bench'
+import { useStudio } from './studio'
+
+export const useHand = defineStore('hand', () => {
+  const bench = useBench()
+  const studio = useStudio()
+  const report = shallowRef<HandReport | null>(null)
+  const problem = ref('')
+  /** The solution laid over the one in use, by name. */
+  const compared = ref<string | null>(null)
+  const showRinging = useStorage('nokta.ringing', false)
+  /** Open string (0 the highest) that sounds as a drone under the intonation map; null for none. */
+  const droneString = ref<number | null>(null)
+  /** Pins and choices go to every phrase that repeats the note. */
+  const alsoInKin = ref(false)
+
+  const tuning = computed(() => bench.recipe?.tuning ?? homeTuning(bench.recipe?.instrument ?? 'violin'))
+  const lane = latestLane(
+    (ask: HandQuestion) =>
+      callCore(core => core.hand(bench.documents!.tune, bench.recipe!, ask)).then(unpack),
+    r => {
+      report.value = r
+      problem.value = ''
+    },
+    e => (problem.value = e.message),
+  )
+
+  /** Asks anew at every change, as long as the station is open. Stop with the function it returns. */
+  function follow() {
+    void studio.load()
+    return watch(
+      () => [bench.result, bench.focus, droneString.value, studio.studio.handModel] as const,
+      () => {
+        if (!bench.result) return
+        const drone = droneString.value === null ? null : (tuning.value[droneString.value] ?? null)
+        lane.ask({ phrase: bench.focus, model: studio.studio.handModel, drone })
+      },
+      { immediate: true },
+    )
+  }
+
+  const solution = computed<Solution | null>(
+    () => report.value?.solutions.find(s => s.name === compared.value) ?? null,
+  )
+  const ghost = computed<readonly SolutionNote[]>(() => solution.value?.changed ?? [])
+  const phrase = computed(() => report.value?.phrases.find(p => p.id === bench.focus) ?? null)
+
+  /** The first and last event a rule is for: the notes chosen, else the phrase in view, else all of it. */
+  const stretch = computed(() => {
+    const all = bench.result?.events ?? []
+    const chosen = bench.selection.length > 1 ? bench.selection : null
+    const events = chosen ?? bench.phrases.find(p => p.id === bench.focus)?.events ?? all
+    return events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
+  })
+
+  function addRule(rule: PassageRule['rule']) {
+    if (!stretch.value || !bench.recipe) return
+    bench.edit({ passages: [...bench.recipe.passages, { ...stretch.value, rule }] })
+  }
+  const dropRule = (index: number) =>
+    bench.edit({ passages: bench.recipe!.passages.filter((_, i) => i !== index) })
+
+  /** Takes a solution over: by its rule where it has one, else note by note. */
+  function use(s: Solution) {
+    if (s.rule) addRule(s.rule)
+    else
+      bench.edit({
+        pins: {
+          ...bench.recipe!.pins,
+          fingers: {
+            ...bench.recipe!.pins.fingers,
+            ...Object.fromEntries(s.changed.map(n => [n.id, { string: n.string, finger: n.finger }])),
+          },
+        },
+      })
+    compared.value = null
+  }
+
+  return {
+    report, problem, compared, solution, ghost, phrase, showRinging, droneString, alsoInKin, tuning, stretch,
+    follow, addRule, dropRule, use,
+  } // prettier-ignore
+})
