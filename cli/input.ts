@@ -9,7 +9,7 @@ import { READABLE } from '#core/formats/fileKinds'
 import { placeText, sentence } from '#core/findings/english'
 import type { Finding } from '#core/findings/finding'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
-import { parseTuning } from '#core/instruments/tunings'
+import { parseTuning, tuningProblem } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
 import { parseTempo } from '#core/music/metre'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
@@ -61,6 +61,8 @@ export const ARRANGEMENT_OPTIONS = {
   open: { type: 'string' },
   school: { type: 'string' },
   'bass-hand': { type: 'string' },
+  reach: { type: 'string' },
+  span: { type: 'string' },
   tempo: { type: 'string' },
   key: { type: 'string' },
   octave: { type: 'string' },
@@ -92,11 +94,13 @@ export function recipeFrom(tune: Tune, v: OptionValues, pins: 'fingers' | 'strok
     key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
     octave: octaveOption(text(v.octave)),
     level: levelOption(text(v.level)),
+    span: spanOption(text(v.span)),
     tempo: parsed('tempo', text(v.tempo), parseTempo, 'write it as "1/4=96"'),
     schools: {
       ...base.schools,
       open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
       bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
+      reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
       bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
     },
     pins: pinsOption(tune, instrument, v.pin, pins, base.pins),
@@ -119,13 +123,14 @@ function tuningOption(id: InstrumentId, value: string | undefined): readonly num
   if (value === undefined) return null
   const result = parseTuning(id, value)
   if ('tuning' in result) return result.tuning
-  const why = {
-    count: `${INSTRUMENTS[id].letters.length} strings are needed, low to high`,
-    pitch: `“${result.error.value}” is no pitch; write "A3 E4 A4 E5"`,
-    far: `${result.error.value} is more than a fifth from the home string: it could break the string or the instrument`,
-    order: `the strings cross at ${result.error.value}; name them low to high`,
-  }[result.error.code]
-  throw new BadInput(`--tuning ${value}: ${why}`)
+  throw new BadInput(`--tuning ${value}: ${tuningProblem(id, result.error)}`)
+}
+
+function spanOption(value: string | undefined): number | null {
+  if (value === undefined) return null
+  const mm = Number(value)
+  if (!(mm >= 20 && mm <= 260)) throw new BadInput(`--span ${value}: from 1 to 4 in mm, 20 to 260`)
+  return mm
 }
 
 function octaveOption(value: string | undefined): Arrangement['octave'] {

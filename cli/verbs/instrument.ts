@@ -1,5 +1,12 @@
-import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { homeTuning, parseTuning, retuneSteps, tuningFindings } from '#core/instruments/tunings'
+import { sizeOf } from '#core/instruments/instruments'
+import {
+  homeTuning,
+  parseTuning,
+  retuneOrder,
+  retuneSteps,
+  tuningFindings,
+  tuningProblem,
+} from '#core/instruments/tunings'
 import { tapes as tapesOf } from '#core/instruments/tapes'
 import { BadInput, instrumentOption, parseOptions } from '../input'
 import { told } from '../told'
@@ -34,15 +41,13 @@ export function retune(args: string[]) {
   const { values } = parseOptions(args, { instrument: { type: 'string' }, to: { type: 'string' } } as const)
   const instrument = instrumentOption(null, values)
   const result = parseTuning(instrument, values.to ?? '')
-  if ('error' in result) {
-    const { letters } = INSTRUMENTS[instrument]
-    throw new BadInput(
-      `--to ${values.to ?? ''}: ${letters.length} pitches low to high, none more than a fifth from home`,
-    )
-  }
+  if ('error' in result)
+    throw new BadInput(`--to ${values.to ?? ''}: ${tuningProblem(instrument, result.error)}`)
+  const steps = retuneSteps(instrument, result.tuning)
   return {
     instrument,
-    steps: retuneSteps(instrument, result.tuning),
+    steps,
+    order: retuneOrder(steps).map(s => s.string),
     unchanged: result.tuning.join() === homeTuning(instrument).join(),
     findings: told(tuningFindings(instrument, result.tuning)),
   }

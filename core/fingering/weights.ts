@@ -24,7 +24,7 @@ export const WEIGHTS = {
   /** Going down, it leaves from another finger than the first: the fingers below were not used. */
   leaving: 0.1,
   /** The hand begins away from home; and each semitone further. */
-  startAway: 0.6,
+  startAway: 0.95,
   startFar: 0.05,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
   crossing: 0.39,

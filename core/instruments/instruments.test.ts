@@ -7,7 +7,18 @@ import { fromNut, tensionRatio, travel } from './geometry'
 import { INSTRUMENTS, sizeOf } from './instruments'
 import { positionName } from './positions'
 import { tapes } from './tapes'
-import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning, retuneSteps, tuningFindings } from './tunings'
+import {
+  CROSS_TUNINGS,
+  formatTuning,
+  homeTuning,
+  parseTuning,
+  retuneOrder,
+  retuneSteps,
+  totalChange,
+  tuningFindings,
+  tuningProblem,
+  type TuningError,
+} from './tunings'
 
 describe('places on the string', () => {
   it('are where a luthier would put them on a full violin', () => {
@@ -18,6 +29,30 @@ describe('places on the string', () => {
   it('grow rarer up the string, never past the bridge', () => {
     for (const n of [1, 5, 11, 23])
       expect(fromNut(328, n + 1) - fromNut(328, n)).toBeLessThan(fromNut(328, n) - fromNut(328, n - 1))
+  })
+})
+
+describe('retuning', () => {
+  const to = (text: string) => (parseTuning('violin', text) as { tuning: number[] }).tuning
+  it('lets strings down before any goes up, and raises by small steps first', () => {
+    const order = retuneOrder(retuneSteps('violin', to('A3 D4 G#4 F5')))
+    expect(order.map(s => [s.string, s.semitones])).toEqual([['A', -1], ['E', 1], ['G', 2]]) // prettier-ignore
+  })
+  it('gives newtons only where the studio entered them, and a total only when all are known', () => {
+    const some = retuneSteps('violin', to('A3 E4 A4 E5'), undefined, [80, 55, null, 45])
+    expect(some.map(s => s.newtons)).toEqual([{ from: 45, to: 56.7 }, null, { from: 55, to: 55 }, { from: 80, to: 80 }]) // prettier-ignore
+    expect(totalChange(some)).toBeNull()
+    const all = retuneSteps('violin', to('A3 E4 A4 E5'), undefined, [80, 55, 50, 45])
+    expect(totalChange(all)).toBeCloseTo(24.7, 1)
+  })
+  it('goes back home by the same steps the other way', () => {
+    const there = retuneSteps('violin', to('A3 E4 A4 E5'))
+    const back = retuneSteps('violin', homeTuning('violin'), to('A3 E4 A4 E5'))
+    expect(back.map(s => s.semitones + there.find(t => t.index === s.index)!.semitones)).toEqual([0, 0, 0, 0])
+  })
+  it('refuses what would break, with the figure', () => {
+    const e = parseTuning('violin', 'G3 D4 A4 E7') as { error: TuningError }
+    expect(tuningProblem('violin', e.error)).toBe('E7 is 24 semitones up from the home string, +1500 % tension: it would break the string or harm the instrument') // prettier-ignore
   })
 })
 

@@ -31,7 +31,26 @@ export const formatTuning = (t: Tuning) =>
     .map(m => formatPitch(pitchOfMidi(m)))
     .join(' ')
 
-export type TuningError = { code: 'count' | 'pitch' | 'far' | 'order'; value: string }
+export type TuningError =
+  | { code: 'count' | 'pitch' | 'order'; value: string }
+  | {
+      code: 'far'
+      value: string
+      /** From the home string. */ semitones: Semitones
+      /** Change of tension. */ tensionPercent: number
+    }
+
+/** What is wrong with a tuning somebody wrote, in a sentence. */
+export function tuningProblem(id: InstrumentId, e: TuningError): string {
+  if (e.code === 'count')
+    return `${INSTRUMENTS[id].letters.length} strings are needed, low to high, not ${e.value}`
+  if (e.code === 'pitch') return `“${e.value}” is no pitch; write "A3 E4 A4 E5"`
+  if (e.code !== 'far') return `the strings cross at ${e.value}; name them low to high`
+  const way = e.semitones > 0 ? 'up' : 'down'
+  const why =
+    e.semitones > 0 ? 'it would break the string or harm the instrument' : 'the string would hang loose'
+  return `${e.value} is ${Math.abs(e.semitones)} semitones ${way} from the home string, ${e.tensionPercent > 0 ? '+' : '−'}${Math.abs(e.tensionPercent)} % tension: ${why}`
+}
 
 /** Reads "A3 E4 A4 E5" (low to high). Refuses a wrong number of strings, unreadable pitches, strings over {@link FURTHEST_RETUNE} from home. */
 export function parseTuning(id: InstrumentId, text: string): { tuning: Tuning } | { error: TuningError } {
@@ -42,7 +61,11 @@ export function parseTuning(id: InstrumentId, text: string): { tuning: Tuning } 
   for (const [i, name] of [...names].reverse().entries()) {
     const p = parsePitch(name)
     if (!p) return { error: { code: 'pitch', value: name } }
-    if (Math.abs(midi(p) - home[i]!) > FURTHEST_RETUNE) return { error: { code: 'far', value: name } }
+    const semitones = midi(p) - home[i]!
+    if (Math.abs(semitones) > FURTHEST_RETUNE) {
+      const tensionPercent = Math.round((tensionRatio(semitones) - 1) * 100)
+      return { error: { code: 'far', value: name, semitones, tensionPercent } }
+    }
     tuning.push(midi(p))
   }
   const crossing = tuning.findIndex((m, i) => i > 0 && m > tuning[i - 1]!)
@@ -54,25 +77,61 @@ export function parseTuning(id: InstrumentId, text: string): { tuning: Tuning } 
 export interface RetuneStep {
   /** The home letter of the string. */
   readonly string: string
+  /** 0 is the highest. */
+  readonly index: number
   readonly from: string
   readonly to: string
   readonly semitones: Semitones
+  readonly cents: number
   /** Change of tension in per cent, rounded: a tone up is 26. */
   readonly tensionPercent: number
+  /** Tension before and after, where the studio entered it. */
+  readonly newtons: { readonly from: number; readonly to: number } | null
 }
 
-/** What each string must do, lowest string first. */
-export function retuneSteps(id: InstrumentId, to: Tuning): RetuneStep[] {
-  const { letters, strings } = INSTRUMENTS[id]
-  return strings
-    .map((from, i) => ({
-      string: letters[i]!,
-      from: formatPitch(pitchOfMidi(from)),
-      to: formatPitch(pitchOfMidi(to[i]!)),
-      semitones: to[i]! - from,
-      tensionPercent: Math.round((tensionRatio(to[i]! - from) - 1) * 100),
-    }))
+/** What each string must do, lowest string first. `tensions`: newtons of the strings as they are now, highest first. */
+export function retuneSteps(
+  id: InstrumentId,
+  to: Tuning,
+  from: Tuning = homeTuning(id),
+  tensions: readonly (number | null)[] = [],
+): RetuneStep[] {
+  const { letters } = INSTRUMENTS[id]
+  return from
+    .map((was, i) => {
+      const semitones = to[i]! - was
+      const ratio = tensionRatio(semitones)
+      const now = tensions[i] ?? null
+      return {
+        string: letters[i]!,
+        index: i,
+        from: formatPitch(pitchOfMidi(was)),
+        to: formatPitch(pitchOfMidi(to[i]!)),
+        semitones,
+        cents: semitones * 100,
+        tensionPercent: Math.round((ratio - 1) * 100),
+        newtons: now === null ? null : { from: now, to: Math.round(now * ratio * 10) / 10 },
+      }
+    })
     .reverse()
+}
+
+/**
+ * The order in which it is safe to retune: strings that go down first, so that the bridge is never loaded more than at the end; then those that go up,
+ * the smallest step first. Strings that stay are left out.
+ */
+export const retuneOrder = (steps: readonly RetuneStep[]): RetuneStep[] =>
+  steps
+    .filter(s => s.semitones !== 0)
+    .sort(
+      (a, b) =>
+        Number(a.semitones > 0) - Number(b.semitones > 0) || Math.abs(a.semitones) - Math.abs(b.semitones),
+    )
+
+/** Change of all tensions together, in newtons; null unless the studio entered every string. */
+export function totalChange(steps: readonly RetuneStep[]): number | null {
+  if (steps.some(s => s.newtons === null)) return null
+  return Math.round(steps.reduce((sum, s) => sum + s.newtons!.to - s.newtons!.from, 0) * 10) / 10
 }
 
 /** The caution for every string that goes up. */
