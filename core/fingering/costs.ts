@@ -115,9 +115,13 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
 const reachSchool = ({ reach }: HandOptions) =>
   reach === 'shift' ? W.openHandShift : reach === 'extend' ? W.openHandExtend : 0
 
+/** Half position is next door; everywhere else is away. */
+const startAway = (h: Semitones) =>
+  (h === 1 ? W.startHalf : W.startAway) + W.startFar * Math.abs(h - HOME_ANCHOR)
+
 /** The first state of a line: beginning away from home wants a reason. */
 export function startCost(s: HandState, out?: Costs): number {
-  const cost = s.anchor === HOME_ANCHOR ? 0 : W.startAway + W.startFar * Math.abs(s.anchor - HOME_ANCHOR)
+  const cost = s.anchor === HOME_ANCHOR ? 0 : startAway(s.anchor)
   if (out) out[AT.place]! += cost
   return cost
 }

@@ -1,6 +1,8 @@
 /** What a learner cannot do yet, or a hand not at all: hard limits, each with its reason. */
 import { travel } from '#core/instruments/geometry'
-import { FIRST_TO, type Finger } from '#core/instruments/hands'
+import { FIRST_TO, framesOf, HOME_ANCHOR, type Finger } from '#core/instruments/hands'
+import type { Mm } from '#core/instruments/instruments'
+import type { InstrumentId } from '#core/music/tune'
 import { missingSkill } from '#core/levels/levels'
 import type { HandState } from './candidates'
 import type { FingeringOptions } from './fingering'
@@ -23,6 +25,12 @@ export function shareOfSpan(s: HandState, { span, length }: FingeringOptions): n
     const share = FIRST_TO[q.finger] - FIRST_TO[p.finger]
     return share <= 0 ? 0 : travel(length, p.offset, q.offset) / (span * share)
   })) // prettier-ignore
+}
+
+/** What the ordinary hand of first position asks of a reach, as a share of it: 1 to 4 at home. */
+export function shareOfHome(id: InstrumentId, length: Mm, span: Mm): number {
+  const home = framesOf(id)[0]!.reaches.filter(r => r.mark === 'home' && r.shape === 'plain')
+  return Math.max(...home.map(r => travel(length, HOME_ANCHOR, HOME_ANCHOR + r.from))) / span
 }
 
 /** Why a state is out of bounds for this learner; null when it is not. */

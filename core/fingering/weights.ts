@@ -25,6 +25,7 @@ export const WEIGHTS = {
   leaving: 0.1,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.95,
+  startHalf: 0.6,
   startFar: 0.05,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
   crossing: 0.39,

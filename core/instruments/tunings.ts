@@ -135,8 +135,8 @@ export function totalChange(steps: readonly RetuneStep[]): number | null {
 }
 
 /** The caution for every string that goes up. */
-export function tuningFindings(id: InstrumentId, to: Tuning): Finding[] {
-  return retuneSteps(id, to)
+export function tuningFindings(id: InstrumentId, to: Tuning, from: Tuning = homeTuning(id)): Finding[] {
+  return retuneSteps(id, to, from)
     .filter(s => s.semitones > 0)
     .map(s => finding('tuning.up', 'warning', {}, { string: s.string, percent: s.tensionPercent }))
 }

@@ -2,9 +2,11 @@
 import { useStorage } from '@vueuse/core'
 import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 import { watchEffect } from 'vue'
+import { useRoute } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 const theme = useTheme()
+const route = useRoute()
 const chosen = useStorage<'light' | 'dark'>('nokta.theme', 'light')
 watchEffect(() => theme.change(chosen.value))
 </script>
@@ -16,6 +18,10 @@ watchEffect(() => theme.change(chosen.value))
         ><span class="dot" aria-hidden="true" />Nokta</router-link
       >
       <div id="bench-title" class="slot" />
+      <nav v-if="route.name !== 'bench'" class="places" aria-label="Outside the bench">
+        <router-link to="/" data-test="go-shelf">Shelf</router-link>
+        <router-link to="/instruments" data-test="go-instruments">Instruments</router-link>
+      </nav>
       <v-btn
         :icon="chosen === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
         size="small"
@@ -56,6 +62,19 @@ watchEffect(() => theme.change(chosen.value))
   height: 13px;
   border-radius: 50%;
   background: rgb(var(--v-theme-primary));
+}
+.places {
+  display: flex;
+  gap: 18px;
+}
+.places a {
+  color: inherit;
+  text-decoration: none;
+  padding: 4px 0;
+}
+.places a.router-link-exact-active {
+  font-weight: 700;
+  box-shadow: 0 2px 0 rgb(var(--v-theme-primary));
 }
 .slot {
   flex: 1;

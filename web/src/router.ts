@@ -8,6 +8,11 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'shelf', component: () => import('./shelf/ShelfView.vue') },
+    {
+      path: '/instruments',
+      name: 'instruments',
+      component: () => import('./instruments/InstrumentsView.vue'),
+    },
     { path: '/about', name: 'about', component: () => import('./about/AboutView.vue') },
     { path: '/tunes/:id', redirect: to => `${to.path.replace(/\/$/, '')}/tune` },
     {

@@ -36,7 +36,7 @@ function plain(page: SVGSVGElement): SVGSVGElement {
 }
 
 /** An empty document in the shipped faces. */
-async function newPdf(paper: Paper, title: string): Promise<jsPDF> {
+export async function newPdf(paper: Paper, title: string): Promise<jsPDF> {
   const { width, height } = PAPERS[paper]
   const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
   const faces = [['normal', regular], ['bold', bold], ['italic', italic]] as const // prettier-ignore

@@ -14,6 +14,8 @@ import type { Tune } from '#core/music/tune'
 import type { FingerPin } from '#core/fingering/fingering'
 import type { HandModel } from '#core/fingering/handModel'
 import type { HandReport } from '#core/fingering/teach/handReport'
+import type { TuningEffect } from '#core/arrangement/tuningEffect'
+import type { Tuning } from '#core/instruments/tunings'
 import type { FileOptions, ReadFile } from '#core/formats/readFile'
 import type { WrittenFile } from '#core/formats/writeFile'
 import type { WritableFormat } from '#core/formats/fileKinds'
@@ -166,6 +168,8 @@ export interface CoreService {
   listen(text: string, tune: Tune, recipe: Arrangement): SpokenResult
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
   hand(tune: Tune, recipe: Arrangement, ask: HandQuestion): Packed<HandReport>
+  /** What tunings do to this tune: the home one first, then as asked. */
+  tunings(tune: Tune, recipe: Arrangement, list: readonly Tuning[]): readonly TuningEffect[]
   /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */
   readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<Packed<FileResult>>
   writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): Promise<WrittenFile>

@@ -3,6 +3,7 @@ import { derive, type DeriveCache } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
+import { tuningEffect } from '#core/arrangement/tuningEffect'
 import { alikeNotes, handReport } from '#core/fingering/teach/handReport'
 import { chordSkeleton } from '#core/form/chords'
 import { phraseFigures } from '#core/form/english'
@@ -138,6 +139,8 @@ const service: CoreService = {
 
   hand: (tune, recipe, ask) =>
     pack(handReport(derive(sameTune(tune), recipe, cache), { ...ask, pins: recipe.pins.fingers })),
+
+  tunings: (tune, recipe, list) => [null, ...list].map(t => tuningEffect(tune, recipe, t)),
 
   async readFile(name, bytes, options) {
     const { readFile } = await import('#core/formats/readFile')

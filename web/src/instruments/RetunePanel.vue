@@ -1,0 +1,186 @@
+<script setup lang="ts">
+/** From the home tuning (or the one that stands) to another: what each string must do, the caution, the safe order, a tone to tune to. */
+import { mdiVolumeHigh } from '@mdi/js'
+import { computed, ref, watch } from 'vue'
+import { sentence } from '#core/findings/english'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import {
+  CROSS_TUNINGS, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,
+} from '#core/instruments/tunings' // prettier-ignore
+import type { InstrumentId } from '#core/music/tune'
+import { playTone } from '../sound/referenceTone'
+import { useStudio } from '../stores/studio'
+
+const props = defineProps<{ id: InstrumentId }>()
+const target = defineModel<readonly number[]>('target', { required: true })
+const studio = useStudio()
+const current = ref<readonly number[]>(homeTuning(props.id))
+const text = ref(formatTuning(target.value))
+const problem = ref('')
+watch(
+  () => props.id,
+  id => {
+    current.value = homeTuning(id)
+    text.value = formatTuning(homeTuning(id))
+    problem.value = ''
+  },
+)
+function read(value: string) {
+  text.value = value
+  const result = parseTuning(props.id, value)
+  problem.value = 'error' in result ? tuningProblem(props.id, result.error) : ''
+  if ('tuning' in result) target.value = result.tuning
+}
+const known = computed(() => [formatTuning(homeTuning(props.id)), ...CROSS_TUNINGS[props.id]])
+const tensions = computed(() => studio.studio.tensions[props.id] ?? [])
+/** Tensions of the strings as they stand now: what was entered is for the home tuning. */
+const steps = computed(() => {
+  const home = retuneSteps(props.id, current.value, homeTuning(props.id), tensions.value)
+  const now = homeTuning(props.id).map((_, i) => home.find(s => s.index === i)!.newtons?.to ?? null)
+  return retuneSteps(props.id, target.value, current.value, now)
+})
+const order = computed(() => retuneOrder(steps.value))
+const total = computed(() => totalChange(steps.value))
+const cautions = computed(() => tuningFindings(props.id, target.value, current.value))
+const signed = (n: number, unit: string) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n)} ${unit}`
+function tension(index: number, value: string) {
+  const newtons = Number(value)
+  const own = homeTuning(props.id).map((_, i) => tensions.value[i] ?? null)
+  own[index] = value.trim() !== '' && newtons >= 5 && newtons <= 600 ? newtons : null
+  void studio.edit({ tensions: { ...studio.studio.tensions, [props.id]: own } })
+}
+const sounding = ref(-1)
+async function sound(index: number) {
+  sounding.value = index
+  try {
+    await playTone(target.value[index]!)
+  } finally {
+    sounding.value = -1
+  }
+}
+</script>
+
+<template>
+  <section aria-label="Tunings" data-test="retune">
+    <h2>Tuning</h2>
+    <div class="fields">
+      <v-combobox
+        :model-value="text"
+        :items="known"
+        label="To, low to high"
+        :error-messages="problem ? [problem] : []"
+        data-test="retune-to"
+        @update:model-value="v => read(v ?? '')"
+      />
+      <v-select
+        :model-value="formatTuning(current)"
+        :items="known"
+        label="From"
+        @update:model-value="
+          v => {
+            const r = parseTuning(id, v)
+            if ('tuning' in r) current = r.tuning
+          }
+        "
+      />
+    </div>
+    <table class="plain">
+      <thead>
+        <tr>
+          <th>String</th>
+          <th>From</th>
+          <th>To</th>
+          <th class="number">Semitones</th>
+          <th class="number">Cents</th>
+          <th class="number">Tension</th>
+          <th class="number" title="Tension at home, as printed on the string's packet">Newtons at home</th>
+          <th>Tone</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="s in steps" :key="s.index" data-test="retune-step">
+          <td>
+            <b>{{ s.string }}</b>
+          </td>
+          <td>{{ s.from }}</td>
+          <td>{{ s.to }}</td>
+          <td class="number">{{ signed(s.semitones, '') }}</td>
+          <td class="number">{{ signed(s.cents, '') }}</td>
+          <td class="number">
+            {{ signed(s.tensionPercent, '%') }}<template v-if="s.newtons"> · {{ s.newtons.to }} N</template>
+          </td>
+          <td class="number">
+            <input
+              type="number"
+              min="5"
+              max="600"
+              :value="tensions[s.index] ?? ''"
+              :aria-label="`Tension of the ${s.string} string in newtons`"
+              @change="tension(s.index, ($event.target as HTMLInputElement).value)"
+            />
+          </td>
+          <td>
+            <v-btn
+              :icon="mdiVolumeHigh"
+              size="x-small"
+              :disabled="sounding === s.index"
+              :aria-label="`Hear ${s.to}`"
+              data-test="tone"
+              @click="sound(s.index)"
+            />
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="order.length" data-test="retune-order">
+      <b>In this order:</b>
+      {{ order.map(s => `${s.string} ${s.semitones > 0 ? 'up' : 'down'} to ${s.to}`).join(', then ') }}; then
+      check all strings again.
+    </p>
+    <p v-else class="quiet">Nothing to do: it is tuned so.</p>
+    <p v-if="total !== null">All strings together: {{ signed(total, 'N') }}.</p>
+    <ul v-if="cautions.length" class="cautions">
+      <li v-for="c in cautions" :key="sentence(c)" role="note">{{ sentence(c) }}</li>
+    </ul>
+    <p class="quiet">
+      {{ INSTRUMENTS[id].name }} strings keep their home names in the tab unless an arrangement says
+      otherwise.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+  margin: 12px 0;
+}
+.plain {
+  font-size: 14px;
+  margin-bottom: 12px;
+}
+.plain th,
+.plain td {
+  padding-right: 10px;
+}
+input[type='number'] {
+  width: 62px;
+  font: inherit;
+  text-align: right;
+  color: inherit;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid var(--faint);
+  padding: 1px 4px;
+}
+.cautions {
+  list-style: none;
+  padding: 8px 12px;
+  margin: 8px 0;
+  border-left: 4px solid rgb(var(--v-theme-warning));
+  font-size: 14px;
+}
+.cautions li + li {
+  margin-top: 6px;
+}
+</style>
