@@ -197,9 +197,10 @@ describe('the hand', () => {
 
   it('warns before a string is tuned up, and says what a level has not', async () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
-    expect(await page.locator(test('findings')).textContent()).toMatch(/26 % more tension.*luthier/)
+    expect(await page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
     await choose('level', '1')
+    await page.click(test('hand-look'))
     await page.waitForSelector('text=low 1 comes at level 4')
   })
 
@@ -246,7 +247,10 @@ describe('the bow', () => {
     await page.waitForFunction(n => document.querySelectorAll('[data-test="findings"] li').length < n, count)
     await page.keyboard.press('Control+z')
     // The lane is drawn anew when the mend is undone: a stroke is clicked after that, not while it changes.
-    await page.waitForFunction(n => document.querySelectorAll('[data-test="findings"] li').length === n, count)
+    await page.waitForFunction(
+      n => document.querySelectorAll('[data-test="findings"] li').length === n,
+      count,
+    )
     await page
       .locator(`${test('bow-lane')} .stroke .hit`)
       .nth(2)

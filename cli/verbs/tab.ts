@@ -1,5 +1,5 @@
 import { derive } from '#core/arrangement/derive'
-import { tabModel } from '#core/tablature/tabModel'
+import { stringLabels, tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
 import { ARRANGEMENT_OPTIONS, parseOptions, readTuneFile, recipeFrom } from '../input'
 
@@ -12,6 +12,9 @@ export function tab(args: string[]) {
   const { tune } = readTuneFile(positionals[0])
   const { text, ...options } = values
   const recipe = recipeFrom(tune, options, 'fingers')
-  const model = tabModel(derive(tune, recipe), { instrument: recipe.instrument })
+  const model = tabModel(derive(tune, recipe), {
+    instrument: recipe.instrument,
+    labels: stringLabels(recipe),
+  })
   return text ? tabText(model) : model
 }

@@ -42,6 +42,9 @@ export const schoolsSchema = z
     strings: z.enum(['letters', 'numbers']),
     /** Cello: rather shift, or rather open the hand. */
     reach: z.enum(['cost', 'shift', 'extend']).default('cost'),
+    /** In a cross-tuning: strings keep their home names, or are named as they sound; notes likewise. */
+    crossNames: z.enum(['home', 'sounding']).default('home'),
+    crossNotes: z.enum(['sounding', 'fingered']).default('sounding'),
   })
   .readonly()
 
@@ -106,6 +109,8 @@ export const DEFAULT_SCHOOLS: Schools = {
   bassHand: '1-2-4',
   strings: 'letters',
   reach: 'cost',
+  crossNames: 'home',
+  crossNotes: 'sounding',
 }
 export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {}, kin: {} }
 

@@ -3,11 +3,13 @@
  * position where it changes. No pixels: the screen, the PDF and the text drawer all draw from this.
  */
 import type { Derived } from '#core/arrangement/derive'
-import type { Schools } from '#core/arrangement/recipe'
+import type { Arrangement, Schools } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { MarkKind } from '#core/instruments/hands'
+import type { Tuning } from '#core/instruments/tunings'
+import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
 import type { Dynamic, InstrumentId, Mark, TuneEvent } from '#core/music/tune'
 import type { Fraction } from '#core/music/fraction'
@@ -72,8 +74,19 @@ const ROMAN = ['I', 'II', 'III', 'IV', 'V']
 export const lineLabels = (id: InstrumentId, school: Schools['strings'] = 'letters') =>
   school === 'numbers' ? ROMAN.slice(0, INSTRUMENTS[id].letters.length) : INSTRUMENTS[id].letters
 
+/** Strings of a cross-tuning by the pitch they sound: "C#". */
+const soundingLabels = (tuning: Tuning) => tuning.map(m => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, ''))
+
+/** What a recipe calls its strings, the highest first. */
+export const stringLabels = (r: Pick<Arrangement, 'instrument' | 'tuning' | 'schools'>) =>
+  r.tuning && r.schools.crossNames === 'sounding' && r.schools.strings === 'letters'
+    ? soundingLabels(r.tuning)
+    : lineLabels(r.instrument, r.schools.strings)
+
 export interface TabOptions {
   readonly instrument: InstrumentId
+  /** Names of the strings where they are not the home letters. */
+  readonly labels?: readonly string[]
   readonly strings?: Schools['strings']
   readonly phraseNames?: Readonly<Record<string, string>>
   /** Notes a system holds before the next measure goes to a new line. */
@@ -105,7 +118,7 @@ export function tabModel(d: Derived, options: TabOptions): TabModel {
   }))
   return {
     title: d.tune.title,
-    lineLabels: lineLabels(options.instrument, options.strings),
+    lineLabels: options.labels ?? lineLabels(options.instrument, options.strings),
     systems: breakSystems(measures, options.widest),
   }
 }

@@ -44,12 +44,13 @@ function draw() {
   const r = result.value
   if (!r || width.value < 200) return
   const began = performance.now()
-  const placed = placeTune(r.tune)
+  const written = r.shown ?? r.tune
+  const placed = placeTune(written)
   const o = { width: Math.floor(width.value), tab: props.tab, marks: { ...ALL_MARKS, ...props.marks } }
   const used = new Map<string, DrawnSystem>()
   try {
     systems.value = r.tab.systems.map((measures, i) => {
-      const music = measures.map(m => r.tune.measures[m.index])
+      const music = measures.map(m => written.measures[m.index])
       const own = new Set(music.flatMap(m => m!.events.map(e => e.id)))
       const slurs = r.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
       const key = JSON.stringify([

@@ -75,7 +75,7 @@ const marks = computed(() => tapes(props.instrument, props.length))
       </template>
     </g>
     <line class="nut" :x1="NUT" :x2="NUT" :y1="TOP - 6" :y2="TOP + (strings.length - 1) * GAP + 6" />
-    <g v-for="(s, i) in strings" :key="s" class="string">
+    <g v-for="(s, i) in strings" :key="i" class="string">
       <line :x1="NUT" :x2="WIDTH" :y1="TOP + i * GAP" :y2="TOP + i * GAP" :stroke-width="1 + i * 0.45" />
       <text :x="3" :y="TOP + i * GAP + 4">{{ s }}</text>
     </g>
@@ -147,6 +147,7 @@ text {
   font-weight: 700;
 }
 .rings {
+  pointer-events: none;
   fill: none;
   stroke: rgb(var(--v-theme-primary));
   stroke-width: 1.6;

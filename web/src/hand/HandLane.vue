@@ -202,6 +202,7 @@ text {
   stroke-width: 1.5;
 }
 .rings {
+  pointer-events: none;
   fill: none !important;
   stroke: rgb(var(--v-theme-primary)) !important;
   stroke-dasharray: 2 3;

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref } from 'vue'
 import { handOptions, stringLength } from '#core/arrangement/derive'
+import { sentence } from '#core/findings/english'
 import { framesOf } from '#core/instruments/hands'
-import type { Schools } from '#core/arrangement/recipe'
 import FindingList from '../bench/FindingList.vue'
 import TabRow from '../bench/TabRow.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
+import HandSetup from './HandSetup.vue'
 import HandLane from './HandLane.vue'
 import NoteInspector from './NoteInspector.vue'
 import PhraseHand from './PhraseHand.vue'
@@ -28,13 +29,17 @@ const findings = computed(() =>
   (bench.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')),
 )
 
-type Panel = 'note' | 'ways' | 'phrase' | 'look'
+/** What can hurt a hand or an instrument is said wherever one looks. */
+const cautions = computed(() => findings.value.filter(f => ['tuning.up', 'finger.spanNear', 'finger.spanReach'].includes(f.code))) // prettier-ignore
+
+type Panel = 'note' | 'ways' | 'phrase' | 'setup' | 'look'
 const panel = ref<Panel>('note')
 const PANELS = computed<{ value: Panel; name: string }[]>(() => [
   { value: 'note', name: 'Note' },
   { value: 'ways', name: 'Ways' },
   { value: 'phrase', name: 'Phrase' },
-  { value: 'look', name: `To look at (${findings.value.length})` },
+  { value: 'setup', name: 'Schools' },
+  { value: 'look', name: `Look (${findings.value.length})` },
 ])
 
 const KINDS = [
@@ -52,25 +57,6 @@ const kinds = computed(
 )
 const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
 
-const SCHOOLS: Readonly<Record<'open' | 'reach' | 'bassHand', readonly { value: string; title: string }[]>> =
-  {
-    open: [
-      { value: 'cost', title: 'fourth finger where it saves a crossing' },
-      { value: 'first', title: 'open strings first' },
-      { value: 'fourth', title: 'fourth finger always' },
-    ],
-    reach: [
-      { value: 'cost', title: 'as span and tempo have it' },
-      { value: 'shift', title: 'rather shift' },
-      { value: 'extend', title: 'rather open the hand' },
-    ],
-    bassHand: [
-      { value: '1-2-4', title: '1-2-4' },
-      { value: '1-2-3-4', title: '1-2-3-4' },
-    ],
-  }
-const setSchool = (key: keyof typeof SCHOOLS, value: string) =>
-  bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })
 const drones = computed(() => [
   { value: -1, title: 'no drone' },
   ...bench.result!.tab.lineLabels.map((l, i) => ({ value: i, title: `over the open ${l}` })),
@@ -85,9 +71,16 @@ const drones = computed(() => [
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <TabRow v-model="panel" :tabs="PANELS" name="hand" class="tabs" />
       <p v-if="hand.problem" role="alert">{{ hand.problem }}</p>
+      <p v-if="cautions.length && panel !== 'look'" class="caution" role="note" data-test="caution">
+        {{ sentence(cautions[0]!) }}
+        <button v-if="cautions.length > 1" type="button" class="link" @click="panel = 'look'">
+          {{ cautions.length - 1 }} more
+        </button>
+      </p>
       <NoteInspector v-if="panel === 'note'" :length="length" />
       <WaysPanel v-else-if="panel === 'ways'" />
       <PhraseHand v-else-if="panel === 'phrase'" />
+      <HandSetup v-else-if="panel === 'setup'" />
       <section v-else aria-label="Findings" data-test="hand-findings">
         <v-select v-model="kind" :items="kinds" label="Show" data-test="finding-kind" class="school" />
         <FindingList v-if="shown.length" :findings="shown" mends @go="bench.goTo" @mend="bench.mend" />
@@ -111,33 +104,6 @@ const drones = computed(() => [
           @update:model-value="v => (hand.droneString = v < 0 ? null : v)"
         />
       </template>
-      <template v-if="panel === 'phrase' || panel === 'note'">
-        <v-select
-          :model-value="recipe.schools.open"
-          :items="SCHOOLS.open"
-          label="Open string or fourth finger"
-          class="school"
-          data-test="open-school"
-          @update:model-value="v => setSchool('open', v)"
-        />
-        <v-select
-          v-if="recipe.instrument === 'cello'"
-          :model-value="recipe.schools.reach"
-          :items="SCHOOLS.reach"
-          label="Shift or extend"
-          class="school"
-          data-test="reach-school"
-          @update:model-value="v => setSchool('reach', v)"
-        />
-        <v-select
-          v-if="recipe.instrument === 'bass'"
-          :model-value="recipe.schools.bassHand"
-          :items="SCHOOLS.bassHand"
-          label="Hand"
-          class="school"
-          @update:model-value="v => setSchool('bassHand', v)"
-        />
-      </template>
     </section>
     <section class="bottom"><HandLane :length="length" :span="span" /></section>
   </div>
@@ -157,6 +123,21 @@ const drones = computed(() => [
 .side .minor small {
   font-weight: 400;
   color: var(--faint);
+}
+.caution {
+  font-size: 13.5px;
+  padding-left: 10px;
+  margin-bottom: 10px;
+  border-left: 4px solid rgb(var(--v-theme-warning));
+}
+.link {
+  font: inherit;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  border: 0;
+  padding: 0;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .school {
   margin-top: 12px;

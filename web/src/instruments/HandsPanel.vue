@@ -73,6 +73,7 @@ function told(hand: HandRecord): string {
               :aria-label="`Size that ${h.name} plays on`"
               density="compact"
               hide-details
+              class="size"
               @update:model-value="s => change(h, s)"
             />
           </td>
@@ -116,6 +117,9 @@ function told(hand: HandRecord): string {
   gap: 12px;
   align-items: start;
   margin: 12px 0 0;
+}
+.size {
+  min-width: 104px;
 }
 .told,
 .quiet {

@@ -51,6 +51,9 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
   margin: 0 auto;
   padding: 22px 24px 60px;
 }
+.page :deep(h2) {
+  font-size: 19px;
+}
 .row {
   margin: 14px 0 20px;
 }

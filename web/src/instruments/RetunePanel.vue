@@ -3,7 +3,6 @@
 import { mdiVolumeHigh } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { sentence } from '#core/findings/english'
-import { INSTRUMENTS } from '#core/instruments/instruments'
 import {
   CROSS_TUNINGS, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,
 } from '#core/instruments/tunings' // prettier-ignore
@@ -64,13 +63,12 @@ async function sound(index: number) {
   <section aria-label="Tunings" data-test="retune">
     <h2>Tuning</h2>
     <div class="fields">
-      <v-combobox
+      <v-text-field
         :model-value="text"
-        :items="known"
         label="To, low to high"
         :error-messages="problem ? [problem] : []"
         data-test="retune-to"
-        @update:model-value="v => read(v ?? '')"
+        @update:model-value="read"
       />
       <v-select
         :model-value="formatTuning(current)"
@@ -84,6 +82,18 @@ async function sound(index: number) {
         "
       />
     </div>
+    <p class="known">
+      <button
+        v-for="k in known"
+        :key="k"
+        type="button"
+        class="link"
+        :aria-pressed="k === text"
+        @click="read(k)"
+      >
+        {{ k }}
+      </button>
+    </p>
     <table class="plain">
       <thead>
         <tr>
@@ -143,8 +153,7 @@ async function sound(index: number) {
       <li v-for="c in cautions" :key="sentence(c)" role="note">{{ sentence(c) }}</li>
     </ul>
     <p class="quiet">
-      {{ INSTRUMENTS[id].name }} strings keep their home names in the tab unless an arrangement says
-      otherwise.
+      In the tab of a cross-tuning strings keep their home names unless the arrangement says otherwise.
     </p>
   </section>
 </template>
@@ -172,6 +181,26 @@ input[type='number'] {
   background: rgb(var(--v-theme-surface));
   border: 1px solid var(--faint);
   padding: 1px 4px;
+}
+.known {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  font-size: 13.5px;
+  margin-bottom: 10px;
+}
+.link {
+  font: inherit;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  border: 0;
+  padding: 0;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.link[aria-pressed='true'] {
+  font-weight: 700;
+  text-decoration: none;
 }
 .cautions {
   list-style: none;

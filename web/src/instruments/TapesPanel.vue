@@ -17,7 +17,9 @@ const rows = computed(() =>
   tapes(props.id, props.length).map(t => ({
     ...t,
     inches: (t.fromNut / 25.4).toFixed(3),
-    notes: INSTRUMENTS[props.id].strings.map(s => formatPitch(pitchOfMidi(s + t.semitones))),
+    notes: INSTRUMENTS[props.id].strings.map(s =>
+      formatPitch(pitchOfMidi(s + t.semitones, t.label.startsWith('‹'))),
+    ),
   })),
 )
 const problem = ref('')

@@ -1,17 +1,22 @@
 /** The derived result as plain data for the page. */
+import { asFingered } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Phrase } from '#core/form/form'
 import { toNumber } from '#core/music/fraction'
 import { formatPitch, midi } from '#core/music/pitch'
 import { isNote, placeEvents } from '#core/music/timeline'
-import { tabModel } from '#core/tablature/tabModel'
+import { stringLabels, tabModel } from '#core/tablature/tabModel'
 import type { BenchResult, PhraseView } from './contract'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
   const placed = new Map(placeEvents(d.tune).map(p => [p.event.id, p]))
   return {
     tune: d.tune,
+    ...(recipe.tuning &&
+      recipe.schools.crossNotes === 'fingered' && {
+        shown: asFingered(d.tune, d.fingering.notes, recipe.instrument, recipe.tuning),
+      }),
     tempo: d.tempo,
     octave: d.octave,
     notes: d.fingering.notes.map(n => {
@@ -50,7 +55,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     findings: d.findings,
     tab: tabModel(d, {
       instrument: recipe.instrument,
-      strings: recipe.schools.strings,
+      labels: stringLabels(recipe),
       phraseNames: recipe.phraseNames,
     }),
     events: [...placed.keys()],

@@ -73,6 +73,8 @@ export type StrokeView = Pick<Stroke, 'notes' | 'measure' | 'direction' | 'from'
 /** Everything the stations draw, derived from a tune and a recipe. */
 export interface BenchResult {
   readonly tune: Tune
+  /** What is engraved where it is not `tune`: a cross-tuning written as the fingers fall. */
+  readonly shown?: Tune
   readonly tempo: Tempo
   readonly octave: number
   readonly notes: readonly NoteView[]

@@ -1,0 +1,33 @@
+/** Notation of a cross-tuning as the fingers fall: every note is written as it would sound on the home strings, so that old reading habits hold. */
+import type { FingeredNote } from '#core/fingering/fingering'
+import { homeTuning, type Tuning } from '#core/instruments/tunings'
+import { diatonic, pitchOfMidi, transposePitch } from '#core/music/pitch'
+import { headId, type InstrumentId, type Tune } from '#core/music/tune'
+
+export function asFingered(
+  tune: Tune,
+  notes: readonly FingeredNote[],
+  id: InstrumentId,
+  tuning: Tuning,
+): Tune {
+  const home = homeTuning(id)
+  const toHome = home.map((h, i) => ({
+    letters: diatonic(pitchOfMidi(h)) - diatonic(pitchOfMidi(tuning[i]!)),
+    semitones: h - tuning[i]!,
+  }))
+  const strings = new Map(notes.map(n => [n.id, n.string]))
+  return {
+    ...tune,
+    measures: tune.measures.map(m => ({
+      ...m,
+      events: m.events.map(e => {
+        if (e.kind !== 'note') return e
+        const heads = e.heads.map((h, i) => {
+          const string = strings.get(headId(e.id, i))
+          return string === undefined ? h : { ...h, pitch: transposePitch(h.pitch, toHome[string]!) }
+        })
+        return { ...e, heads }
+      }),
+    })),
+  }
+}

@@ -1,0 +1,179 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from 'playwright-core'
+import { describe, expect, it } from 'vitest'
+import type { Nokta } from '#server/nokta'
+import { openBench, test } from './browser'
+import { saved, useBrowser } from './harness'
+
+let nokta: Nokta
+let page: Page
+useBrowser(driven => ({ nokta, page } = driven))
+
+const choose = async (name: string, option: string | RegExp) => {
+  await page.click(test(name))
+  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
+}
+const laneNote = (n: number) => page.locator(`${test('hand-lane')} .note`).nth(n).locator('circle').first().click() // prettier-ignore
+/** Finger and string of the notes in the lane, as the page's core has them. */
+const fourths = () => page.locator(`${test('hand-lane')} .note`).evaluateAll(list => list.filter(g => g.textContent?.includes('4')).length) // prettier-ignore
+
+describe('other ways', () => {
+  it('are laid over the lane, compared note by note, used, and undone', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    const before = await fourths()
+    expect(before).toBeGreaterThan(0)
+    await page.click(test('hand-ways'))
+    const way = page.locator(`${test('ways')} li`, { hasText: 'no fourth finger' })
+    await way.locator(test('lay')).click()
+    expect(await page.locator(test('ghost')).count()).toBe(await way.locator('tbody tr').count())
+    expect(await way.locator(test('compared')).textContent()).toContain('4 on Dopen A')
+    await way.locator(test('use-way')).click()
+    await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
+    await page.click(test('hand-phrase'))
+    expect(await page.locator(test('rule')).textContent()).toContain('no fourth finger')
+    await page.click(test('undo'))
+    await page.waitForFunction(() => !document.querySelector('[data-test="rule"]'))
+    expect(await fourths()).toBe(before)
+  })
+})
+
+describe('a rule for a phrase', () => {
+  it('is kept in that phrase, told where it can’t be, and taken off by its mend', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    await page.locator(test('phrase')).last().click()
+    await page.click(test('hand-phrase'))
+    await choose('add-rule', 'stay on A')
+    await page.waitForSelector(test('rule'))
+    await page.click(test('hand-look'))
+    await page.waitForSelector("text=“stay on A” can't be kept")
+    await page
+      .locator(`${test('hand-findings')} ${test('mend')}`, { hasText: 'Take the rule off' })
+      .first()
+      .click()
+    await page.waitForSelector('text=Nothing to look at')
+  })
+})
+
+describe('one phrase and its kin', () => {
+  it('take the same pin at a tick', async () => {
+    await openBench(page, nokta, 'Brindlewick Bridge', 'hand')
+    await laneNote(2)
+    const box = page.locator(test('also-kin'))
+    await box.waitFor()
+    await box.locator('input').check()
+    await page.click(test('pin'))
+    await page.waitForFunction(() => document.querySelectorAll('.note circle.pinned').length > 1)
+    await page.click(test('pin'))
+    await page.waitForFunction(() => document.querySelectorAll('.note circle.pinned').length === 0)
+  })
+})
+
+describe('what the hand goes by', () => {
+  it('a learner’s short reach takes the fourth finger away, and says so with the caution', async () => {
+    await page.goto(`${nokta.url}/instruments`)
+    await page.waitForSelector(test('tape'))
+    await page.fill(`${test('hand-name')} input`, 'K.')
+    await page.fill(`${test('hand-span')} input`, '66')
+    await page.click(test('add-hand'))
+    await page.waitForSelector(`${test('hand-row')}:has-text("within reach on 1/2")`)
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    expect(await fourths()).toBeGreaterThan(0)
+    await page.click(test('hand-setup'))
+    await choose('span', 'K.: 66 mm')
+    await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
+    await saved(page)
+    await page.reload()
+    await page.waitForSelector(`${test('hand-lane')} .note`)
+    expect(await fourths()).toBe(0)
+  })
+
+  it('shows what each tuning does to the tune and takes one; strings are named as the school has it', async () => {
+    await openBench(page, nokta, 'The Ninepin Ring', 'hand')
+    await page.click(test('hand-setup'))
+    await page.waitForSelector(`${test('tuning-effects')} tbody tr >> nth=3`)
+    expect(await page.locator(`${test('tuning-effects')} .inuse`).textContent()).toMatch(/A3 E4 A4 E5.*%/)
+    await choose('crossNames-school', 'are named as they sound')
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[data-test="hand-lane"] .string')].every(t =>
+        /^[AE]$/.test(t.textContent!.trim()),
+      ),
+    )
+    await page
+      .locator(`${test('tuning-effects')} button`)
+      .first()
+      .click()
+    await page.waitForFunction(() => !document.querySelector('[data-test="caution"]'))
+  })
+
+  it('marks the notes that ring with an open string', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    expect(await page.locator(test('rings')).count()).toBe(0)
+    await page.locator(`${test('ringing')} input`).check()
+    await page.waitForSelector(test('rings'))
+    await page
+      .locator(`${test('hand-lane')} .note:has(.rings) circle`)
+      .first()
+      .click()
+    await page.waitForSelector(`${test('extras')}:has-text("It rings with the open")`)
+  })
+})
+
+describe('the instruments', () => {
+  it('say where the tapes go, by size and by measure, and print a strip true to scale', async () => {
+    await page.goto(`${nokta.url}/instruments`)
+    const places = () => page.locator(`${test('tape')} td:nth-last-child(3)`).allTextContents()
+    await page.waitForSelector(test('tape'))
+    expect(await places()).toEqual(['35.8', '52.2', '67.7', '82.3', '109.1'])
+    await page.fill(`${test('measured')} input`, '0')
+    await page.waitForSelector('text=A string length from 100 to 1500 mm')
+    expect(await places()).toContain('35.8')
+    await page.fill(`${test('measured')} input`, '330')
+    await page.waitForFunction(() =>
+      document.querySelector('[data-test="tape"]')?.textContent?.includes('36.0'),
+    )
+    const [file] = await Promise.all([page.waitForEvent('download'), page.click(test('print-strip'))])
+    const pdf = readFileSync(await file.path())
+    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
+    expect(file.suggestedFilename()).toBe('tapes violin 330 mm.pdf')
+  })
+
+  it('say what each string must do, in which order, with the caution; what would break is refused', async () => {
+    await page.goto(`${nokta.url}/instruments`)
+    const to = `${test('retune-to')} input`
+    await page.fill(to, 'A3 E4 A4 E5')
+    await page.waitForSelector(`${test('retune-order')}:has-text("G up to A3, then D up to E4")`)
+    expect(await page.locator(test('retune-step')).first().textContent()).toMatch(
+      /G3.*A3.*\+2.*\+200.*\+26 %/,
+    )
+    await page.waitForSelector('text=keep the face away')
+    await page.fill(to, 'G3 D4 A4 E7')
+    await page.waitForSelector('text=24 semitones up from the home string, +1500 % tension')
+    await page.fill(to, 'E4 D4 A4 E5')
+    await page.waitForSelector('text=/cross at|semitones up/')
+  })
+
+  it('tune a simulated string by following the advice', async () => {
+    await page.goto(`${nokta.url}/instruments`)
+    await page.click(test('simulate'))
+    const advice = () => page.locator(test('advice')).textContent()
+    await page.waitForSelector(`${test('advice')}:has-text("cents")`)
+    expect(await advice()).toContain('Up')
+    const pegs = page.locator(test('peg'))
+    for (let i = 0; i < 40 && !(await advice())!.includes('In tune'); i++) {
+      const cents = Number(/(-?\d+(\.\d+)?) cents/.exec((await advice()) ?? '')?.[1] ?? 0)
+      const peg = cents < -20 ? 3 : cents < 0 ? 2 : cents > 20 ? 0 : 1
+      await pegs.nth(peg).click()
+      // The string settles.
+      await page.waitForTimeout(1200)
+    }
+    expect(await advice()).toContain('In tune')
+    await page.click(test('tuner-stop'))
+    expect(await page.locator(test('advice')).count()).toBe(0)
+  })
+
+  it('say when there is no microphone', async () => {
+    await page.goto(`${nokta.url}/instruments`)
+    await page.click(test('listen'))
+    await page.waitForSelector('text=The simulated string works without one')
+  })
+})

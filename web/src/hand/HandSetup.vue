@@ -1,0 +1,225 @@
+<script setup lang="ts">
+/** What the fingering goes by: schools, the learner's hand, the length of the strings, the tuning and what it does to this tune. */
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { Schools } from '#core/arrangement/recipe'
+import type { TuningEffect } from '#core/arrangement/tuningEffect'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
+import { useBench } from '../stores/bench'
+import { useStudio } from '../stores/studio'
+import { callCore, latestLane } from '../worker/client'
+
+const bench = useBench()
+const studio = useStudio()
+const recipe = computed(() => bench.recipe!)
+
+type School = 'open' | 'reach' | 'bassHand' | 'crossNames' | 'crossNotes'
+const SCHOOLS: Readonly<
+  Record<School, { label: string; items: readonly { value: string; title: string }[] }>
+> = {
+  open: {
+    label: 'Open string or fourth finger',
+    items: [
+      { value: 'cost', title: 'fourth finger where it saves a crossing' },
+      { value: 'first', title: 'open strings first' },
+      { value: 'fourth', title: 'fourth finger always' },
+    ],
+  },
+  reach: {
+    label: 'Shift or extend',
+    items: [
+      { value: 'cost', title: 'as it lies' },
+      { value: 'shift', title: 'rather shift' },
+      { value: 'extend', title: 'rather open the hand' },
+    ],
+  },
+  bassHand: {
+    label: 'Hand',
+    items: [
+      { value: '1-2-4', title: '1-2-4' },
+      { value: '1-2-3-4', title: '1-2-3-4' },
+    ],
+  },
+  crossNames: {
+    label: 'Strings in a cross-tuning',
+    items: [
+      { value: 'home', title: 'keep their home names' },
+      { value: 'sounding', title: 'are named as they sound' },
+    ],
+  },
+  crossNotes: {
+    label: 'Notes in a cross-tuning',
+    items: [
+      { value: 'sounding', title: 'are written as they sound' },
+      { value: 'fingered', title: 'are written as the fingers fall at home' },
+    ],
+  },
+}
+const asked = computed<School[]>(() => [
+  'open',
+  ...(recipe.value.instrument === 'cello' ? ['reach' as const] : []),
+  ...(recipe.value.instrument === 'bass' ? ['bassHand' as const] : []),
+  ...(recipe.value.tuning ? (['crossNames', 'crossNotes'] as const) : []),
+])
+const setSchool = (key: School, value: string) =>
+  bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })
+
+const hands = computed(() => [
+  { value: 0, title: 'not measured' },
+  ...studio.studio.hands
+    .filter(h => h.instrument === recipe.value.instrument)
+    .map(h => ({ value: h.span, title: `${h.name}: ${h.span} mm` })),
+  ...(recipe.value.span !== null && !studio.studio.hands.some(h => h.span === recipe.value.span)
+    ? [{ value: recipe.value.span, title: `${recipe.value.span} mm` }]
+    : []),
+])
+const problem = ref('')
+function measure(text: string) {
+  const mm = Number(text)
+  const good = mm >= 100 && mm <= 1500
+  problem.value = text.trim() === '' || good ? '' : 'A string length from 100 to 1500 mm'
+  if (text.trim() === '') bench.edit({ measured: null }, 'measured')
+  else if (good) bench.edit({ measured: mm }, 'measured')
+}
+
+const effects = shallowRef<readonly { name: string; effect: TuningEffect }[]>([])
+const failed = ref('')
+const lane = latestLane(
+  (names: readonly string[]) => {
+    const list = names.flatMap(n => {
+      const r = parseTuning(recipe.value.instrument, n)
+      return 'tuning' in r ? [r.tuning] : []
+    })
+    return callCore(core => core.tunings(bench.documents!.tune, recipe.value, list))
+  },
+  (list, names) => {
+    const all = ['home', ...names]
+    effects.value = list.map((effect, i) => ({ name: all[i]!, effect }))
+  },
+  e => (failed.value = e.message),
+)
+watch(
+  () => [bench.documents!.tune, recipe.value.instrument, recipe.value.key, recipe.value.octave, recipe.value.tuning] as const,
+  () => {
+    const own = recipe.value.tuning && formatTuning(recipe.value.tuning)
+    const shipped = CROSS_TUNINGS[recipe.value.instrument]
+    lane.ask([...shipped, ...(own && !shipped.includes(own) ? [own] : [])])
+  },
+  { immediate: true },
+) // prettier-ignore
+const letters = computed(() => INSTRUMENTS[recipe.value.instrument].letters)
+const inUse = computed(() => (recipe.value.tuning ? formatTuning(recipe.value.tuning) : 'home'))
+const current = computed(() => effects.value.find(e => e.name === inUse.value)?.effect ?? null)
+const drones = (e: TuningEffect) => e.drones.map(d => letters.value[d.string]).join(' ') || 'none'
+function take(name: string) {
+  const r = parseTuning(recipe.value.instrument, name)
+  bench.edit({ tuning: name === 'home' || 'error' in r ? null : r.tuning })
+}
+/** A phrase that can be played an octave away answers itself: call as written, response with the same fingers. */
+const answers = computed(() => current.value?.octaves.map(o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${Math.abs(o.strings)} ${Math.abs(o.strings) === 1 ? 'string' : 'strings'} over`) ?? []) // prettier-ignore
+const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)))
+</script>
+
+<template>
+  <section aria-label="What the fingering goes by" data-test="setup">
+    <v-select
+      v-for="s in asked"
+      :key="s"
+      :model-value="recipe.schools[s]"
+      :items="SCHOOLS[s].items"
+      :label="SCHOOLS[s].label"
+      class="field"
+      :data-test="`${s}-school`"
+      @update:model-value="v => setSchool(s, v)"
+    />
+    <v-select
+      :model-value="recipe.span ?? 0"
+      :items="hands"
+      label="The learner’s hand, 1 to 4"
+      class="field"
+      data-test="span"
+      @update:model-value="v => bench.edit({ span: v === 0 ? null : v })"
+    />
+    <v-text-field
+      :model-value="recipe.measured ?? ''"
+      type="number"
+      label="Measured string length, mm"
+      :placeholder="String(sizeOf(recipe.instrument, recipe.size).string)"
+      :error-messages="problem ? [problem] : []"
+      class="field"
+      data-test="bench-measured"
+      @update:model-value="measure"
+    />
+    <h2 class="minor">What a tuning does to this tune</h2>
+    <p v-if="failed" role="alert">{{ failed }}</p>
+    <table class="plain" data-test="tuning-effects">
+      <thead>
+        <tr>
+          <th>Tuning</th>
+          <th class="number">Open</th>
+          <th>Drones</th>
+          <th class="number">Octaves</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="e in effects" :key="e.name" :class="{ inuse: e.name === inUse }">
+          <td>
+            <button type="button" class="link" @click="take(e.name)">
+              {{ e.name === 'home' ? homeText : e.name }}
+            </button>
+            <span v-if="e.effect.missing" class="missing"> {{ e.effect.missing }} off</span>
+          </td>
+          <td class="number">{{ Math.round(e.effect.open * 100) }} %</td>
+          <td>{{ drones(e.effect) }}</td>
+          <td class="number">{{ e.effect.octaves.length }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <template v-if="current && recipe.tuning">
+      <p v-if="answers.length" data-test="answers">
+        Call and response with the same fingers, an octave {{ answers.join('; ') }}.
+      </p>
+      <ul v-if="current.cannot.length" class="cannot">
+        <li v-for="c in current.cannot" :key="c.id">{{ c.phrase }} can’t: {{ c.why }}.</li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.field {
+  margin-bottom: 12px;
+}
+.minor {
+  font-size: 14px;
+  margin: 6px 0;
+}
+.plain {
+  font-size: 13.5px;
+}
+.plain th,
+.plain td {
+  padding: 4px 8px 4px 0;
+}
+.inuse {
+  font-weight: 700;
+}
+.link {
+  font: inherit;
+  color: rgb(var(--v-theme-primary));
+  background: none;
+  border: 0;
+  padding: 0;
+  text-align: left;
+  text-decoration: underline;
+  cursor: pointer;
+}
+.missing {
+  color: rgb(var(--v-theme-error));
+}
+.cannot {
+  list-style: none;
+  padding: 0;
+  font-size: 13.5px;
+}
+</style>
