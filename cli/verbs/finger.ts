@@ -44,6 +44,7 @@ export function finger(args: string[]) {
       anchor: n.anchor,
       position: n.position,
       mark: n.mark,
+      ...(n.harmonic && { harmonic: true }),
       sounding: formatPitch(n.sounding),
       ...(n.tiedFrom && { tiedFrom: n.tiedFrom }),
       why: why[n.tone],

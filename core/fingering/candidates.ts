@@ -1,6 +1,8 @@
 /** All the ways a tone can be played: states of the solver. */
 import {
   framesOf,
+  HARMONICS,
+  OCTAVE_STRETCH,
   type Finger,
   type HandOptions,
   type MarkKind,
@@ -24,6 +26,8 @@ export interface HeadPlace {
   readonly cost: number
   /** Letter steps above the open string minus the finger plus one: which position the note belongs to by its spelling. */
   readonly letterPosition: number
+  /** The string is only touched: a natural harmonic. */
+  readonly harmonic?: true
 }
 
 /** A hand on the instrument: where it stands, how, and what each finger does. Open strings keep the anchor. */
@@ -85,8 +89,36 @@ function ofHead(hand: Hand, tone: Tone, head: number): { stopped: HandState[]; o
       const p = place(head, index, offset, reach, letters)
       stopped.push({ anchor, shape: reach.shape, places: [p], lead: p, cost: p.cost })
     }
+    stopped.push(...harmonicsAt(hand, head, index, offset))
   })
   return { stopped, open }
+}
+
+/** A natural harmonic stands for no letter of a position. */
+const NO_LETTER = -1
+
+/** Harmonics that sound so many semitones above an open string: touched where a finger stands anyway, or stretched to at the octave. */
+function harmonicsAt(hand: Hand, head: number, string: number, above: Semitones): HandState[] {
+  return HARMONICS.filter(h => h.sounds === above).flatMap(({ touch, cost }) => {
+    const { finger, anchors } = OCTAVE_STRETCH[hand.instrument]
+    // At the octave a finger that stands there presses just as well.
+    const ways =
+      touch === 12
+        ? anchors.map(anchor => ({
+            finger,
+            mark: 'extended' as const,
+            shape: 'plain' as const,
+            anchor,
+            own: 0,
+          }))
+        : reachesAt(hand, touch)
+            .filter(({ reach }) => reach.mark === 'home')
+            .map(({ reach, anchor }) => ({ ...reach, anchor, own: reach.cost }))
+    return ways.map((w): HandState => {
+      const p = { head, string, offset: touch, finger: w.finger, mark: w.mark, cost: cost + w.own, letterPosition: NO_LETTER, harmonic: true as const } // prettier-ignore
+      return { anchor: w.anchor, shape: w.shape, places: [p], lead: p, cost: p.cost }
+    })
+  })
 }
 
 const openPlace = (head: number, string: number): HeadPlace => ({

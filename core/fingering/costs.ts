@@ -258,6 +258,7 @@ function stretchCost(instrument: InstrumentId, a: HandState, b: HandState): numb
 }
 
 function wrongOrder(p: HeadPlace, q: HeadPlace): boolean {
+  if (p.harmonic || q.harmonic) return false
   const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
   return p.string === q.string && x.finger !== 0 && x.finger !== y.finger && y.offset <= x.offset
 }
@@ -265,13 +266,14 @@ function wrongOrder(p: HeadPlace, q: HeadPlace): boolean {
 /** In one position a finger stands for a letter: notes that are two letters apart are two fingers apart, whatever their accidentals. */
 function letterCost(p: HeadPlace, q: HeadPlace): number {
   if (p.finger === 0 || q.finger === 0 || (p.offset === q.offset && p.string === q.string)) return 0
+  if (p.harmonic || q.harmonic) return 0
   return p.letterPosition === q.letterPosition ? 0 : W.letters
 }
 
 function pairStretch(p: HeadPlace, q: HeadPlace): number {
   const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
   const apart = NUMBER[y.finger] - NUMBER[x.finger]
-  if (x.finger === 0 || x.finger === 'T' || apart === 0) return 0
+  if (x.finger === 0 || x.finger === 'T' || apart === 0 || p.harmonic || q.harmonic) return 0
   const [least, most] = SPREAD[apart]!
   const gap = y.offset - x.offset
   // On another string fingers may stand as close as side by side.

@@ -54,6 +54,8 @@ export interface FingeredNote {
   readonly offset: Semitones
   readonly anchor: Semitones
   readonly mark: MarkKind
+  /** Touched, not pressed; `offset` is where. */
+  readonly harmonic?: true
   readonly position: string
   readonly sounding: Pitch
   /** Index of the tone in the problem. */
@@ -279,6 +281,7 @@ function notesOfTone(
       offset: p.offset,
       anchor: state.anchor,
       mark: p.mark,
+      ...(p.harmonic && { harmonic: true as const }),
       position,
       sounding,
       tone: index,

@@ -212,6 +212,24 @@ describe('what a hand does', () => {
   })
 })
 
+describe('harmonics', () => {
+  it('at the octave are stretched to from the fourth position of the cello, touched not pressed', () => {
+    const f = fingeringOf('K:C clef=bass\nEFGA GFE2|', { instrument: 'cello' })
+    expect(spoken(f, 'cello')).toBe('A 1 2 4 x3 4 2 1')
+    expect(f.notes[3]).toMatchObject({ harmonic: true, offset: 12, finger: 3 })
+    expect(shiftsOf(f)).toEqual([])
+  })
+  it('sound above the place that is touched: two octaves at the fourth', () => {
+    const f = fingeringOf("K:D clef=bass\nD'|", { instrument: 'bass', pins: { n2: { string: 1 } } })
+    const touched = f.problem.states[0]!.find(s => s.lead.harmonic && s.lead.string === 1)
+    expect(touched?.lead).toMatchObject({ offset: 5 })
+  })
+  it('are pinned like any other place', () => {
+    const f = fingeringOf("K:A\na'|", { instrument: 'violin', pins: { n2: { string: 1, finger: 4 } } })
+    expect(f.findings).toEqual([])
+  })
+})
+
 describe('double stops', () => {
   it('are held in one hand on neighbouring strings', () => {
     const f = fingeringOf('K:D\n[DA][Ad][GB]|', { instrument: 'violin' })

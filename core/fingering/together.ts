@@ -1,12 +1,12 @@
 /** Which notes of a tune ask for the same fingers, from its form. */
-import type { Form, Phrase } from '#core/form/form'
+import type { Form } from '#core/form/form'
 import { isLoose } from '#core/form/kinship'
+import type { Stretch } from '#core/form/likeness'
 import type { Together } from './consistency'
 
-const heard = (p: Phrase) => p.stretch.tones.filter(t => t.midi !== null)
-
 /**
- * Phrases, and for every phrase that is kin to an earlier one the notes they share: as many as agree in pitch from the start, and from the end.
+ * Phrases, and for every phrase that is kin to an earlier one the notes they share: the same pitch at
+ * the same place, counted from the phrase's first downbeat.
  */
 export function togetherOf(form: Form): Together {
   const byLabel = new Map(form.phrases.map(p => [p.label, p]))
@@ -15,19 +15,17 @@ export function togetherOf(form: Form): Together {
     const kin = p.kin.find(k => !isLoose(k.relation))
     const of = kin && byLabel.get(kin.phrase)
     if (!of) continue
-    for (const [id, earlier] of shared(heard(p), heard(of))) repeats.set(id, repeats.get(earlier) ?? earlier)
+    for (const [id, earlier] of shared(p.stretch, of.stretch))
+      repeats.set(id, repeats.get(earlier) ?? earlier)
   }
   return { phrases: new Set(form.phrases.map(p => p.events[0]!)), repeats }
 }
 
-type Heard = ReturnType<typeof heard>
-
-function shared(a: Heard, b: Heard): [string, string][] {
-  const same = (i: number, k: number) => a[i]!.midi === b[k]!.midi
-  const out: [string, string][] = []
-  let n = 0
-  for (; n < Math.min(a.length, b.length) && same(n, n); n++) out.push([a[n]!.id, b[n]!.id])
-  for (let m = 1; m <= Math.min(a.length, b.length) - n && same(a.length - m, b.length - m); m++)
-    out.push([a[a.length - m]!.id, b[b.length - m]!.id])
-  return out
+function shared(a: Stretch, b: Stretch): [string, string][] {
+  const place = (s: Stretch, t: Stretch['tones'][number]) => `${t.at - s.downbeat}:${t.midi}`
+  const there = new Map(b.tones.map(t => [place(b, t), t.id]))
+  return a.tones.flatMap(t => {
+    const earlier = t.midi === null ? undefined : there.get(place(a, t))
+    return earlier === undefined ? [] : [[t.id, earlier]]
+  })
 }

@@ -125,6 +125,28 @@ export function framesOf(id: InstrumentId, options: HandOptions = {}): readonly 
 }
 
 /**
+ * Natural harmonics a hand touches: where, and how far above the open string they sound. At the octave the hand stretches to it from its place below,
+ * since the string is only touched: which finger, and from which anchors.
+ */
+export const HARMONICS: readonly {
+  readonly touch: Semitones
+  readonly sounds: Semitones
+  readonly cost: number
+}[] = [
+  { touch: 12, sounds: 12, cost: 0.6 },
+  { touch: 7, sounds: 19, cost: 0.9 },
+  { touch: 5, sounds: 24, cost: 0.9 },
+]
+export const OCTAVE_STRETCH: Readonly<
+  Record<InstrumentId, { readonly finger: Exclude<Finger, 0>; readonly anchors: readonly Semitones[] }>
+> = {
+  violin: { finger: 4, anchors: [5, 6] },
+  viola: { finger: 4, anchors: [5, 6] },
+  cello: { finger: 3, anchors: [7, 8] },
+  bass: { finger: 4, anchors: [9] },
+}
+
+/**
  * How much of the reach from 1 to 4 lies between 1 and a finger, at the most a hand opens there. Relative measures of an ordinary hand; a
  * learner's own reach scales them.
  */

@@ -13,6 +13,7 @@ export interface Place {
   readonly mark: MarkKind
   readonly shape: Shape
   readonly anchor: Semitones
+  readonly harmonic?: true
 }
 
 interface Skill {
@@ -26,6 +27,8 @@ const skill = (from: Level, why: string, needs: Skill['needs']): Skill => ({ fro
 const stopped = (p: Place) => p.finger !== 0
 const at = (finger: Finger, mark: MarkKind) => (p: Place) => p.finger === finger && p.mark === mark
 
+const HARMONICS = skill(6, 'harmonics come at level 6', p => p.harmonic === true)
+
 const UPPER: readonly Skill[] = [
   skill(2, 'low 2 comes at level 2', at(2, 'low')),
   skill(3, 'the fourth finger comes at level 3', p => p.finger === 4),
@@ -37,6 +40,7 @@ const UPPER: readonly Skill[] = [
   skill(6, 'half and second position come at level 6', p => stopped(p) && (p.anchor === 1 || p.anchor === 3 || p.anchor === 4)),
   skill(7, 'positions above the third come at level 7', p => stopped(p) && p.anchor > 6),
   skill(8, 'positions above the fifth come at level 8', p => stopped(p) && p.anchor > 9),
+  HARMONICS,
 ] // prettier-ignore
 
 const CELLO: readonly Skill[] = [
@@ -48,6 +52,7 @@ const CELLO: readonly Skill[] = [
   skill(6, 'positions above the fourth come at level 6', p => stopped(p) && p.anchor > 7),
   skill(7, 'the upper neck comes at level 7', p => stopped(p) && p.anchor > 9),
   skill(8, 'thumb position comes at level 8', p => p.shape === 'thumb'),
+  HARMONICS,
 ]
 
 const BASS: readonly Skill[] = [
@@ -56,6 +61,7 @@ const BASS: readonly Skill[] = [
   skill(5, 'positions above the third come at level 5', p => stopped(p) && p.anchor > 5),
   skill(7, 'positions above the fourth come at level 7', p => stopped(p) && p.anchor > 8),
   skill(8, 'thumb position comes at level 8', p => p.shape === 'thumb'),
+  HARMONICS,
 ]
 
 const SKILLS: Readonly<Record<InstrumentId, readonly Skill[]>> = {

@@ -17,7 +17,7 @@ import type { Fraction } from '#core/music/fraction'
 export interface TabDigit {
   /** Tab line, 0 the highest string on top. */
   readonly line: number
-  /** "2", "‹2" low, "3›" high, "x4" extended, "0", "T". */
+  /** "2", "‹2" low, "3›" high, "x4" extended, "3°" harmonic, "0", "T". */
   readonly text: string
 }
 
@@ -62,8 +62,9 @@ export interface TabModel {
   readonly systems: readonly (readonly TabMeasure[])[]
 }
 
-/** Our marks: a chevron that points along the string, nut on the left. */
-export function digitText(finger: FingeredNote['finger'], mark: MarkKind): string {
+/** Our marks: a chevron that points along the string, nut on the left; a ring for a harmonic. */
+export function digitText(finger: FingeredNote['finger'], mark: MarkKind, harmonic = false): string {
+  if (harmonic) return `${finger}°`
   if (finger === 0) return '0'
   if (mark === 'low') return `‹${finger}`
   if (mark === 'high') return `${finger}›`
@@ -144,7 +145,9 @@ function tabEvent(
     rest: e.kind === 'rest',
     duration: e.duration,
     ...(e.tuplet && { tuplet: e.tuplet }),
-    digits: tied ? [] : fingered.map(n => ({ line: n.string, text: digitText(n.finger, n.mark) })),
+    digits: tied
+      ? []
+      : fingered.map(n => ({ line: n.string, text: digitText(n.finger, n.mark, n.harmonic) })),
     tied,
     ...(stroke && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,

@@ -29,7 +29,7 @@ const used = computed(() => {
       digits: new Set<string>(),
       ids: new Set<string>(),
     }
-    p.digits.add(digitText(n.finger, n.mark))
+    p.digits.add(digitText(n.finger, n.mark, n.harmonic))
     p.ids.add(n.id)
     places.set(key, p)
   }

@@ -148,7 +148,7 @@ const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
           r="12"
           data-test="rings"
         />
-        <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark)" />
+        <FingerGlyph :x="timeX(n.start)" :y="y(n.offset)" :shown="digitText(n.finger, n.mark, n.harmonic)" />
         <text v-if="newString(i)" class="string" :x="timeX(n.start) - 3" :y="y(n.offset) - 11">
           {{ letter(n) }}
         </text>

@@ -51,7 +51,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         <b>{{
           note.finger === 0
             ? `Open ${letters[note.string]}`
-            : `${digitText(note.finger, note.mark)} on ${letters[note.string]}`
+            : `${digitText(note.finger, note.mark, note.harmonic)} on ${letters[note.string]}`
         }}</b>
         <span v-if="note.finger !== 0"> · {{ note.position }} position · {{ mm }} mm from the nut</span>
       </p>

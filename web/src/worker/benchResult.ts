@@ -32,6 +32,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
         offset: n.offset,
         anchor: n.anchor,
         mark: n.mark,
+        ...(n.harmonic && { harmonic: n.harmonic }),
         position: n.position,
         tied: n.tiedFrom !== undefined,
         start: toNumber(p.start),

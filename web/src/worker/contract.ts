@@ -34,6 +34,7 @@ export interface NoteView {
   readonly offset: number
   readonly anchor: number
   readonly mark: MarkKind
+  readonly harmonic?: true
   readonly position: string
   readonly tied: boolean
   /** Seconds-free time in quarters from the start of the tune. */
