@@ -26,6 +26,7 @@ import { intervalBetweenKeys } from '#core/music/key'
 import type { Interval } from '#core/music/pitch'
 import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
 import type { Clef, InstrumentId, Tune } from '#core/music/tune'
+import { withReachMends } from './reachMends'
 import type { Arrangement } from './recipe'
 
 export interface Derived {
@@ -215,7 +216,7 @@ function assemble(
     bowing,
     findings: [
       ...(recipe.tuning ? tuningFindings(recipe.instrument, recipe.tuning) : []),
-      ...fingering.findings,
+      ...withReachMends(fingering.findings, tune, octave, recipe, problem.options),
       ...shiftFindings(shifts, tempo),
       ...bowing.findings,
     ],

@@ -13,8 +13,11 @@ export function withPin<K extends keyof Pins>(
   return { ...pins, [kind]: value === undefined ? rest : { ...rest, [id]: value } }
 }
 
-/** What a mend changes in a recipe. */
-export function mendRecipe(recipe: Arrangement, m: Mend): Partial<Arrangement> {
+/** What a mend changes in a recipe; a mend of the tune itself changes nothing here. */
+export function mendRecipe(
+  recipe: Arrangement,
+  m: Exclude<Mend, { kind: 'moveNote' }>,
+): Partial<Arrangement> {
   switch (m.kind) {
     case 'stroke':
       return { pins: withPin(recipe.pins, 'strokes', m.note, m.direction) }

@@ -44,6 +44,8 @@ export type Mend =
       readonly label: string
     }
   | { readonly kind: 'key'; readonly key: Key; readonly label: string }
+  /** Changes the tune itself: this note so many octaves up. */
+  | { readonly kind: 'moveNote'; readonly note: string; readonly octaves: number; readonly label: string }
   | { readonly kind: 'octave'; readonly octave: number; readonly label: string }
 
 export const finding = (

@@ -134,8 +134,8 @@ export const HARMONICS: readonly {
   readonly cost: number
 }[] = [
   { touch: 12, sounds: 12, cost: 0.6 },
-  { touch: 7, sounds: 19, cost: 0.9 },
-  { touch: 5, sounds: 24, cost: 0.9 },
+  { touch: 7, sounds: 19, cost: 2 },
+  { touch: 5, sounds: 24, cost: 2 },
 ]
 export const OCTAVE_STRETCH: Readonly<
   Record<InstrumentId, { readonly finger: Exclude<Finger, 0>; readonly anchors: readonly Semitones[] }>

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Arrangement, Pins } from '#core/arrangement/recipe'
 import { mendRecipe, withPin } from '#core/arrangement/mend'
 import { newArrangement } from '#core/arrangement/recipe'
+import { moveByOctaves } from '#core/music/edit/pitches'
 import type { Finding, Mend } from '#core/findings/finding'
 import type { FingerPins } from '#core/fingering/fingering'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
@@ -330,7 +331,11 @@ export const useBench = defineStore('bench', () => {
     if (first) select(first.id)
   }
 
-  const mend = (m: Mend) => recipe.value && edit(mendRecipe(recipe.value, m))
+  function mend(m: Mend) {
+    if (!recipe.value || !documents.value) return
+    if (m.kind === 'moveNote') changeTune(moveByOctaves(documents.value.tune, [m.note], m.octaves))
+    else edit(mendRecipe(recipe.value, m))
+  }
 
   function goTo(f: Finding) {
     const note = notes.value.find(n => n.event === f.where.note || n.id === f.where.note)
