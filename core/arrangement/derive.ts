@@ -11,10 +11,11 @@ import {
   type Span,
 } from '#core/fingering/derived'
 import {
-  fingeringProblem, newEdgeCache, solveFingering, type EdgeCache, type Fingering, type FingeringOptions, type FingeringProblem,
+  fingeringProblem,  solveFingering,  type Fingering, type FingeringOptions, type FingeringProblem,
 } from '#core/fingering/fingering' // prettier-ignore
 import { slurredToPrevious } from '#core/fingering/tones'
 import type { Finding } from '#core/findings/finding'
+import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
 import { togetherOf } from '#core/fingering/together'
@@ -58,7 +59,7 @@ export interface DeriveCache {
   }
   solved?: Fingering
   /** Costs that an edited tune shares with the one before. */
-  edges?: EdgeCache
+  costs?: FingeringCache
 }
 
 /** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
@@ -174,11 +175,11 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
   })
   if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
     const arranged = arrangedTune(tune, recipe, joined)
-    cache.edges ??= newEdgeCache()
+    cache.costs ??= newFingeringCache()
     const options = fingeringOptions(arranged.tune, recipe, joined)
     const { boundaries, kin } = recipe.pins
     const found = analyseForm(arranged.tune, { boundaries, kin, tempo: options.tempo })
-    const problem = fingeringProblem(arranged.tune, { ...options, together: togetherOf(found) }, cache.edges)
+    const problem = fingeringProblem(arranged.tune, { ...options, together: togetherOf(found) }, cache.costs)
     Object.assign(cache, { key, tune, laidOut: { problem, found, ...arranged } })
   }
   cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)

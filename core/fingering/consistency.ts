@@ -4,7 +4,7 @@
  * them. Going against it costs a little, so that a reason can still win, and is then told.
  */
 import type { HandState } from './candidates'
-import type { Tables } from './lattice'
+import { argMin, type Tables } from './lattice'
 import { WEIGHTS as W } from './weights'
 
 /** Which tones belong together, by event id. */
@@ -15,7 +15,29 @@ export interface Together {
   readonly repeats?: ReadonlyMap<string, string>
 }
 
-const nameOf = (s: HandState) => s.places.map(p => `${p.string}:${p.finger}`).join()
+/** The places of some states, string and finger alike, numbered. */
+interface Places {
+  readonly of: Int32Array
+  readonly count: number
+}
+
+/** Groups of states are shared between equal notes: what is found out about them is kept as long as they are. */
+const known = new WeakMap<readonly HandState[], Places>()
+
+function placesOf(states: readonly HandState[]): Places {
+  const found = known.get(states)
+  if (found) return found
+  const numbers = new Map<string, number>()
+  const of = Int32Array.from(states, s => {
+    const name = s.places.map(p => `${p.string}:${p.finger}`).join()
+    const number = numbers.get(name) ?? numbers.size
+    numbers.set(name, number)
+    return number
+  })
+  const made = { of, count: numbers.size }
+  known.set(states, made)
+  return made
+}
 
 /** What each state of each tone costs for going against its group; undefined where nothing is agreed. */
 export function consistencyCosts(
@@ -26,11 +48,11 @@ export function consistencyCosts(
 ): (Float64Array | undefined)[] {
   const out: (Float64Array | undefined)[] = new Array(ids.length)
   const agree = (group: readonly number[], weight: number) => {
-    const names = states[group[0]!]!.map(nameOf)
-    const place = agreed(group, names, tables)
+    const places = placesOf(states[group[0]!]!)
+    const place = agreed(group, places, tables)
     for (const i of group) {
-      const costs = (out[i] ??= new Float64Array(names.length))
-      names.forEach((n, k) => (costs[k]! += n === place ? 0 : weight))
+      const costs = (out[i] ??= new Float64Array(places.of.length))
+      for (let k = 0; k < costs.length; k++) if (places.of[k] !== place) costs[k]! += weight
     }
   }
   for (const group of groupsBy(ids, states, inPhrases(ids, together.phrases))) agree(group, W.otherInPhrase)
@@ -60,19 +82,25 @@ function groupsBy(
   ids.forEach((_, i) => {
     const at = groups.get(where[i]!) ?? new Map<readonly HandState[], number[]>()
     groups.set(where[i]!, at)
-    at.set(states[i]!, [...(at.get(states[i]!) ?? []), i])
+    const group = at.get(states[i]!)
+    if (group) group.push(i)
+    else at.set(states[i]!, [i])
   })
   return [...groups.values()].flatMap(g => [...g.values()]).filter(g => g.length > 1)
 }
 
 /** The place that is cheapest when all tones of the group take it. */
-function agreed(group: readonly number[], names: readonly string[], tables: Tables): string {
-  const sums = new Map<string, number>()
+function agreed(group: readonly number[], { of, count }: Places, tables: Tables): number {
+  const sums = new Float64Array(count)
+  const best = new Float64Array(count)
   for (const i of group) {
-    const best = new Map<string, number>()
+    best.fill(Infinity)
     const [f, b] = [tables.forward[i]!, tables.backward[i]!]
-    names.forEach((n, k) => best.set(n, Math.min(best.get(n) ?? Infinity, f[k]! + b[k]!)))
-    for (const [n, c] of best) sums.set(n, (sums.get(n) ?? 0) + c)
+    for (let k = 0; k < of.length; k++) {
+      const cost = f[k]! + b[k]!
+      if (cost < best[of[k]!]!) best[of[k]!] = cost
+    }
+    for (let n = 0; n < count; n++) sums[n]! += best[n]!
   }
-  return [...sums].reduce((a, b) => (b[1] < a[1] ? b : a))[0]
+  return argMin(sums)
 }

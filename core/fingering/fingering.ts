@@ -16,12 +16,14 @@ import type { HandState } from './candidates'
 import {
   costContext, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Gap, type OpenCost, type OpenSchool,
 } from './costs' // prettier-ignore
+import { makeRoom, newFingeringCache, type FingeringCache } from './cache'
 import { consistencyCosts, type Together } from './consistency'
 import { pinFilter, ruleFilter, type FingerPins } from './pins'
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
 import { playable, type StateSet } from './states'
 import { NEAR_LIMIT, shareOfSpan } from './limits'
 import { ruled, soundCost, type Ruled } from './rules'
+import { SUSTAINED } from './weights'
 import { tonesOf, type Tone } from './tones'
 
 export interface FingeringOptions {
@@ -94,35 +96,34 @@ export interface Fingering {
 export function fingeringProblem(
   tune: Tune,
   options: FingeringOptions,
-  known: EdgeCache = newEdgeCache(),
+  cache: FingeringCache = newFingeringCache(),
 ): FingeringProblem {
   const { writtenAbove } = INSTRUMENTS[options.instrument]
   const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
   const context = costContext(options.instrument, options.length, options.open, options.hand)
-  const { tones, sets, findings } = playable(all, options, context)
+  const { tones, sets, findings } = playable(all, options, context, cache)
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
   const open = tones.map((_, i) => openCosts(tones, i, fourthInFrame))
   const gaps = gapsOf(tones, sets)
-  const unary = sets.map((set, i) =>
-    Float64Array.from(
-      set.states,
-      s => stateCost(context, tones[i]!, open[i]!, s) + (i === 0 ? startCost(s) : 0),
-    ),
-  )
   const states = sets.map(s => s.states)
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
-  sound.forEach((costs, i) => costs?.forEach((c, k) => (unary[i]![k]! += c)))
-  const edges = edgesBetween(context, sets, gaps, known)
-  const consistency = consistencyCosts(
-    tones.map(t => t.id),
-    states,
-    solveLattice({ unary, edges }),
-    options.together ?? {},
-  )
-  consistency.forEach((costs, i) => costs?.forEach((c, k) => (unary[i]![k]! += c)))
+  const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, open[i]!, cache))
+  if (own[0])
+    own[0] = plus(
+      own[0],
+      Float64Array.from(states[0]!, s => startCost(s)),
+    )
+  const plain = own.map((c, i) => plus(c, sound[i]))
+  const edges = edgesBetween(context, sets, gaps, cache)
+  const draft = { unary: plain, edges }
+  const tables = solveLattice(draft, [], cache.before && { ...cache.before, allowed: [] })
+  cache.before = { lattice: draft, tables }
+  const ids = tones.map(t => t.id)
+  const consistency = consistencyCosts(ids, states, tables, options.together ?? {})
+  const unary = plain.map((c, i) => plus(c, consistency[i]))
   return {
     options,
     context,
@@ -162,62 +163,50 @@ function gapsOf(tones: readonly Tone[], sets: readonly StateSet[]): Gap[] {
   })
 }
 
-/** Costs between two groups of states by what they are made of: an edited tune keeps those of all that stayed. */
-export interface EdgeCache {
-  /** A number for every group of states ever met. */
-  readonly names: Map<string, number>
-  readonly edges: Map<string, Float64Array>
-}
-export const newEdgeCache = (): EdgeCache => ({ names: new Map(), edges: new Map() })
-/** So many are kept before it starts anew. */
-const MOST_EDGES = 20_000
+/** The sum; the first itself when there is nothing to add, so that it is known again by identity. */
+const plus = (a: Float64Array, b: Float64Array | undefined) => (b ? a.map((c, k) => c + b[k]!) : a)
 
+/** Costs of a tone's states by themselves: the same for the same notes, if the open string is decided alike. */
+function unaryCosts(
+  context: CostContext,
+  set: StateSet,
+  tone: Tone,
+  open: OpenCost,
+  cache: FingeringCache,
+): Float64Array {
+  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${tone.seconds >= SUSTAINED}`
+  let costs = cache.unary.get(key)
+  if (!costs) {
+    costs = Float64Array.from(set.states, s => stateCost(context, tone, open, s))
+    cache.unary.set(key, costs)
+  }
+  return costs
+}
+
+/** Costs between two groups of states: the same for the same notes in the same rhythm. */
 function edgesBetween(
   context: CostContext,
   sets: readonly StateSet[],
   gaps: readonly Gap[],
-  known: EdgeCache,
+  cache: FingeringCache,
 ): Float64Array[] {
-  if (known.edges.size > MOST_EDGES) known.edges.clear()
-  const about = [context.instrument, context.openSchool, context.nutToAnchor[12], context.hand.reach].join()
-  const names = new Map<StateSet, number>()
-  const nameOf = (set: StateSet): number => {
-    const own = names.get(set)
-    if (own !== undefined) return own
-    const text = set.states.map(stateName).join(';')
-    const name = known.names.get(text) ?? known.names.size
-    known.names.set(text, name)
-    names.set(set, name)
-    return name
-  }
+  makeRoom(cache)
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = [
-      about,
-      nameOf(from),
-      nameOf(to),
-      gap.seconds,
-      gap.free,
-      gap.rest,
-      gap.slurred,
-      gap.strong,
-    ].join('|')
-    const found = known.edges.get(key)
+    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}`
+    const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)
     let k = 0
     for (const a of from.states) for (const b of to.states) e[k++] = transitionCost(context, a, b, gap)
-    known.edges.set(key, e)
+    cache.edges.set(key, e)
     return e
   })
 }
 
-const stateName = (s: HandState) =>
-  `${s.anchor},${s.shape},${s.places.map(p => `${p.head}.${p.string}.${p.finger}.${p.offset}.${p.mark}.${p.letterPosition}.${p.cost}`).join()}`
-
 /**
- * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With a solution of the same problem at hand
- * (`before`), only what the change of pins touches is computed; the result is the same.
+ * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With an earlier solution at hand (`before`),
+ * of this problem or one it shares most notes with, only what differs is computed; the result is the same.
  */
 export function solveFingering(
   problem: FingeringProblem,
@@ -227,7 +216,7 @@ export function solveFingering(
   const findings = [...problem.findings]
   const pinned = pinFilter(problem, pins, findings)
   const filter = ruleFilter(problem, pinned, findings)
-  const known = before?.problem === problem ? { tables: before.tables, allowed: before.filter } : undefined
+  const known = before && { tables: before.tables, allowed: before.filter, lattice: before.problem.lattice }
   const tables = solveLattice(problem.lattice, filter, known)
   const notes = problem.tones.flatMap((tone, i) =>
     notesOfTone(problem, tone, i, problem.states[i]![tables.path[i]!]!),

@@ -20,10 +20,12 @@ export interface Tables {
   readonly total: number
 }
 
-/** A solution to start from: only what lies between its filter and the new one, and as far as that is felt, is computed again. */
+/** A solution to start from, of this lattice or of another: only what differs, and as far as that is felt, is computed again. */
 export interface Solved {
   readonly tables: Tables
   readonly allowed: Filter
+  /** The lattice it was found for, when it is another one. */
+  readonly lattice?: Lattice
 }
 
 /** `allowed[i]`, where present, says which states of layer i may be used; at least one must be. */
@@ -31,7 +33,7 @@ export type Filter = readonly (Uint8Array | undefined)[]
 
 export function solveLattice(lattice: Lattice, allowed: Filter = [], before?: Solved): Tables {
   const n = lattice.unary.length
-  const changed = before ? changedLayers(n, allowed, before.allowed) : { first: 0, last: n - 1 }
+  const changed = before ? changedLayers(lattice, allowed, before) : { first: 0, last: n - 1, shift: 0 }
   const { forward, via } = forwardPass(lattice, allowed, changed, before?.tables)
   const backward = backwardPass(lattice, allowed, changed, before?.tables)
   const path: number[] = new Array(n)
@@ -40,17 +42,41 @@ export function solveLattice(lattice: Lattice, allowed: Filter = [], before?: So
   return { forward, backward, via, path, total: n > 0 ? forward[n - 1]![path[n - 1]!]! : 0 }
 }
 
-/** The first and last layer whose filter differs; first is n when none does. */
-function changedLayers(n: number, a: Filter, b: Filter): { first: number; last: number } {
-  const same = (i: number) => a[i] === b[i] || (!!a[i] && !!b[i] && a[i]!.every((x, k) => x === b[i]![k]))
-  let first = 0
-  while (first < n && same(first)) first++
-  let last = n - 1
-  while (last >= first && same(last)) last--
-  return { first, last }
+/** The layers that are not as before: up to `first` all is the same, and beyond `last`, where it stood `shift` layers earlier. */
+interface Changed {
+  readonly first: number
+  readonly last: number
+  readonly shift: number
 }
 
-type Changed = ReturnType<typeof changedLayers>
+function sameRow(
+  a: Float64Array | Uint8Array | undefined,
+  b: Float64Array | Uint8Array | undefined,
+): boolean {
+  if (a === b) return true
+  if (!a || !b || a.length !== b.length) return false
+  for (let k = 0; k < a.length; k++) if (a[k] !== b[k]) return false
+  return true
+}
+
+function changedLayers({ unary, edges }: Lattice, allowed: Filter, before: Solved): Changed {
+  const old = before.lattice ?? { unary, edges }
+  const [n, m] = [unary.length, old.unary.length]
+  const same = (i: number, k: number) =>
+    sameRow(unary[i], old.unary[k]) && sameRow(allowed[i], before.allowed[k])
+  const least = Math.min(n, m)
+  let first = 0
+  while (first < least && same(first, first) && (first === 0 || edges[first - 1] === old.edges[first - 1]))
+    first++
+  let tail = 0
+  while (
+    tail < least - first &&
+    same(n - 1 - tail, m - 1 - tail) &&
+    (tail === 0 || edges[n - 1 - tail] === old.edges[m - 1 - tail])
+  )
+    tail++
+  return { first, last: n - 1 - tail, shift: n - m }
+}
 
 /**
  * By how much every state of a row grew, when they all grew alike: then every later row grows by the same and nothing more need be computed. Null
@@ -65,7 +91,12 @@ function growth(row: Float64Array, old: Float64Array): number | null {
 
 const grown = (row: Float64Array, by: number) => (by === 0 ? row : row.map(c => c + by))
 
-function forwardPass({ unary, edges }: Lattice, allowed: Filter, { first, last }: Changed, old?: Tables) {
+function forwardPass(
+  { unary, edges }: Lattice,
+  allowed: Filter,
+  { first, last, shift }: Changed,
+  old?: Tables,
+) {
   const n = unary.length
   const forward = old ? old.forward.slice(0, first) : []
   const via = old ? old.via.slice(0, first) : []
@@ -77,11 +108,11 @@ function forwardPass({ unary, edges }: Lattice, allowed: Filter, { first, last }
         : nextRow(forward[i - 1]!, edges[i - 1]!, unary[i]!, allowed[i], arrows)
     forward.push(row)
     via.push(arrows)
-    const by = old && i > last ? growth(row, old.forward[i]!) : null
+    const by = old && i > last ? growth(row, old.forward[i - shift]!) : null
     if (by === null) continue
     for (let k = i + 1; k < n; k++) {
-      forward.push(grown(old!.forward[k]!, by))
-      via.push(old!.via[k]!)
+      forward.push(grown(old!.forward[k - shift]!, by))
+      via.push(old!.via[k - shift]!)
     }
     break
   }
@@ -117,15 +148,15 @@ function nextRow(
 function backwardPass(
   { unary, edges }: Lattice,
   allowed: Filter,
-  { first, last }: Changed,
+  { first, last, shift }: Changed,
   old?: Tables,
 ): Float64Array[] {
   const n = unary.length
   const backward: Float64Array[] = new Array(n)
   if (n > 0) backward[n - 1] = new Float64Array(unary[n - 1]!.length)
-  // A row depends on the filters after it only.
-  if (old) for (let i = Math.max(0, last); i < n; i++) backward[i] = old.backward[i]!
-  for (let i = old ? Math.min(last, n - 1) - 1 : n - 2; i >= 0; i--) {
+  // A row depends on what comes after it only.
+  if (old) for (let i = last + 1; i < n; i++) backward[i] = old.backward[i - shift]!
+  for (let i = Math.min(old ? last : n - 1, n - 2); i >= 0; i--) {
     backward[i] = rowBefore(backward[i + 1]!, unary[i + 1]!, edges[i]!, allowed[i + 1], unary[i]!.length)
     const by = old && i < first ? growth(backward[i]!, old.backward[i]!) : null
     if (by === null) continue

@@ -5,9 +5,10 @@ import { wholeAlternatives } from './alternatives'
 import { COMPONENTS, costRecord } from './costs'
 import { blocksOf, holdsOf, shiftsOf } from './derived'
 import { alternativesAt, costsAt, whyAt } from './explain'
-import { solveFingering } from './fingering'
+import { newFingeringCache } from './cache'
+import { fingeringProblem, solveFingering } from './fingering'
 import { solveLattice, pathThrough, type Lattice } from './lattice'
-import { fingered, fingeringOf, spoken } from './testing'
+import { fingered, fingeringOf, spoken, tuneOf } from './testing'
 
 /** Every path, one by one. */
 function exhaustive({ unary, edges }: Lattice): number {
@@ -145,6 +146,29 @@ it('going on from an earlier solution gives what solving afresh gives', () => {
         )
       },
     ),
+    { numRuns: 60 },
+  )
+})
+
+it('going on from a tune that was edited gives what a fresh start gives', () => {
+  const notes = fc.array(fc.constantFrom(...LETTERS), { minLength: 1, maxLength: 24 })
+  const abc = (list: readonly string[]) => `K:D\n${list.join('')}|`
+  fc.assert(
+    fc.property(notes, notes, notes, notes, (head, was, is, tail) => {
+      const options = fingeringOf(abc(['D']), { instrument: 'violin' }).problem.options
+      const cache = newFingeringCache()
+      const problem = (list: readonly string[], kept = cache) => fingeringProblem(tuneOf(abc(list)), options, kept) // prettier-ignore
+      const first = solveFingering(problem([...head, ...was, ...tail]))
+      const warm = solveFingering(problem([...head, ...is, ...tail]), {}, first)
+      const cold = solveFingering(problem([...head, ...is, ...tail], newFingeringCache()))
+      expect(warm.total).toBeCloseTo(cold.total, 8)
+      warm.tables.forward.forEach((row, i) =>
+        row.forEach((c, s) => expect(c).toBeCloseTo(cold.tables.forward[i]![s]!, 8)),
+      )
+      warm.tables.backward.forEach((row, i) =>
+        row.forEach((c, s) => expect(c).toBeCloseTo(cold.tables.backward[i]![s]!, 8)),
+      )
+    }),
     { numRuns: 60 },
   )
 })

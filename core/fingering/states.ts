@@ -6,6 +6,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
+import { newFingeringCache, type FingeringCache } from './cache'
 import { outOfBounds } from './limits'
 import { stateCost, type CostContext } from './costs'
 import type { FingeringOptions } from './fingering'
@@ -33,17 +34,26 @@ export interface Playable {
 const keyOf = (t: Tone) => t.heads.map(h => `${formatPitch(h.pitch)}${h.sounding}`).join(' ')
 
 /** Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no hand can hold. Both are told. */
-export function playable(all: readonly Tone[], options: FingeringOptions, context: CostContext): Playable {
+export function playable(
+  all: readonly Tone[],
+  options: FingeringOptions,
+  context: CostContext,
+  cache: FingeringCache = newFingeringCache(),
+): Playable {
   const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
   const anchors = openAnchors(all, hand)
-  const known = new Map<string, StateSet>()
+  const about = JSON.stringify([
+    options.instrument, options.length, options.tuning, options.hand, options.level, options.span, anchors,
+  ]) // prettier-ignore
+  const known = cache.sets.get(about) ?? new Map<string, StateSet>()
+  cache.sets.set(about, known)
   const setOf = (tone: Tone): StateSet => {
     const key = keyOf(tone)
     const found = known.get(key)
     if (found) return found
     const { states, missing } = withinLimits(candidates(tone, hand, anchors), options)
     const open = states.some(s => s.places.every(p => p.finger === 0))
-    const made = { index: known.size, states: prune(states, tone, context), open, missing }
+    const made = { index: cache.count++, states: prune(states, tone, context), open, missing }
     known.set(key, made)
     return made
   }

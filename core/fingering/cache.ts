@@ -1,0 +1,32 @@
+/** What an edited tune shares with the one before: states of notes, their costs, the costs between them, the last solution. Saves time only. */
+import type { Lattice, Tables } from './lattice'
+import type { StateSet } from './states'
+
+export interface FingeringCache {
+  /** States by what they depend on but the note, then by the note. */
+  readonly sets: Map<string, Map<string, StateSet>>
+  /** Costs of states by themselves, and from states to states. */
+  readonly unary: Map<string, Float64Array>
+  readonly edges: Map<string, Float64Array>
+  /** Numbers given to groups of states. */
+  count: number
+  /** The first pass of the last problem. */
+  before?: { readonly lattice: Lattice; readonly tables: Tables }
+}
+
+export const newFingeringCache = (): FingeringCache => ({
+  sets: new Map(),
+  unary: new Map(),
+  edges: new Map(),
+  count: 0,
+})
+
+/** So many costs, and so many groups of states, are kept before it starts anew. */
+const MOST_COSTS = 20_000
+const MOST_GROUPS = 40
+
+export function makeRoom(c: FingeringCache): void {
+  if (c.edges.size > MOST_COSTS) c.edges.clear()
+  if (c.unary.size > MOST_COSTS) c.unary.clear()
+  if (c.sets.size > MOST_GROUPS) c.sets.clear()
+}
