@@ -142,9 +142,11 @@ export interface Gap {
   readonly sameNotes: boolean
 }
 
+const sameSound = (a: Tone, b: Tone) =>
+  a.heads.length === b.heads.length && a.heads.every((h, i) => h.sounding === b.heads[i]!.sounding)
+
 /** @param openRun seconds of the tones just before `a` that may be open as well, one after another */
 export function gapBetween(a: Tone, b: Tone, openRun = 0): Gap {
-  const sounds = (t: Tone) => t.heads.map(h => h.sounding).join()
   return {
     seconds: a.seconds + a.restAfter,
     free: a.seconds + a.restAfter + openRun,
@@ -153,7 +155,7 @@ export function gapBetween(a: Tone, b: Tone, openRun = 0): Gap {
     slurred: a.slurredOn,
     strong: b.beatStrength >= 2,
     interval: b.heads.at(-1)!.sounding - a.heads.at(-1)!.sounding,
-    sameNotes: sounds(a) === sounds(b),
+    sameNotes: sameSound(a, b),
   }
 }
 

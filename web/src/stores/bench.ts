@@ -185,25 +185,29 @@ export const useBench = defineStore('bench', () => {
 
   /** Reads the text without changing the tune: findings and places for the source pane. */
   function readSource(text: string | null) {
-    if (text !== null) sourceLane.ask({ text, change: false })
+    if (text !== null) sourceLane.ask({ text, change: false, recipe: null })
     else reading.value = null
   }
 
   const sourceLane = latestLane(
-    (q: { text: string; change: boolean }) =>
-      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.change ? recipe.value : null)).then(
-        unpack,
-      ),
+    (q: { text: string; change: boolean; recipe: Arrangement | null }) =>
+      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.recipe)).then(unpack),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.
-      if (q.change)
-        change({ ...documents.value!, source: q.text, tune: r.tune ?? documents.value!.tune }, 'typing')
+      if (!q.change) return
+      // What it comes to was worked out on the way, unless the arrangement changed meanwhile.
+      const derived = q.recipe === recipe.value && r.tune ? r.derived : null
+      change(
+        { ...documents.value!, source: q.text, tune: r.tune ?? documents.value!.tune },
+        'typing',
+        derived,
+      )
     },
     e => (problem.value = e.message),
   )
 
-  const typed = (text: string) => sourceLane.ask({ text, change: true })
+  const typed = (text: string) => sourceLane.ask({ text, change: true, recipe: recipe.value })
 
   /** The text of a tune that has none yet. */
   async function writeSource(): Promise<string> {

@@ -44,7 +44,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     holds: d.holds,
     blocks: d.blocks,
     strokes: d.bowing.written.map(({ notes, measure, direction, from, to, lift, why }) => ({
-      notes, measure, direction, from, to, lift, why,
+      notes, measure, direction, from: short(from), to: short(to), lift, why,
     })), // prettier-ignore
     joined: [...d.joined],
     parts: d.form.parts.map(p => ({
@@ -63,6 +63,9 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
   }
 }
 
+/** What is drawn needs no more than a thousandth; long fractions are slow to write down and to read. */
+const short = (x: number) => Math.round(x * 1000) / 1000
+
 function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
   const [start, end] = [toNumber(p.start), toNumber(p.end)]
   const notes = p.notes.filter(isNote)
@@ -79,8 +82,8 @@ function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
     start,
     end,
     contour: notes.map((n, i) => [
-      (toNumber(n.start) - start) / Math.max(0.001, end - start),
-      high === low ? 0.5 : (heights[i]! - low) / (high - low),
+      short((toNumber(n.start) - start) / Math.max(0.001, end - start)),
+      high === low ? 0.5 : short((heights[i]! - low) / (high - low)),
     ]),
     kin: p.kin,
     role: p.role,
