@@ -182,6 +182,32 @@ describe('the other verbs', () => {
     json('convert', a, b)
     expect(readFileSync(b, 'utf8')).toContain('D2 E2 F2 G2 | A2 B2 c2 d2 |')
   })
+  it('finger: says how each shift is taught, what to prepare, and what rules a hand has', () => {
+    const r = json<{ shifts: { landmark: string; string: string }[]; cues: { kind: string }[] }>(
+      'finger',
+      abc('A,B,CD EFG2', 'G clef=bass'),
+      '--instrument',
+      'cello',
+    )
+    expect(r.shifts.map(s => s.string)).toEqual(['A'])
+    expect(r.shifts[0]!.landmark).toMatch(/^1 goes .* 154 mm down$/)
+    expect(r.cues.map(c => c.kind)).toContain('prepare')
+    const small = json<Fingered>('finger', abc('FGAG'), '--span', '66')
+    expect(spoken(small)).toBe('D 2 3 A 0 D 3')
+  })
+
+  it('retune: says the order and the cents, and refuses with the figure', () => {
+    expect(json('retune', '--instrument', 'violin', '--to', 'A3 D4 G#4 E5')).toMatchObject({
+      order: ['A', 'G'],
+      steps: [
+        { string: 'G', cents: 200 },
+        { string: 'D', cents: 0 },
+        { string: 'A', cents: -100 },
+        { string: 'E' },
+      ],
+    })
+  })
+
   it('tapes and retune: computed places and tension', () => {
     const r = json<{ tapes: { fromNut: number }[] }>('tapes', '--instrument', 'violin', '--length', '328')
     expect(r.tapes.map(t => t.fromNut)).toEqual([35.8, 52.2, 67.7, 82.3, 109.1])
@@ -217,7 +243,14 @@ describe('bad input', () => {
     ],
     ['an option we have not', ['finger', abc('D4|'), '--colour', 'red'], "Unknown option '--colour'"],
     ['a pin on no note', ['finger', abc('D4|'), '--pin', 'n99=D:4'], 'no note “n99”'],
-    ['a tuning that would break', ['finger', abc('D4|'), '--tuning', 'G3 D4 A4 E7'], 'break the string'],
+    [
+      'a tuning that would break',
+      ['finger', abc('D4|'), '--tuning', 'G3 D4 A4 E7'],
+      '+1500 % tension: it would break the string',
+    ],
+    ['a length of nothing', ['tapes', '--instrument', 'violin', '--length', '0'], 'from 100 to 1500 mm'],
+    ['a span no hand has', ['finger', abc('D4|'), '--span', '900'], '20 to 260'],
+    ['strings that cross', ['retune', '--instrument', 'violin', '--to', 'A3 G3 A4 E5'], 'cross at'],
     ['a level beyond', ['finger', abc('D4|'), '--level', '9'], 'from 1 to 8'],
     ['no string length', ['tapes', '--length', '0'], 'a string length'],
   ] as const)('%s is told in one line with exit code 2', (_name, args, words) => {

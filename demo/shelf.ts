@@ -1,5 +1,5 @@
 /** The demo shelf: tunes composed for it and the arrangements a small village school would keep. Everybody and every place is made up. */
-import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
+import { DEFAULT_SCHOOLS, newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { parseTuning } from '#core/instruments/tunings'
 import { sizeOf } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -45,4 +45,23 @@ export const DEMO_TUNES: readonly DemoTune[] = [
     arrangements: (['violin', 'viola', 'cello', 'bass'] as const).map(i => plain(i, `Mixed class: ${i}`)),
   },
   { file: 'kiln-yard-polska.abc', arrangements: [plain('cello', 'As written')] },
+  {
+    file: 'skylark-over-hethering.abc',
+    arrangements: [plain('violin', 'As written', { ossia: 'noFourth' })],
+  },
+  {
+    file: 'lighthouse-stair.abc',
+    arrangements: [
+      plain('cello', 'As written'),
+      plain('cello', 'Rather shifting', { schools: { ...DEFAULT_SCHOOLS, reach: 'shift' } }),
+    ],
+  },
+  {
+    file: 'low-barn-stomp.abc',
+    arrangements: [
+      plain('bass', 'As written'),
+      plain('bass', 'Fourth preferred', { schools: { ...DEFAULT_SCHOOLS, open: 'fourth' } }),
+      plain('bass', 'A finger a semitone', { schools: { ...DEFAULT_SCHOOLS, bassHand: '1-2-3-4' } }),
+    ],
+  },
 ]

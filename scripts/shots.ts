@@ -108,7 +108,31 @@ await shot('hand-cello', async p => {
   await openBench(p, nokta, 'Kiln Yard Polska', 'hand')
   await note('hand-lane', 5)
 })
+await shot('hand-ways', async p => {
+  await openBench(p, nokta, 'Low Barn Stomp', 'hand')
+  await p.click(test('hand-ways'))
+  await p.locator(test('lay')).nth(1).click()
+  await p.waitForSelector(test('ghost'))
+})
+await shot('hand-phrase', async p => {
+  await openBench(p, nokta, 'The Lighthouse Stair', 'hand')
+  await p.locator(test('phrase')).nth(1).click()
+  await p.click(test('hand-phrase'))
+  await p.waitForSelector(test('shape'))
+})
+await shot('instruments', async p => {
+  await p.goto(`${nokta.url}/instruments`)
+  await p.fill(`${test('hand-name')} input`, 'Wren')
+  await p.fill(`${test('hand-span')} input`, '66')
+  await p.click(test('add-hand'))
+  await p.waitForSelector(test('hand-row'))
+  await p.fill(`${test('retune-to')} input`, 'A3 E4 A4 E5')
+  await p.setViewportSize({ width: VIEWPORT.width, height: 1240 })
+  await p.click(test('simulate'))
+  await p.waitForSelector(`${test('advice')}:has-text("cents")`)
+})
 await shot('bow', async p => {
+  await p.setViewportSize(VIEWPORT)
   await openBench(p, nokta, 'Brindlewick Bridge', 'bow')
   await p
     .locator(`${test('bow-lane')} .stroke .hit`)
@@ -117,7 +141,7 @@ await shot('bow', async p => {
   await p.click(test('slur'))
 })
 await shot('sheet', async p => {
-  await openBench(p, nokta, 'Evening on Quillen Water', 'sheet')
+  await openBench(p, nokta, 'Skylark over Hethering', 'sheet')
   await p.setViewportSize({ width: VIEWPORT.width, height: 1240 })
 })
 await shot('hand-dark', async p => {

@@ -2,6 +2,9 @@ import { derive } from '#core/arrangement/derive'
 import { wholeAlternatives } from '#core/fingering/alternatives'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
+import { cuesOf } from '#core/fingering/teach/cues'
+import { landmarkText } from '#core/fingering/teach/landmark'
+import { ornamentsOf } from '#core/fingering/teach/ornaments'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
@@ -59,10 +62,21 @@ export function finger(args: string[]) {
         })),
       }),
     })),
-    shifts: d.shifts.map(s => ({ ...s, seconds: round(s.seconds), ceiling: formatTempo(s.ceiling) })),
+    shifts: d.shifts.map(s => ({
+      ...s,
+      string: letters[s.string],
+      seconds: round(s.seconds),
+      ceiling: formatTempo(s.ceiling),
+      landmark: landmarkText(s),
+    })),
     crossings: d.crossings,
     holds: d.holds.map(named(letters)),
     blocks: d.blocks.map(named(letters)),
+    cues: cuesOf(f).map(c => ({ ...c, string: letters[c.string] })),
+    ornaments: ornamentsOf(f, d.tune).map(o => ({
+      ...o,
+      fingers: o.fingers.map(x => ({ ...x, string: letters[x.string] })),
+    })),
     findings: told([...findings, ...d.findings]),
     alternatives: wholeAlternatives(f, wanted).map(a => ({
       name: a.name,

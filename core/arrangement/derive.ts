@@ -169,6 +169,7 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
     ...recipe,
     name: '',
     phraseNames: {},
+    ossia: 'none',
     plan: null,
     known: [],
     pins: { ...recipe.pins, fingers: {}, strokes: {} },

@@ -81,6 +81,8 @@ export const arrangementSchema = z
         kin: z.record(id, id.nullable()).default({}),
       })
       .readonly(),
+    /** Another fingering printed beside the first, where the two differ. */
+    ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']).default('none'),
     /** Rules for stretches of the tune, the earlier ones first in right. */
     passages: z.array(passageRuleSchema).max(200).readonly().default([]),
     /** The teacher's names for phrases, by the id of their first event. */
@@ -131,6 +133,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
     schools: DEFAULT_SCHOOLS,
     pins: NO_PINS,
     passages: [],
+    ossia: 'none',
     phraseNames: {},
     plan: { order: 'written', left: [], lines: {} },
     known: [],

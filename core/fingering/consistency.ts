@@ -55,13 +55,17 @@ export function consistencyCosts(
       for (let k = 0; k < costs.length; k++) if (places.of[k] !== place) costs[k]! += weight
     }
   }
-  for (const group of groupsBy(ids, states, inPhrases(ids, together.phrases))) agree(group, W.otherInPhrase)
+  // Open or fourth is a habit of the phrase; another place often has its reason in the notes beside it.
+  for (const group of groupsBy(ids, states, inPhrases(ids, together.phrases)))
+    agree(group, states[group[0]!]!.some(isOpen) ? W.openInPhrase : W.otherInPhrase)
   if (together.repeats) {
     const first = (id: string) => together.repeats!.get(id) ?? id
     for (const group of groupsBy(ids, states, ids.map(first))) agree(group, W.otherInKin)
   }
   return out
 }
+
+const isOpen = (s: HandState) => s.lead.finger === 0
 
 /** For each tone the number of its phrase. */
 function inPhrases(ids: readonly string[], starts?: ReadonlySet<string>): string[] {

@@ -57,8 +57,9 @@ export const WEIGHTS = {
   openHandExtend: -0.18,
   /** Each note in an open hand away from first position, where it is learned late. */
   openHandAway: 0.18,
-  /** The same note is fingered otherwise nearby: in this phrase, or in a phrase that is kin. */
-  otherInPhrase: 0.2,
+  /** The same note is fingered otherwise nearby: open here and stopped there, at another place in this phrase, or in a phrase that is kin. */
+  openInPhrase: 0.2,
+  otherInPhrase: 0.1,
   otherInKin: 0.3,
   /** Another finger or string for the note just played. */
   substitution: 1.3,

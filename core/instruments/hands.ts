@@ -162,7 +162,7 @@ export const ANCHOR_COSTS: Readonly<
   violin: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
   viola: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
   cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.04, 12: 0.04 }, between: 0.19 },
-  bass: { landmarks: { 1: 0.08, 2: 0, 5: 0.06, 7: 0.08 }, between: 0.09 },
+  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.08 }, between: 0.09 },
 }
 
 /** Where the hand is at home when nothing asks for another place: first position. */

@@ -5,6 +5,7 @@
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement, Schools } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
+import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { MarkKind } from '#core/instruments/hands'
@@ -27,6 +28,8 @@ export interface TabEvent {
   readonly duration: Fraction
   readonly tuplet?: TuneEvent['tuplet']
   readonly digits: readonly TabDigit[]
+  /** The other line, where it differs. */
+  readonly ossia?: readonly TabDigit[]
   /** A tie's continuation shows no digit. */
   readonly tied: boolean
   readonly bow?: Direction
@@ -89,6 +92,8 @@ export interface TabOptions {
   /** Names of the strings where they are not the home letters. */
   readonly labels?: readonly string[]
   readonly strings?: Schools['strings']
+  /** The other line, by event. */
+  readonly ossia?: ReadonlyMap<string, readonly HeadPlace[]>
   readonly phraseNames?: Readonly<Record<string, string>>
   /** Notes a system holds before the next measure goes to a new line. */
   readonly widest?: number
@@ -96,6 +101,7 @@ export interface TabOptions {
 
 export function tabModel(d: Derived, options: TabOptions): TabModel {
   const context = {
+    ossia: options.ossia,
     notes: groupBy(d.fingering.notes, n => n.id.split('.')[0]!),
     strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
     phrases: new Map(d.form.phrases.map(p => [p.events[0]!, options.phraseNames?.[p.events[0]!] || p.label])),
@@ -125,6 +131,7 @@ export function tabModel(d: Derived, options: TabOptions): TabModel {
 }
 
 interface Context {
+  readonly ossia: TabOptions['ossia']
   readonly notes: ReadonlyMap<string, readonly FingeredNote[]>
   readonly strokes: ReadonlyMap<string, Derived['bowing']['written'][number]>
   readonly phrases: ReadonlyMap<string, string>
@@ -140,6 +147,7 @@ function tabEvent(
   const stroke = context.strokes.get(e.id)
   const tied = fingered.some(n => n.tiedFrom !== undefined)
   const phrase = context.phrases.get(e.id)
+  const other = context.ossia?.get(e.id)
   return {
     id: e.id,
     rest: e.kind === 'rest',
@@ -148,6 +156,9 @@ function tabEvent(
     digits: tied
       ? []
       : fingered.map(n => ({ line: n.string, text: digitText(n.finger, n.mark, n.harmonic) })),
+    ...(other && {
+      ossia: other.map(p => ({ line: p.string, text: digitText(p.finger, p.mark, p.harmonic) })),
+    }),
     tied,
     ...(stroke && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,

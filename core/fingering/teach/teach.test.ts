@@ -9,6 +9,7 @@ import { cuesOf } from './cues'
 import { landmarkText } from './landmark'
 import { ornamentsOf } from './ornaments'
 import { ringing } from './ringing'
+import { ossiaOf } from '../ossia'
 import { handShapes, shapeChanges } from './shapes'
 
 const all = (f: ReturnType<typeof fingeringOf>) => new Set(f.problem.tones.map(t => t.id))
@@ -220,5 +221,14 @@ describe('a learner’s span', () => {
   it('tells when nearly all of it is asked, with the caution', () => {
     const f = fingeringOf('K:D\nGAGF|', { instrument: 'violin', span: 75 })
     expect(f.findings.map(x => x.code)).toEqual(['finger.spanNear'])
+  })
+})
+
+describe('the other line', () => {
+  it('has the notes that change, and only those', () => {
+    const f = fingeringOf('K:D\nFGAG FGFE|', { instrument: 'violin' })
+    const other = ossiaOf(f, 'noFourth')
+    expect([...other].map(([id, p]) => [id, p[0]!.string, p[0]!.finger])).toEqual([[f.notes[2]!.id, 1, 0]])
+    expect(ossiaOf(f, 'first').size).toBe(0)
   })
 })

@@ -99,8 +99,9 @@ describe('the parser as a witness', () => {
       for (const p of byMeasure.filter(x => x.measure.index === index && isNote(x))) {
         if (p.event.kind !== 'note') continue
         const last = heard.at(-1)
-        if (tied && last) last.length += toNumber(p.event.duration)
-        else heard.push({ midi: midi(p.event.heads[0]!.pitch), length: toNumber(p.event.duration) })
+        const length = toNumber(p.event.duration)
+        if (tied && last) last.length += length
+        else heard.push(...p.event.heads.map(h => ({ midi: midi(h.pitch), length })))
         tied = p.event.heads[0]!.tied === true
       }
     }

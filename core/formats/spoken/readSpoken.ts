@@ -14,6 +14,7 @@ import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
 import { emptyTune, headId, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
+import type { HandOptions } from '#core/instruments/hands'
 import { anchorOf, homeFrom } from './places'
 
 export interface SpokenContext {
@@ -21,6 +22,7 @@ export interface SpokenContext {
   readonly tuning?: Tuning
   readonly key?: Key
   readonly metre?: Metre
+  readonly hand?: HandOptions
 }
 
 export interface ReadSpoken {
@@ -72,7 +74,7 @@ class Listener {
 
   constructor(
     private readonly text: string,
-    context: SpokenContext,
+    private readonly context: SpokenContext,
   ) {
     this.head = {
       title: '',
@@ -297,7 +299,7 @@ class Listener {
     const finger: Finger = m[3] === 'T' ? 'T' : (Number(m[3]) as 0)
     let offset: number = 0
     if (finger !== 0) {
-      const home = homeFrom(this.instrument, this.anchor, finger)
+      const home = homeFrom(this.instrument, this.anchor, finger, this.context.hand)
       if (home === null) return this.refuse('spoken.noFinger', { finger: m[3]!, instrument: INSTRUMENTS[this.instrument].name }) // prettier-ignore
       offset = this.anchor + home + shift
     } else if (shift !== 0) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { derive } from '#core/arrangement/derive'
+import { derive, handOptions } from '#core/arrangement/derive'
+import type { HandOptions } from '#core/instruments/hands'
 import { newArrangement } from '#core/arrangement/recipe'
 import { placeText, sentence } from '#core/findings/english'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -15,8 +16,8 @@ import { anchorOf, positionText } from './places'
 import { readSpoken, type ReadSpoken } from './readSpoken'
 import { writeSpoken } from './writeSpoken'
 
-const read = (text: string, instrument: InstrumentId = 'violin'): ReadSpoken => {
-  const r = readSpoken(text, { instrument })
+const read = (text: string, instrument: InstrumentId = 'violin', hand: HandOptions = {}): ReadSpoken => {
+  const r = readSpoken(text, { instrument, hand })
   if ('finding' in r) throw new Error(sentence(r.finding))
   return r
 }
@@ -131,8 +132,12 @@ describe('any tune can be said', () => {
     const d = derive(readAbc(demoSource(file)).tunes[0]!.tune, recipe)
     const fingers = new Map(d.fingering.notes.map(n => [n.id, n]))
     const tuning = recipe.tuning ?? homeTuning(recipe.instrument)
-    const { text } = writeSpoken(d.tune, fingers, { instrument: recipe.instrument, tuning })
-    const back = read(text, recipe.instrument)
+    const { text } = writeSpoken(d.tune, fingers, {
+      instrument: recipe.instrument,
+      tuning,
+      hand: handOptions(recipe),
+    })
+    const back = read(text, recipe.instrument, handOptions(recipe))
     expect(told(back).filter(t => /not understood|no position|not used/.test(t))).toEqual([])
     expect(sayable(back.tune)).toEqual(sayable(d.tune))
     const order = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => headId(e.id, i)) : []))) // prettier-ignore

@@ -111,6 +111,16 @@ export function fingerGlyph(x: number, y: number, shown: string, size: number, b
   })
 }
 
+/** A digit of the other line, in brackets. */
+function bracketed(x: number, y: number, shown: string, size: number): SVGElement {
+  const half = size * (shown.length > 1 ? 0.8 : 0.5)
+  return el('g', { class: 'ossia' }, [
+    text(x - half, y, '(', { size }),
+    fingerGlyph(x, y, shown, size),
+    text(x + half, y, ')', { size }),
+  ])
+}
+
 /** Our chevron beside a digit, drawn so that it stays legible at any size: ‹ towards the nut, › towards the bridge. */
 function chevroned(x: number, y: number, shown: string, size: number, bold: boolean): SVGElement {
   const side = shown.startsWith('‹') ? -1 : 1
@@ -133,6 +143,7 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
     const y = Math.min(a.top, drawn.top) - ROW.finger
     const digits = e.digits.map(d => d.text)
     digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - (digits.length - 1 - k) * 11, d, 12)))
+    e.ossia?.forEach((d, k) => out.push(bracketed(a.x + 13, y - k * 11, d.text, 10.5)))
   }
   if (o.bows && e.bow) {
     out.push(bowSign(a.x, level.bow, e.bow))
@@ -210,6 +221,10 @@ export function drawTab(
       const a = drawn.anchors.get(e.id)
       if (!a) continue
       for (const d of e.digits) g.append(...digit(a.x, y + d.line * TAB_GAP, d.text))
+      for (const d of e.ossia ?? []) {
+        const taken = e.digits.some(x => x.line === d.line)
+        g.append(bracketed(taken ? a.x + 14 : a.x, y + d.line * TAB_GAP + 4, d.text, 10.5))
+      }
     }
     rhythm(g, m.events, drawn, bottom + 6)
   })

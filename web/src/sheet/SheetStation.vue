@@ -5,6 +5,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
 import { PAPERS, type Paper } from '#core/tablature/pages'
 import FindingList from '../bench/FindingList.vue'
+import { OSSIAS, type Ossia } from '#core/fingering/ossia'
 import { ALL_MARKS } from '../engraving/marks'
 import { useBench } from '../stores/bench'
 import { drawPages } from './pages'
@@ -72,6 +73,8 @@ const strings = [
   { value: 'letters', title: 'letters' },
   { value: 'numbers', title: 'numbers, I the highest' },
 ]
+/** For learners who cannot reach, or have not got, what the line asks for. */
+const ossias = [{ value: 'none' as const, title: 'none' }, ...(Object.entries(OSSIAS) as [Ossia, string][]).map(([value, title]) => ({ value, title }))] // prettier-ignore
 const pageSize = computed(
   () => `@page { size: ${options.paper === 'Letter' ? 'letter' : options.paper} portrait; margin: 0 }`,
 )
@@ -108,6 +111,14 @@ const pageSize = computed(
         :items="strings"
         label="String names"
         @update:model-value="s => bench.edit({ schools: { ...recipe.schools, strings: s } })"
+      />
+      <v-select
+        :model-value="recipe.ossia"
+        :items="ossias"
+        label="Another line beside it"
+        class="ossia"
+        data-test="ossia"
+        @update:model-value="o => bench.edit({ ossia: o })"
       />
       <v-switch v-model="options.tab" label="Tablature" data-test="tab-switch" />
       <v-switch v-model="options.marks.fingers" label="Fingers over the staff" />

@@ -2,6 +2,7 @@
 import { asFingered } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { ossiaOf } from '#core/fingering/ossia'
 import type { Phrase } from '#core/form/form'
 import { toNumber } from '#core/music/fraction'
 import { formatPitch, midi } from '#core/music/pitch'
@@ -57,6 +58,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     tab: tabModel(d, {
       instrument: recipe.instrument,
       labels: stringLabels(recipe),
+      ...(recipe.ossia !== 'none' && { ossia: ossiaOf(d.fingering, recipe.ossia) }),
       phraseNames: recipe.phraseNames,
     }),
     events: [...placed.keys()],

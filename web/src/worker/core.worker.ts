@@ -104,8 +104,7 @@ const service: CoreService = {
 
   listen(text, tune, recipe) {
     const d = derive(sameTune(tune), recipe, cache)
-    const { instrument, tuning } = spokenOptions(recipe)
-    const heard = readSpoken(text, { instrument, tuning, key: d.tune.key, metre: d.tune.metre })
+    const heard = readSpoken(text, { ...spokenOptions(recipe), key: d.tune.key, metre: d.tune.metre })
     if ('finding' in heard) return { tune: null, pins: {}, findings: [heard.finding], spans: [] }
     // What is said is the arrangement as it sounds: the tune itself lies a key and some octaves away.
     const { tune: kept, renamed } = keepIds(d.tune, heard.tune)
