@@ -166,7 +166,7 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
   const crossing = crossingCost(a, b, gap, quick)
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
-  const slide = still ? slideCost(a, b, quick, gap) : 0
+  const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
   const stretch = still ? stretchCost(ctx.instrument, a, b) : 0
   const shape = still ? handShapeCost(a, b) : 0
   const substitution = gap.sameNotes ? repeatCost(a, b) : 0
@@ -235,10 +235,11 @@ function hopCost(a: HandState, b: HandState, quick: number): number {
 }
 
 /** One finger, one string, two places, a still hand. */
-function slideCost(a: HandState, b: HandState, quick: number, gap: Gap): number {
+function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, gap: Gap): number {
   const [p, q] = [a.lead, b.lead]
   if (p.finger === 0 || p.finger !== q.finger || p.string !== q.string || p.offset === q.offset) return 0
-  const cost = W.slide + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
+  const low = id === 'cello' || id === 'bass' ? W.slideLow : 0
+  const cost = W.slide + low + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
   return gap.rest >= 0.25 ? cost * 0.5 : cost
 }
 

@@ -40,6 +40,8 @@ export const WEIGHTS = {
   /** A finger slides by a semitone or a tone within the hand. */
   slide: 0.7,
   slideQuick: 0.8,
+  /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
+  slideLow: 0.35,
   /** Fingers further apart, or closer, than they stand in one hand. */
   stretch: 1.5,
   /** Violin and viola: two notes whose fingers do not stand for their letters, as in a chromatic run. */

@@ -57,6 +57,9 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   return g
 }
 
+/** From one digit to the one above it. */
+const STACKED = 11
+
 interface Levels {
   readonly bow: number
   readonly position: number
@@ -71,7 +74,9 @@ interface Levels {
 
 function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Levels {
   const events = measures.flatMap(m => m.events)
-  let y = top - (o.fingers ? ROW.finger + 12 : 4)
+  // Double stops and the other line stand on each other.
+  const stack = Math.max(1, ...events.map(e => e.digits.length + (e.ossia?.length ?? 0)))
+  let y = top - (o.fingers ? ROW.finger + 12 + (stack - 1) * STACKED : 4)
   const take = (wanted: boolean, height: number) => {
     const at = y
     if (wanted) y -= height
@@ -142,8 +147,8 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   if (o.fingers && e.digits.length > 0) {
     const y = Math.min(a.top, drawn.top) - ROW.finger
     const digits = e.digits.map(d => d.text)
-    digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - (digits.length - 1 - k) * 11, d, 12)))
-    e.ossia?.forEach((d, k) => out.push(bracketed(a.x + 13, y - k * 11, d.text, 10.5)))
+    digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - (digits.length - 1 - k) * STACKED, d, 12)))
+    e.ossia?.forEach((d, k) => out.push(bracketed(a.x, y - (digits.length + k) * STACKED, d.text, 10.5)))
   }
   if (o.bows && e.bow) {
     out.push(bowSign(a.x, level.bow, e.bow))
@@ -223,7 +228,11 @@ export function drawTab(
       for (const d of e.digits) g.append(...digit(a.x, y + d.line * TAB_GAP, d.text))
       for (const d of e.ossia ?? []) {
         const taken = e.digits.some(x => x.line === d.line)
-        g.append(bracketed(taken ? a.x + 14 : a.x, y + d.line * TAB_GAP + 4, d.text, 10.5))
+        g.append(
+          taken
+            ? bracketed(a.x + 7, y + d.line * TAB_GAP - 4, d.text, 8.5)
+            : bracketed(a.x, y + d.line * TAB_GAP + 4, d.text, 10.5),
+        )
       }
     }
     rhythm(g, m.events, drawn, bottom + 6)
