@@ -102,14 +102,25 @@ describe('everybody can use it', () => {
     'tune versions',
     'form',
     'hand',
+    'hand ways',
+    'hand phrase',
+    'hand setup',
+    'hand look',
     'bow',
+    'instruments',
     'sheet',
   ])('the %s passes the accessibility check in light and dark', async view => {
     const { page, context } = await openPage(browser, [])
     if (view === 'shelf') await page.goto(nokta.url)
-    else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view.split(' ')[0]!)
-    const pane = view.split(' ')[1]
-    if (pane) {
+    else if (view === 'instruments') {
+      await page.goto(`${nokta.url}/instruments`)
+      await page.click('[data-test="simulate"]')
+      await page.waitForSelector('[data-test="advice"]')
+    } else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view.split(' ')[0]!)
+    const [station, pane] = view.split(' ')
+    if (station === 'hand' && pane) {
+      await page.click(`[data-test="hand-${pane}"]`)
+    } else if (pane) {
       await page.click(`[data-test="pane-${pane}"]`)
       await page.click('[data-test="write"]')
       await page.click('[data-test="board"]')

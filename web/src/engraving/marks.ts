@@ -147,7 +147,7 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   if (o.fingers && e.digits.length > 0) {
     const y = Math.min(a.top, drawn.top) - ROW.finger
     const digits = e.digits.map(d => d.text)
-    digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - (digits.length - 1 - k) * STACKED, d, 12)))
+    digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - k * STACKED, d, 12)))
     e.ossia?.forEach((d, k) => out.push(bracketed(a.x, y - (digits.length + k) * STACKED, d.text, 10.5)))
   }
   if (o.bows && e.bow) {
