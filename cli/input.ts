@@ -8,7 +8,7 @@ import { readFile } from '#core/formats/readFile'
 import { READABLE } from '#core/formats/fileKinds'
 import { placeText, sentence } from '#core/findings/english'
 import type { Finding } from '#core/findings/finding'
-import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
+import { INSTRUMENTS, sizeOf, writtenFor, lettersOf } from '#core/instruments/instruments'
 import { parseTuning, tuningProblem } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
 import { parseTempo } from '#core/music/metre'
@@ -87,10 +87,11 @@ export const instrumentOption = (tune: Tune | null, v: OptionValues): Instrument
 export function recipeFrom(tune: Tune, v: OptionValues, pins: 'fingers' | 'strokes' | null): Arrangement {
   const instrument = instrumentOption(tune, v)
   const sizes = INSTRUMENTS[instrument].sizes.map(s => s.name)
+  const tuning = tuningOption(instrument, text(v.tuning))
   const base = newArrangement(instrument, oneOf('size', text(v.size), sizes, sizeOf(instrument).name))
   return {
     ...base,
-    tuning: tuningOption(instrument, text(v.tuning)),
+    tuning,
     key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
     octave: octaveOption(text(v.octave)),
     level: levelOption(text(v.level)),
@@ -103,7 +104,7 @@ export function recipeFrom(tune: Tune, v: OptionValues, pins: 'fingers' | 'strok
       reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
       bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
     },
-    pins: pinsOption(tune, instrument, v.pin, pins, base.pins),
+    pins: pinsOption(tune, lettersOf(instrument, tuning), v.pin, pins, base.pins),
   }
 }
 
@@ -150,7 +151,7 @@ function levelOption(value: string | undefined): Arrangement['level'] {
 
 function pinsOption(
   tune: Tune,
-  instrument: InstrumentId,
+  letters: readonly string[],
   values: string | string[] | undefined,
   kind: 'fingers' | 'strokes' | null,
   none: Arrangement['pins'],
@@ -161,7 +162,7 @@ function pinsOption(
     const [id, what] = [pin.slice(0, pin.indexOf('=')), pin.slice(pin.indexOf('=') + 1)]
     if (!pin.includes('=') || !ids.has(id.split('.')[0]!))
       throw new BadInput(`--pin ${pin}: there is no note “${id}” in this tune`)
-    return [id, kind === 'fingers' ? fingerPin(instrument, pin, what) : strokePin(pin, what)] as const
+    return [id, kind === 'fingers' ? fingerPin(letters, pin, what) : strokePin(pin, what)] as const
   })
   return { ...none, [kind]: Object.fromEntries(entries) }
 }
@@ -172,12 +173,12 @@ function strokePin(pin: string, what: string): 'down' | 'up' {
 }
 
 /** "D:4", "D" or "4". */
-function fingerPin(instrument: InstrumentId, pin: string, what: string): FingerPin {
+function fingerPin(letters: readonly string[], pin: string, what: string): FingerPin {
   const m = /^([A-G])?(?::?([0-4T]))?$/.exec(what)
-  const string = m?.[1] ? INSTRUMENTS[instrument].letters.indexOf(m[1]) : undefined
+  const string = m?.[1] ? letters.indexOf(m[1]) : undefined
   if (!m || what === '' || string === -1) {
     throw new BadInput(
-      `--pin ${pin}: write ID=D:4 with a string of ${INSTRUMENTS[instrument].letters.join(' ')} and a finger 0-4 or T`,
+      `--pin ${pin}: write ID=D:4 with a string of ${letters.join(' ')} and a finger 0-4 or T`,
     )
   }
   const finger = m[2] === undefined ? undefined : m[2] === 'T' ? 'T' : (Number(m[2]) as 0)

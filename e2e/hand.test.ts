@@ -105,6 +105,21 @@ describe('what the hand goes by', () => {
     await page.waitForFunction(() => !document.querySelector('[data-test="caution"]'))
   })
 
+  it('plays on five strings', async () => {
+    await openBench(page, nokta, 'Half-Step Study', 'hand')
+    const strings = () => page.locator(`${test('fingerboard')} .string text`).allTextContents()
+    await choose('instrument', 'double bass')
+    await choose('tuning', 'five strings: B0 E1 A1 D2 G2')
+    await page.waitForFunction(
+      () => document.querySelectorAll('[data-test="fingerboard"] .string text').length === 5,
+    )
+    expect((await strings()).map(s => s.trim())).toEqual(['G', 'D', 'A', 'E', 'B'])
+    await page.click(test('undo'))
+    await page.waitForFunction(
+      () => document.querySelectorAll('[data-test="fingerboard"] .string text').length === 4,
+    )
+  })
+
   it('marks the notes that ring with an open string', async () => {
     await openBench(page, nokta, 'Little Bell Round', 'hand')
     expect(await page.locator(test('rings')).count()).toBe(0)

@@ -5,7 +5,7 @@ import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { cuesOf } from '#core/fingering/teach/cues'
 import { landmarkText } from '#core/fingering/teach/landmark'
 import { ornamentsOf } from '#core/fingering/teach/ornaments'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
 import { ARRANGEMENT_OPTIONS, BadInput, parseOptions, readTuneFile, recipeFrom } from '../input'
@@ -24,7 +24,7 @@ export function finger(args: string[]) {
   const { tune, findings } = readTuneFile(positionals[0])
   const recipe = recipeFrom(tune, values, 'fingers')
   const d = derive(tune, recipe)
-  const { letters } = INSTRUMENTS[recipe.instrument]
+  const letters = lettersOf(recipe.instrument, recipe.tuning)
   const f = d.fingering
   const why = f.problem.tones.map((t, i) =>
     whyAt(

@@ -48,7 +48,7 @@ export function retune(args: string[]) {
     instrument,
     steps,
     order: retuneOrder(steps).map(s => s.string),
-    unchanged: result.tuning.join() === homeTuning(instrument).join(),
+    unchanged: result.tuning.join() === homeTuning(instrument, result.tuning).join(),
     findings: told(tuningFindings(instrument, result.tuning)),
   }
 }

@@ -10,7 +10,7 @@ export function asFingered(
   id: InstrumentId,
   tuning: Tuning,
 ): Tune {
-  const home = homeTuning(id)
+  const home = homeTuning(id, tuning)
   const toHome = home.map((h, i) => ({
     letters: diatonic(pitchOfMidi(h)) - diatonic(pitchOfMidi(tuning[i]!)),
     semitones: h - tuning[i]!,

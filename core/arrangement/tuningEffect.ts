@@ -1,7 +1,7 @@
 /** What a tuning does to a tune: how much of it rings open, which drones it offers, and which phrases can be answered an octave away. */
 import type { Semitones } from '#core/music/pitch'
 import { homeTuning, type Tuning } from '#core/instruments/tunings'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { tonicClass } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import type { Derived } from './derive'
@@ -47,7 +47,7 @@ export function tuningEffect(tune: Tune, recipe: Arrangement, tuning: Tuning | n
   const total = tones.reduce((s, t) => s + t.seconds, 0)
   const openSeconds = d.fingering.notes.filter(n => n.tiedFrom === undefined && n.finger === 0).reduce((s, n) => s + tones[n.tone]!.seconds, 0) // prettier-ignore
   const tonic = tonicClass(d.tune.key)
-  const moves = octaveMoves(d, strings, INSTRUMENTS[recipe.instrument].letters)
+  const moves = octaveMoves(d, strings, lettersOf(recipe.instrument, tuning))
   return {
     open: total === 0 ? 0 : Math.min(1, openSeconds / total),
     drones: strings.flatMap((m, string): TuningEffect['drones'] => {

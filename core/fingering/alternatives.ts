@@ -1,6 +1,6 @@
 /** Whole fingerings a teacher would call different, named by what they do; for the tune or for a stretch of it. */
 import { HOME_ANCHOR } from '#core/instruments/hands'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
 import type { Component } from './costs'
 import { compare } from './explain'
@@ -51,7 +51,7 @@ const SHORT = 40
 function kindsFor(f: Fingering, { from, to }: Stretch): Kind[] {
   const { states, options } = f.problem
   if (to - from >= SHORT) return [...KINDS]
-  const { letters } = INSTRUMENTS[options.instrument]
+  const letters = lettersOf(options.instrument, options.tuning)
   const strings = letters.map((letter, string) => ({
     name: `all on the ${letter} string`,
     allows: (s: HandState) => s.places.some(p => p.string === string),

@@ -1,6 +1,6 @@
 /** Why this finger: the solution beside the best one that differs at the note, component by component. */
 import type { Finger } from '#core/instruments/hands'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
 import { AT, COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
 import type { Fingering, FingeringProblem } from './fingering'
@@ -115,7 +115,8 @@ export const fingerText = (finger: Finger, letter: string) =>
 
 /** One plain sentence for tone `i`; `pinned` when the teacher chose it. */
 export function whyAt(f: Fingering, i: number, pinned = false): string {
-  const { letters } = INSTRUMENTS[f.problem.options.instrument]
+  const { instrument, tuning } = f.problem.options
+  const letters = lettersOf(instrument, tuning)
   const chosen = f.problem.states[i]![f.tables.path[i]!]!.lead
   const name = fingerText(chosen.finger, letters[chosen.string]!)
   const start = name[0]!.toUpperCase() + name.slice(1)

@@ -1,7 +1,7 @@
 /** Pins of the teacher and rules for stretches as filters of the states; what can't be met comes back as a finding. */
 import { finding, type Finding } from '#core/findings/finding'
 import type { Finger } from '#core/instruments/hands'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { formatPitch, type Semitones } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
 import type { FingeringProblem } from './fingering'
@@ -94,7 +94,7 @@ function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number
 
 function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: boolean): Finding {
   const tone = problem.tones[i]!
-  const { letters } = INSTRUMENTS[problem.options.instrument]
+  const letters = lettersOf(problem.options.instrument, problem.options.tuning)
   const name = {
     string: () => `stay on ${r.rule.kind === 'string' ? (letters[r.rule.string] ?? '?') : ''}`,
     noOpen: () => 'no open string',
@@ -112,7 +112,8 @@ function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: bool
 }
 
 function pinValues({ options }: FingeringProblem, tone: Tone, pin: FingerPin) {
-  const { letters, name } = INSTRUMENTS[options.instrument]
+  const { name } = INSTRUMENTS[options.instrument]
+  const letters = lettersOf(options.instrument, options.tuning)
   const letter = pin.string === undefined ? '' : (letters[pin.string] ?? '?')
   const head = tone.heads.at(-1)!
   const offset = pin.string === undefined ? null : head.sounding - (options.tuning[pin.string] ?? Infinity)

@@ -297,6 +297,20 @@ describe('the edges of the instrument', () => {
   })
 })
 
+describe('a fifth string', () => {
+  it('takes the notes below the violin’s G, and those above the cello’s A', () => {
+    expect(fingered('K:C\nC,D,E,F, G,A,B,C|', { instrument: 'violin', tuning: 'C3 G3 D4 A4 E5' })).toBe(
+      'C 0 1 2 3 G 0 1 2 3',
+    )
+    expect(fingered('K:A clef=bass\nA,B,CD EFGA|', { instrument: 'cello', tuning: 'C2 G2 D3 A3 E4' })).toBe(
+      'A 0 1 3 4 E 0 1 3 4',
+    )
+    expect(
+      fingered('K:C clef=bass\nB,,,C,,D,,E,,|', { instrument: 'bass', tuning: 'B0 E1 A1 D2 G2' }),
+    ).toMatch(/^B 0 1 /)
+  })
+})
+
 describe('cross-tuning', () => {
   it('counts from the string as it sounds and keeps the home letters', () => {
     const abc = 'K:A\nABcd efga|'

@@ -1,7 +1,7 @@
 /** Shorthand for tests: a line of ABC in, the fingering as a teacher would say it out. */
 import type { PassageRule } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { sizeOf, lettersOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning } from '#core/instruments/tunings'
 import type { Level } from '#core/levels/levels'
 import { parseTempo } from '#core/music/metre'
@@ -65,7 +65,7 @@ export function spoken(f: Fingering, instrument: InstrumentId): string {
               : `${n.finger}`
       const change = n.string !== string
       string = n.string
-      return change ? [INSTRUMENTS[instrument].letters[n.string]!, digit] : [digit]
+      return change ? [lettersOf(instrument, f.problem.options.tuning)[n.string]!, digit] : [digit]
     })
     .join(' ')
 }

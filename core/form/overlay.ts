@@ -1,7 +1,7 @@
 /** Two phrases laid over each other from their first downbeats, with what differs: heights, fingers and bows. */
 import type { Derived } from '#core/arrangement/derive'
 import { digitText } from '#core/tablature/tabModel'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import type { Phrase } from './form'
 import { differing } from './likeness'
 import { TICKS_PER_QUARTER, type Tone } from './material'
@@ -68,7 +68,8 @@ export function overlayOf(d: Derived, first: string, second: string): Overlay | 
 }
 
 function handsOf(d: Derived) {
-  const { letters } = INSTRUMENTS[d.fingering.problem.options.instrument]
+  const { instrument, tuning } = d.fingering.problem.options
+  const letters = lettersOf(instrument, tuning)
   const fingers = new Map(d.fingering.notes.map(n => [n.id.split('.')[0]!, n]))
   const bows = new Map(d.bowing.written.flatMap(s => s.notes.map((id, i) => [id, i === 0 ? s.direction : null]))) // prettier-ignore
   return (t: Tone) => {

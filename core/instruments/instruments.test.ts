@@ -4,11 +4,12 @@ import { midi, parsePitch } from '#core/music/pitch'
 import { sentence } from '#core/findings/english'
 import { framesOf } from './hands'
 import { fromNut, tensionRatio, travel } from './geometry'
-import { INSTRUMENTS, sizeOf } from './instruments'
+import { INSTRUMENTS, sizeOf, lettersOf } from './instruments'
 import { positionName } from './positions'
 import { tapes } from './tapes'
 import {
   CROSS_TUNINGS,
+  fiveStrings,
   formatTuning,
   homeTuning,
   parseTuning,
@@ -29,6 +30,29 @@ describe('places on the string', () => {
   it('grow rarer up the string, never past the bridge', () => {
     for (const n of [1, 5, 11, 23])
       expect(fromNut(328, n + 1) - fromNut(328, n)).toBeLessThan(fromNut(328, n) - fromNut(328, n - 1))
+  })
+})
+
+describe('five strings', () => {
+  it('are known by where the fifth lies: under the violin, over the cello, on either side of the bass', () => {
+    const letters = (id: 'violin' | 'viola' | 'cello' | 'bass', text: string) => {
+      const read = parseTuning(id, text)
+      return 'tuning' in read ? lettersOf(id, read.tuning).join(' ') : tuningProblem(id, read.error)
+    }
+    expect(letters('violin', 'C3 G3 D4 A4 E5')).toBe('E A D G C')
+    expect(letters('viola', 'C3 G3 D4 A4 E5')).toBe('E A D G C')
+    expect(letters('cello', 'C2 G2 D3 A3 E4')).toBe('E A D G C')
+    expect(letters('bass', 'B0 E1 A1 D2 G2')).toBe('G D A E B')
+    expect(letters('bass', 'E1 A1 D2 G2 C3')).toBe('C G D A E')
+    expect(letters('violin', 'C3 G3 D4 A4 E5 B5')).toBe('4 or 5 strings are needed, low to high, not 6')
+  })
+  it('ship as tunings of each instrument, and retune by steps of their own', () => {
+    expect(fiveStrings('bass')).toEqual(['B0 E1 A1 D2 G2', 'E1 A1 D2 G2 C3'])
+    for (const id of ['violin', 'viola', 'cello', 'bass'] as const)
+      for (const text of fiveStrings(id)) {
+        const read = parseTuning(id, text) as { tuning: number[] }
+        expect(retuneSteps(id, read.tuning).map(s => s.semitones)).toEqual([0, 0, 0, 0, 0])
+      }
   })
 })
 

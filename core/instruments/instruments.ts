@@ -20,6 +20,12 @@ export interface Instrument {
   /** Sounding pitch of the home strings, highest first. */
   readonly strings: readonly Midi[]
   readonly letters: readonly string[]
+  /** Strings a fifth one can be: above the others or below them. */
+  readonly fifth: readonly {
+    readonly sounds: Midi
+    readonly letter: string
+    readonly end: 'top' | 'bottom'
+  }[]
   readonly clef: Clef
   /** Written pitch minus sounding pitch, in semitones. */
   readonly writtenAbove: number
@@ -37,6 +43,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     name: 'violin',
     strings: pitches('E5 A4 D4 G3'),
     letters: ['E', 'A', 'D', 'G'],
+    fifth: [{ sounds: 48, letter: 'C', end: 'bottom' }],
     clef: 'treble',
     writtenAbove: 0,
     highest: 24,
@@ -50,6 +57,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     name: 'viola',
     strings: pitches('A4 D4 G3 C3'),
     letters: ['A', 'D', 'G', 'C'],
+    fifth: [{ sounds: 76, letter: 'E', end: 'top' }],
     clef: 'alto',
     writtenAbove: 0,
     highest: 22,
@@ -63,6 +71,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     name: 'cello',
     strings: pitches('A3 D3 G2 C2'),
     letters: ['A', 'D', 'G', 'C'],
+    fifth: [{ sounds: 64, letter: 'E', end: 'top' }],
     clef: 'bass',
     writtenAbove: 0,
     highest: 24,
@@ -75,6 +84,10 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     name: 'double bass',
     strings: pitches('G2 D2 A1 E1'),
     letters: ['G', 'D', 'A', 'E'],
+    fifth: [
+      { sounds: 23, letter: 'B', end: 'bottom' },
+      { sounds: 48, letter: 'C', end: 'top' },
+    ],
     clef: 'bass',
     writtenAbove: 12,
     highest: 24,
@@ -83,6 +96,28 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     ], // prettier-ignore
   },
 }
+
+/** Strings of an instrument as they are at home, the highest first, with their letters. */
+export interface StringSet {
+  readonly strings: readonly Midi[]
+  readonly letters: readonly string[]
+}
+
+/** The home strings a tuning belongs to: four, or five with the fifth string that lies nearest. */
+export function stringsFor(id: InstrumentId, tuning: readonly Midi[] | null = null): StringSet {
+  const { strings, letters, fifth } = INSTRUMENTS[id]
+  if (tuning?.length !== strings.length + 1) return { strings, letters }
+  const sets = fifth.map(({ sounds, letter, end }) =>
+    end === 'top'
+      ? { strings: [sounds, ...strings], letters: [letter, ...letters] }
+      : { strings: [...strings, sounds], letters: [...letters, letter] },
+  )
+  const off = (s: StringSet) => s.strings.reduce((sum, m, i) => sum + Math.abs(m - tuning[i]!), 0)
+  return sets.reduce((a, b) => (off(b) < off(a) ? b : a))
+}
+
+export const lettersOf = (id: InstrumentId, tuning: readonly Midi[] | null = null) =>
+  stringsFor(id, tuning).letters
 
 export function sizeOf(instrument: InstrumentId, name?: string): Size {
   const { sizes } = INSTRUMENTS[instrument]

@@ -3,7 +3,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import { formatPitch, midi, parsePitch, pitchOfMidi, type Midi, type Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { tensionRatio } from './geometry'
-import { INSTRUMENTS } from './instruments'
+import { INSTRUMENTS, lettersOf, stringsFor } from './instruments'
 
 /** Sounding pitch of each string, highest string first, as the rest of the core counts strings. */
 export type Tuning = readonly Midi[]
@@ -21,8 +21,16 @@ export const CROSS_TUNINGS: Readonly<Record<InstrumentId, readonly string[]>> = 
 /** A string more than this many semitones from home is refused. */
 export const FURTHEST_RETUNE: Semitones = 7
 
-export const homeTuning = (id: InstrumentId): Tuning => INSTRUMENTS[id].strings
-export const isHome = (id: InstrumentId, t: Tuning) => t.join() === homeTuning(id).join()
+/** Home strings; those of a five-stringed instrument when a tuning of five is given. */
+export const homeTuning = (id: InstrumentId, like: Tuning | null = null): Tuning =>
+  stringsFor(id, like).strings
+export const isHome = (id: InstrumentId, t: Tuning) => t.join() === homeTuning(id, t).join()
+
+/** Home tunings with a fifth string, low to high. */
+export const fiveStrings = (id: InstrumentId): string[] =>
+  INSTRUMENTS[id].fifth.map(({ sounds, end }) =>
+    formatTuning(end === 'top' ? [sounds, ...INSTRUMENTS[id].strings] : [...INSTRUMENTS[id].strings, sounds]),
+  )
 
 /** "G3 D4 A4 E5": low to high. */
 export const formatTuning = (t: Tuning) =>
@@ -43,7 +51,7 @@ export type TuningError =
 /** What is wrong with a tuning somebody wrote, in a sentence. */
 export function tuningProblem(id: InstrumentId, e: TuningError): string {
   if (e.code === 'count')
-    return `${INSTRUMENTS[id].letters.length} strings are needed, low to high, not ${e.value}`
+    return `${INSTRUMENTS[id].letters.length} or ${INSTRUMENTS[id].letters.length + 1} strings are needed, low to high, not ${e.value}`
   if (e.code === 'pitch') return `“${e.value}” is no pitch; write "A3 E4 A4 E5"`
   if (e.code !== 'far') return `the strings cross at ${e.value}; name them low to high`
   const way = e.semitones > 0 ? 'up' : 'down'
@@ -55,7 +63,8 @@ export function tuningProblem(id: InstrumentId, e: TuningError): string {
 /** Reads "A3 E4 A4 E5" (low to high). Refuses a wrong number of strings, unreadable pitches, strings over {@link FURTHEST_RETUNE} from home. */
 export function parseTuning(id: InstrumentId, text: string): { tuning: Tuning } | { error: TuningError } {
   const names = text.trim().split(/\s+/)
-  const home = homeTuning(id)
+  const read = [...names].reverse().map(n => parsePitch(n))
+  const home = homeTuning(id, read.every(p => p !== null) ? read.map(p => midi(p)) : null)
   if (names.length !== home.length) return { error: { code: 'count', value: String(names.length) } }
   const tuning: Midi[] = []
   for (const [i, name] of [...names].reverse().entries()) {
@@ -93,10 +102,10 @@ export interface RetuneStep {
 export function retuneSteps(
   id: InstrumentId,
   to: Tuning,
-  from: Tuning = homeTuning(id),
+  from: Tuning = homeTuning(id, to),
   tensions: readonly (number | null)[] = [],
 ): RetuneStep[] {
-  const { letters } = INSTRUMENTS[id]
+  const letters = lettersOf(id, to)
   return from
     .map((was, i) => {
       const semitones = to[i]! - was
@@ -135,7 +144,7 @@ export function totalChange(steps: readonly RetuneStep[]): number | null {
 }
 
 /** The caution for every string that goes up. */
-export function tuningFindings(id: InstrumentId, to: Tuning, from: Tuning = homeTuning(id)): Finding[] {
+export function tuningFindings(id: InstrumentId, to: Tuning, from: Tuning = homeTuning(id, to)): Finding[] {
   return retuneSteps(id, to, from)
     .filter(s => s.semitones > 0)
     .map(s => finding('tuning.up', 'warning', {}, { string: s.string, percent: s.tensionPercent }))

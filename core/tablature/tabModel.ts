@@ -7,7 +7,7 @@ import type { Arrangement, Schools } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import type { MarkKind } from '#core/instruments/hands'
 import type { Tuning } from '#core/instruments/tunings'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
@@ -75,8 +75,11 @@ export function digitText(finger: FingeredNote['finger'], mark: MarkKind, harmon
 }
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V']
-export const lineLabels = (id: InstrumentId, school: Schools['strings'] = 'letters') =>
-  school === 'numbers' ? ROMAN.slice(0, INSTRUMENTS[id].letters.length) : INSTRUMENTS[id].letters
+export const lineLabels = (
+  id: InstrumentId,
+  school: Schools['strings'] = 'letters',
+  tuning: Tuning | null = null,
+) => (school === 'numbers' ? ROMAN.slice(0, lettersOf(id, tuning).length) : lettersOf(id, tuning))
 
 /** Strings of a cross-tuning by the pitch they sound: "C#". */
 const soundingLabels = (tuning: Tuning) => tuning.map(m => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, ''))
@@ -85,7 +88,7 @@ const soundingLabels = (tuning: Tuning) => tuning.map(m => formatPitch(pitchOfMi
 export const stringLabels = (r: Pick<Arrangement, 'instrument' | 'tuning' | 'schools'>) =>
   r.tuning && r.schools.crossNames === 'sounding' && r.schools.strings === 'letters'
     ? soundingLabels(r.tuning)
-    : lineLabels(r.instrument, r.schools.strings)
+    : lineLabels(r.instrument, r.schools.strings, r.tuning)
 
 export interface TabOptions {
   readonly instrument: InstrumentId

@@ -1,7 +1,7 @@
 /** Warm-ups out of the tune itself: its scale in this hand, its shapes string by string, its one hard shift, its double stops apart and together. */
 import type { Derived } from '#core/arrangement/derive'
 import type { FingeredNote } from '#core/fingering/fingering'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { byLetters } from '#core/music/edit/spelling'
 import { insertAfter } from '#core/music/edit/notes'
 import { frac } from '#core/music/fraction'
@@ -76,7 +76,7 @@ function shapes(d: Derived, notes: readonly FingeredNote[], instrument: Instrume
     .slice(0, 2)
     .map(({ string, unique }) => {
       const once = [...unique, ...unique.slice(1, -1).reverse()]
-      const letter = INSTRUMENTS[instrument].letters[string]!
+      const letter = lettersOf(instrument, d.fingering.problem.options.tuning)[string]!
       return {
         kind: 'shape', name: `The hand on the ${letter} string`, why: `${unique.map(prettyPitch).join(' ')}: the fingers this tune uses there, slowly, leaving each down as long as it can stay.`,
         tune: exercise(d, `Hand on ${letter}`, [...once, ...once, unique[0]!].map(p => [p])),

@@ -4,7 +4,7 @@
  */
 import type { Derived } from '#core/arrangement/derive'
 import type { FingeredNote } from '#core/fingering/fingering'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { alterations, keyName, keyOfSignature, signature, type Key } from '#core/music/key'
 import { inScale, rankKeys } from '#core/music/keyFinding'
 import { toNumber } from '#core/music/fraction'
@@ -72,7 +72,7 @@ export function watch(d: Derived, o: WatchOptions): WatchReport {
   const places = usedPlaces(notes, o.known)
   const sorted = [...notes].sort((a, b) => midi(a.pitch) - midi(b.pitch))
   const [lowest, highest] = [sorted[0]?.pitch, sorted.at(-1)?.pitch]
-  const letters = INSTRUMENTS[o.instrument].letters
+  const letters = lettersOf(o.instrument, d.fingering.problem.options.tuning)
   return {
     range: lowest && highest ? { lowest, highest, semitones: midi(highest) - midi(lowest) } : null,
     keyLine: keyLine(d.tune.key, notes),

@@ -5,7 +5,7 @@
 import { finding, type Finding, type Where } from '#core/findings/finding'
 import type { FingerPin } from '#core/fingering/fingering'
 import type { Finger } from '#core/instruments/hands'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
 import { checkTune } from '#core/music/checkTune'
 import { add, compare, frac, isZero, mul, parseFraction, type Fraction } from '#core/music/fraction'
@@ -248,7 +248,7 @@ class Listener {
     this.tuplet ? mul(written, frac(this.tuplet.normal, this.tuplet.actual)) : written
 
   private stringOf(t: string): number | null {
-    const letter = INSTRUMENTS[this.instrument].letters.indexOf(t)
+    const letter = lettersOf(this.instrument, this.tuning).indexOf(t)
     if (letter >= 0) return letter
     const roman = ROMAN.indexOf(t)
     return roman >= 0 && roman < this.tuning.length ? roman : null

@@ -2,7 +2,7 @@
 import { finding, type Finding } from '#core/findings/finding'
 import type { FingeredNote } from '#core/fingering/fingering'
 import type { HandOptions } from '#core/instruments/hands'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { formatTuning, isHome, type Tuning } from '#core/instruments/tunings'
 import { compare, div, equal, formatFraction, frac, mul, type Fraction } from '#core/music/fraction'
 import { keyCode } from '#core/music/key'
@@ -144,7 +144,7 @@ class Speaker {
     return out
   }
 
-  private letter = (string: number) => INSTRUMENTS[this.o.instrument].letters[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]! // prettier-ignore
+  private letter = (string: number) => lettersOf(this.o.instrument, this.o.tuning)[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]! // prettier-ignore
 
   private finger(n: FingeredNote): string {
     if (n.finger === 0) return '0'

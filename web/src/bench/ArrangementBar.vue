@@ -2,7 +2,7 @@
 import { mdiPlus } from '@mdi/js'
 import { computed } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
+import { CROSS_TUNINGS, fiveStrings, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
 import { keyName, keyOfSignature, type Key } from '#core/music/key'
 import { frac } from '#core/music/fraction'
 import { valueName } from '#core/music/valueName'
@@ -38,19 +38,32 @@ function setKey(value: string) {
 const HOME = 'home'
 const tunings = computed(() => {
   const id = recipe.value.instrument
-  const list = CROSS_TUNINGS[id].map(t => ({ value: t, title: t }))
+  const list = [
+    ...CROSS_TUNINGS[id].map(t => ({ value: t, title: t })),
+    ...fiveStrings(id).map(t => ({ value: t, title: `five strings: ${t}` })),
+  ]
   const own = recipe.value.tuning && formatTuning(recipe.value.tuning)
   return [
     { value: HOME, title: `home: ${formatTuning(homeTuning(id))}` },
     ...list,
-    ...(own && !CROSS_TUNINGS[id].includes(own) ? [{ value: own, title: own }] : []),
+    ...(own && !list.some(l => l.value === own) ? [{ value: own, title: own }] : []),
   ]
 })
 const tuningValue = computed(() => (recipe.value.tuning ? formatTuning(recipe.value.tuning) : HOME))
 
 function setTuning(value: string) {
   const read = parseTuning(recipe.value.instrument, value)
-  bench.edit({ tuning: value === HOME || 'error' in read ? null : read.tuning })
+  const tuning = value === HOME || 'error' in read ? null : read.tuning
+  const count = (t: readonly number[] | null) => t?.length ?? 4
+  // On another number of strings a string pinned is another one.
+  const anew = count(tuning) !== count(recipe.value.tuning)
+  bench.edit({
+    tuning,
+    ...(anew && {
+      pins: { ...recipe.value.pins, fingers: {} },
+      passages: recipe.value.passages.filter(p => p.rule.kind !== 'string'),
+    }),
+  })
 }
 
 function setInstrument(instrument: InstrumentId) {

@@ -3,7 +3,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Schools } from '#core/arrangement/recipe'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
-import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { lettersOf, sizeOf } from '#core/instruments/instruments'
 import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
@@ -107,7 +107,7 @@ watch(
   },
   { immediate: true },
 ) // prettier-ignore
-const letters = computed(() => INSTRUMENTS[recipe.value.instrument].letters)
+const letters = computed(() => lettersOf(recipe.value.instrument, recipe.value.tuning))
 const inUse = computed(() => (recipe.value.tuning ? formatTuning(recipe.value.tuning) : 'home'))
 const current = computed(() => effects.value.find(e => e.name === inUse.value)?.effect ?? null)
 const drones = (e: TuningEffect) => e.drones.map(d => letters.value[d.string]).join(' ') || 'none'

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** What else there is to say at the chosen note: how to get there, ornaments, what to prepare, what rings. */
 import { computed } from 'vue'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 
 const bench = useBench()
 const hand = useHand()
-const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const event = computed(() => bench.selectedNote?.event)
 const lines = computed(() => {
   const r = hand.report

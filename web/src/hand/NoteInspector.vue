@@ -3,7 +3,7 @@ import { mdiPin, mdiPinOff } from '@mdi/js'
 import { computed } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
 import { fingerText } from '#core/fingering/explain'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { digitText } from '#core/tablature/tabModel'
 import { useBench } from '../stores/bench'
 import type { FingerPin } from '#core/fingering/fingering'
@@ -17,7 +17,7 @@ const bench = useBench()
 const hand = useHand()
 const note = computed(() => bench.selectedNote)
 const pinned = computed(() => note.value !== null && bench.recipe!.pins.fingers[note.value.id] !== undefined)
-const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const report = computed(() => (bench.report?.id === note.value?.id ? bench.report : null))
 const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([name]) => name !== 'total'))
 

@@ -4,7 +4,7 @@ import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { PassageRule } from '#core/arrangement/recipe'
 import { fingerText } from '#core/fingering/explain'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { nearestPosition, POSITION_ANCHORS } from '#core/instruments/positions'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
@@ -12,7 +12,7 @@ import ShapeStrip from './ShapeStrip.vue'
 
 const bench = useBench()
 const hand = useHand()
-const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const shown = computed(
   () => hand.report?.phrases.filter(p => bench.focus === null || p.id === bench.focus) ?? [],
 )

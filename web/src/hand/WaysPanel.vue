@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Whole other fingerings, named by what they do: laid over the one in use, compared, taken. */
 import { computed } from 'vue'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { fingerText } from '#core/fingering/explain'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
@@ -9,7 +9,7 @@ import { signed, weighing } from './words'
 
 const bench = useBench()
 const hand = useHand()
-const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const scope = computed(() => {
   const p = bench.phrases.find(x => x.id === bench.focus)
   return p ? `phrase ${p.name || p.label}` : 'the whole tune'

@@ -4,7 +4,8 @@ import { mdiVolumeHigh } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { sentence } from '#core/findings/english'
 import {
-  CROSS_TUNINGS, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,
+  CROSS_TUNINGS,
+  fiveStrings, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,
 } from '#core/instruments/tunings' // prettier-ignore
 import type { InstrumentId } from '#core/music/tune'
 import { playTone } from '../sound/referenceTone'
@@ -28,14 +29,20 @@ function read(value: string) {
   text.value = value
   const result = parseTuning(props.id, value)
   problem.value = 'error' in result ? tuningProblem(props.id, result.error) : ''
-  if ('tuning' in result) target.value = result.tuning
+  if (!('tuning' in result)) return
+  target.value = result.tuning
+  if (current.value.length !== result.tuning.length) current.value = homeTuning(props.id, result.tuning)
 }
-const known = computed(() => [formatTuning(homeTuning(props.id)), ...CROSS_TUNINGS[props.id]])
+const known = computed(() => [
+  formatTuning(homeTuning(props.id)),
+  ...CROSS_TUNINGS[props.id],
+  ...fiveStrings(props.id),
+])
 const tensions = computed(() => studio.studio.tensions[props.id] ?? [])
 /** Tensions of the strings as they stand now: what was entered is for the home tuning. */
 const steps = computed(() => {
-  const home = retuneSteps(props.id, current.value, homeTuning(props.id), tensions.value)
-  const now = homeTuning(props.id).map((_, i) => home.find(s => s.index === i)!.newtons?.to ?? null)
+  const home = retuneSteps(props.id, current.value, homeTuning(props.id, current.value), tensions.value)
+  const now = current.value.map((_, i) => home.find(s => s.index === i)!.newtons?.to ?? null)
   return retuneSteps(props.id, target.value, current.value, now)
 })
 const order = computed(() => retuneOrder(steps.value))
@@ -44,7 +51,7 @@ const cautions = computed(() => tuningFindings(props.id, target.value, current.v
 const signed = (n: number, unit: string) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n)} ${unit}`
 function tension(index: number, value: string) {
   const newtons = Number(value)
-  const own = homeTuning(props.id).map((_, i) => tensions.value[i] ?? null)
+  const own = current.value.map((_, i) => tensions.value[i] ?? null)
   own[index] = value.trim() !== '' && newtons >= 5 && newtons <= 600 ? newtons : null
   void studio.edit({ tensions: { ...studio.studio.tensions, [props.id]: own } })
 }

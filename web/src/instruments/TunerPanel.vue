@@ -2,7 +2,7 @@
 /** Live pitch against the strings of a tuning, from the microphone or from the simulated string. */
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { stringAt, turn, type SimulatedString } from '#core/tuner/simulated'
@@ -53,7 +53,7 @@ onUnmounted(stop)
 watch(() => [props.id, props.tuning], stop) // prettier-ignore
 
 const reading = computed(() => heard.value && tunerReading(heard.value.frequency, props.tuning, wanted.value, a4.value)) // prettier-ignore
-const letters = computed(() => INSTRUMENTS[props.id].letters)
+const letters = computed(() => lettersOf(props.id, props.tuning))
 const strings = computed(() => [
   { value: -1, title: 'the nearest string' },
   ...props.tuning.map((m, i) => ({ value: i, title: `${letters.value[i]}: ${formatPitch(pitchOfMidi(m))}` })),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js'
 import { computed, ref } from 'vue'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { FASTEST, SLOWEST, usePlayer } from '../stores/player'
@@ -21,7 +21,10 @@ const what = computed(() =>
 const droneItems = computed(() => [
   { value: 'none', title: 'none' },
   { value: 'tonic', title: 'keynote, low' },
-  ...INSTRUMENTS[bench.recipe!.instrument].letters.map((l, i) => ({ value: String(i), title: `open ${l}` })),
+  ...lettersOf(bench.recipe!.instrument, bench.recipe!.tuning).map((l, i) => ({
+    value: String(i),
+    title: `open ${l}`,
+  })),
 ])
 const counts = [
   { value: 'none', title: 'none' },

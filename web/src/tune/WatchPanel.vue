@@ -2,7 +2,7 @@
 /** What this tune asks of the hand, before a bow touches the string; and warm-ups made of it. */
 import { mdiPlay } from '@mdi/js'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { lettersOf } from '#core/instruments/instruments'
 import { keyName } from '#core/music/key'
 import { formatPitch, prettyPitch } from '#core/music/pitch'
 import { digitText } from '#core/tablature/tabModel'
@@ -28,7 +28,7 @@ const asking = latestLane(
 )
 watch(() => bench.result, () => bench.result && asking.ask(undefined), { immediate: true }) // prettier-ignore
 
-const letters = computed(() => INSTRUMENTS[bench.recipe!.instrument].letters)
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const known = computed(() => new Set(bench.recipe!.known))
 /** Each pitch once, from the lowest up. */
 const pitches = computed(() => [
