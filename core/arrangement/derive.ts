@@ -18,6 +18,7 @@ import type { Finding } from '#core/findings/finding'
 import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
+import { HAND_MODEL, type HandModel } from '#core/fingering/handModel'
 import { togetherOf } from '#core/fingering/together'
 import type { HandOptions } from '#core/instruments/hands'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
@@ -54,6 +55,8 @@ export interface DeriveCache {
   laidOut?: {
     readonly problem: FingeringProblem
     readonly found: Form
+    /** As written, and as arranged. */
+    readonly written: Tune
     readonly tune: Tune
     readonly octave: number
   }
@@ -162,7 +165,12 @@ function arrangedTune(
 }
 
 /** Pure but for `cache`, which only saves time: the result is the same with a fresh one. */
-export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {}): Derived {
+export function derive(
+  tune: Tune,
+  recipe: Arrangement,
+  cache: DeriveCache = {},
+  model: HandModel = HAND_MODEL,
+): Derived {
   const joined = joinedEvents(tune, recipe.pins.joins)
   // Names and the other pins change nothing in how the problem is laid out.
   const key = JSON.stringify({
@@ -181,20 +189,21 @@ export function derive(tune: Tune, recipe: Arrangement, cache: DeriveCache = {})
     const { boundaries, kin } = recipe.pins
     const found = analyseForm(arranged.tune, { boundaries, kin, tempo: options.tempo })
     const problem = fingeringProblem(arranged.tune, { ...options, together: togetherOf(found) }, cache.costs)
-    Object.assign(cache, { key, tune, laidOut: { problem, found, ...arranged } })
+    Object.assign(cache, { key, tune, laidOut: { problem, found, written: tune, ...arranged } })
   }
   cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)
-  return assemble(cache.laidOut!, recipe, joined, cache.solved)
+  return assemble(cache.laidOut!, recipe, joined, cache.solved, model)
 }
 
 function assemble(
-  { problem, found, tune, octave }: NonNullable<DeriveCache['laidOut']>,
+  { problem, found, written, tune, octave }: NonNullable<DeriveCache['laidOut']>,
   recipe: Arrangement,
   joined: ReadonlySet<string>,
   fingering: Fingering,
+  model: HandModel,
 ): Derived {
   const { tempo } = problem.options
-  const shifts = shiftsOf(fingering)
+  const shifts = shiftsOf(fingering, model)
   const bowing = bowTune(tune, {
     partOf: index => found.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
     tempo,
@@ -218,7 +227,12 @@ function assemble(
     bowing,
     findings: [
       ...(recipe.tuning ? tuningFindings(recipe.instrument, recipe.tuning) : []),
-      ...withReachMends(fingering.findings, tune, octave, recipe, problem.options),
+      ...withReachMends(
+        fingering.findings,
+        { written, own: isWrittenFor(written, recipe.instrument), octave },
+        recipe,
+        problem.options,
+      ),
       ...shiftFindings(shifts, tempo),
       ...bowing.findings,
     ],

@@ -26,7 +26,7 @@ export function mendRecipe(
     case 'octave':
       return { octave: m.octave }
     case 'key':
-      return { key: m.key, octave: 'auto' }
+      return { key: m.key }
     case 'dropRule':
       return { passages: recipe.passages.filter((_, i) => i !== m.index) }
     case 'unpin':

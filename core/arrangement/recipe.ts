@@ -3,6 +3,7 @@
  * from it each time ({@link derive}) and never stored.
  */
 import { z } from 'zod'
+import { passageRuleSchema } from '#core/fingering/passageRule'
 import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
 
@@ -15,24 +16,6 @@ export const fingerPinSchema = z
     finger: z.literal([0, 1, 2, 3, 4, 'T']).optional(),
   })
   .readonly()
-
-/** A rule for a stretch of the tune: from one event to another, both included. */
-export const passageRuleSchema = z
-  .object({
-    from: z.string().min(1).max(60),
-    to: z.string().min(1).max(60),
-    rule: z.discriminatedUnion('kind', [
-      /** Stay on this string; 0 is the highest. */
-      z.object({ kind: z.literal('string'), string: z.int().min(0).max(4) }),
-      z.object({ kind: z.literal('noOpen') }),
-      z.object({ kind: z.literal('noFourth') }),
-      /** The hand stays where it is: at this anchor (semitones above the open string), or where it lies best. */
-      z.object({ kind: z.literal('position'), anchor: z.int().min(1).max(21).nullable() }),
-      z.object({ kind: z.literal('sound'), sound: z.enum(['clear', 'round', 'ringing', 'covered']) }),
-    ]),
-  })
-  .readonly()
-export type PassageRule = z.infer<typeof passageRuleSchema>
 
 export const schoolsSchema = z
   .object({

@@ -1,7 +1,7 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, type Finger, type HandOptions } from '#core/instruments/hands'
-import type { Mm } from '#core/instruments/instruments'
+import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
@@ -56,7 +56,10 @@ function anchorCost(instrument: InstrumentId, h: Semitones): number {
 }
 
 /** Semitones up a string that is not the highest, beyond which the place is far: as far as the next string is above. */
-const farUp = (instrument: InstrumentId) => (instrument === 'bass' ? 5 : 7)
+const farUp = (instrument: InstrumentId) => {
+  const [upper, lower] = INSTRUMENTS[instrument].strings
+  return upper! - lower!
+}
 
 /** What an open string costs at a tone, by school: see {@link openCosts}. */
 export interface OpenCost {
@@ -92,8 +95,8 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
-  const open = s.shape === 'extended' || s.shape === 'back'
-  const finger = open
+  const openHand = s.shape === 'extended' || s.shape === 'back'
+  const finger = openHand
     ? s.cost + reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0)
     : s.cost
   const place = allOpen ? 0 : placeCost(ctx.instrument, s)

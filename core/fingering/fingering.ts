@@ -7,7 +7,7 @@ import { framesOf, type Finger, type HandOptions, type MarkKind } from '#core/in
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import { positionName } from '#core/instruments/positions'
 import type { Tuning } from '#core/instruments/tunings'
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from './passageRule'
 import type { Level } from '#core/levels/levels'
 import type { Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'

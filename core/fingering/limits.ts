@@ -33,8 +33,13 @@ export function shareOfHome(id: InstrumentId, length: Mm, span: Mm): number {
   return Math.max(...home.map(r => travel(length, HOME_ANCHOR, HOME_ANCHOR + r.from))) / span
 }
 
+export interface OutOfBounds {
+  readonly by: 'level' | 'span'
+  readonly why: string
+}
+
 /** Why a state is out of bounds for this learner; null when it is not. */
-export function outOfBounds(s: HandState, options: FingeringOptions): string | null {
+export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBounds | null {
   const { level, instrument } = options
   const skill =
     level === undefined
@@ -42,8 +47,7 @@ export function outOfBounds(s: HandState, options: FingeringOptions): string | n
       : s.places
           .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
           .find(w => w !== null)
-  if (skill) return skill
-  return shareOfSpan(s, options) > 1
-    ? `it is further than this hand reaches (${options.span} mm from 1 to 4)`
-    : null
+  if (skill) return { by: 'level', why: skill }
+  if (shareOfSpan(s, options) <= 1) return null
+  return { by: 'span', why: `it is further than this hand reaches (${options.span} mm from 1 to 4)` }
 }

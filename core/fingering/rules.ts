@@ -1,6 +1,6 @@
 /** The teacher's rules for stretches of the tune: stay on this string, no open string here, one position, a sound. */
 import { POSITION_ANCHORS } from '#core/instruments/positions'
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from './passageRule'
 import type { Tuning } from '#core/instruments/tunings'
 import type { HandState } from './candidates'
 import type { Tone } from './tones'

@@ -7,7 +7,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
 import { newFingeringCache, type FingeringCache } from './cache'
-import { outOfBounds } from './limits'
+import { outOfBounds, type OutOfBounds } from './limits'
 import { stateCost, type CostContext } from './costs'
 import type { FingeringOptions } from './fingering'
 import type { Tone } from './tones'
@@ -22,7 +22,7 @@ export interface StateSet {
   /** May be played on open strings alone. */
   readonly open: boolean
   /** Why the level has none of them; they are kept all the same. */
-  readonly missing: string | null
+  readonly missing: OutOfBounds | null
 }
 
 export interface Playable {
@@ -105,10 +105,10 @@ function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Fi
       })
 }
 
-const limitFinding = (tone: Tone, why: string, { level }: FingeringOptions) => {
+const limitFinding = (tone: Tone, { by, why }: OutOfBounds, { level }: FingeringOptions) => {
   const where = { measure: tone.measure, note: tone.id }
   const pitch = formatPitch(tone.heads.at(-1)!.pitch)
-  return why.includes(' mm ')
+  return by === 'span'
     ? finding('finger.spanReach', 'warning', where, { pitch, why })
     : finding('finger.levelReach', 'warning', where, { pitch, level: level!, why })
 }
@@ -117,7 +117,7 @@ const limitFinding = (tone: Tone, why: string, { level }: FingeringOptions) => {
 function withinLimits(
   list: readonly HandState[],
   options: FingeringOptions,
-): { states: readonly HandState[]; missing: string | null } {
+): { states: readonly HandState[]; missing: OutOfBounds | null } {
   if ((options.level === undefined && !options.span) || list.length === 0)
     return { states: list, missing: null }
   const allowed = list.filter(s => outOfBounds(s, options) === null)

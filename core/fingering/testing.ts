@@ -1,5 +1,5 @@
 /** Shorthand for tests: a line of ABC in, the fingering as a teacher would say it out. */
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from './passageRule'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf, lettersOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning } from '#core/instruments/tunings'

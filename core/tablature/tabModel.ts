@@ -2,6 +2,7 @@
  * The page of tablature as data: systems of measures of events, each with what stands on the tab lines, the bow mark, the phrase label and the
  * position where it changes. No pixels: the screen, the PDF and the text drawer all draw from this.
  */
+import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement, Schools } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
@@ -175,17 +176,6 @@ function tabEvent(
     ...(e.kind === 'note' && e.dynamic && { dynamic: e.dynamic }),
     optional: e.kind === 'note' && e.optional === true,
   }
-}
-
-function groupBy<T>(list: readonly T[], key: (x: T) => string): Map<string, T[]> {
-  const out = new Map<string, T[]>()
-  for (const x of list) {
-    const k = key(x)
-    const group = out.get(k)
-    if (group) group.push(x)
-    else out.set(k, [x])
-  }
-  return out
 }
 
 /** Events a system comfortably holds, and measures: four is what a reader expects of a dance tune. */

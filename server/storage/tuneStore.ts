@@ -1,12 +1,13 @@
 /** Tunes in the database. Saves carry the version they were read at; a stale one changes nothing and gets what is stored. */
 import { and, asc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
+import { groupBy } from '#core/groupBy'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { analyseForm, type Boundaries } from '#core/form/form'
 import { kinIn, phrasePrint } from '#core/form/shelfKin'
 import type { StoredTune } from '#core/formats/backup/backup'
 import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
-import { melodyPrint, PrintIndex, type MelodyPrint } from '#core/melody/print'
+import { PrintIndex, type MelodyPrint } from '#core/melody/print'
 import type {
   ArrangementRecord,
   ShelfQuery,
@@ -18,43 +19,12 @@ import type {
 } from '#contract/api'
 import type { Db } from './database'
 import { arrangements, SUMMARY_FORM, tunes, type TuneSummary } from './schema'
+import { arrangementRecord, summaryOf, tuneRecord } from './records'
 import { getVersion, keepVersion, keepVersionBefore, listVersions, renameVersion } from './versions'
 import { byTitle, facetsOf, searchText, shelfPage, type ListedTune } from './shelfList'
 
 /** The result of a save with a version: done, unknown, or stale. */
 export type Saved<T> = { readonly saved: number } | { readonly missing: true } | { readonly stale: T }
-
-const summaryOf = (t: Tune): TuneSummary => ({
-  form: SUMMARY_FORM,
-  kind: t.kind,
-  key: t.key,
-  metre: t.metre,
-  measures: t.measures.length,
-  otherTitles: [...t.otherTitles],
-  composer: t.composer,
-  tags: [...t.tags],
-  rights: t.rights,
-  settings: t.settings ?? null,
-  print: melodyPrint(t),
-})
-
-type TuneRow = typeof tunes.$inferSelect
-type ArrangementRow = typeof arrangements.$inferSelect
-
-const tuneRecord = (row: TuneRow): TuneRecord => ({
-  id: row.id,
-  version: row.version,
-  source: row.source,
-  tune: tuneSchema.parse(row.doc),
-  updatedAt: row.updatedAt.toISOString(),
-})
-
-const arrangementRecord = (row: ArrangementRow): ArrangementRecord => ({
-  id: row.id,
-  tuneId: row.tuneId,
-  version: row.version,
-  arrangement: arrangementSchema.parse(row.doc),
-})
 
 /** Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are opened. */
 const LEAST_MARKS = 3
@@ -350,14 +320,4 @@ export class TuneStore {
       })),
     }))
   }
-}
-
-function groupBy<T>(rows: readonly T[], key: (row: T) => string): Map<string, T[]> {
-  const out = new Map<string, T[]>()
-  for (const r of rows) {
-    const own = out.get(key(r))
-    if (own) own.push(r)
-    else out.set(key(r), [r])
-  }
-  return out
 }

@@ -1,6 +1,6 @@
 /** Everything the Hand station says beside the fingers themselves, for a derived arrangement. */
 import type { Derived } from '#core/arrangement/derive'
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from '#core/fingering/passageRule'
 import type { Finger } from '#core/instruments/hands'
 import { formatPitch, type Midi } from '#core/music/pitch'
 import { wholeAlternatives, type Stretch } from '../alternatives'

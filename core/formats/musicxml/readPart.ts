@@ -16,15 +16,13 @@ import { keyOfSignature, parseMode, type Key } from '#core/music/key'
 import { METRE_UNITS, type Metre } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import type { Clef, Dynamic, Mark, Measure, NoteEvent, Syllable, Tune, TuneEvent } from '#core/music/tune'
-import { CHORD_KINDS, CLEFS, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
+import { chordText } from './chordText'
+import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
 import { child, children, textAt, type XmlNode } from './xml'
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
 const MOST_MEASURES = 10_000
-const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
-/** Elements that are read, or that say nothing about the music itself. */
-const KNOWN_NOTATIONS = new Set(['tied', 'slur', 'tuplet', 'ornaments', 'technical', 'articulations', 'fermata', 'dynamics', 'slide', 'glissando', 'accidental-mark']) // prettier-ignore
 
 export class PartReader {
   private readonly found = new Map<string, Finding>()
@@ -348,17 +346,4 @@ export class PartReader {
     }
     return out.length > 0 ? out : undefined
   }
-}
-
-/** A chord name as players write it. */
-function chordText(h: XmlNode): string {
-  const kind = child(h, 'kind')
-  const step = textAt(h, 'root', 'root-step')
-  if (step === '') return (kind?.attributes.text ?? textAt(h, 'function')).slice(0, 40)
-  const sign = (alter: string) => (alter === '' ? '' : Number(alter) > 0 ? '#' : Number(alter) < 0 ? 'b' : '')
-  const suffix =
-    kind?.attributes.text ?? CHORD_KINDS.find(([, name]) => name === kind?.text.trim())?.[0] ?? ''
-  const bass = textAt(h, 'bass', 'bass-step')
-  const under = bass === '' ? '' : `/${bass}${sign(textAt(h, 'bass', 'bass-alter'))}`
-  return (step + sign(textAt(h, 'root', 'root-alter')) + suffix + under).slice(0, 40)
 }

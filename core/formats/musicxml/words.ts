@@ -1,5 +1,5 @@
 /** The names MusicXML gives to what our model holds: read and written from the same tables. */
-import type { Clef, Mark } from '#core/music/tune'
+import type { Clef, Dynamic, Mark } from '#core/music/tune'
 
 /** Where a mark stands inside <notations>. */
 export const MARK_PLACES: readonly (readonly [Mark, group: string, name: string])[] = [
@@ -43,3 +43,7 @@ export const FACT = {
   instrument: 'instrument',
   times: 'times through',
 } as const
+
+export const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
+/** Elements that are read, or that say nothing about the music itself. */
+export const KNOWN_NOTATIONS = new Set(['tied', 'slur', 'tuplet', 'ornaments', 'technical', 'articulations', 'fermata', 'dynamics', 'slide', 'glissando', 'accidental-mark']) // prettier-ignore

@@ -69,7 +69,18 @@ function setTuning(value: string) {
 function setInstrument(instrument: InstrumentId) {
   // Strings and fingers pinned for one instrument mean nothing on another.
   const pins = { ...recipe.value.pins, fingers: {} }
-  bench.edit({ instrument, size: sizeOf(instrument).name, tuning: null, octave: 'auto', pins })
+  // So do a string measured, a hand, and the strings and places of rules.
+  const passages = recipe.value.passages.filter(p => p.rule.kind !== 'string' && p.rule.kind !== 'position')
+  bench.edit({
+    instrument,
+    size: sizeOf(instrument).name,
+    measured: null,
+    span: null,
+    tuning: null,
+    octave: 'auto',
+    pins,
+    passages,
+  })
 }
 
 const levels = [
@@ -146,7 +157,7 @@ function setTempo(text: string) {
       label="Size"
       class="narrow"
       data-test="size"
-      @update:model-value="size => bench.edit({ size })"
+      @update:model-value="size => bench.edit({ size, measured: null })"
     />
     <v-select
       :model-value="keyValue"

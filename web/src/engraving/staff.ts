@@ -6,6 +6,7 @@ import { beatLength, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import type { Placed, PlacedMeasure } from '#core/music/timeline'
 import type { NoteEvent, Tune, TuneEvent } from '#core/music/tune'
+import { drawSlurs, drawTies } from './slurs'
 import { valuesOf, writtenLength } from './values'
 
 const V = Vex.Flow
@@ -39,8 +40,8 @@ export interface DrawnStaff {
   readonly wordLines: number
 }
 
-type Ctx = ReturnType<InstanceType<typeof V.Renderer>['getContext']>
-type VexNote = InstanceType<typeof V.StaveNote> | InstanceType<typeof V.GhostNote>
+export type Ctx = ReturnType<InstanceType<typeof V.Renderer>['getContext']>
+export type VexNote = InstanceType<typeof V.StaveNote> | InstanceType<typeof V.GhostNote>
 
 const TUPLET_ROOM = 26
 
@@ -315,48 +316,4 @@ function anchorOf(note: VexNote): Anchor {
     headTop: Math.min(...box),
     headBottom: Math.max(...box),
   }
-}
-
-function drawSlurs(
-  ctx: Ctx,
-  slurs: Tune['slurs'],
-  notes: ReadonlyMap<string, VexNote[]>,
-  bars: readonly number[],
-) {
-  for (const s of slurs) {
-    const from = notes.get(s.from)?.[0]
-    const to = notes.get(s.to)?.[0]
-    if (!from && !to) continue
-    if (from instanceof V.StaveNote && to instanceof V.StaveNote) {
-      // Flat for neighbours, rounder over more notes.
-      const bend = Math.min(12, 3 + (to.getAbsoluteX() - from.getAbsoluteX()) * 0.06)
-      new V.Curve(from, to, { cps: [{ x: 0, y: bend }, { x: 0, y: bend }], thickness: 1.6, y_shift: 6 }).setContext(ctx).draw() // prettier-ignore
-    } else {
-      // The slur goes on to the next line, or comes from the one before.
-      const tie = new V.StaveTie({
-        first_note: (from ?? null) as never,
-        last_note: (to ?? null) as never,
-        first_indices: [0],
-        last_indices: [0],
-      })
-      if (bars.length > 0) tie.setContext(ctx).draw()
-    }
-  }
-}
-
-function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>) {
-  const events = system.measures.flatMap(m => system.events.get(m.index) ?? [])
-  events.forEach((p, i) => {
-    const own = notes.get(p.event.id) ?? []
-    for (let k = 1; k < own.length && p.event.kind === 'note'; k++) tie(ctx, own[k - 1]!, own[k]!)
-    if (p.event.kind !== 'note' || !p.event.heads.some(h => h.tied)) return
-    const next = events[i + 1]
-    tie(ctx, own.at(-1)!, next ? (notes.get(next.event.id)?.[0] ?? null) : null)
-  })
-}
-
-function tie(ctx: Ctx, a: VexNote, b: VexNote | null) {
-  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [0], last_indices: [0] })
-    .setContext(ctx)
-    .draw()
 }

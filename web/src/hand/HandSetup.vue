@@ -64,14 +64,19 @@ const asked = computed<School[]>(() => [
 const setSchool = (key: School, value: string) =>
   bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })
 
+/** Learners by their reach: an arrangement keeps the reach, not the name. */
+const spans = computed(() => {
+  const out = new Map<number, string>()
+  for (const h of studio.studio.hands)
+    if (h.instrument === recipe.value.instrument)
+      out.set(h.span, [out.get(h.span), h.name].filter(Boolean).join(', '))
+  const { span } = recipe.value
+  if (span !== null && !out.has(span)) out.set(span, '')
+  return out
+})
 const hands = computed(() => [
   { value: 0, title: 'not measured' },
-  ...studio.studio.hands
-    .filter(h => h.instrument === recipe.value.instrument)
-    .map(h => ({ value: h.span, title: `${h.name}: ${h.span} mm` })),
-  ...(recipe.value.span !== null && !studio.studio.hands.some(h => h.span === recipe.value.span)
-    ? [{ value: recipe.value.span, title: `${recipe.value.span} mm` }]
-    : []),
+  ...[...spans.value].map(([mm, names]) => ({ value: mm, title: names ? `${names}: ${mm} mm` : `${mm} mm` })),
 ])
 const problem = ref('')
 function measure(text: string) {
@@ -203,16 +208,6 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)
 }
 .inuse {
   font-weight: 700;
-}
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  padding: 0;
-  text-align: left;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .missing {
   color: rgb(var(--v-theme-error));

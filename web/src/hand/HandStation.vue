@@ -130,15 +130,6 @@ const drones = computed(() => [
   margin-bottom: 10px;
   border-left: 4px solid rgb(var(--v-theme-warning));
 }
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 .school {
   margin-top: 12px;
 }

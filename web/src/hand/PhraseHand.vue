@@ -2,7 +2,7 @@
 /** The phrase in view: how fast its fingering holds, the shape of the hand, and the teacher's rules for it. */
 import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from '#core/fingering/passageRule'
 import { fingerText } from '#core/fingering/explain'
 import { lettersOf } from '#core/instruments/instruments'
 import { nearestPosition, POSITION_ANCHORS } from '#core/instruments/positions'
@@ -146,14 +146,5 @@ const aim = computed(() => bench.result!.tempo.perMinute)
   justify-content: space-between;
   align-items: center;
   border-top: 1px solid var(--rule);
-}
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

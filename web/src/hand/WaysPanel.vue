@@ -109,13 +109,4 @@ const lay = (name: string) => (hand.compared = hand.compared === name ? null : n
   font-size: 13.5px;
   margin-top: 8px;
 }
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
 </style>

@@ -23,12 +23,13 @@ function add() {
     size: sizeOf(props.id).name,
     span: span.value,
   }
-  void studio.edit({ hands: [...studio.studio.hands, hand] })
+  void studio.edit(({ hands }) => ({ hands: [...hands, hand] }))
   Object.assign(entry, { name: '', span: '' })
 }
 const change = (hand: HandRecord, size: string) =>
-  studio.edit({ hands: studio.studio.hands.map(h => (h.id === hand.id ? { ...h, size } : h)) })
-const erase = (hand: HandRecord) => studio.edit({ hands: studio.studio.hands.filter(h => h.id !== hand.id) })
+  studio.edit(({ hands }) => ({ hands: hands.map(h => (h.id === hand.id ? { ...h, size } : h)) }))
+const erase = (hand: HandRecord) =>
+  studio.edit(({ hands }) => ({ hands: hands.filter(h => h.id !== hand.id) }))
 const sizes = computed(() => INSTRUMENTS[props.id].sizes.map(s => s.name))
 /** The largest size on which the ordinary hand in first position is within reach. */
 function largest(hand: HandRecord): Size | undefined {

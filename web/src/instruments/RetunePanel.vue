@@ -53,7 +53,7 @@ function tension(index: number, value: string) {
   const newtons = Number(value)
   const own = current.value.map((_, i) => tensions.value[i] ?? null)
   own[index] = value.trim() !== '' && newtons >= 5 && newtons <= 600 ? newtons : null
-  void studio.edit({ tensions: { ...studio.studio.tensions, [props.id]: own } })
+  void studio.edit(now => ({ tensions: { ...now.tensions, [props.id]: own } }))
 }
 const sounding = ref(-1)
 async function sound(index: number) {
@@ -195,19 +195,6 @@ input[type='number'] {
   gap: 4px 16px;
   font-size: 13.5px;
   margin-bottom: 10px;
-}
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  padding: 0;
-  text-decoration: underline;
-  cursor: pointer;
-}
-.link[aria-pressed='true'] {
-  font-weight: 700;
-  text-decoration: none;
 }
 .cautions {
   list-style: none;

@@ -31,9 +31,11 @@ function measure(text: string) {
 }
 const colours = computed(() => studio.studio.tapes[props.id] ?? {})
 function colour(semitones: number, value: string | null) {
-  const { [String(semitones)]: _old, ...rest } = colours.value
-  const own = value === null ? rest : { ...rest, [String(semitones)]: value }
-  void studio.edit({ tapes: { ...studio.studio.tapes, [props.id]: own } })
+  void studio.edit(({ tapes }) => {
+    const { [String(semitones)]: _old, ...rest } = tapes[props.id] ?? {}
+    const own = value === null ? rest : { ...rest, [String(semitones)]: value }
+    return { tapes: { ...tapes, [props.id]: own } }
+  })
 }
 const failed = ref('')
 async function print() {
@@ -126,15 +128,6 @@ input[type='color'] {
   border: 1px solid var(--rule);
   background: none;
   vertical-align: middle;
-}
-.link {
-  font: inherit;
-  font-size: 13px;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  border: 0;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .quiet {
   font-size: 13.5px;

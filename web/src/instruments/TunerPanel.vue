@@ -13,7 +13,9 @@ const props = defineProps<{ id: InstrumentId; tuning: readonly number[] }>()
 const source = ref<'off' | 'microphone' | 'simulated'>('off')
 const problem = ref('')
 const wanted = ref<number | null>(null)
-const a4 = ref(440)
+const given = ref(440)
+/** A pitch no orchestra tunes to is not taken. */
+const a4 = computed(() => (given.value >= 410 && given.value <= 470 ? given.value : 440))
 const string = shallowRef<SimulatedString>(stringAt(props.tuning.at(-1)!, -0.6))
 const listening = shallowRef<Listening | null>(null)
 const heard = shallowRef<ReturnType<Listening['now']>>(null)
@@ -86,7 +88,7 @@ const turnPeg = (by: number) => (string.value = turn(string.value, by))
         data-test="tuner-string"
         @update:model-value="choose"
       />
-      <v-text-field v-model.number="a4" type="number" min="410" max="470" label="A4, Hz" />
+      <v-text-field v-model.number="given" type="number" min="410" max="470" label="A4, Hz" />
     </div>
     <div class="buttons">
       <v-btn v-if="source === 'off'" variant="outlined" data-test="listen" @click="listen">Listen</v-btn>

@@ -1,5 +1,5 @@
 /** Where a tuner's sound comes from: the microphone, or the simulated string that ships with the app. */
-import { CLEAR, hear, WINDOW, type Heard } from '#core/tuner/detect'
+import { hear, WINDOW, type Heard } from '#core/tuner/detect'
 import { rest, samplesOf, type SimulatedString } from '#core/tuner/simulated'
 
 export interface Listening {
@@ -44,5 +44,3 @@ export function simulation(string: () => SimulatedString, changed: (s: Simulated
     stop() {},
   }
 }
-
-export { CLEAR }

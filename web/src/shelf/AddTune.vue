@@ -241,12 +241,6 @@ async function take() {
   max-height: 300px;
   overflow: auto;
 }
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  text-decoration: underline;
-}
 .findings {
   max-height: 180px;
   overflow: auto;

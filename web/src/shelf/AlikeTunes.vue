@@ -54,9 +54,6 @@ function putAway(t: TuneListItem) {
 }
 .alike a,
 .link {
-  color: rgb(var(--v-theme-primary));
-}
-.link {
   font: inherit;
   font-size: 13px;
   background: none;

@@ -285,9 +285,6 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
   background: none;
   color: rgb(var(--v-theme-primary));
 }
-.link {
-  text-decoration: underline;
-}
 .sort {
   color: inherit;
   display: inline-flex;

@@ -1,24 +1,27 @@
 /** The tune on the bench: its documents with undo, what is chosen in them, and what the core derives from them. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Arrangement, Pins } from '#core/arrangement/recipe'
 import { mendRecipe, withPin } from '#core/arrangement/mend'
 import { newArrangement } from '#core/arrangement/recipe'
 import { moveByOctaves } from '#core/music/edit/pitches'
-import type { Finding, Mend } from '#core/findings/finding'
+import type { Mend } from '#core/findings/finding'
 import type { FingerPins } from '#core/fingering/fingering'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { sizeOf } from '#core/instruments/instruments'
-import { eventsOf, idsBetween, type Edited } from '#core/music/edit/edited'
+import type { Edited } from '#core/music/edit/edited'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { api } from '../api/client'
 import { callCore, latestLane } from '../worker/client'
 import { unpack, type BenchResult, type NoteReport, type SourceResult } from '../worker/contract'
+import { useCursor } from './cursor'
 import { dropDraft, findDraft } from './drafts'
 import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
+import { useStudio } from './studio'
 import { useSaving, type Documents } from './saving'
 
 export const useBench = defineStore('bench', () => {
+  const studio = useStudio()
   const tuneId = ref('')
   const loading = ref<'idle' | 'loading' | 'ready' | 'failed'>('idle')
   const problem = ref('')
@@ -28,13 +31,6 @@ export const useBench = defineStore('bench', () => {
   const result = shallowRef<BenchResult | null>(null)
   const reading = shallowRef<SourceResult | null>(null)
   const report = shallowRef<NoteReport | null>(null)
-  const selected = ref<string | null>(null)
-  /** The event the cursor stands on: the chosen note's, or a rest. Writing goes on after it. */
-  const caret = ref<string | null>(null)
-  /** The other end of a chosen stretch. */
-  const anchor = ref<string | null>(null)
-  const focus = ref<string | null>(null)
-
   const documents = computed(() => history.value?.present ?? null)
   const arrangements = computed(() => documents.value?.arrangements ?? [])
   const recipe = computed(
@@ -42,13 +38,7 @@ export const useBench = defineStore('bench', () => {
   )
   const phrases = computed(() => result.value?.parts.flatMap(p => p.phrases) ?? [])
   const notes = computed(() => result.value?.notes ?? [])
-  const selectedNote = computed(() => notes.value.find(n => n.id === selected.value) ?? null)
-  /** Events from the anchor to the cursor, in order; the one at the cursor when nothing more is chosen. */
-  const selection = computed(() => {
-    const tune = documents.value?.tune
-    if (!tune || caret.value === null) return []
-    return idsBetween(tune, anchor.value ?? caret.value, caret.value)
-  })
+  const cursor = useCursor({ tune: () => documents.value?.tune ?? null, notes, phrases, moved: askReport })
   const canUndo = computed(() => (history.value?.past.length ?? 0) > 0)
   const canRedo = computed(() => (history.value?.future.length ?? 0) > 0)
 
@@ -57,13 +47,12 @@ export const useBench = defineStore('bench', () => {
   function showResult(r: BenchResult) {
     result.value = r
     problem.value = ''
-    if (!r.events.includes(caret.value ?? '')) caret.value = anchor.value = null
-    if (!r.notes.some(n => n.id === selected.value)) selected.value = noteOf(caret.value)
-    askReport()
+    cursor.keepIn(r)
   }
 
   const deriving = latestLane(
-    (q: { tune: Tune; recipe: Arrangement }) => callCore(core => core.derive(q.tune, q.recipe)).then(unpack),
+    (q: { tune: Tune; recipe: Arrangement }) =>
+      callCore(core => core.derive(q.tune, q.recipe, studio.studio.handModel)).then(unpack),
     showResult,
     e => (problem.value = e.message),
   )
@@ -78,16 +67,19 @@ export const useBench = defineStore('bench', () => {
     if (documents.value && recipe.value) deriving.ask({ tune: documents.value.tune, recipe: recipe.value })
   }
 
+  // The studio's assumptions about hands come a moment later, when they are not ours.
+  watch(() => studio.studio.handModel, askDerive)
+
   function askReport() {
-    if (documents.value && recipe.value && selected.value) {
-      inspecting.ask({ tune: documents.value.tune, recipe: recipe.value, id: selected.value })
+    if (documents.value && recipe.value && cursor.selected.value) {
+      inspecting.ask({ tune: documents.value.tune, recipe: recipe.value, id: cursor.selected.value })
     } else report.value = null
   }
 
   async function open(id: string) {
     loading.value = 'loading'
     result.value = report.value = reading.value = null
-    selected.value = focus.value = caret.value = anchor.value = null
+    cursor.clear()
     tuneId.value = id
     try {
       const found = await api.tune(id)
@@ -109,6 +101,7 @@ export const useBench = defineStore('bench', () => {
       await takeUpDraft(found.version)
       if (!arrangementId.value) await addArrangement('violin')
       readSource(documents.value!.source)
+      void studio.load()
     } catch (e) {
       loading.value = 'failed'
       problem.value = e instanceof Error ? e.message : String(e)
@@ -191,7 +184,9 @@ export const useBench = defineStore('bench', () => {
 
   const sourceLane = latestLane(
     (q: { text: string; change: boolean; recipe: Arrangement | null }) =>
-      callCore(core => core.read(q.text, documents.value?.tune ?? null, q.recipe)).then(unpack),
+      callCore(core =>
+        core.read(q.text, documents.value?.tune ?? null, q.recipe, studio.studio.handModel),
+      ).then(unpack),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.
@@ -238,31 +233,6 @@ export const useBench = defineStore('bench', () => {
     askDerive()
   }
 
-  const noteOf = (event: string | null) => notes.value.find(n => n.event === event)?.id ?? null
-
-  function select(id: string | null) {
-    selected.value = id
-    caret.value = notes.value.find(n => n.id === id)?.event ?? null
-    anchor.value = null
-    askReport()
-  }
-
-  /** Puts the cursor on an event, a rest too; `extend` keeps the other end of the stretch where it is. */
-  function selectEvent(event: string | null, extend = false) {
-    anchor.value = extend ? (anchor.value ?? caret.value) : null
-    caret.value = event
-    selected.value = noteOf(event)
-    askReport()
-  }
-
-  /** Walks from event to event, rests included. */
-  function walkEvents(by: number, extend: boolean) {
-    const all = documents.value ? eventsOf(documents.value.tune) : []
-    const at = all.findIndex(e => e.id === caret.value)
-    const next = all[at < 0 ? (by > 0 ? 0 : all.length - 1) : Math.max(0, Math.min(all.length - 1, at + by))]
-    if (next) selectEvent(next.id, extend)
-  }
-
   /** Takes an edit of the written tune: its text is written anew, and pins may come with it. */
   function changeTune(edited: Edited, group: string | null = null, pins: FingerPins = {}) {
     const before = documents.value
@@ -283,9 +253,7 @@ export const useBench = defineStore('bench', () => {
               : a,
           )
     if (edited.chosen !== null) {
-      caret.value = edited.chosen
-      anchor.value = null
-      selected.value = noteOf(edited.chosen)
+      cursor.put(edited.chosen)
     }
     change({ source, tune: edited.tune, arrangements }, group)
     readSource(source)
@@ -316,37 +284,13 @@ export const useBench = defineStore('bench', () => {
     readSource(docs.source)
   }
 
-  /** Walks to the next or previous note. */
-  function walk(by: number) {
-    const list = notes.value.filter(n => !n.tied)
-    const at = list.findIndex(n => n.id === selected.value)
-    const next =
-      list[at < 0 ? (by > 0 ? 0 : list.length - 1) : Math.max(0, Math.min(list.length - 1, at + by))]
-    if (next) select(next.id)
-  }
-
-  function walkPhrase(by: number) {
-    const list = phrases.value
-    const at = list.findIndex(p => p.id === (focus.value ?? list[0]?.id))
-    const next = list[Math.max(0, Math.min(list.length - 1, focus.value === null ? 0 : at + by))]
-    if (!next) return
-    focus.value = next.id
-    const first = notes.value.find(n => next.events.includes(n.event))
-    if (first) select(first.id)
-  }
-
   function mend(m: Mend) {
     if (!recipe.value || !documents.value) return
     if (m.kind === 'moveNote') changeTune(moveByOctaves(documents.value.tune, [m.note], m.octaves))
     else edit(mendRecipe(recipe.value, m))
   }
 
-  function goTo(f: Finding) {
-    const note = notes.value.find(n => n.event === f.where.note || n.id === f.where.note)
-    if (note) select(note.id)
-    else if (f.where.note !== undefined) selectEvent(f.where.note)
-  }
-
+  const { selected, caret, anchor, focus, selectedNote, selection, select, selectEvent, walkEvents, walk, walkPhrase, goTo } = cursor // prettier-ignore
   return {
     tuneId, loading, problem, notice, documents, arrangements, arrangementId, recipe, result, reading, report, selected, selectedNote,
     caret, anchor, selection, focus, phrases, notes, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,

@@ -4,7 +4,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { HandReport, Solution, SolutionNote } from '#core/fingering/teach/handReport'
 import { homeTuning } from '#core/instruments/tunings'
-import type { PassageRule } from '#core/arrangement/recipe'
+import type { PassageRule } from '#core/fingering/passageRule'
 import { callCore, latestLane } from '../worker/client'
 import { unpack, type HandQuestion } from '../worker/contract'
 import { useBench } from './bench'
@@ -52,26 +52,24 @@ export const useHand = defineStore('hand', () => {
     () => report.value?.solutions.find(s => s.name === compared.value) ?? null,
   )
   const ghost = computed<readonly SolutionNote[]>(() => solution.value?.changed ?? [])
-  const phrase = computed(() => report.value?.phrases.find(p => p.id === bench.focus) ?? null)
 
+  const phraseEvents = computed(
+    () => bench.phrases.find(p => p.id === bench.focus)?.events ?? bench.result?.events ?? [],
+  )
+  const endsOf = (events: readonly string[]) =>
+    events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
   /** The first and last event a rule is for: the notes chosen, else the phrase in view, else all of it. */
-  const stretch = computed(() => {
-    const all = bench.result?.events ?? []
-    const chosen = bench.selection.length > 1 ? bench.selection : null
-    const events = chosen ?? bench.phrases.find(p => p.id === bench.focus)?.events ?? all
-    return events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
-  })
+  const stretch = computed(() => endsOf(bench.selection.length > 1 ? bench.selection : phraseEvents.value))
 
-  function addRule(rule: PassageRule['rule']) {
-    if (!stretch.value || !bench.recipe) return
-    bench.edit({ passages: [...bench.recipe.passages, { ...stretch.value, rule }] })
+  function addRule(rule: PassageRule['rule'], at = stretch.value) {
+    if (at && bench.recipe) bench.edit({ passages: [...bench.recipe.passages, { ...at, rule }] })
   }
   const dropRule = (index: number) =>
     bench.edit({ passages: bench.recipe!.passages.filter((_, i) => i !== index) })
 
   /** Takes a solution over: by its rule where it has one, else note by note. */
   function use(s: Solution) {
-    if (s.rule) addRule(s.rule)
+    if (s.rule) addRule(s.rule, endsOf(phraseEvents.value))
     else
       bench.edit({
         pins: {
@@ -86,7 +84,7 @@ export const useHand = defineStore('hand', () => {
   }
 
   return {
-    report, problem, compared, solution, ghost, phrase, showRinging, droneString, alsoInKin, tuning, stretch,
+    report, problem, compared, ghost, showRinging, droneString, alsoInKin, tuning, stretch,
     follow, addRule, dropRule, use,
   } // prettier-ignore
 })

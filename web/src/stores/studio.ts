@@ -1,49 +1,61 @@
-/** The studio's own document: read once, saved at every change, taken anew when somebody else was faster. */
+/** The studio's own document: read once, saved at every change; a change that comes too late is made again on what is stored. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
+import { HAND_MODEL } from '#core/fingering/handModel'
 import { newStudio, type Studio } from '#core/instruments/studio'
 import { api, ApiError } from '../api/client'
 
 export const useStudio = defineStore('studio', () => {
-  const stored = shallowRef<Studio | null>(null)
+  const studio = shallowRef<Studio>({ ...newStudio(), handModel: HAND_MODEL })
   const problem = ref('')
-  let version = 1
+  let version = 0
   let asked: Promise<void> | null = null
   let saving: Promise<void> = Promise.resolve()
 
   async function read() {
     const record = await api.studio()
     version = record.version
-    stored.value = record.studio
+    // What is as before stays the very same, so that nothing is worked out anew.
+    const { handModel } = record.studio
+    const same = JSON.stringify(handModel) === JSON.stringify(studio.value.handModel)
+    studio.value = same ? { ...record.studio, handModel: studio.value.handModel } : record.studio
   }
+
+  const failed = (e: unknown) => void (problem.value = e instanceof Error ? e.message : String(e))
 
   /** Reads the document once; a failure is told and asked for again next time. */
   function load(): Promise<void> {
     asked ??= read().catch((e: unknown) => {
       asked = null
-      problem.value = e instanceof Error ? e.message : String(e)
+      failed(e)
     })
     return asked
   }
 
-  /** Changes come one after another, each saved over the one before. */
-  function edit(changes: Partial<Studio>) {
-    stored.value = { ...studio.value, ...changes }
-    const mine = stored.value
-    saving = saving.then(() => save(mine))
+  /** Changes come one after another, each made on what is stored by then. */
+  function edit(change: (now: Studio) => Partial<Studio>): Promise<void> {
+    saving = saving.then(() => save(change)).catch(failed)
     return saving
   }
 
-  async function save(mine: Studio) {
+  async function save(change: (now: Studio) => Partial<Studio>) {
+    await load()
+    if (version === 0) return
     try {
-      version = (await api.saveStudio(version, mine)).version
-      problem.value = ''
+      await store(change)
     } catch (e) {
-      problem.value = e instanceof Error ? e.message : String(e)
-      if (e instanceof ApiError && e.code === 'conflict') await read()
+      if (!(e instanceof ApiError && e.code === 'conflict')) throw e
+      await read()
+      await store(change)
     }
+    problem.value = ''
   }
 
-  const studio = computed(() => stored.value ?? newStudio())
-  return { studio, ready: computed(() => stored.value !== null), problem, load, edit }
+  async function store(change: (now: Studio) => Partial<Studio>) {
+    const next = { ...studio.value, ...change(studio.value) }
+    version = (await api.saveStudio(version, next)).version
+    studio.value = next
+  }
+
+  return { studio: computed(() => studio.value), problem, load, edit }
 })

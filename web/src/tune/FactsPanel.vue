@@ -268,9 +268,6 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
 }
 .settings a,
 .link {
-  color: rgb(var(--v-theme-primary));
-}
-.link {
   font: inherit;
   background: none;
   margin-left: 8px;

@@ -2,7 +2,8 @@
 /** A fingerboard to write with: a tap on a string is a note. Drawn to scale, nut on the left, highest string on top. */
 import { computed, ref } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
-import { INSTRUMENTS, sizeOf, lettersOf } from '#core/instruments/instruments'
+import { stringLength } from '#core/arrangement/derive'
+import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
 import { usualFinger } from '#core/instruments/usualFinger'
 import { spellInKey } from '#core/music/edit/spelling'
@@ -20,7 +21,7 @@ const WIDTH = 760
 const NUT = 64
 const GAP = 30
 const TOP = 22
-const length = computed(() => sizeOf(recipe.value.instrument, recipe.value.size).string)
+const length = computed(() => stringLength(recipe.value))
 const strings = computed(() => recipe.value.tuning ?? homeTuning(recipe.value.instrument))
 const letters = computed(() => lettersOf(recipe.value.instrument, recipe.value.tuning))
 const offsets = computed(() => Array.from({ length: upTo.value + 1 }, (_, i) => i))

@@ -9,6 +9,7 @@ import TabRow from '../bench/TabRow.vue'
 import FindingList from '../bench/FindingList.vue'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
+import { useStudio } from '../stores/studio'
 import { useEntry } from '../stores/entry'
 import { callCore, latestLane } from '../worker/client'
 import { unpack, type BenchResult } from '../worker/contract'
@@ -17,6 +18,7 @@ import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
 
 const bench = useBench()
+const studio = useStudio()
 const entry = useEntry()
 const SourcePane = defineAsyncComponent(() => import('./SourcePane.vue'))
 const pane = ref<{ goTo(line: number, column: number): void } | null>(null)
@@ -75,7 +77,7 @@ function atCursor(offset: number) {
 const unfolded = ref(false)
 const played = shallowRef<BenchResult | null>(null)
 const unfolding = latestLane(
-  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!)).then(unpack),
+  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!, studio.studio.handModel)).then(unpack),
   r => (played.value = unfolded.value ? r : null),
   () => (played.value = null),
 )

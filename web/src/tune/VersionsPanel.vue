@@ -112,10 +112,4 @@ h2 {
 .number {
   white-space: nowrap;
 }
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  text-decoration: underline;
-}
 </style>

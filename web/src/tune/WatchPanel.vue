@@ -171,14 +171,6 @@ async function toShelf(w: WarmUp) {
 .key {
   font-size: 16px;
 }
-.link {
-  font: inherit;
-  color: rgb(var(--v-theme-primary));
-  background: none;
-  text-align: left;
-  padding: 0;
-  margin-right: 8px;
-}
 .link:hover {
   text-decoration: underline;
 }

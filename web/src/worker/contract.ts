@@ -161,10 +161,15 @@ export const unpack = <T>(text: Packed<T>): T => JSON.parse(text) as T
 
 /** Implemented by the worker ({@link ./core.worker.ts}), called through {@link ./client.ts}. */
 export interface CoreService {
-  derive(tune: Tune, recipe: Arrangement): Packed<BenchResult>
+  derive(tune: Tune, recipe: Arrangement, model: HandModel): Packed<BenchResult>
   inspect(tune: Tune, recipe: Arrangement, noteId: string): NoteReport | null
   /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
-  read(text: string, previous: Tune | null, recipe: Arrangement | null): Promise<Packed<SourceResult>>
+  read(
+    text: string,
+    previous: Tune | null,
+    recipe: Arrangement | null,
+    model: HandModel,
+  ): Promise<Packed<SourceResult>>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
   speak(tune: Tune, recipe: Arrangement): { text: string; findings: readonly Finding[] }

@@ -47,7 +47,7 @@ function keep(previous: Tune, read: Tune) {
 }
 
 const service: CoreService = {
-  derive: (tune, recipe) => pack(benchResult(derive(sameTune(tune), recipe, cache), recipe)),
+  derive: (tune, recipe, model) => pack(benchResult(derive(sameTune(tune), recipe, cache, model), recipe)),
 
   inspect(tune, recipe, noteId) {
     const d = derive(sameTune(tune), recipe, cache)
@@ -78,7 +78,7 @@ const service: CoreService = {
     }
   },
 
-  async read(text, previous, recipe) {
+  async read(text, previous, recipe, model) {
     const { tunes, findings } = (await reader()).readAbc(text)
     const first = tunes[0]
     if (!first) return pack<SourceResult>({ tune: null, findings, spans: [], tunesInText: 0, derived: null })
@@ -91,7 +91,7 @@ const service: CoreService = {
       spans: [...first.spans].map(([id, s]) => [renamed.get(id) ?? id, s.from, s.to] as const),
       tunesInText: tunes.length,
       // Typed and shown in one go: the page need not send the tune back.
-      derived: recipe && benchResult(derive(sameTune(tune), recipe, cache), recipe),
+      derived: recipe && benchResult(derive(sameTune(tune), recipe, cache, model), recipe),
     })
   },
 

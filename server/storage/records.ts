@@ -1,0 +1,38 @@
+/** Rows of the database as the records the interface speaks of, and what the shelf keeps of a tune. */
+import { arrangementSchema } from '#core/arrangement/recipe'
+import { melodyPrint } from '#core/melody/print'
+import { tuneSchema, type Tune } from '#core/music/tune'
+import type { ArrangementRecord, TuneRecord } from '#contract/api'
+import { SUMMARY_FORM, type arrangements, type tunes, type TuneSummary } from './schema'
+
+export const summaryOf = (t: Tune): TuneSummary => ({
+  form: SUMMARY_FORM,
+  kind: t.kind,
+  key: t.key,
+  metre: t.metre,
+  measures: t.measures.length,
+  otherTitles: [...t.otherTitles],
+  composer: t.composer,
+  tags: [...t.tags],
+  rights: t.rights,
+  settings: t.settings ?? null,
+  print: melodyPrint(t),
+})
+
+type TuneRow = typeof tunes.$inferSelect
+type ArrangementRow = typeof arrangements.$inferSelect
+
+export const tuneRecord = (row: TuneRow): TuneRecord => ({
+  id: row.id,
+  version: row.version,
+  source: row.source,
+  tune: tuneSchema.parse(row.doc),
+  updatedAt: row.updatedAt.toISOString(),
+})
+
+export const arrangementRecord = (row: ArrangementRow): ArrangementRecord => ({
+  id: row.id,
+  tuneId: row.tuneId,
+  version: row.version,
+  arrangement: arrangementSchema.parse(row.doc),
+})
