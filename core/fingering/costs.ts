@@ -1,6 +1,7 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, type Finger, type HandOptions } from '#core/instruments/hands'
+import { nearestPosition } from '#core/instruments/positions'
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
@@ -45,9 +46,20 @@ export const costContext = (
  */
 function placeCost(instrument: InstrumentId, s: HandState): number {
   // Far up a lower string the tone is covered and the place hard to find: the next string has the note.
-  const far = s.lead.string > 0 ? W.farUp * Math.max(0, s.lead.offset - farUp(instrument)) : 0
+  const far =
+    s.lead.string > 0
+      ? (instrument === 'bass' ? W.farUpBass : W.farUp) * Math.max(0, s.lead.offset - farUp(instrument))
+      : 0
   const thumb = s.shape === 'thumb' ? W.thumb : 0
-  return far + thumb + anchorCost(instrument, s.anchor)
+  return far + thumb + letterOfPosition(instrument, s) + anchorCost(instrument, s.anchor)
+}
+
+/** Violin and viola: in a position every finger has its letter, so that C sharp under a low first finger of the third position is odd, and D flat is not. */
+function letterOfPosition(instrument: InstrumentId, { anchor, places }: HandState): number {
+  if (instrument === 'cello' || instrument === 'bass') return 0
+  const position = nearestPosition(anchor)
+  const others = places.filter(p => p.finger !== 0 && !p.harmonic && p.letterPosition !== position)
+  return W.otherLetter * others.length
 }
 
 function anchorCost(instrument: InstrumentId, h: Semitones): number {
@@ -95,8 +107,7 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
-  const openHand = s.shape === 'extended' || s.shape === 'back'
-  const finger = openHand
+  const finger = opened(s)
     ? s.cost + reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0)
     : s.cost
   const place = allOpen ? 0 : placeCost(ctx.instrument, s)
@@ -113,6 +124,9 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
   }
   return place + finger + openCost + sustained
 }
+
+/** A cello hand with a tone between first and second finger. */
+const opened = (s: HandState) => s.shape === 'extended' || s.shape === 'back'
 
 /** What each note in an open hand costs more, or less, by the cello school. */
 const reachSchool = ({ reach }: HandOptions) =>
@@ -140,6 +154,8 @@ export interface Gap {
   readonly rest: number
   readonly slurred: boolean
   readonly strong: boolean
+  /** The line turns at the second tone: a bow that crosses to it comes right back. */
+  readonly turns: boolean
   /** Semitones from the first tone's top note to the second's. */
   readonly interval: Semitones
   readonly sameNotes: boolean
@@ -148,8 +164,14 @@ export interface Gap {
 const sameSound = (a: Tone, b: Tone) =>
   a.heads.length === b.heads.length && a.heads.every((h, i) => h.sounding === b.heads[i]!.sounding)
 
-/** @param openRun seconds of the tones just before `a` that may be open as well, one after another */
-export function gapBetween(a: Tone, b: Tone, openRun = 0): Gap {
+const intervalBetween = (a: Tone, b: Tone): Semitones => b.heads.at(-1)!.sounding - a.heads.at(-1)!.sounding
+
+/**
+ * @param next the tone of another pitch that comes after `b`
+ * @param openRun seconds of the tones just before `a` that may be open as well, one after another
+ */
+export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
+  const interval = intervalBetween(a, b)
   return {
     seconds: a.seconds + a.restAfter,
     free: a.seconds + a.restAfter + openRun,
@@ -157,7 +179,8 @@ export function gapBetween(a: Tone, b: Tone, openRun = 0): Gap {
     rest: a.restAfter,
     slurred: a.slurredOn,
     strong: b.beatStrength >= 2,
-    interval: b.heads.at(-1)!.sounding - a.heads.at(-1)!.sounding,
+    turns: next !== undefined && interval * intervalBetween(b, next) < 0,
+    interval,
     sameNotes: sameSound(a, b),
   }
 }
@@ -203,7 +226,9 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   // The first finger tells the hand where it is; another one lands on trust.
   if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing
   if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving
-  if (from === to) cost += W.sameFinger + W.sameFingerQuick * quick
+  if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick
+  // An open hand forms round its first finger; another one arrives there on trust.
+  if (opened(b) && to !== 1) cost += W.arriveOpen
   if (gap.slurred && from !== 0) cost += W.shiftSlurred
   if (Math.abs(gap.interval) === 1 && from !== 0) cost += W.halfStepShift
   if (gap.strong) cost += W.strongBeatShift
@@ -216,6 +241,7 @@ function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): numb
   const distance = stringDistance(a, b)
   if (distance === 0) return 0
   let cost = W.crossing + W.crossingQuick * quick + W.skip * (distance - 1)
+  if (gap.turns) cost += W.crossingBack
   if (gap.slurred) cost *= W.crossingSlurred
   if (gap.rest > 0) cost *= 0.6
   return cost
@@ -288,11 +314,11 @@ function pairStretch(p: HeadPlace, q: HeadPlace): number {
 }
 
 function handShapeCost(a: HandState, b: HandState): number {
-  if (a.shape === b.shape || a.shape === 'upper' || b.shape === 'upper') return 0
-  if (b.lead.finger === 0) return 0
+  if (a.shape === b.shape || b.lead.finger === 0) return 0
+  if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
+  if (a.shape === 'upper' || b.shape === 'upper') return 0
   // A first finger that reached back lets go by itself.
   if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
-  if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
   return a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate
 }
 

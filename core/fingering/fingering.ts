@@ -156,11 +156,21 @@ function soundCosts(
 /** While open strings sound one after another the hand is free all that time. */
 function gapsOf(tones: readonly Tone[], sets: readonly StateSet[]): Gap[] {
   let openRun = 0
+  const onward = nextOther(tones)
   return tones.slice(1).map((t, i) => {
-    const gap = gapBetween(tones[i]!, t, openRun)
+    const gap = gapBetween(tones[i]!, t, onward[i + 1], openRun)
     openRun = sets[i]!.open ? openRun + gap.seconds : 0
     return gap
   })
+}
+
+/** For each tone the next one of another pitch. */
+function nextOther(tones: readonly Tone[]): (Tone | undefined)[] {
+  const top = (t: Tone) => t.heads.at(-1)!.sounding
+  const out: (Tone | undefined)[] = new Array(tones.length)
+  for (let i = tones.length - 2; i >= 0; i--)
+    out[i] = top(tones[i]!) === top(tones[i + 1]!) ? out[i + 1] : tones[i + 1]
+  return out
 }
 
 /** The sum; the first itself when there is nothing to add, so that it is known again by identity. */
@@ -193,7 +203,7 @@ function edgesBetween(
   makeRoom(cache)
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}`
+    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -4,33 +4,37 @@
  */
 export const WEIGHTS = {
   /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
-  shift: 1.0,
+  shift: 0.97,
   /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
-  shiftDistance: 0.9,
+  shiftDistance: 0.78,
   /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
-  shiftSpeed: 0.8,
+  shiftSpeed: 0.41,
   /** A slide under a slur is heard. */
   shiftSlurred: 0.35,
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
-  sameFinger: 0.2,
+  sameFinger: 0.04,
   sameFingerQuick: 0.7,
+  /** But from first finger to first finger the hand knows its way. */
+  firstFinger: -0.06,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
-  halfStepShift: -0.12,
-  strongBeatShift: -0.13,
+  halfStepShift: -0.03,
+  strongBeatShift: -0.15,
   restShift: 0.5,
-  openShift: 0.73,
+  openShift: 0.68,
   /** Going up, the hand lands on another finger than the first. */
-  landing: 0.18,
+  landing: 0.35,
   /** Going down, it leaves from another finger than the first: the fingers below were not used. */
-  leaving: 0.1,
+  leaving: 0.37,
   /** The hand begins away from home; and each semitone further. */
-  startAway: 0.95,
+  startAway: 0.98,
   startHalf: 0.6,
   startFar: 0.05,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
   crossing: 0.39,
-  crossingQuick: 0.45,
+  crossingQuick: 0.42,
   crossingSlurred: 1.35,
+  /** The line turns there, so that the bow must come right back. */
+  crossingBack: 0.2,
   /** A string is skipped. */
   skip: 0.8,
   /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
@@ -46,19 +50,24 @@ export const WEIGHTS = {
   stretch: 1.5,
   /** Violin and viola: two notes whose fingers do not stand for their letters, as in a chromatic run. */
   letters: 0.55,
-  /** Per semitone far up a lower string; and the thumb on the string. */
+  /** Violin and viola: a note that is another finger's by its letter in this position. */
+  otherLetter: 0.33,
+  /** Per semitone far up a lower string, on the bass, whose thick strings speak late there, more; and the thumb on the string. */
   farUp: 0.16,
+  farUpBass: 0.3,
   thumb: 0.15,
   /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
   openHand: 0.5,
-  openHandLate: 1.0,
+  openHandLate: 0.96,
   closeHand: 0.45,
-  closeBack: 0.05,
+  closeBack: 0.22,
+  /** A shift that arrives in an open hand on another finger than the first. */
+  arriveOpen: 0.4,
   /** Each note in an open hand, by school: rather shift, or rather reach. */
   openHandShift: 2.5,
   openHandExtend: -0.18,
   /** Each note in an open hand away from first position, where it is learned late. */
-  openHandAway: 0.18,
+  openHandAway: 0.25,
   /** The same note is fingered otherwise nearby: open here and stopped there, at another place in this phrase, or in a phrase that is kin. */
   openInPhrase: 0.2,
   otherInPhrase: 0.1,
@@ -68,7 +77,7 @@ export const WEIGHTS = {
   /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
-  weakPair: 0.15,
+  weakPair: 0.25,
   /** A long tone on an open string cannot be warmed. */
   sustainedOpen: 0.5,
   /** A wished sound: each semitone from where the string sounds so, and an open string. */
@@ -77,7 +86,7 @@ export const WEIGHTS = {
   /** School "open first". */
   openFirst: -1.6,
   /** School "by cost": an open string whose string nobody else needs here. */
-  openAlone: 0.15,
+  openAlone: 0.13,
   /** School "fourth": where 4 lies in the frame, and where it must be fetched by a shift. */
   openFourth: 2,
   openFourthAlone: 4,

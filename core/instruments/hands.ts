@@ -58,12 +58,17 @@ const CELLO: readonly Frame[] = [
   {
     lowest: 1,
     highest: 7,
+    reaches: [r(1, 0, 'home', 0), r(2, 1, 'home', 0), r(3, 2, 'home', 0), r(4, 3, 'home', 0.02)],
+  },
+  {
+    // By the nut an open hand is first position reaching back, so that the open hand begins at first.
+    lowest: 2,
+    highest: 7,
     reaches: [
-      r(1, 0, 'home', 0), r(2, 1, 'home', 0), r(3, 2, 'home', 0), r(4, 3, 'home', 0.05),
       // The first finger stays where it is when the hand opens: the same place, but the hand need not close for it.
-      r(1, 0, 'home', 0.08, 'extended'),
-      r(2, 2, 'extended', 0.12, 'extended'), r(3, 3, 'extended', 0.35, 'extended'), r(4, 4, 'extended', 0.17, 'extended'),
-      r(1, -1, 'extended', 0.3, 'back'),
+      r(1, 0, 'home', 0, 'extended'),
+      r(2, 2, 'extended', 0.02, 'extended'), r(3, 3, 'extended', 0.43, 'extended'), r(4, 4, 'extended', 0.3, 'extended'),
+      r(1, -1, 'extended', 0.36, 'back'),
     ],
   },
   {
@@ -159,10 +164,10 @@ export const FIRST_TO: Readonly<Record<Finger, number>> = { 0: 0, T: 0, 1: 0, 2:
 export const ANCHOR_COSTS: Readonly<
   Record<InstrumentId, { readonly landmarks: Readonly<Record<number, number>>; readonly between: number }>
 > = {
-  violin: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
-  viola: { landmarks: { 1: 0.2, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
-  cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.04, 12: 0.04 }, between: 0.19 },
-  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.08 }, between: 0.09 },
+  violin: { landmarks: { 1: 0.26, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
+  viola: { landmarks: { 1: 0.26, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
+  cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.04, 12: 0.04 }, between: 0.27 },
+  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.2 }, between: 0.24 },
 }
 
 /** Where the hand is at home when nothing asks for another place: first position. */

@@ -327,4 +327,28 @@ export const HELD_TUNES: readonly Passage[] = [
     abc: 'K:C clef=bass\nC2E2 D2C2|',
     fingers: 'G 1 4 1 1',
   },
+  {
+    name: 'violin B flat chord to high D',
+    why: 'B flat and D lie under low 2 and 4 in the third position.',
+    rule: 'shift',
+    options: violin,
+    abc: "K:Bb\nBdfb d'bfd|B4|",
+    fingers: 'A ‹1 3 E ‹1 ‹2 4 ‹2 ‹1 A 3 ‹1',
+  },
+  {
+    name: 'violin A chord over the open E',
+    why: 'The open string takes the hand to the third position and home again.',
+    rule: 'shift',
+    options: violin,
+    abc: "K:A\nAcea c'aec|A4|",
+    fingers: 'A 0 2 E 0 1 3› 1 0 A 2 0',
+  },
+  {
+    name: 'viola D major to G on the A string',
+    why: 'Third position from D: all the rest is under one hand.',
+    rule: 'shift',
+    options: viola,
+    abc: 'K:D clef=alto\nABcd efgf|e2d2 A4|',
+    fingers: 'A 0 1 2 1 2 3› 4 3› 2 1 0',
+  },
 ]
