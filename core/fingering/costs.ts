@@ -10,7 +10,7 @@ import type { Tone } from './tones'
 import { COMFORTABLE, hurry, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
-  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'substitution', 'consistency', 'sound',
+  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound',
 ] as const // prettier-ignore
 export type Component = (typeof COMPONENTS)[number]
 /** Costs by component, in the order of {@link COMPONENTS}. */
@@ -156,6 +156,8 @@ export interface Gap {
   readonly strong: boolean
   /** The line turns at the second tone: a bow that crosses to it comes right back. */
   readonly turns: boolean
+  /** The first tone comes again right after the second: its finger may stay down. */
+  readonly returns: boolean
   /** Semitones from the first tone's top note to the second's. */
   readonly interval: Semitones
   readonly sameNotes: boolean
@@ -180,6 +182,7 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
     slurred: a.slurredOn,
     strong: b.beatStrength >= 2,
     turns: next !== undefined && interval * intervalBetween(b, next) < 0,
+    returns: next !== undefined && sameSound(a, next),
     interval,
     sameNotes: sameSound(a, b),
   }
@@ -195,6 +198,7 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
   const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
   const stretch = still ? stretchCost(ctx.instrument, a, b) : 0
   const shape = still ? handShapeCost(a, b) : 0
+  const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
   const substitution = gap.sameNotes ? repeatCost(a, b) : 0
   if (out) {
     out[AT.shift]! += shift
@@ -203,9 +207,10 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
     out[AT.slide]! += slide
     out[AT.stretch]! += stretch
     out[AT.handShape]! += shape
+    out[AT.hold]! += hold
     out[AT.substitution]! += substitution
   }
-  return shift + crossing + hop + slide + stretch + shape + substitution
+  return shift + crossing + hop + slide + stretch + shape + hold + substitution
 }
 
 const repeatCost = (a: HandState, b: HandState) => (samePlaces(a, b) ? -W.repeated * b.cost : W.substitution)
@@ -248,7 +253,7 @@ function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): numb
 }
 
 /** How many strings the bow must travel: nothing while one string is common. */
-function stringDistance(a: HandState, b: HandState): number {
+export function stringDistance(a: HandState, b: HandState): number {
   if (a.places.length === 1 && b.places.length === 1) return Math.abs(a.lead.string - b.lead.string)
   let best = 9
   for (const p of a.places) for (const q of b.places) best = Math.min(best, Math.abs(p.string - q.string))
@@ -312,6 +317,10 @@ function pairStretch(p: HeadPlace, q: HeadPlace): number {
   const tight = p.string === q.string ? least : Math.max(0, least - 1)
   return gap < tight ? W.stretch * (tight - gap) : gap > most ? W.stretch * (gap - most) : 0
 }
+
+/** Whether a finger can stay where it is while the next one plays: on its own string only higher fingers leave it down, elsewhere any other. */
+export const staysDown = (p: HeadPlace, q: HeadPlace): boolean =>
+  p.finger !== 0 && (p.string === q.string ? q.offset > p.offset : q.finger !== p.finger)
 
 function handShapeCost(a: HandState, b: HandState): number {
   if (a.shape === b.shape || b.lead.finger === 0) return 0

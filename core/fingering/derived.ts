@@ -3,6 +3,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import { travel } from '#core/instruments/geometry'
 import { formatTempo, type Tempo } from '#core/music/metre'
 import type { HandState } from './candidates'
+import { staysDown } from './costs'
 import type { Fingering } from './fingering'
 import { HAND_MODEL, type HandModel } from './handModel'
 import { framesOf, type Finger } from '#core/instruments/hands'
@@ -137,9 +138,7 @@ export function holdsOf(f: Fingering): Span[] {
         }
         return
       }
-      // On its own string only higher fingers leave it down; elsewhere any other finger does.
-      const free = p.string === string ? p.offset > offset : p.finger !== finger
-      if (!free) return
+      if (!staysDown(s.lead, p)) return
     }
   })
   return out

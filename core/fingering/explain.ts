@@ -1,10 +1,12 @@
 /** Why this finger: the solution beside the best one that differs at the note, component by component. */
 import type { Finger } from '#core/instruments/hands'
+import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
 import { AT, COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
 import type { Fingering, FingeringProblem } from './fingering'
 import { pathThrough } from './lattice'
+import { worse } from './reasons'
 
 export interface Choice {
   /** 0 is the highest string. */
@@ -20,6 +22,8 @@ export interface NoteAlternative extends Choice {
   readonly difference: Readonly<Partial<Record<Component, number>>>
   /** Notes whose finger or string would change with it. */
   readonly changes: number
+  /** The whole line with it: the state of each tone. */
+  readonly path: readonly number[]
 }
 
 const choiceOf = (s: HandState): Choice => ({
@@ -46,7 +50,7 @@ export function alternativesAt(f: Fingering, i: number, count = 3): NoteAlternat
     .map(({ state, cost }) => {
       const path = pathThrough(problem.lattice, tables, i, state)
       const { difference, changes } = compare(problem, tables.path, path)
-      return { ...choiceOf(states[state]!), extra: cost - tables.total, difference, changes }
+      return { ...choiceOf(states[state]!), extra: cost - tables.total, difference, changes, path }
     })
 }
 
@@ -93,23 +97,6 @@ export function costsAt(f: Fingering, i: number): Costs {
 /** Beyond this much more an alternative is no real choice. */
 const FAR_OFF = 2.2
 
-/** What the alternative would make worse, in a teacher's words. */
-const WORSE: Record<Component, string> = {
-  place: 'would take the hand from its place',
-  finger: 'asks for a weaker or stretched finger',
-  open: 'goes against the open-string choice made for this passage',
-  sustained: 'would leave a long tone ringing open',
-  shift: 'would need another shift',
-  crossing: 'would cross strings more',
-  hop: 'would make one finger jump between strings',
-  slide: 'would slide one finger from note to note',
-  stretch: 'would stretch the hand',
-  handShape: 'would open or close the hand again',
-  substitution: 'would change finger on the same note',
-  consistency: 'would finger the same note otherwise than nearby',
-  sound: 'would not have the sound wished for here',
-}
-
 export const fingerText = (finger: Finger, letter: string) =>
   finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
 
@@ -118,8 +105,7 @@ export function whyAt(f: Fingering, i: number, pinned = false): string {
   const { instrument, tuning } = f.problem.options
   const letters = lettersOf(instrument, tuning)
   const chosen = f.problem.states[i]![f.tables.path[i]!]!.lead
-  const name = fingerText(chosen.finger, letters[chosen.string]!)
-  const start = name[0]!.toUpperCase() + name.slice(1)
+  const start = `${chosen.finger === 0 ? 'Open' : digitText(chosen.finger, chosen.mark, chosen.harmonic)}${chosen.finger === 0 ? '' : ' on'} ${letters[chosen.string]}`
   if (pinned) return `${start}: pinned by you.`
   const all = alternativesAt(f, i, 8)
   if (all.length === 0) return `${start}: the only place for it.`
@@ -127,9 +113,15 @@ export function whyAt(f: Fingering, i: number, pinned = false): string {
   const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
   const other = all.find(a => a.string !== chosen.string || a.anchor !== anchor || a.finger === 0)
   if (!other || other.extra > FAR_OFF) return `${start}: its place in this position; nothing else comes near.`
-  const alternative = fingerText(other.finger, letters[other.string]!)
+  const alternative = `${other.finger === 0 ? 'the ' : ''}${fingerText(other.finger, letters[other.string]!)}`
   if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
-  const worst = Object.entries(other.difference).reduce((a, b) => (b[1] > a[1] ? b : a))
+  const [worst] = Object.entries(other.difference).reduce((a, b) => (b[1] > a[1] ? b : a))
   const gain = other.extra < 0.35 ? ', though only a little' : ''
-  return `${start}: ${alternative} ${WORSE[worst[0] as Component]}${gain}.`
+  const reason = worse(worst as Component, {
+    problem: f.problem,
+    path: f.tables.path,
+    other: other.path,
+    at: i,
+  })
+  return `${start}: ${alternative} ${reason}${gain}.`
 }

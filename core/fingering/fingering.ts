@@ -5,7 +5,6 @@
 import { finding, type Finding } from '#core/findings/finding'
 import { framesOf, type Finger, type HandOptions, type MarkKind } from '#core/instruments/hands'
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
-import { positionName } from '#core/instruments/positions'
 import type { Tuning } from '#core/instruments/tunings'
 import type { PassageRule } from './passageRule'
 import type { Level } from '#core/levels/levels'
@@ -22,6 +21,7 @@ import { pinFilter, ruleFilter, type FingerPins } from './pins'
 import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
 import { playable, type StateSet } from './states'
 import { NEAR_LIMIT, shareOfSpan } from './limits'
+import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
 import { SUSTAINED } from './weights'
 import { tonesOf, type Tone } from './tones'
@@ -203,7 +203,7 @@ function edgesBetween(
   makeRoom(cache)
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}`
+    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)
@@ -259,18 +259,8 @@ function notesOfTone(
 ): FingeredNote[] {
   return state.places.flatMap(p => {
     const head = tone.heads[p.head]!
-    const sounding = {
-      ...head.pitch,
-      octave: head.pitch.octave - INSTRUMENTS[options.instrument].writtenAbove / 12,
-    }
-    const position = positionName({
-      instrument: options.instrument,
-      anchor: state.anchor,
-      shape: state.shape,
-      finger: p.finger,
-      pitch: sounding,
-      open: options.tuning[p.string]!,
-    })
+    const sounding = soundingPitch(options.instrument, head.pitch)
+    const position = positionAt(options, state, p, head.pitch)
     const note = {
       id: head.id,
       measure: tone.measure,

@@ -324,7 +324,7 @@ describe('cross-tuning', () => {
 describe('reasons', () => {
   const f = fingeringOf('K:D\nGAGF EDFA d2|', { instrument: 'violin', tempo: '1/4=96' })
   it('name what the other choice would cost', () => {
-    expect(whyAt(f, 1)).toMatch(/^4 on D: open A would cross strings more/)
+    expect(whyAt(f, 1)).toMatch(/^4 on D: the open A would cross strings twice, in an eighth note at 1\/4=96/)
     expect(whyAt(f, 1, true)).toBe('4 on D: pinned by you.')
   })
   it('list other places, dearer and dearer', () => {

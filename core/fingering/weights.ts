@@ -36,7 +36,7 @@ export const WEIGHTS = {
   /** The line turns there, so that the bow must come right back. */
   crossingBack: 0.2,
   /** A string is skipped. */
-  skip: 0.8,
+  skip: 0.7,
   /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
   hop: 0.75,
   hopQuick: 0.8,
@@ -63,6 +63,8 @@ export const WEIGHTS = {
   closeBack: 0.22,
   /** A shift that arrives in an open hand on another finger than the first. */
   arriveOpen: 0.4,
+  /** The same note comes again right after the next, and its finger can stay down for it. */
+  holdKept: -0.05,
   /** Each note in an open hand, by school: rather shift, or rather reach. */
   openHandShift: 2.5,
   openHandExtend: -0.18,

@@ -1,6 +1,6 @@
 /** Two phrases laid over each other from their first downbeats, with what differs: heights, fingers and bows. */
 import type { Derived } from '#core/arrangement/derive'
-import { digitText } from '#core/tablature/tabModel'
+import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
 import type { Phrase } from './form'
 import { differing } from './likeness'

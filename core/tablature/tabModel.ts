@@ -8,8 +8,8 @@ import type { Arrangement, Schools } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
+import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
-import type { MarkKind } from '#core/instruments/hands'
 import type { Tuning } from '#core/instruments/tunings'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
@@ -64,15 +64,6 @@ export interface TabModel {
   readonly title: string
   readonly lineLabels: readonly string[]
   readonly systems: readonly (readonly TabMeasure[])[]
-}
-
-/** Our marks: a chevron that points along the string, nut on the left; a ring for a harmonic. */
-export function digitText(finger: FingeredNote['finger'], mark: MarkKind, harmonic = false): string {
-  if (harmonic) return `${finger}°`
-  if (finger === 0) return '0'
-  if (mark === 'low') return `‹${finger}`
-  if (mark === 'high') return `${finger}›`
-  return mark === 'extended' ? `x${finger}` : String(finger)
 }
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V']

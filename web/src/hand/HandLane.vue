@@ -2,7 +2,7 @@
 /** Time across, true millimetres from the nut down; every string has a stroke of its own. */
 import { computed } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
-import { digitText } from '#core/tablature/tabModel'
+import { digitText } from '#core/instruments/digits'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
 import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'

@@ -2,7 +2,7 @@
 /** The shape of the hand on one string: a cell for each half step, fingers where they stand; neighbours in neighbouring cells touch. */
 import { computed } from 'vue'
 import type { StringShape } from '#core/fingering/teach/shapes'
-import { digitText } from '#core/tablature/tabModel'
+import { digitText } from '#core/instruments/digits'
 
 const props = defineProps<{ shape: StringShape; anchor: number; letter: string }>()
 /** From a half step behind the first finger to the fourth finger stretched. */
