@@ -1,13 +1,9 @@
 /** `npm run bench:hand`: how far the fingers agree with a teacher's, note by note and passage by passage, for each instrument and each rule. */
-import { CHOICES } from '#core/fingering/goldens/choices'
-import { HELD } from '#core/fingering/goldens/held'
-import { HELD_TUNES } from '#core/fingering/goldens/heldTunes'
-import { PASSAGES, type Passage } from '#core/fingering/goldens/passages'
-import { TUNES } from '#core/fingering/goldens/tunes'
+import { ALL_PASSAGES, SETS } from '#core/fingering/goldens/all'
+import type { Passage } from '#core/fingering/goldens/passages'
 import { fingered, placesOf } from '#core/fingering/testing'
 
-const ALL = [...PASSAGES, ...CHOICES, ...TUNES, ...HELD, ...HELD_TUNES]
-const results = ALL.map(passage => {
+const results = ALL_PASSAGES.map(passage => {
   const found = fingered(passage.abc, passage.options)
   const [wanted, got] = [placesOf(passage.fingers), placesOf(found)]
   const right = wanted.filter((w, i) => got[i] === w).length
@@ -24,11 +20,7 @@ function line(name: string, of: (p: Passage) => boolean) {
 
 console.log('      of notes      whole')
 for (const id of ['violin', 'viola', 'cello', 'bass']) line(id, p => p.options.instrument === id)
-for (const rule of new Set(ALL.map(p => p.rule))) line(rule, p => p.rule === rule)
-line('frames and scales', p => PASSAGES.includes(p))
-line('real choices', p => CHOICES.includes(p))
-line('longer passages', p => TUNES.includes(p))
-line('held back', p => HELD.includes(p))
-line('longer, held back', p => HELD_TUNES.includes(p))
-line(`all ${ALL.length}`, () => true)
+for (const rule of new Set(ALL_PASSAGES.map(p => p.rule))) line(rule, p => p.rule === rule)
+for (const { name, passages } of SETS) line(name, p => passages.includes(p))
+line(`all ${ALL_PASSAGES.length}`, () => true)
 for (const r of results.filter(x => !x.whole)) console.log(`\n${r.passage.name}\n  teacher  ${r.passage.fingers}\n  found    ${r.found}\n  ${r.passage.why}`) // prettier-ignore

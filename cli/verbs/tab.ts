@@ -1,5 +1,5 @@
 import { derive } from '#core/arrangement/derive'
-import { stringLabels, tabModel } from '#core/tablature/tabModel'
+import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
 import { ARRANGEMENT_OPTIONS, parseOptions, readTuneFile, recipeFrom } from '../input'
 
@@ -12,9 +12,6 @@ export function tab(args: string[]) {
   const { tune } = readTuneFile(positionals[0])
   const { text, ...options } = values
   const recipe = recipeFrom(tune, options, 'fingers')
-  const model = tabModel(derive(tune, recipe), {
-    instrument: recipe.instrument,
-    labels: stringLabels(recipe),
-  })
+  const model = tabModel(derive(tune, recipe), recipe)
   return text ? tabText(model) : model
 }

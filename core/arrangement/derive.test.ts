@@ -13,7 +13,7 @@ import { tabModel } from '#core/tablature/tabModel'
 import { tabText, valueText } from '#core/tablature/tabText'
 import { demoSource } from '#demo/fillShelf'
 import { derive, type DeriveCache } from './derive'
-import { newArrangement, readArrangement, type Arrangement } from './recipe'
+import { DEFAULT_SCHOOLS, newArrangement, readArrangement, type Arrangement } from './recipe'
 
 const reel = readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!.tune
 const recipe = (instrument: InstrumentId, changes: Partial<Arrangement> = {}): Arrangement => ({
@@ -78,7 +78,7 @@ describe('a recipe over a tune', () => {
 
 describe('the page of tablature', () => {
   const d = derive(reel, recipe('violin'))
-  const model = tabModel(d, { instrument: 'violin' })
+  const model = tabModel(d, recipe('violin'))
   it('has a digit for every note and a line for every string, highest on top', () => {
     const digits = model.systems
       .flat()
@@ -89,13 +89,9 @@ describe('the page of tablature', () => {
   })
   it('writes low, high and reached fingers with our marks, strings by number when wanted', () => {
     expect(tabText(model)).toContain('3›')
-    expect(tabText(tabModel(derive(reel, recipe('cello')), { instrument: 'cello' }))).toContain('x4')
-    expect(tabModel(d, { instrument: 'violin', strings: 'numbers' }).lineLabels).toEqual([
-      'I',
-      'II',
-      'III',
-      'IV',
-    ])
+    expect(tabText(tabModel(derive(reel, recipe('cello')), recipe('cello')))).toContain('x4')
+    const numbered = recipe('violin', { schools: { ...DEFAULT_SCHOOLS, strings: 'numbers' } })
+    expect(tabModel(d, numbered).lineLabels).toEqual(['I', 'II', 'III', 'IV'])
   })
   it('shows the rhythm: values, dots, and tuplets by their written value', () => {
     expect(valueText({ duration: { n: 3, d: 2 } })).toBe('q.')

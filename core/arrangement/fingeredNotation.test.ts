@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { formatPitch } from '#core/music/pitch'
-import { stringLabels } from '#core/tablature/tabModel'
+import { stringLabels } from '#core/tablature/names'
 import { derive } from './derive'
 import { asFingered } from './fingeredNotation'
 import { DEFAULT_SCHOOLS, newArrangement } from './recipe'

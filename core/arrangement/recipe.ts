@@ -17,6 +17,14 @@ export const fingerPinSchema = z
   })
   .readonly()
 
+/**
+ * Places of fingers: unmarked at home (violin and viola in half and first position; elsewhere only half steps are marked), 2 always called high or
+ * low, by the key (only what the key does not give is marked), or not at all.
+ */
+export const PLACE_NAMES = ['home', 'both', 'key', 'none'] as const
+/** Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by the first finger's note. */
+export const POSITION_NAMES = ['usual', 'numbers', 'note'] as const
+
 export const schoolsSchema = z
   .object({
     open: z.enum(['first', 'cost', 'fourth']),
@@ -28,6 +36,11 @@ export const schoolsSchema = z
     /** In a cross-tuning: strings keep their home names, or are named as they sound; notes likewise. */
     crossNames: z.enum(['home', 'sounding']).default('home'),
     crossNotes: z.enum(['sounding', 'fingered']).default('sounding'),
+    /** How places of fingers are named. */
+    places: z.enum(PLACE_NAMES).default('home'),
+    positions: z.enum(POSITION_NAMES).default('usual'),
+    /** Which tab line is on top: the highest string, or the lowest, as the player looks down on them. */
+    tabLines: z.enum(['highest', 'lowest']).default('highest'),
   })
   .readonly()
 
@@ -96,6 +109,9 @@ export const DEFAULT_SCHOOLS: Schools = {
   reach: 'cost',
   crossNames: 'home',
   crossNotes: 'sounding',
+  places: 'home',
+  positions: 'usual',
+  tabLines: 'highest',
 }
 export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {}, kin: {} }
 

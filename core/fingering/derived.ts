@@ -37,7 +37,7 @@ export interface Crossing {
 export interface Span {
   readonly from: string
   readonly to: string
-  readonly finger: number | 'T'
+  readonly finger: Finger
   readonly strings: readonly number[]
 }
 
@@ -155,7 +155,12 @@ export function blocksOf(f: Fingering): Span[] {
     const block =
       p.finger !== 0 && p.finger === q.finger && p.offset === q.offset && Math.abs(p.string - q.string) === 1
     if (!block || a.anchor !== b.anchor) continue
-    out.push({ from: id(i - 1), to: id(i), finger: p.finger as 1, strings: [p.string, q.string].sort() })
+    const last = out.at(-1)
+    const goesOn = last?.to === id(i - 1)
+    const strings = [...new Set([...(goesOn ? last.strings : []), p.string, q.string])].sort()
+    const span = { from: goesOn ? last.from : id(i - 1), to: id(i), finger: p.finger, strings }
+    if (goesOn) out[out.length - 1] = span
+    else out.push(span)
   }
   return out
 }

@@ -45,7 +45,7 @@ export const WEIGHTS = {
   slide: 0.7,
   slideQuick: 0.8,
   /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
-  slideLow: 0.35,
+  slideLow: 0.5,
   /** Fingers further apart, or closer, than they stand in one hand. */
   stretch: 1.5,
   /** Violin and viola: two notes whose fingers do not stand for their letters, as in a chromatic run. */

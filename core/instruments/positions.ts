@@ -39,6 +39,9 @@ export function positionName(at: PlaceOfHand): string {
   return ORDINAL[Math.max(1, Math.min(12, letters - at.finger + 1))]!
 }
 
+/** The same places of cello and bass by numbers, with lower and upper; null where the thumb takes over. */
+export const numberedPosition = (anchor: Semitones): string | null => CELLO[anchor] ?? null
+
 /** Position number of a bare anchor, by the white-key scale above an open string: 5 is third. */
 export const nearestPosition = (anchor: Semitones) =>
   [0, 0, 1, 2, 2, 3, 3, 4, 5, 5, 6, 6, 7, 8, 8, 9, 9, 10, 11, 11, 12][anchor] ?? 12

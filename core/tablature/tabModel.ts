@@ -4,20 +4,21 @@
  */
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
-import type { Arrangement, Schools } from '#core/arrangement/recipe'
+import type { Arrangement } from '#core/arrangement/recipe'
 import type { Direction } from '#core/bowing/bowing'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
+import { ossiaOf } from '#core/fingering/ossia'
 import { digitText } from '#core/instruments/digits'
-import { lettersOf } from '#core/instruments/instruments'
-import type { Tuning } from '#core/instruments/tunings'
-import { formatPitch, pitchOfMidi } from '#core/music/pitch'
-import { placeMeasures } from '#core/music/timeline'
-import type { Dynamic, InstrumentId, Mark, TuneEvent } from '#core/music/tune'
 import type { Fraction } from '#core/music/fraction'
+import type { Key } from '#core/music/key'
+import { placeMeasures } from '#core/music/timeline'
+import type { Dynamic, Mark, TuneEvent } from '#core/music/tune'
+import { handMarks, type HandMarks } from './handMarks'
+import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
 
 export interface TabDigit {
-  /** Tab line, 0 the highest string on top. */
+  /** Tab line from the top. */
   readonly line: number
   /** "2", "‹2" low, "3›" high, "x4" extended, "3°" harmonic, "0", "T". */
   readonly text: string
@@ -33,6 +34,8 @@ export interface TabEvent {
   readonly ossia?: readonly TabDigit[]
   /** A tie's continuation shows no digit. */
   readonly tied: boolean
+  /** What the hand does here beside its fingers. */
+  readonly hand?: HandMarks
   readonly bow?: Direction
   readonly lift: boolean
   /** A comma after the note: breathe, lift. */
@@ -41,7 +44,10 @@ export interface TabEvent {
   readonly joined: boolean
   readonly chord?: string
   readonly phrase?: string
+  /** Where the hand stands, where that changes: "third pos.". */
   readonly position?: string
+  /** The hand stands elsewhere than in first position. */
+  readonly away?: true
   readonly marks: readonly Mark[]
   readonly remarks: readonly string[]
   readonly dynamic?: Dynamic
@@ -66,43 +72,23 @@ export interface TabModel {
   readonly systems: readonly (readonly TabMeasure[])[]
 }
 
-const ROMAN = ['I', 'II', 'III', 'IV', 'V']
-export const lineLabels = (
-  id: InstrumentId,
-  school: Schools['strings'] = 'letters',
-  tuning: Tuning | null = null,
-) => (school === 'numbers' ? ROMAN.slice(0, lettersOf(id, tuning).length) : lettersOf(id, tuning))
+/** What the page asks of a recipe. */
+export type Titled = Named & Pick<Arrangement, 'ossia' | 'phraseNames'>
 
-/** Strings of a cross-tuning by the pitch they sound: "C#". */
-const soundingLabels = (tuning: Tuning) => tuning.map(m => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, ''))
-
-/** What a recipe calls its strings, the highest first. */
-export const stringLabels = (r: Pick<Arrangement, 'instrument' | 'tuning' | 'schools'>) =>
-  r.tuning && r.schools.crossNames === 'sounding' && r.schools.strings === 'letters'
-    ? soundingLabels(r.tuning)
-    : lineLabels(r.instrument, r.schools.strings, r.tuning)
-
-export interface TabOptions {
-  readonly instrument: InstrumentId
-  /** Names of the strings where they are not the home letters. */
-  readonly labels?: readonly string[]
-  readonly strings?: Schools['strings']
-  /** The other line, by event. */
-  readonly ossia?: ReadonlyMap<string, readonly HeadPlace[]>
-  readonly phraseNames?: Readonly<Record<string, string>>
-  /** Notes a system holds before the next measure goes to a new line. */
-  readonly widest?: number
-}
-
-export function tabModel(d: Derived, options: TabOptions): TabModel {
-  const context = {
-    ossia: options.ossia,
+/** @param widest notes a system holds before the next measure goes to a new line */
+export function tabModel(d: Derived, recipe: Titled, widest?: number): TabModel {
+  const labels = stringLabels(recipe)
+  const context: Context = {
+    recipe,
+    strings: labels.length,
+    ossia: recipe.ossia === 'none' ? new Map() : ossiaOf(d.fingering, recipe.ossia),
     notes: groupBy(d.fingering.notes, n => n.id.split('.')[0]!),
+    hands: handMarks(d, recipe),
     strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
-    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, options.phraseNames?.[p.events[0]!] || p.label])),
+    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.phraseNames[p.events[0]!] || p.label])),
   }
   let position = 'first'
-  const measures = placeMeasures(d.tune).map(({ measure, index, number }): TabMeasure => ({
+  const measures = placeMeasures(d.tune).map(({ measure, index, number, key }): TabMeasure => ({
     index,
     number,
     repeatStart: measure.repeatStart === true,
@@ -112,22 +98,27 @@ export function tabModel(d: Derived, options: TabOptions): TabModel {
     ...(measure.label && { label: measure.label }),
     events: measure.events.map(e => {
       const fingered = context.notes.get(e.id) ?? []
-      const here = fingered.find(n => n.finger !== 0)?.position
-      const moves = here !== undefined && here !== position
-      position = here ?? position
-      return tabEvent(e, fingered, d, context, moves ? here : undefined)
+      const here = fingered.find(n => n.finger !== 0)
+      const moves = here !== undefined && here.position !== position
+      position = here?.position ?? position
+      const name = moves ? positionText(here, recipe, key) : undefined
+      return { ...tabEvent(e, fingered, d, context, key, name), ...(position !== 'first' && { away: true }) }
     }),
   }))
   return {
     title: d.tune.title,
-    lineLabels: options.labels ?? lineLabels(options.instrument, options.strings),
-    systems: breakSystems(measures, options.widest),
+    lineLabels: recipe.schools.tabLines === 'highest' ? labels : [...labels].reverse(),
+    systems: breakSystems(measures, widest),
   }
 }
 
 interface Context {
-  readonly ossia: TabOptions['ossia']
+  readonly recipe: Titled
+  readonly strings: number
+  /** The other line, by event. */
+  readonly ossia: ReadonlyMap<string, readonly HeadPlace[]>
   readonly notes: ReadonlyMap<string, readonly FingeredNote[]>
+  readonly hands: ReadonlyMap<string, HandMarks>
   readonly strokes: ReadonlyMap<string, Derived['bowing']['written'][number]>
   readonly phrases: ReadonlyMap<string, string>
 }
@@ -137,12 +128,16 @@ function tabEvent(
   fingered: readonly FingeredNote[],
   d: Derived,
   context: Context,
+  key: Key,
   position?: string,
 ): TabEvent {
+  const { recipe, strings } = context
   const stroke = context.strokes.get(e.id)
   const tied = fingered.some(n => n.tiedFrom !== undefined)
   const phrase = context.phrases.get(e.id)
-  const other = context.ossia?.get(e.id)
+  const other = context.ossia.get(e.id)
+  const hand = context.hands.get(e.id)
+  const line = (string: number) => tabLine(string, strings, recipe.schools.tabLines)
   return {
     id: e.id,
     rest: e.kind === 'rest',
@@ -150,11 +145,15 @@ function tabEvent(
     ...(e.tuplet && { tuplet: e.tuplet }),
     digits: tied
       ? []
-      : fingered.map(n => ({ line: n.string, text: digitText(n.finger, n.mark, n.harmonic) })),
+      : fingered.map(n => ({
+          line: line(n.string),
+          text: digitText(n.finger, shownMark(n, recipe, key), n.harmonic),
+        })),
     ...(other && {
-      ossia: other.map(p => ({ line: p.string, text: digitText(p.finger, p.mark, p.harmonic) })),
+      ossia: other.map(p => ({ line: line(p.string), text: digitText(p.finger, p.mark, p.harmonic) })),
     }),
     tied,
+    ...(hand && { hand }),
     ...(stroke && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,
     comma: e.kind === 'note' && (e.marks?.some(m => m === 'comma' || m === 'lift') ?? false),

@@ -4,7 +4,6 @@ import type { Passage } from './passages'
 const violin = { instrument: 'violin' } as const
 const viola = { instrument: 'viola' } as const
 const cello = { instrument: 'cello' } as const
-const bass = { instrument: 'bass' } as const
 
 export const HELD_TUNES: readonly Passage[] = [
   {
@@ -102,94 +101,6 @@ export const HELD_TUNES: readonly Passage[] = [
     options: cello,
     abc: 'K:G clef=bass\n[D,B,]2[E,C]2 [D,B,]4|',
     fingers: 'D 0 A 1 D 1 A 2 D 0 A 1',
-  },
-  {
-    name: 'bass B flat chord',
-    why: 'Half position; F and B flat under one laid 4.',
-    rule: 'half position',
-    options: { instrument: 'bass', unit: '1/4' },
-    abc: 'M:4/4\nK:Bb clef=bass\nB,,D,F,B,|A,F,D,2|',
-    fingers: 'A 1 D 0 4 G 4 2 D 4 0',
-  },
-  {
-    name: 'bass A minor, one octave',
-    why: 'First position throughout.',
-    rule: 'home',
-    options: bass,
-    abc: 'K:Am clef=bass\nA,,B,,C,D, E,F,G,A,|',
-    fingers: 'A 0 1 2 D 0 1 2 G 0 1',
-  },
-  {
-    name: 'bass fiddle tune in G',
-    why: 'Open strings where the line turns; first position.',
-    rule: 'home',
-    options: { instrument: 'bass', tempo: '1/4=96' },
-    abc: 'M:4/4\nK:G clef=bass\nG,B,A,G, E,D,E,G,|A,2B,2 G,4|',
-    fingers: 'G 0 4 1 0 D 1 0 1 G 0 1 4 0',
-  },
-  {
-    name: 'bass waltz in F',
-    why: 'F and B flat are both 2 in first position.',
-    rule: 'home',
-    options: { instrument: 'bass', tempo: '1/4=112' },
-    abc: 'M:3/4\nK:F clef=bass\nF,2G,2A,2|B,2A,2G,2|F,2E,2D,2|C,6|',
-    fingers: 'D 2 G 0 1 2 1 0 D 2 1 0 A 2',
-  },
-  {
-    name: 'bass swing line in B flat',
-    why: 'Half position, open strings between.',
-    rule: 'half position',
-    options: { instrument: 'bass', tempo: '1/4=126', unit: '1/4' },
-    abc: 'M:4/4\nK:Bb clef=bass\nB,,D,F,G,|B,G,F,D,|',
-    fingers: 'A 1 D 0 4 G 0 4 0 D 4 0',
-  },
-  {
-    name: 'bass A major chord and down',
-    why: 'First position, 4 and 1 on each string.',
-    rule: 'home',
-    options: { instrument: 'bass', unit: '1/4' },
-    abc: 'M:4/4\nK:A clef=bass\nA,,C,E,A,|F,E,C,B,,|',
-    fingers: 'A 0 4 D 1 G 1 D 4 1 A 4 1',
-  },
-  {
-    name: 'bass E minor with D sharp',
-    why: 'D sharp draws the hand back half a step, and E follows under 2.',
-    rule: 'half position',
-    options: bass,
-    abc: 'K:Em clef=bass\nE,,B,,E,G, F,^D,E,2|',
-    fingers: 'E 0 A 1 D 1 G 0 D 4 1 2',
-  },
-  {
-    name: 'bass drone above',
-    why: 'The open G sounds on; the D string is fingered as it lies.',
-    rule: 'double stop',
-    options: bass,
-    abc: 'K:G clef=bass\n[D,G,]2[E,G,]2 [F,G,]4|',
-    fingers: 'D 0 G 0 D 1 G 0 D 4 G 0',
-  },
-  {
-    name: 'bass one finger a semitone, up to C',
-    why: 'The wider hand has C under 4: no shift.',
-    rule: 'home',
-    options: { instrument: 'bass', bassHand: '1-2-3-4' },
-    abc: 'K:C clef=bass\nG,A,B,C B,A,G,2|',
-    fingers: 'G 0 1 3 4 3 1 0',
-  },
-  {
-    name: 'bass B flat to the fifth and the octave',
-    why: '4 is laid over D and G string.',
-    rule: 'block',
-    options: bass,
-    abc: 'K:Bb clef=bass\nB,,F,B,F, B,,4|',
-    fingers: 'A 1 D 4 G 4 D 4 A 1',
-  },
-  {
-    name: 'bass round the third position in D',
-    why: 'C sharp and D under 2 and 4; B and A wait in first position.',
-    rule: 'shift',
-    options: { instrument: 'bass', tempo: '1/4=84' },
-    abc: 'M:4/4\nK:D clef=bass\nDCDC D2A,2|B,A,G,2 D,4|',
-    fingers: 'G 4 2 4 2 4 1 4 1 0 D 0',
   },
   {
     name: 'violin G minor with a leading tone',
@@ -310,22 +221,6 @@ export const HELD_TUNES: readonly Passage[] = [
     options: cello,
     abc: 'K:Dm clef=bass\nA,B,A,G, F,E,D,2|',
     fingers: 'A 0 x1 0 D 4 2 1 0',
-  },
-  {
-    name: 'bass A, B flat, B, C',
-    why: 'A in first; B flat, B and C are the next hand, and back.',
-    rule: 'chromatic',
-    options: bass,
-    abc: 'K:C clef=bass\nG,A,_B,=B, CB,A,2|',
-    fingers: 'G 0 1 1 2 4 2 1',
-  },
-  {
-    name: 'bass C, D, E on the G string',
-    why: 'D and E are 1 and 4 in the fourth position.',
-    rule: 'shift',
-    options: { instrument: 'bass', tempo: '1/4=72' },
-    abc: 'K:C clef=bass\nC2E2 D2C2|',
-    fingers: 'G 1 4 1 1',
   },
   {
     name: 'violin B flat chord to high D',

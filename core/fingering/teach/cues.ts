@@ -14,7 +14,7 @@ export interface Cue {
   readonly string: number
 }
 
-/** Prepare while an open string sounds; one finger that must jump to another string; one that slides while the hand stays (not a shift). */
+/** Prepare on another string while an open one sounds; one finger that must jump to another string; one that slides while the hand stays (not a shift). */
 export function cuesOf(f: Fingering): Cue[] {
   const { tones, states } = f.problem
   const at = (i: number): HandState => states[i]![f.tables.path[i]!]!
@@ -25,8 +25,10 @@ export function cuesOf(f: Fingering): Cue[] {
     const cue = (kind: Cue['kind']) =>
       out.push({ kind, at: tones[i - 1]!.id, for: tones[i]!.id, measure: tones[i]!.measure, finger: q.finger, string: q.string }) // prettier-ignore
     if (q.finger === 0) continue
-    if (p.finger === 0 && a.anchor === b.anchor) cue('prepare')
-    else if (p.finger === q.finger && p.string !== q.string && p.offset !== q.offset) cue('hop')
+    if (p.finger === 0) {
+      // On the string that sounds no finger can be put down yet.
+      if (a.anchor === b.anchor && p.string !== q.string) cue('prepare')
+    } else if (p.finger === q.finger && p.string !== q.string && p.offset !== q.offset) cue('hop')
     else if (a.anchor === b.anchor && p.finger === q.finger && p.string === q.string && p.offset !== q.offset)
       cue('slide')
   }

@@ -1,5 +1,5 @@
 /** Which fingers an ornament takes, in the hand that stands there, and the time it needs. */
-import { framesOf, type Finger } from '#core/instruments/hands'
+import { framesOf, type Finger, type MarkKind } from '#core/instruments/hands'
 import { alterations, type Key } from '#core/music/key'
 import { formatPitch, midi, STEPS, type Midi, type Pitch } from '#core/music/pitch'
 import type { Mark, Tune } from '#core/music/tune'
@@ -11,6 +11,7 @@ export interface OrnamentFinger {
   readonly pitch: string
   /** Null when the hand that stands there does not reach it. */
   readonly finger: Finger | null
+  readonly mark: MarkKind
   /** 0 is the highest. */
   readonly string: number
 }
@@ -45,26 +46,22 @@ export function neighbour(p: Pitch, letters: number, key: Key): Pitch {
 }
 
 /** The finger that plays a pitch while the hand stays: on the same string first, then on its neighbours. */
-function fingerFor(
-  f: Fingering,
-  state: HandState,
-  sounding: Midi,
-): { finger: Finger | null; string: number } {
+function fingerFor(f: Fingering, state: HandState, sounding: Midi): Omit<OrnamentFinger, 'pitch'> {
   const { tuning, instrument, hand } = f.problem.options
   const { string } = state.lead
   for (const s of [string, string - 1, string + 1]) {
     const open = tuning[s]
     if (open === undefined) continue
     const offset = sounding - open
-    if (offset === 0) return { finger: 0, string: s }
+    if (offset === 0) return { finger: 0, mark: 'home', string: s }
     const reach = framesOf(instrument, hand)
       .filter(fr => state.anchor >= fr.lowest && state.anchor <= fr.highest)
       .flatMap(fr => fr.reaches)
       .filter(r => state.anchor + r.from === offset && (r.shape === state.shape || r.shape === 'plain'))
       .sort((a, b) => a.cost - b.cost)[0]
-    if (reach) return { finger: reach.finger, string: s }
+    if (reach) return { finger: reach.finger, mark: reach.mark, string: s }
   }
-  return { finger: null, string }
+  return { finger: null, mark: 'home', string }
 }
 
 /** Every ornament and grace note of the tune, with its fingers. */

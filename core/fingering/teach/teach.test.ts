@@ -87,9 +87,10 @@ describe('ceilings', () => {
 })
 
 describe('cues', () => {
-  it('prepare the finger while the open string sounds', () => {
-    const f = fingeringOf('K:D\nDEDF|', { instrument: 'violin' })
-    expect(cuesOf(f).map(c => [c.kind, c.finger])).toEqual([['prepare', 1], ['prepare', 2]]) // prettier-ignore
+  it('prepare the finger while another string sounds open; on that string it can’t be down yet', () => {
+    const cues = (abc: string) => cuesOf(fingeringOf(abc, { instrument: 'violin' })).map(c => [c.kind, c.finger, c.string]) // prettier-ignore
+    expect(cues('K:D\nBAFG|')).toEqual([['prepare', 2, 2]])
+    expect(cues('K:D\nDEDF|')).toEqual([])
   })
   it('tell a hop from a block', () => {
     const hop = fingeringOf('K:C\nFcFc|', { instrument: 'violin', pins: { n3: { finger: 2 } } })

@@ -2,6 +2,15 @@
 import { toNumber } from '#core/music/fraction'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
+import {
+  blockSign,
+  fingerSigns,
+  graceDigits,
+  hasBlock,
+  hasHold,
+  holdSign,
+  positionBrackets,
+} from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
 import { valuesOf, writtenLength } from './values'
@@ -26,6 +35,8 @@ export interface MarkOptions {
   readonly chords: boolean
   /** Ornaments, dynamics and remarks. */
   readonly signs: boolean
+  /** Fingers that stay down, are laid over two strings, or are put ready. */
+  readonly hand: boolean
 }
 
 export const ALL_MARKS: MarkOptions = {
@@ -35,6 +46,7 @@ export const ALL_MARKS: MarkOptions = {
   phrases: true,
   chords: true,
   signs: true,
+  hand: false,
 }
 
 /** y of the rows above a staff whose highest note or line lies at `top`. */
@@ -45,6 +57,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const g = el('g', { class: 'marks' })
   const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
   const level = rows(top, measures, o)
+  if (o.positions) g.append(...positionBrackets(measures, drawn, level.position))
   measures.forEach((m, i) => {
     if (m.endings)
       g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
@@ -61,6 +74,8 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
 const STACKED = 11
 
 interface Levels {
+  readonly block: number
+  readonly hold: number
   readonly bow: number
   readonly position: number
   readonly chord: number
@@ -82,6 +97,8 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
     if (wanted) y -= height
     return at
   }
+  const block = take(o.hand && events.some(hasBlock), 11)
+  const hold = take(o.hand && events.some(hasHold), 9)
   const ornament = take(o.signs && events.some(hasOrnament), 15)
   const bow = take(o.bows, 14)
   const position = take(o.positions && events.some(e => e.position !== undefined), 13)
@@ -96,7 +113,7 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
     measures.some(m => m.label !== undefined),
     20,
   )
-  return { bow, position, chord, phrase, ending, ornament, remark, section, top: y }
+  return { block, hold, bow, position, chord, phrase, ending, ornament, remark, section, top: y }
 }
 
 /** A finger digit standing on y. The open string is a plain oval: the text face strikes its zeros through. */
@@ -149,16 +166,17 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
     const digits = e.digits.map(d => d.text)
     digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - k * STACKED, d, 12)))
     e.ossia?.forEach((d, k) => out.push(bracketed(a.x, y - (digits.length + k) * STACKED, d.text, 10.5)))
+    if (o.hand) out.push(...fingerSigns(e, a, drawn.anchors, y))
+    out.push(...graceDigits(e, a, drawn.top, fingerGlyph))
   }
+  if (o.hand) out.push(...blockSign(e, a, drawn, level.block), ...holdSign(e, a, drawn, level.hold))
   if (o.bows && e.bow) {
     out.push(bowSign(a.x, level.bow, e.bow))
     if (e.lift) out.push(liftSign(a.x - 9, level.bow))
   }
   if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
   if (o.positions && e.position) {
-    out.push(
-      text(a.x - 5, level.position, `${e.position} pos.`, { size: 10.5, italic: true, anchor: 'start' }),
-    )
+    out.push(text(a.x - 5, level.position, e.position, { size: 10.5, italic: true, anchor: 'start' }))
   }
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))

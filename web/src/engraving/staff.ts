@@ -19,6 +19,8 @@ export interface Anchor {
   /** Its highest and lowest head. */
   readonly headTop: number
   readonly headBottom: number
+  /** Its grace notes, in order. */
+  readonly graces?: readonly { readonly x: number; readonly top: number }[]
 }
 
 export interface StaffSystem {
@@ -309,11 +311,23 @@ function anchorOf(note: VexNote): Anchor {
     return { x: note.getAbsoluteX(), top: 0, bottom: 0, headTop: 0, headBottom: 0 }
   const box = note.getYs()
   const stem = note.isRest() ? box : [note.getStemExtents().topY, note.getStemExtents().baseY, ...box]
+  const graces = gracesOf(note)
   return {
     x: (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2,
     top: Math.min(...stem) - 5,
     bottom: Math.max(...stem) + 5,
     headTop: Math.min(...box),
     headBottom: Math.max(...box),
+    ...(graces.length > 0 && { graces }),
   }
 }
+
+/** Where the grace notes of a drawn note stand. */
+const gracesOf = (note: InstanceType<typeof V.StaveNote>) =>
+  note
+    .getModifiersByType('GraceNoteGroup')
+    .flatMap(m => (m as InstanceType<typeof V.GraceNoteGroup>).getGraceNotes())
+    .map(g => {
+      const own = g as InstanceType<typeof V.StaveNote>
+      return { x: (own.getNoteHeadBeginX() + own.getNoteHeadEndX()) / 2, top: own.getStemExtents().topY }
+    })

@@ -130,6 +130,7 @@ function cut(
         bottom: a.bottom - top,
         headTop: a.headTop - top,
         headBottom: a.headBottom - top,
+        ...(a.graces && { graces: a.graces.map(g => ({ x: g.x, top: g.top - top })) }),
       },
     ]),
   )

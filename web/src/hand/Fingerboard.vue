@@ -41,7 +41,7 @@ const x = (offset: number) =>
 /** A dot, stretched where two fingers share the place. */
 const pill = (p: { digits: ReadonlySet<string> }) =>
   Math.max(20, Math.min(2, p.digits.size) * 14 + [...p.digits].slice(0, 2).join('').length * 3)
-const strings = computed(() => bench.result!.tab.lineLabels)
+const strings = computed(() => bench.result!.strings)
 /** The colour a studio gave its own tape there. */
 const colour = (semitones: number) => studio.studio.tapes[props.instrument]?.[String(semitones)]
 const rings = (p: { ids: ReadonlySet<string> }) =>

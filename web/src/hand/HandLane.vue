@@ -58,7 +58,7 @@ const between = (from: string, to: string) => {
 }
 const holds = computed(() => bench.result!.holds.flatMap(h => between(h.from, h.to) ?? []))
 const blocks = computed(() => bench.result!.blocks.flatMap(h => between(h.from, h.to) ?? []))
-const letter = (n: NoteView) => bench.result!.tab.lineLabels[n.string]
+const letter = (n: NoteView) => bench.result!.strings[n.string]
 const newString = (i: number) => i === 0 || notes.value[i - 1]!.string !== notes.value[i]!.string
 /** The notes of the solution laid over, where they would be. */
 const ghosts = computed(() => {
@@ -159,7 +159,7 @@ const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
       <circle :cx="g.x + 12" :cy="g.to" r="8" />
       <FingerGlyph :x="g.x + 12" :y="g.to" :shown="String(g.finger)" :size="11" />
       <text v-if="g.other" class="string" :x="g.x + 21" :y="g.to - 6">{{
-        bench.result!.tab.lineLabels[g.string]
+        bench.result!.strings[g.string]
       }}</text>
     </g>
   </LaneFrame>

@@ -13,7 +13,8 @@ const bench = useBench()
 const studio = useStudio()
 const recipe = computed(() => bench.recipe!)
 
-type School = 'open' | 'reach' | 'bassHand' | 'crossNames' | 'crossNotes'
+type School =
+  'open' | 'reach' | 'bassHand' | 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'
 const SCHOOLS: Readonly<
   Record<School, { label: string; items: readonly { value: string; title: string }[] }>
 > = {
@@ -40,6 +41,30 @@ const SCHOOLS: Readonly<
       { value: '1-2-3-4', title: '1-2-3-4' },
     ],
   },
+  places: {
+    label: 'Places of fingers',
+    items: [
+      { value: 'home', title: 'low and high marked; higher up, half steps' },
+      { value: 'both', title: '2 is always high or low' },
+      { value: 'key', title: 'by the key: what it does not give' },
+      { value: 'none', title: 'not marked' },
+    ],
+  },
+  positions: {
+    label: 'Names of positions',
+    items: [
+      { value: 'usual', title: 'usual for the instrument' },
+      { value: 'numbers', title: 'numbers, lower and upper' },
+      { value: 'note', title: 'the note of the first finger' },
+    ],
+  },
+  tabLines: {
+    label: 'Tab lines',
+    items: [
+      { value: 'highest', title: 'highest string on top' },
+      { value: 'lowest', title: 'as the player looks down' },
+    ],
+  },
   crossNames: {
     label: 'Strings in a cross-tuning',
     items: [
@@ -60,6 +85,9 @@ const asked = computed<School[]>(() => [
   ...(recipe.value.instrument === 'cello' ? ['reach' as const] : []),
   ...(recipe.value.instrument === 'bass' ? ['bassHand' as const] : []),
   ...(recipe.value.tuning ? (['crossNames', 'crossNotes'] as const) : []),
+  'places',
+  'positions',
+  'tabLines',
 ])
 const setSchool = (key: School, value: string) =>
   bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })

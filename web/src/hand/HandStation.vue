@@ -59,14 +59,14 @@ const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
 
 const drones = computed(() => [
   { value: -1, title: 'no drone' },
-  ...bench.result!.tab.lineLabels.map((l, i) => ({ value: i, title: `over the open ${l}` })),
+  ...bench.result!.strings.map((l, i) => ({ value: i, title: `over the open ${l}` })),
 ])
 </script>
 
 <template>
   <div v-if="bench.result" class="hand station-grid">
     <section class="main" aria-label="Score" tabindex="0">
-      <Score :marks="{ bows: false, chords: false }" />
+      <Score :marks="{ bows: false, chords: false, hand: true }" />
     </section>
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <TabRow v-model="panel" :tabs="PANELS" name="hand" class="tabs" />

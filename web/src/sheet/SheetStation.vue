@@ -124,6 +124,11 @@ const pageSize = computed(
       <v-switch v-model="options.marks.fingers" label="Fingers over the staff" />
       <v-switch v-model="options.marks.bows" label="Bow marks" />
       <v-switch v-model="options.marks.positions" label="Positions" />
+      <v-switch
+        v-model="options.marks.hand"
+        label="Fingers that stay down or are put ready"
+        data-test="hand-switch"
+      />
       <v-switch v-model="options.marks.phrases" label="Phrase letters" />
       <v-switch v-model="options.marks.chords" label="Chords" />
       <v-switch v-model="options.marks.signs" label="Ornaments, dynamics, remarks" />

@@ -2,12 +2,12 @@
 import { asFingered } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { ossiaOf } from '#core/fingering/ossia'
 import type { Phrase } from '#core/form/form'
 import { toNumber } from '#core/music/fraction'
 import { formatPitch, midi } from '#core/music/pitch'
 import { isNote, placeEvents } from '#core/music/timeline'
-import { stringLabels, tabModel } from '#core/tablature/tabModel'
+import { shownMark, stringLabels } from '#core/tablature/names'
+import { tabModel } from '#core/tablature/tabModel'
 import type { BenchResult, PhraseView } from './contract'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
@@ -32,7 +32,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
         finger: n.finger,
         offset: n.offset,
         anchor: n.anchor,
-        mark: n.mark,
+        mark: shownMark(n, recipe, p.measure.key),
         ...(n.harmonic && { harmonic: n.harmonic }),
         position: n.position,
         tied: n.tiedFrom !== undefined,
@@ -55,12 +55,8 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
       phrases: p.phrases.map(x => phraseView(x, recipe)),
     })),
     findings: d.findings,
-    tab: tabModel(d, {
-      instrument: recipe.instrument,
-      labels: stringLabels(recipe),
-      ...(recipe.ossia !== 'none' && { ossia: ossiaOf(d.fingering, recipe.ossia) }),
-      phraseNames: recipe.phraseNames,
-    }),
+    strings: stringLabels(recipe),
+    tab: tabModel(d, recipe),
     events: [...placed.keys()],
   }
 }

@@ -87,6 +87,8 @@ export interface BenchResult {
   readonly joined: readonly string[]
   readonly parts: readonly PartView[]
   readonly findings: readonly Finding[]
+  /** Names of the strings, the highest first. */
+  readonly strings: readonly string[]
   readonly tab: TabModel
   /** Ids of the pins' notes that no longer exist are not here. */
   readonly events: readonly string[]

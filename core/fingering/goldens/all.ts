@@ -1,0 +1,23 @@
+/** All passages, by what they are for. */
+import { BASS_TUNES } from './bassTunes'
+import { CHOICES } from './choices'
+import { HELD } from './held'
+import { HELD_BASS_TUNES } from './heldBassTunes'
+import { HELD_TUNES } from './heldTunes'
+import { PASSAGES, type Passage } from './passages'
+import { TUNES } from './tunes'
+
+/** Each set with its name; the weights may be tuned on those that are not held back. */
+export const SETS: readonly {
+  readonly name: string
+  readonly held: boolean
+  readonly passages: readonly Passage[]
+}[] = [
+  { name: 'frames and scales', held: false, passages: PASSAGES },
+  { name: 'real choices', held: false, passages: CHOICES },
+  { name: 'longer passages', held: false, passages: [...TUNES, ...BASS_TUNES] },
+  { name: 'held back', held: true, passages: HELD },
+  { name: 'longer, held back', held: true, passages: [...HELD_TUNES, ...HELD_BASS_TUNES] },
+]
+export const ALL_PASSAGES = SETS.flatMap(s => s.passages)
+export const HELD_BACK = SETS.filter(s => s.held).flatMap(s => s.passages)

@@ -1,0 +1,95 @@
+/** Longer passages for the bass. The weights may be tuned on these. */
+import type { Passage } from './passages'
+
+const bass = { instrument: 'bass' } as const
+
+export const BASS_TUNES: readonly Passage[] = [
+  {
+    name: 'bass walking in A',
+    why: 'First position; the open G between two F sharps costs nothing.',
+    rule: 'home',
+    options: { instrument: 'bass', tempo: '1/4=132', unit: '1/4' },
+    abc: 'M:4/4\nK:A clef=bass\nA,,C,E,F,|=G,F,E,C,|',
+    fingers: 'A 0 4 D 1 4 G 0 D 4 1 A 4',
+  },
+  {
+    name: 'bass root and fifth in G',
+    why: 'D is an open string: the bow skips one, the hand stays.',
+    rule: 'home',
+    options: { instrument: 'bass', unit: '1/4' },
+    abc: 'M:4/4\nK:G clef=bass\nG,,D,G,,D,|B,,D,G,,2|',
+    fingers: 'E 2 D 0 E 2 D 0 A 1 D 0 E 2',
+  },
+  {
+    name: 'bass C and its fifth below',
+    why: '2 is laid over A and E string.',
+    rule: 'block',
+    options: { instrument: 'bass', unit: '1/4' },
+    abc: 'M:4/4\nK:C clef=bass\nC,G,,C,E,|G,E,C,2|',
+    fingers: 'A 2 E 2 A 2 D 1 G 0 D 1 A 2',
+  },
+  {
+    name: 'bass F major chord',
+    why: 'F lies a half step above the nut: half position, and the rest of the chord is under it.',
+    rule: 'half position',
+    options: { instrument: 'bass', unit: '1/4' },
+    abc: 'M:4/4\nK:F clef=bass\nF,,C,F,A,|F,C,F,,2|',
+    fingers: 'E 1 A 4 D 4 G 2 D 4 A 4 E 1',
+  },
+  {
+    name: 'bass tune in D',
+    why: 'First position over two strings, 1 and 4.',
+    rule: 'home',
+    options: { instrument: 'bass', tempo: '1/4=100' },
+    abc: 'M:4/4\nK:D clef=bass\nD,E,F,A, B,A,F,E,|D,4 A,4|',
+    fingers: 'D 0 1 4 G 1 4 1 D 4 1 0 G 1',
+  },
+  {
+    name: 'bass A to D and back',
+    why: 'Two hands of two notes: 1 4 in first, 2 4 in third, and the same way home.',
+    rule: 'shift',
+    options: bass,
+    abc: 'K:D clef=bass\nA,B,CD CB,A,2|',
+    fingers: 'G 1 4 2 4 2 4 1',
+  },
+  {
+    name: 'bass half steps from G',
+    why: 'Three to a hand: one move of the whole hand.',
+    rule: 'chromatic',
+    options: bass,
+    abc: 'K:C clef=bass\nG,^G,A,_B, =B,C^C2|',
+    fingers: 'G 0 1 2 4 1 2 4',
+  },
+  {
+    name: 'bass blues line in E',
+    why: 'B flat lies by the nut; in half position all the rest is under the hand too.',
+    rule: 'half position',
+    options: { instrument: 'bass', tempo: '1/4=112' },
+    abc: 'K:C clef=bass\nE,,G,,A,,_B,, =B,,D,E,2|',
+    fingers: 'E 0 4 A 0 1 2 D 0 2',
+  },
+  {
+    name: 'bass down the scale of D',
+    why: 'C sharp 2 gives way to B 4; then first position to the open D.',
+    rule: 'shift',
+    options: { instrument: 'bass', tempo: '1/4=108' },
+    abc: 'M:3/4\nK:D clef=bass\nD2C2B,2|A,4F,2|G,2F,2E,2|D,6|',
+    fingers: 'G 4 2 4 1 D 4 G 0 D 4 1 0',
+  },
+  {
+    name: 'bass pentatonic in G',
+    why: 'The tune is on the G string; the hand comes back for B and A rather than leave it.',
+    rule: 'stay on the string',
+    options: bass,
+    abc: 'K:G clef=bass\nG,A,B,D EDB,A,|G,4|',
+    fingers: 'G 0 1 4 1 4 1 4 1 0',
+  },
+  {
+    name: 'bass G sharp and A, B and C sharp',
+    why: 'A half step is 1 2, a whole tone 1 4: a pair to a hand.',
+    rule: 'shift',
+    options: bass,
+    abc: 'K:A clef=bass\nE,F,G,A, B,CB,2|',
+    fingers: 'D 1 4 G 1 2 1 4 1',
+  },
+]

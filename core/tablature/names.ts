@@ -1,0 +1,67 @@
+/** What a studio calls strings, places of fingers and positions: the same fingering under the names of each school. */
+import type { Arrangement, Schools } from '#core/arrangement/recipe'
+import type { FingeredNote } from '#core/fingering/fingering'
+import { HOME_ANCHOR, type MarkKind } from '#core/instruments/hands'
+import { lettersOf } from '#core/instruments/instruments'
+import { numberedPosition } from '#core/instruments/positions'
+import { homeTuning } from '#core/instruments/tunings'
+import { alterations, signature, type Key } from '#core/music/key'
+import { formatPitch, pitchOfMidi, type Midi } from '#core/music/pitch'
+import type { InstrumentId } from '#core/music/tune'
+
+/** What naming asks of a recipe. */
+export type Named = Pick<Arrangement, 'instrument' | 'tuning' | 'schools'>
+
+const withoutOctave = (m: Midi, flats = false) => formatPitch(pitchOfMidi(m, flats)).replace(/-?\d+$/, '')
+
+const ROMAN = ['I', 'II', 'III', 'IV', 'V']
+
+/** What a recipe calls its strings, the highest first: letters, numbers, or in a cross-tuning what they sound. */
+export function stringLabels({ instrument, tuning, schools }: Named): readonly string[] {
+  const letters = lettersOf(instrument, tuning)
+  if (schools.strings === 'numbers') return ROMAN.slice(0, letters.length)
+  return tuning && schools.crossNames === 'sounding' ? tuning.map(m => withoutOctave(m)) : letters
+}
+
+const low = (id: InstrumentId) => id === 'cello' || id === 'bass'
+
+/**
+ * How the place of a finger is marked under a school. What is reached out of the hand stays marked under every school but "none".
+ *
+ * @param key the key where the note stands
+ */
+export function shownMark(n: FingeredNote, { instrument, schools }: Named, key: Key): MarkKind {
+  if (schools.places === 'none') return 'home'
+  if (n.mark === 'extended' || n.finger === 0 || low(instrument)) return n.mark
+  if (schools.places === 'key') {
+    const away = n.pitch.alter - alterations(key)[n.pitch.step]
+    return away === 0 ? 'home' : away < 0 ? 'low' : 'high'
+  }
+  if (schools.places === 'both') return n.finger === 2 && n.mark === 'home' ? 'high' : n.mark
+  return n.anchor <= HOME_ANCHOR ? n.mark : 'home'
+}
+
+/** Whether two notes in a row are neighbouring fingers a half step apart, where the school marks half steps instead of places. */
+export function marksHalfStep(a: FingeredNote, b: FingeredNote, { instrument, schools }: Named): boolean {
+  if (schools.places !== 'home' || low(instrument)) return false
+  const still = a.anchor === b.anchor && a.anchor > HOME_ANCHOR && a.string === b.string
+  return (
+    still && a.finger !== b.finger && a.finger !== 0 && b.finger !== 0 && Math.abs(a.offset - b.offset) === 1
+  )
+}
+
+/** "third pos.", "upper third pos.", "1 on F#": where the hand stands, under a school. */
+export function positionText(n: FingeredNote, { instrument, tuning, schools }: Named, key: Key): string {
+  if (n.position === 'thumb') return 'thumb pos.'
+  if (schools.positions === 'note') {
+    const open = (tuning ?? homeTuning(instrument))[n.string]!
+    return `1 on ${withoutOctave(open + n.anchor, signature(key) < 0)}`
+  }
+  const numbered =
+    schools.positions === 'numbers' && instrument === 'bass' ? numberedPosition(n.anchor) : null
+  return `${numbered ?? n.position} pos.`
+}
+
+/** The tab line of a string, 0 on top, under a school. */
+export const tabLine = (string: number, strings: number, order: Schools['tabLines']): number =>
+  order === 'highest' ? string : strings - 1 - string

@@ -1,0 +1,95 @@
+/** Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to prepare. */
+import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
+import type { Anchor, DrawnStaff } from './staff'
+import { el, line, text } from './svg'
+
+type Anchors = DrawnStaff['anchors']
+
+export const hasHold = (e: TabEvent) => e.hand?.hold !== undefined
+export const hasBlock = (e: TabEvent) => e.hand?.block !== undefined || e.hand?.arrives === 'hop'
+
+const path = (d: string, width = 1.2, dashes?: string) =>
+  el('path', {
+    d,
+    fill: 'none',
+    stroke: 'currentColor',
+    'stroke-width': width,
+    'stroke-dasharray': dashes,
+  })
+
+/** Where a span ends in this system: at its last note, or at the right edge when that stands on a later line. */
+const endOf = (to: string, { anchors, bars }: DrawnStaff) => anchors.get(to)?.x ?? bars.at(-1)! - 4
+
+/** A finger that stays down: a dashed line up to the note it is wanted for. */
+export function holdSign(e: TabEvent, a: Anchor, drawn: DrawnStaff, y: number): SVGElement[] {
+  const to = e.hand?.hold
+  return to === undefined
+    ? []
+    : [el('g', { class: 'hold-sign' }, [path(`M${a.x} ${y - 3} H${endOf(to, drawn)} v4`, 1, '3 2')])]
+}
+
+/** One finger laid over two strings: a bracket over its notes. One that must jump: said in a word. */
+export function blockSign(e: TabEvent, a: Anchor, drawn: DrawnStaff, y: number): SVGElement[] {
+  const { block, arrives } = e.hand ?? {}
+  if (arrives === 'hop') return [text(a.x, y + 1, 'hop', { size: 9.5, italic: true })]
+  return block === undefined
+    ? []
+    : [el('g', { class: 'block-sign' }, [path(`M${a.x - 5} ${y + 2} v-7 H${endOf(block, drawn) + 5} v7`, 1.8)])] // prettier-ignore
+}
+
+/** Beside a digit on y: an arrow to put the next finger down now, a slide into it, a half step to the next. */
+export function fingerSigns(e: TabEvent, a: Anchor, anchors: Anchors, y: number): SVGElement[] {
+  const { prepare, arrives, touches } = e.hand ?? {}
+  const out: SVGElement[] = []
+  if (prepare) {
+    const x = a.x + 11
+    out.push(el('g', { class: 'prepare-sign' }, [path(`M${x} ${y - 9} v8 m-2.2 -3 l2.2 3 l2.2 -3`, 1)]))
+  }
+  if (arrives === 'slide')
+    out.push(el('g', { class: 'slide-sign' }, [path(`M${a.x - 14} ${y - 1} l6 -6`, 1.3)]))
+  const next = touches === undefined ? undefined : anchors.get(touches)
+  if (next)
+    out.push(
+      el('g', { class: 'half-step' }, [line(a.x + 6, y - 4, next.x - 6, y - 4, { 'stroke-width': 1.4 })]),
+    )
+  return out
+}
+
+/** Small digits over grace notes. */
+export const graceDigits = (
+  e: TabEvent,
+  a: Anchor,
+  staffTop: number,
+  glyph: (x: number, y: number, shown: string, size: number) => SVGElement,
+) =>
+  (e.hand?.grace ?? []).flatMap((shown, i) => {
+    const g = a.graces?.[i]
+    return g && shown !== '' ? [glyph(g.x, Math.min(g.top, staffTop) - 4, shown, 9)] : []
+  })
+
+const LETTER = 4.9
+
+/** A bracket from the name of a position to the last note played there, while the hand is away from first position. */
+export function positionBrackets(
+  measures: readonly TabMeasure[],
+  { anchors, bars }: DrawnStaff,
+  y: number,
+): SVGElement[] {
+  const out: SVGElement[] = []
+  let open = null as { from: number; to: number } | null
+  const close = () => {
+    if (open && open.to > open.from + 6)
+      out.push(el('g', { class: 'position-bracket' }, [path(`M${open.from} ${y - 4} H${open.to} v5`, 1)]))
+    open = null
+  }
+  for (const e of measures.flatMap(m => m.events)) {
+    const a = anchors.get(e.id)
+    if (!a) continue
+    if (e.position !== undefined || !e.away) close()
+    if (!e.away) continue
+    const from = e.position === undefined ? bars[0]! + 4 : a.x + e.position.length * LETTER
+    open = { from: open?.from ?? from, to: a.x + 8 }
+  }
+  close()
+  return out
+}
