@@ -50,6 +50,16 @@ export const DEMO_TUNES: readonly DemoTune[] = [
     arrangements: [plain('violin', 'As written', { ossia: 'noFourth' })],
   },
   {
+    file: 'two-kettles-on-the-hob.abc',
+    arrangements: [
+      plain('violin', 'As written'),
+      plain('violin', 'Second part covered', {
+        // From the first note of the part to its last.
+        passages: [{ from: 'n22', to: 'n42', rule: { kind: 'sound', sound: 'covered' } }],
+      }),
+    ],
+  },
+  {
     file: 'lighthouse-stair.abc',
     arrangements: [
       plain('cello', 'As written'),

@@ -37,6 +37,58 @@ describe('other ways', () => {
   })
 })
 
+describe('another arrangement of the tune', () => {
+  it('stands beside this one: what each asks of the hand, which notes change; its fingers can be used', async () => {
+    await openBench(page, nokta, 'The Lighthouse Stair', 'hand')
+    await page.click(test('hand-ways'))
+    await choose('compare-with', 'Rather shifting')
+    const facts = page.locator(`${test('facts')} tr`, { hasText: 'Shifts' })
+    await facts.waitFor()
+    const [now, then] = (await facts.locator('.number').allTextContents()).map(Number)
+    expect(then!).toBeGreaterThan(now!)
+    await page.waitForSelector(test('ghost'))
+    await page.click(test('use-other'))
+    await page.waitForSelector(`${test('other-arrangement')} >> text=Both have the same fingers`)
+    await page.click(test('undo'))
+    await page.waitForSelector(test('ghost'))
+  })
+})
+
+describe('names of the school', () => {
+  it('change places, positions and tab lines everywhere', async () => {
+    await openBench(page, nokta, 'Skylark over Hethering', 'hand')
+    const score = () => page.locator(`${test('score')}`).textContent()
+    await page.waitForSelector(`${test('score')} .half-step`, { state: 'attached' })
+    expect(await score()).toContain('third pos.')
+    await page.click(test('hand-setup'))
+    await choose('positions-school', 'the note of the first finger')
+    await page.waitForSelector(`${test('score')} >> text=1 on A`)
+    await choose('places-school', '2 is always high or low')
+    await page.waitForFunction(() => !document.querySelector('[data-test="score"] .half-step'))
+    await choose('tabLines-school', 'as the player looks down')
+    await saved(page)
+    await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
+    const labels = page.locator(`${test('pages')} text`)
+    await page.waitForFunction(() => /GDAE/.test(document.querySelector('[data-test="pages"]')?.textContent?.replace(/\s/g, '') ?? '')) // prettier-ignore
+    expect((await labels.allTextContents()).join('')).toContain('GDAE')
+  })
+})
+
+describe('the keyboard', () => {
+  it('takes the same place with the next finger, and back', async () => {
+    await openBench(page, nokta, 'Half-Step Study', 'hand')
+    await laneNote(2)
+    const choice = () => page.locator(test('choice')).textContent()
+    const before = await choice()
+    await page.keyboard.press('<')
+    await page.waitForFunction(b => document.querySelector('[data-test="choice"]')?.textContent !== b, before)
+    const finger = (t: string | null) => Number(/[1-4]/.exec(t ?? '')?.[0])
+    expect(finger(await choice())).toBe(finger(before) + 1)
+    await page.keyboard.press('>')
+    await page.waitForFunction(b => document.querySelector('[data-test="choice"]')?.textContent === b, before)
+  })
+})
+
 describe('a rule for a phrase', () => {
   it('is kept in that phrase, told where it can’t be, and taken off by its mend', async () => {
     await openBench(page, nokta, 'Little Bell Round', 'hand')
@@ -133,6 +185,18 @@ describe('what the hand goes by', () => {
   })
 })
 
+describe('the score', () => {
+  it('shows what stays down, what is laid over two strings, what to put ready, and fingers of grace notes', async () => {
+    await openBench(page, nokta, 'Two Kettles on the Hob', 'hand')
+    for (const sign of ['hold-sign', 'slide-sign', 'prepare-sign', 'grace-finger'])
+      await page.waitForSelector(`${test('score')} .${sign}`)
+    await openBench(page, nokta, 'Skylark over Hethering', 'hand')
+    await page.waitForSelector(`${test('score')} .block-sign`)
+    await page.waitForSelector(`${test('score')} .position-bracket`)
+    await page.waitForSelector(`${test('score')} .prepare-sign`)
+  })
+})
+
 describe('the page', () => {
   it('prints the other line beside the fingers for those without a fourth finger', async () => {
     await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
@@ -195,6 +259,29 @@ describe('the instruments', () => {
     expect(await advice()).toContain('In tune')
     await page.click(test('tuner-stop'))
     expect(await page.locator(test('advice')).count()).toBe(0)
+  })
+
+  it('say what is assumed of a hand; slower figures lower what a fingering holds to', async () => {
+    await openBench(page, nokta, 'Low Barn Stomp', 'hand')
+    await page.click(test('hand-phrase'))
+    await page.waitForSelector(test('ceiling'))
+    const tempo = async () => Number(/=(\d+)/.exec((await page.locator(test('ceiling')).textContent())!)![1])
+    const before = await tempo()
+    await page.click(`${test('assumed')} a`)
+    await page.fill(test('model-settleSeconds'), '7')
+    await page.locator(test('model-settleSeconds')).blur()
+    await page.waitForSelector('text=from 0.01 to 1')
+    await page.fill(test('model-settleSeconds'), '0.3')
+    await page.locator(test('model-settleSeconds')).blur()
+    await page.waitForSelector(test('model-back'))
+    await openBench(page, nokta, 'Low Barn Stomp', 'hand')
+    await page.click(test('hand-phrase'))
+    await page.waitForSelector(`${test('assumed')}:has-text("0.3 s")`)
+    await page.waitForSelector(test('ceiling'))
+    expect(await tempo()).toBeLessThan(before)
+    await page.click(`${test('assumed')} a`)
+    await page.click(test('model-back'))
+    await page.waitForFunction(() => !document.querySelector('[data-test="model-back"]'))
   })
 
   it('say when there is no microphone', async () => {

@@ -33,12 +33,17 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const database = await openDatabase(options.data)
     let backups: BackupKeeper | null = null
     const store = new TuneStore(database.db, randomUUID, () => backups?.changed())
-    if (options.data) backups = keepBackups(join(options.data, 'backups'), () => store.all())
+    const studio = new StudioStore(database.db, () => backups?.changed())
+    if (options.data)
+      backups = keepBackups(join(options.data, 'backups'), async () => ({
+        tunes: await store.all(),
+        studio: (await studio.get()).studio,
+      }))
     if (options.seed && (await store.list()).length === 0) await options.seed(store)
     const server = createServer(
       createApp({
         store,
-        studio: new StudioStore(database.db),
+        studio,
         version: options.version,
         ...(options.web && { web: options.web }),
       }),

@@ -7,6 +7,7 @@ import { readBackup } from '#core/formats/backup/backup'
 import { backupFiles } from './storage/backups'
 import { openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
+import { StudioStore } from './storage/studioStore'
 import { TuneStore } from './storage/tuneStore'
 
 const data = resolve(process.env.NOKTA_DATA ?? fileURLToPath(new URL('../data', import.meta.url)))
@@ -27,6 +28,10 @@ async function restore(path: string): Promise<number> {
         t.tune,
         t.arrangements.map(a => a.arrangement),
       )
+    const studio = new StudioStore(database.db)
+    // What was entered since is not written over.
+    const untouched = (await studio.get()).version === 1
+    if (untouched && result.backup.studio) await studio.save(1, result.backup.studio)
     await database.close()
     return result.backup.tunes.length
   } finally {

@@ -75,6 +75,7 @@ const SENTENCES: Record<string, (v: Values) => string> = {
   'finger.spanReach': v => `${v.pitch} is out of reach: ${v.why}.`,
   'finger.spanNear': v => `${v.count} ${v.count === 1 ? 'note asks' : 'notes ask'} for nearly all this hand can span, ${v.pitch} the most (${v.percent} %). No pain, short turns, rests; a teacher or health professional decides.`,
   'finger.pinsContradict': v => `“${v.rule}” contradicts what is fixed on ${v.pitch}; the pin stands there.`,
+  'finger.ruleGone': v => `“${v.rule}” is for notes that are not in the tune now, or off the instrument; nothing follows it.`,
   'finger.ruleUnmet': v => `“${v.rule}” can't be kept at ${v.pitch}; it is waived for this note.`,
   'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
   'bow.hairRunsOut': v => `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,

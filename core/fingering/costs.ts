@@ -219,6 +219,9 @@ const samePlaces = (a: HandState, b: HandState) =>
   a.places.length === b.places.length &&
   a.places.every((p, i) => p.string === b.places[i]!.string && p.finger === b.places[i]!.finger)
 
+/** Semitones from which on a move is so far that a finger other than the first has no more neighbour to go by. */
+const FAR = 3
+
 function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick: number): number {
   if (a.anchor === b.anchor) return 0
   const mm = Math.abs(ctx.nutToAnchor[b.anchor]! - ctx.nutToAnchor[a.anchor]!)
@@ -228,9 +231,10 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   const seconds = from === 0 ? gap.free : gap.seconds
   const speed = Math.min(4, Math.max(0, mm / Math.max(0.05, seconds) / COMFORTABLE - 1))
   let cost = W.shift + W.shiftDistance * Math.sqrt(mm / 100) + W.shiftSpeed * speed
-  // The first finger tells the hand where it is; another one lands on trust.
-  if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing
-  if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving
+  // The first finger tells the hand where it is; another one lands on trust, the more the further it is.
+  const far = Math.min(1, Math.abs(b.anchor - a.anchor) / FAR)
+  if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing * far
+  if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving * far
   if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick
   // An open hand forms round its first finger; another one arrives there on trust.
   if (opened(b) && to !== 1) cost += W.arriveOpen

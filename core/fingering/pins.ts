@@ -6,6 +6,7 @@ import { formatPitch, type Semitones } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
 import type { FingeringProblem } from './fingering'
 import { solveLattice, type Filter } from './lattice'
+import type { PassageRule } from './passageRule'
 import { allows, anchorsFor, type Ruled } from './rules'
 import type { Tone } from './tones'
 
@@ -56,6 +57,7 @@ export function pinFilter(problem: FingeringProblem, pins: FingerPins, findings:
  * or the rule before, goes first.
  */
 export function ruleFilter(problem: FingeringProblem, pinned: Filter, findings: Finding[]): Filter {
+  findings.push(...rulesGone(problem))
   if (problem.rules.length === 0) return pinned
   const filter = [...pinned]
   for (const r of problem.rules) {
@@ -92,21 +94,42 @@ function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number
   return best?.anchor ?? -1
 }
 
+function ruleName({ options }: FingeringProblem, rule: PassageRule['rule']): string {
+  switch (rule.kind) {
+    case 'string':
+      return `stay on ${lettersOf(options.instrument, options.tuning)[rule.string] ?? '?'}`
+    case 'noOpen':
+      return 'no open string'
+    case 'noFourth':
+      return 'no fourth finger'
+    case 'position':
+      return 'one position'
+    case 'sound':
+      return `a ${rule.sound} sound`
+  }
+}
+
+/** Rules whose first or last note is no longer in the tune: they bind nothing until it comes back. */
+function rulesGone(problem: FingeringProblem): Finding[] {
+  const bound = new Set(problem.rules.map(r => r.index))
+  return (problem.options.rules ?? []).flatMap(({ rule }, index) =>
+    bound.has(index)
+      ? []
+      : [
+          finding('finger.ruleGone', 'warning', {}, { rule: ruleName(problem, rule) }, [
+            { kind: 'dropRule', index, label: 'Take the rule off' },
+          ]),
+        ],
+  )
+}
+
 function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: boolean): Finding {
   const tone = problem.tones[i]!
-  const letters = lettersOf(problem.options.instrument, problem.options.tuning)
-  const name = {
-    string: () => `stay on ${r.rule.kind === 'string' ? (letters[r.rule.string] ?? '?') : ''}`,
-    noOpen: () => 'no open string',
-    noFourth: () => 'no fourth finger',
-    position: () => 'one position',
-    sound: () => 'sound',
-  }[r.rule.kind]()
   return finding(
     clash ? 'finger.pinsContradict' : 'finger.ruleUnmet',
     'warning',
     { measure: tone.measure, note: tone.id },
-    { rule: name, pitch: formatPitch(tone.heads.at(-1)!.pitch) },
+    { rule: ruleName(problem, r.rule), pitch: formatPitch(tone.heads.at(-1)!.pitch) },
     [{ kind: 'dropRule', index: r.index, label: 'Take the rule off' }],
   )
 }

@@ -4,25 +4,25 @@
  */
 export const WEIGHTS = {
   /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
-  shift: 0.97,
+  shift: 1.05,
   /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
-  shiftDistance: 0.78,
+  shiftDistance: 0.75,
   /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
   shiftSpeed: 0.41,
   /** A slide under a slur is heard. */
   shiftSlurred: 0.35,
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
-  sameFinger: 0.04,
+  sameFinger: 0.08,
   sameFingerQuick: 0.7,
   /** But from first finger to first finger the hand knows its way. */
   firstFinger: -0.06,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
   halfStepShift: -0.03,
-  strongBeatShift: -0.15,
+  strongBeatShift: -0.17,
   restShift: 0.5,
   openShift: 0.68,
   /** Going up, the hand lands on another finger than the first. */
-  landing: 0.35,
+  landing: 0.4,
   /** Going down, it leaves from another finger than the first: the fingers below were not used. */
   leaving: 0.37,
   /** The hand begins away from home; and each semitone further. */
@@ -34,7 +34,7 @@ export const WEIGHTS = {
   crossingQuick: 0.42,
   crossingSlurred: 1.35,
   /** The line turns there, so that the bow must come right back. */
-  crossingBack: 0.2,
+  crossingBack: 0.22,
   /** A string is skipped. */
   skip: 0.7,
   /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
@@ -88,7 +88,7 @@ export const WEIGHTS = {
   /** School "open first". */
   openFirst: -1.6,
   /** School "by cost": an open string whose string nobody else needs here. */
-  openAlone: 0.13,
+  openAlone: 0.11,
   /** School "fourth": where 4 lies in the frame, and where it must be fetched by a shift. */
   openFourth: 2,
   openFourthAlone: 4,

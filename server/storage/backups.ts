@@ -14,6 +14,7 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { writeBackup, type StoredTune } from '#core/formats/backup/backup'
+import type { Studio } from '#core/instruments/studio'
 
 /** Backups kept: the newest of them. */
 export const KEPT = 12
@@ -21,12 +22,16 @@ export const KEPT = 12
 const NAME = /^nokta-\d{8}T\d{9}\.nokta\.json$/
 
 /** Writes one backup and drops the oldest beyond {@link KEPT}. Returns its path. */
-export function writeBackupFile(folder: string, tunes: readonly StoredTune[], now: Date): string {
+export function writeBackupFile(
+  folder: string,
+  { tunes, studio }: { readonly tunes: readonly StoredTune[]; readonly studio?: Studio },
+  now: Date,
+): string {
   mkdirSync(folder, { recursive: true })
   const path = join(folder, `nokta-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json`)
   const fd = openSync(`${path}.part`, 'w')
   try {
-    writeSync(fd, writeBackup(tunes))
+    writeSync(fd, writeBackup(tunes, studio))
     fsyncSync(fd)
   } finally {
     closeSync(fd)
@@ -70,7 +75,7 @@ export const BACKUP_DELAY_SECONDS = 20
 
 export function keepBackups(
   folder: string,
-  all: () => Promise<readonly StoredTune[]>,
+  all: () => Promise<Parameters<typeof writeBackupFile>[1]>,
   delay = BACKUP_DELAY_SECONDS,
 ): BackupKeeper {
   let timer: NodeJS.Timeout | null = null

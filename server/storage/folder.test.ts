@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -8,6 +8,8 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
 import { paths, tuneWithArrangementsSchema } from '#contract/api'
 import { startNokta } from '../nokta'
+import { readBackup } from '#core/formats/backup/backup'
+import { newStudio } from '#core/instruments/studio'
 import { backupFiles, KEPT, keepBackups, writeBackupFile } from './backups'
 import { FolderInUse, lockFolder } from './lock'
 
@@ -129,15 +131,25 @@ describe('the data folder', () => {
 describe('backups', () => {
   it('roll: the newest are kept, whole', () => {
     const f = folder()
-    for (let i = 0; i < KEPT + 5; i++) writeBackupFile(f, [], new Date(1_700_000_000_000 + i * 1000))
+    for (let i = 0; i < KEPT + 5; i++)
+      writeBackupFile(f, { tunes: [] }, new Date(1_700_000_000_000 + i * 1000))
     const files = backupFiles(f)
     expect(files).toHaveLength(KEPT)
     expect(files[0]! > files[1]!).toBe(true)
     expect(readdirSync(f).every(name => name.endsWith('.nokta.json'))).toBe(true)
   })
+  it('hold what the studio entered, but no learner’s hand', () => {
+    const f = folder()
+    const hands = [{ id: 'h', name: 'M.', instrument: 'cello' as const, size: '1/2', span: 118 }]
+    const studio = { ...newStudio(), tapes: { violin: { 2: '#aa3322' } }, hands }
+    const path = writeBackupFile(f, { tunes: [], studio }, new Date(1_700_000_000_000))
+    const read = readBackup(readFileSync(path, 'utf8'))
+    expect(read).toMatchObject({ backup: { studio: { tapes: studio.tapes, hands: [] } } })
+    expect(readFileSync(path, 'utf8')).not.toContain('M.')
+  })
   it('follow a change, once, and never without one', async () => {
     const f = folder()
-    const keeper = keepBackups(f, async () => [], 3600)
+    const keeper = keepBackups(f, async () => ({ tunes: [] }), 3600)
     await keeper.flush()
     expect(backupFiles(f)).toEqual([])
     keeper.changed()

@@ -9,7 +9,10 @@ import type { Saved } from './tuneStore'
 const ID = 'studio'
 
 export class StudioStore {
-  constructor(private readonly db: Db) {}
+  constructor(
+    private readonly db: Db,
+    private readonly changed: () => void = () => {},
+  ) {}
 
   /** What a studio that entered nothing has is version 1. */
   async get(): Promise<StudioRecord> {
@@ -26,6 +29,8 @@ export class StudioStore {
       .set({ doc: studio, version: version + 1 })
       .where(and(eq(studios.id, ID), eq(studios.version, version)))
       .returning({ version: studios.version })
-    return saved[0] ? { saved: saved[0].version } : { stale: await this.get() }
+    if (!saved[0]) return { stale: await this.get() }
+    this.changed()
+    return { saved: saved[0].version }
   }
 }

@@ -92,4 +92,20 @@ export const BASS_TUNES: readonly Passage[] = [
     abc: 'K:A clef=bass\nE,F,G,A, B,CB,2|',
     fingers: 'D 1 4 G 1 2 1 4 1',
   },
+  {
+    name: 'bass D, E, F sharp, G on one string',
+    why: 'The shift lies between 1 and 2, a half step of travel; never the hand up and down for G alone.',
+    rule: 'stay on the string',
+    options: { instrument: 'bass', open: 'fourth', tempo: '1/4=88' },
+    abc: 'M:4/4\nK:D clef=bass\nD,E,F,G, F,E,D,2|',
+    fingers: 'D 0 1 2 4 2 1 0',
+  },
+  {
+    name: 'bass A, B, C sharp on the G string, slowly',
+    why: 'Three notes a tone apart: 1, then 1 4, one tone of travel.',
+    rule: 'shift',
+    options: { instrument: 'bass', tempo: '1/4=60' },
+    abc: 'M:4/4\nK:A clef=bass\nA,B,CB, A,4|',
+    fingers: 'G 1 1 4 1 1',
+  },
 ]

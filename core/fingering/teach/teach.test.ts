@@ -190,6 +190,12 @@ describe('rules for a stretch', () => {
     expect(low.findings[0]!.mends).toEqual([{ kind: 'dropRule', index: 0, label: 'Take the rule off' }])
     expect(low.notes[0]).toMatchObject({ string: 3, finger: 0 })
   })
+  it('whose notes are no longer in the tune are told, with a way out', () => {
+    const gone = fingeringOf(abc, { instrument: 'violin', rules: [{ from: 'n2', to: 'n99', rule: { kind: 'noOpen' } }] }) // prettier-ignore
+    expect(gone.findings.map(f => [f.code, f.mends])).toEqual([
+      ['finger.ruleGone', [{ kind: 'dropRule', index: 0, label: 'Take the rule off' }]],
+    ])
+  })
   it('that contradict a pin come back as a finding; the pin stands', () => {
     const g = fingeringOf(abc, {
       instrument: 'violin',

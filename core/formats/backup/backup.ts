@@ -1,6 +1,7 @@
 /** The open JSON document of tunes with their arrangements: .nokta.json files, and the server's backups. */
 import { z } from 'zod'
 import { arrangementSchema } from '#core/arrangement/recipe'
+import { studioSchema, type Studio } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'
 
 export const BACKUP_VERSION = 1
@@ -22,14 +23,22 @@ export const backupSchema = z
     format: z.literal('nokta'),
     version: z.literal(BACKUP_VERSION),
     tunes: z.array(storedTuneSchema).max(100_000).readonly(),
+    /** What the studio knows of its own instruments; in the server's backups only. */
+    studio: studioSchema.optional(),
   })
   .readonly()
 
 export type Backup = z.infer<typeof backupSchema>
 export type StoredTune = z.infer<typeof storedTuneSchema>
 
-export const writeBackup = (tunes: readonly StoredTune[]) =>
-  JSON.stringify({ format: 'nokta', version: BACKUP_VERSION, tunes } satisfies Backup)
+/** Learners' hands are left out: an erased one must not come back. */
+export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
+  JSON.stringify({
+    format: 'nokta',
+    version: BACKUP_VERSION,
+    tunes,
+    ...(studio && { studio: { ...studio, hands: [] } }),
+  } satisfies Backup)
 
 export type BackupError = {
   readonly code: 'json' | 'format'

@@ -20,6 +20,14 @@ function setFinger(bench: Bench, key: string) {
   if (note) bench.pin('fingers', note.id, { finger: Number(key) as 0 })
 }
 
+/** The same place with the next finger up, which stands low for it, or the one before, which stands high. */
+function setNeighbour(bench: Bench, key: string) {
+  const note = bench.selectedNote
+  if (!note || typeof note.finger !== 'number' || note.finger === 0) return
+  const finger = note.finger + (key === '<' ? 1 : -1)
+  if (finger >= 1 && finger <= 4) bench.pin('fingers', note.id, { string: note.string, finger: finger as 1 })
+}
+
 function pinAsItIs(bench: Bench) {
   const note = bench.selectedNote
   if (!note) return
@@ -57,6 +65,12 @@ export const COMMANDS: readonly KeyCommand[] = [
   { keys: [']'], shown: ']', does: 'next phrase', run: b => b.walkPhrase(1) },
   { keys: ['['], shown: '[', does: 'phrase before', run: b => b.walkPhrase(-1) },
   { keys: ['0', '1', '2', '3', '4'], shown: '0 – 4', does: 'pin the finger of the note', run: setFinger },
+  {
+    keys: ['<', '>'],
+    shown: '< >',
+    does: 'the same place with a finger drawn back to it, or stretched up',
+    run: setNeighbour,
+  },
   { keys: ['p'], shown: 'p', does: 'pin the note as it is, or let it go', run: pinAsItIs },
   { keys: ['Delete', 'Backspace'], shown: 'Delete', does: 'take the pin off', run: unpin },
   { keys: ['d'], shown: 'd', does: 'down bow here, or let it go', run: b => setBow(b, 'down') },

@@ -64,7 +64,9 @@ export const graceDigits = (
 ) =>
   (e.hand?.grace ?? []).flatMap((shown, i) => {
     const g = a.graces?.[i]
-    return g && shown !== '' ? [glyph(g.x, Math.min(g.top, staffTop) - 4, shown, 9)] : []
+    return g && shown !== ''
+      ? [el('g', { class: 'grace-finger' }, [glyph(g.x, Math.min(g.top, staffTop) - 4, shown, 9)])]
+      : []
   })
 
 const LETTER = 4.9

@@ -8,10 +8,13 @@ import { lettersOf } from '#core/instruments/instruments'
 import { nearestPosition, POSITION_ANCHORS } from '#core/instruments/positions'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
+import { useStudio } from '../stores/studio'
 import ShapeStrip from './ShapeStrip.vue'
 
 const bench = useBench()
 const hand = useHand()
+const studio = useStudio()
+const model = computed(() => studio.studio.handModel)
 const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const shown = computed(
   () => hand.report?.phrases.filter(p => bench.focus === null || p.id === bench.focus) ?? [],
@@ -77,6 +80,11 @@ const aim = computed(() => bench.result!.tempo.perMinute)
       </p>
     </template>
     <p v-else>Nothing in it limits the tempo: the hand stays and the bow keeps its string.</p>
+    <p class="quiet small" data-test="assumed">
+      Assumed: a shift settles in {{ model.settleSeconds }} s and travels {{ model.mmPerSecond }} mm a second,
+      a crossing takes {{ model.crossingSeconds }} s.
+      <router-link to="/instruments">Change it</router-link>
+    </p>
     <h2 class="minor">Shape of the hand</h2>
     <div v-for="p in shown.slice(0, 8)" :key="p.id">
       <p v-if="bench.focus === null" class="label">{{ nameOf(p.id) }}</p>

@@ -1,20 +1,18 @@
 <script setup lang="ts">
 /** Whole other fingerings, named by what they do: laid over the one in use, compared, taken. */
 import { computed } from 'vue'
-import { lettersOf } from '#core/instruments/instruments'
-import { fingerText } from '#core/fingering/explain'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
+import ChangedNotes from './ChangedNotes.vue'
+import OtherArrangement from './OtherArrangement.vue'
 import { signed, weighing } from './words'
 
 const bench = useBench()
 const hand = useHand()
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const scope = computed(() => {
   const p = bench.phrases.find(x => x.id === bench.focus)
   return p ? `phrase ${p.name || p.label}` : 'the whole tune'
 })
-const now = computed(() => new Map(bench.notes.map(n => [n.id, n])))
 const lay = (name: string) => (hand.compared = hand.compared === name ? null : name)
 </script>
 
@@ -49,33 +47,10 @@ const lay = (name: string) => (hand.compared = hand.compared === name ? null : n
           </v-btn>
           <v-btn size="small" variant="outlined" data-test="use-way" @click="hand.use(s)">Use it</v-btn>
         </div>
-        <table v-if="s.name === hand.compared" class="plain" data-test="compared">
-          <thead>
-            <tr>
-              <th>Measure</th>
-              <th>Note</th>
-              <th>Now</th>
-              <th>Then</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="c in s.changed.slice(0, 24)" :key="c.id">
-              <td>{{ c.measure }}</td>
-              <td>
-                <button type="button" class="link" @click="bench.select(c.id)">{{ c.pitch }}</button>
-              </td>
-              <td>
-                {{ now.has(c.id) ? fingerText(now.get(c.id)!.finger, letters[now.get(c.id)!.string]!) : '' }}
-              </td>
-              <td>{{ fingerText(c.finger, letters[c.string]!) }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="s.name === hand.compared && s.changed.length > 24" class="quiet">
-          and {{ s.changed.length - 24 }} more, in the lane.
-        </p>
+        <ChangedNotes v-if="s.name === hand.compared" :notes="s.changed" />
       </li>
     </ul>
+    <OtherArrangement />
   </section>
 </template>
 
@@ -104,9 +79,5 @@ const lay = (name: string) => (hand.compared = hand.compared === name ? null : n
 .buttons {
   display: flex;
   gap: 8px;
-}
-.plain {
-  font-size: 13.5px;
-  margin-top: 8px;
 }
 </style>

@@ -7,6 +7,7 @@ import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import TabRow from '../bench/TabRow.vue'
 import { useStudio } from '../stores/studio'
+import HandModelPanel from './HandModelPanel.vue'
 import HandsPanel from './HandsPanel.vue'
 import RetunePanel from './RetunePanel.vue'
 import TapesPanel from './TapesPanel.vue'
@@ -36,6 +37,7 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
       <div>
         <TapesPanel :id="id" v-model:size="size" v-model:measured="measured" :length="length" />
         <HandsPanel :id="id" />
+        <HandModelPanel />
       </div>
       <div>
         <RetunePanel :id="id" v-model:target="target" />

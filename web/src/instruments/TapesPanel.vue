@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** Where the tapes go: by size or measured length, in millimetres and inches, with the colours of the studio's own tapes; as a strip to print. */
+import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { tapes } from '#core/instruments/tapes'
+import { PAPERS, type Paper } from '#core/tablature/pages'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { saveFile } from '../files/saveFile'
@@ -37,12 +39,14 @@ function colour(semitones: number, value: string | null) {
     return { tapes: { ...tapes, [props.id]: own } }
   })
 }
+const papers = Object.keys(PAPERS) as Paper[]
+const paper = useStorage<Paper>('nokta.paper', 'A4')
 const failed = ref('')
 async function print() {
   try {
     const { tapeStripPdf } = await import('../sheet/tapeStrip')
     const name = `${INSTRUMENTS[props.id].name} ${props.length} mm`
-    saveFile(`tapes ${name}.pdf`, await tapeStripPdf(rows.value, props.length, name))
+    saveFile(`tapes ${name}.pdf`, await tapeStripPdf(rows.value, props.length, name, paper.value))
     failed.value = ''
   } catch (e) {
     failed.value = `The strip could not be made: ${e instanceof Error ? e.message : String(e)}`
@@ -102,7 +106,10 @@ async function print() {
         </tr>
       </tbody>
     </table>
-    <v-btn variant="outlined" data-test="print-strip" @click="print">Strip to print, true to scale</v-btn>
+    <div class="strip">
+      <v-btn variant="outlined" data-test="print-strip" @click="print">Strip to print, true to scale</v-btn>
+      <v-select v-model="paper" :items="papers" label="Paper" class="paper" data-test="strip-paper" />
+    </div>
     <p v-if="failed" role="alert">{{ failed }}</p>
     <p class="quiet">
       Print at 100 %, never “fit to page”, and check the ruler on the sheet. String lengths of makers differ:
@@ -132,5 +139,14 @@ input[type='color'] {
 .quiet {
   font-size: 13.5px;
   margin-top: 8px;
+}
+.strip {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-top: 12px;
+}
+.paper {
+  max-width: 120px;
 }
 </style>

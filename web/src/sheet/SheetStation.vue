@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useStorage } from '@vueuse/core'
 import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
 import { computed, nextTick, reactive, ref, shallowRef, watch } from 'vue'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -12,7 +13,11 @@ import { drawPages } from './pages'
 
 const bench = useBench()
 const recipe = computed(() => bench.recipe!)
-const options = reactive({ paper: 'A4' as Paper, tab: true, marks: { ...ALL_MARKS } })
+const options = reactive({
+  paper: useStorage<Paper>('nokta.paper', 'A4'),
+  tab: true,
+  marks: { ...ALL_MARKS },
+})
 const pages = shallowRef<readonly SVGSVGElement[]>([])
 const problem = ref('')
 const busy = ref(false)

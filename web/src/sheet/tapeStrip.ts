@@ -1,6 +1,6 @@
 /** A strip with the places of the tapes, true to scale: laid on the fingerboard from the nut. Long ones are folded over several lines with marks to join. */
 import type { Tape } from '#core/instruments/tapes'
-import { PAPERS } from '#core/tablature/pages'
+import { PAPERS, type Paper } from '#core/tablature/pages'
 import { TEXT_FACE } from '../engraving/svg'
 import { newPdf } from './pdf'
 
@@ -10,9 +10,14 @@ const HEIGHT = 16
 /** The ruler that tells whether the printer kept the scale. */
 export const RULER = 100
 
-export async function tapeStripPdf(tapes: readonly Tape[], length: number, title: string): Promise<Blob> {
-  const pdf = await newPdf('A4', `Tapes: ${title}`)
-  const usable = PAPERS.A4.width - 2 * MARGIN
+export async function tapeStripPdf(
+  tapes: readonly Tape[],
+  length: number,
+  title: string,
+  paper: Paper,
+): Promise<Blob> {
+  const pdf = await newPdf(paper, `Tapes: ${title}`)
+  const usable = PAPERS[paper].width - 2 * MARGIN
   pdf.setFont(TEXT_FACE, 'bold').setFontSize(13).text(`Tapes: ${title}`, MARGIN, 20)
   pdf.setFont(TEXT_FACE, 'normal').setFontSize(9.5)
   pdf.text('Print at 100 %. This line is 100 mm long; if it is not, the scale was changed: do not use the strip.', MARGIN, 27) // prettier-ignore

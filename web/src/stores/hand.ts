@@ -2,6 +2,8 @@
 import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { HandComparison } from '#core/fingering/teach/compareHands'
 import type { HandReport, Solution, SolutionNote } from '#core/fingering/teach/handReport'
 import { homeTuning } from '#core/instruments/tunings'
 import type { PassageRule } from '#core/fingering/passageRule'
@@ -51,7 +53,31 @@ export const useHand = defineStore('hand', () => {
   const solution = computed<Solution | null>(
     () => report.value?.solutions.find(s => s.name === compared.value) ?? null,
   )
-  const ghost = computed<readonly SolutionNote[]>(() => solution.value?.changed ?? [])
+  const ghost = computed<readonly SolutionNote[]>(
+    () => solution.value?.changed ?? comparison.value?.changed ?? [],
+  )
+
+  /** The other arrangements for this instrument, and the one laid beside this one. */
+  const others = computed(() =>
+    bench.arrangements.filter(
+      a => a.id !== bench.arrangementId && a.arrangement.instrument === bench.recipe?.instrument,
+    ),
+  )
+  const otherId = ref<string | null>(null)
+  const other = computed(() => others.value.find(a => a.id === otherId.value) ?? null)
+  const comparison = shallowRef<HandComparison | null>(null)
+  const comparing = latestLane(
+    (with_: Arrangement) =>
+      callCore(core =>
+        core.compareHands(bench.documents!.tune, bench.recipe!, with_, studio.studio.handModel),
+      ).then(unpack),
+    c => (comparison.value = other.value ? c : null),
+    e => (problem.value = e.message),
+  )
+  watch([other, () => bench.result, () => studio.studio.handModel], () => {
+    if (other.value && bench.result) comparing.ask(other.value.arrangement)
+    else comparison.value = null
+  })
 
   const phraseEvents = computed(
     () => bench.phrases.find(p => p.id === bench.focus)?.events ?? bench.result?.events ?? [],
@@ -67,24 +93,21 @@ export const useHand = defineStore('hand', () => {
   const dropRule = (index: number) =>
     bench.edit({ passages: bench.recipe!.passages.filter((_, i) => i !== index) })
 
+  function pinAll(notes: readonly SolutionNote[]) {
+    const { pins } = bench.recipe!
+    const own = Object.fromEntries(notes.map(n => [n.id, { string: n.string, finger: n.finger }]))
+    bench.edit({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
+  }
+
   /** Takes a solution over: by its rule where it has one, else note by note. */
   function use(s: Solution) {
     if (s.rule) addRule(s.rule, endsOf(phraseEvents.value))
-    else
-      bench.edit({
-        pins: {
-          ...bench.recipe!.pins,
-          fingers: {
-            ...bench.recipe!.pins.fingers,
-            ...Object.fromEntries(s.changed.map(n => [n.id, { string: n.string, finger: n.finger }])),
-          },
-        },
-      })
+    else pinAll(s.changed)
     compared.value = null
   }
 
   return {
-    report, problem, compared, ghost, showRinging, droneString, alsoInKin, tuning, stretch,
+    report, problem, compared, ghost, others, otherId, comparison, pinAll, showRinging, droneString, alsoInKin, tuning, stretch,
     follow, addRule, dropRule, use,
   } // prettier-ignore
 })

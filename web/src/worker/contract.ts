@@ -13,6 +13,7 @@ import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import type { FingerPin } from '#core/fingering/fingering'
 import type { HandModel } from '#core/fingering/handModel'
+import type { HandComparison } from '#core/fingering/teach/compareHands'
 import type { HandReport } from '#core/fingering/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import type { Tuning } from '#core/instruments/tunings'
@@ -178,6 +179,8 @@ export interface CoreService {
   listen(text: string, tune: Tune, recipe: Arrangement): SpokenResult
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
   hand(tune: Tune, recipe: Arrangement, ask: HandQuestion): Packed<HandReport>
+  /** The fingers of two arrangements of the tune side by side. */
+  compareHands(tune: Tune, recipe: Arrangement, other: Arrangement, model: HandModel): Packed<HandComparison>
   /** What tunings do to this tune: the home one first, then as asked. */
   tunings(tune: Tune, recipe: Arrangement, list: readonly Tuning[]): readonly TuningEffect[]
   /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */

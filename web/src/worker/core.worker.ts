@@ -4,6 +4,7 @@ import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
 import { tuningEffect } from '#core/arrangement/tuningEffect'
+import { compareHands } from '#core/fingering/teach/compareHands'
 import { alikeNotes, handReport } from '#core/fingering/teach/handReport'
 import { chordSkeleton } from '#core/form/chords'
 import { phraseFigures } from '#core/form/english'
@@ -138,6 +139,15 @@ const service: CoreService = {
 
   hand: (tune, recipe, ask) =>
     pack(handReport(derive(sameTune(tune), recipe, cache), { ...ask, pins: recipe.pins.fingers })),
+
+  compareHands: (tune, recipe, other, model) =>
+    pack(
+      compareHands(
+        derive(sameTune(tune), recipe, cache, model),
+        derive(sameTune(tune), other, {}, model),
+        model,
+      ),
+    ),
 
   tunings: (tune, recipe, list) => [null, ...list].map(t => tuningEffect(tune, recipe, t)),
 

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** The notes another fingering changes: as they are, and as they would be. */
+import { computed } from 'vue'
+import { fingerText } from '#core/fingering/explain'
+import type { SolutionNote } from '#core/fingering/teach/handReport'
+import { lettersOf } from '#core/instruments/instruments'
+import { useBench } from '../stores/bench'
+
+const props = defineProps<{ notes: readonly SolutionNote[] }>()
+const MOST = 24
+const bench = useBench()
+const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
+const now = computed(() => new Map(bench.notes.map(n => [n.id, n])))
+const said = (n: { finger: SolutionNote['finger']; string: number } | undefined) =>
+  n ? fingerText(n.finger, letters.value[n.string]!) : ''
+const more = computed(() => props.notes.length - MOST)
+</script>
+
+<template>
+  <table class="plain" data-test="compared">
+    <thead>
+      <tr>
+        <th>Measure</th>
+        <th>Note</th>
+        <th>Now</th>
+        <th>Then</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="c in notes.slice(0, MOST)" :key="c.id">
+        <td>{{ c.measure }}</td>
+        <td>
+          <button type="button" class="link" @click="bench.select(c.id)">{{ c.pitch }}</button>
+        </td>
+        <td>{{ said(now.get(c.id)) }}</td>
+        <td>{{ said(c) }}</td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-if="more > 0" class="quiet">and {{ more }} more, in the lane.</p>
+</template>
+
+<style scoped>
+.plain {
+  font-size: 13.5px;
+  margin-top: 8px;
+}
+</style>
