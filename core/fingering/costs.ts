@@ -278,6 +278,7 @@ function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, 
   if (p.finger === 0 || p.finger !== q.finger || p.string !== q.string || p.offset === q.offset) return 0
   const low = id === 'cello' || id === 'bass' ? W.slideLow : 0
   const cost = W.slide + low + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
+  if (gap.slurred) return cost + W.slideSlurred
   return gap.rest >= 0.25 ? cost * 0.5 : cost
 }
 

@@ -6,7 +6,7 @@ import type { HandState } from './candidates'
 import { staysDown } from './costs'
 import type { Fingering } from './fingering'
 import { HAND_MODEL, type HandModel } from './handModel'
-import { framesOf, type Finger } from '#core/instruments/hands'
+import { reachAt, type Finger } from '#core/instruments/hands'
 
 export interface Shift {
   readonly from: string
@@ -46,11 +46,7 @@ const statesOf = (f: Fingering): HandState[] => f.tables.path.map((s, i) => f.pr
 /** The finger whose ordinary place in the hand of `a` is where `b` puts its own. */
 function whoStood(f: Fingering, a: HandState, b: HandState): Finger | null {
   const { instrument, hand } = f.problem.options
-  const there = framesOf(instrument, hand)
-    .filter(fr => a.anchor >= fr.lowest && a.anchor <= fr.highest)
-    .flatMap(fr => fr.reaches)
-    .filter(r => a.anchor + r.from === b.lead.offset && (r.shape === a.shape || r.shape === 'plain'))
-    .sort((x, y) => x.cost - y.cost)[0]
+  const there = reachAt(instrument, a.anchor, b.lead.offset, hand, a.shape)
   return there?.finger ?? null
 }
 

@@ -4,7 +4,7 @@
  */
 export const WEIGHTS = {
   /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
-  shift: 1.05,
+  shift: 1.0,
   /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
   shiftDistance: 0.75,
   /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
@@ -18,23 +18,23 @@ export const WEIGHTS = {
   firstFinger: -0.06,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
   halfStepShift: -0.03,
-  strongBeatShift: -0.17,
+  strongBeatShift: -0.19,
   restShift: 0.5,
   openShift: 0.68,
   /** Going up, the hand lands on another finger than the first. */
   landing: 0.4,
   /** Going down, it leaves from another finger than the first: the fingers below were not used. */
-  leaving: 0.37,
+  leaving: 0.39,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.98,
   startHalf: 0.6,
   startFar: 0.05,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
-  crossing: 0.39,
-  crossingQuick: 0.42,
+  crossing: 0.36,
+  crossingQuick: 0.28,
   crossingSlurred: 1.35,
   /** The line turns there, so that the bow must come right back. */
-  crossingBack: 0.22,
+  crossingBack: 0.15,
   /** A string is skipped. */
   skip: 0.7,
   /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
@@ -44,6 +44,8 @@ export const WEIGHTS = {
   /** A finger slides by a semitone or a tone within the hand. */
   slide: 0.7,
   slideQuick: 0.8,
+  /** Under a slur the slide is heard. */
+  slideSlurred: 0.35,
   /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
   slideLow: 0.5,
   /** Fingers further apart, or closer, than they stand in one hand. */
@@ -58,7 +60,7 @@ export const WEIGHTS = {
   thumb: 0.15,
   /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
   openHand: 0.5,
-  openHandLate: 0.96,
+  openHandLate: 0.93,
   closeHand: 0.45,
   closeBack: 0.22,
   /** A shift that arrives in an open hand on another finger than the first. */
@@ -79,7 +81,7 @@ export const WEIGHTS = {
   /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
-  weakPair: 0.25,
+  weakPair: 0.18,
   /** A long tone on an open string cannot be warmed. */
   sustainedOpen: 0.5,
   /** A wished sound: each semitone from where the string sounds so, and an open string. */

@@ -129,6 +129,20 @@ export function framesOf(id: InstrumentId, options: HandOptions = {}): readonly 
   return UPPER_STRINGS
 }
 
+/** How a hand that stands at an anchor, in a shape or at rest, reaches a place: the easiest way; undefined when it does not. */
+export const reachAt = (
+  id: InstrumentId,
+  anchor: Semitones,
+  offset: Semitones,
+  options: HandOptions = {},
+  shape: Shape = 'plain',
+): Reach | undefined =>
+  framesOf(id, options)
+    .filter(f => anchor >= f.lowest && anchor <= f.highest)
+    .flatMap(f => f.reaches)
+    .filter(r => anchor + r.from === offset && (r.shape === shape || r.shape === 'plain'))
+    .sort((a, b) => a.cost - b.cost)[0]
+
 /**
  * Natural harmonics a hand touches: where, and how far above the open string they sound. At the octave the hand stretches to it from its place below,
  * since the string is only touched: which finger, and from which anchors.

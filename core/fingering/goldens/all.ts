@@ -3,6 +3,7 @@ import { BASS_TUNES } from './bassTunes'
 import { CHOICES } from './choices'
 import { HELD } from './held'
 import { HELD_BASS_TUNES } from './heldBassTunes'
+import { HELD_FRESH } from './heldFresh'
 import { HELD_TUNES } from './heldTunes'
 import { PASSAGES, type Passage } from './passages'
 import { TUNES } from './tunes'
@@ -18,6 +19,7 @@ export const SETS: readonly {
   { name: 'longer passages', held: false, passages: [...TUNES, ...BASS_TUNES] },
   { name: 'held back', held: true, passages: HELD },
   { name: 'longer, held back', held: true, passages: [...HELD_TUNES, ...HELD_BASS_TUNES] },
+  { name: 'written last, held back', held: true, passages: HELD_FRESH },
 ]
 export const ALL_PASSAGES = SETS.flatMap(s => s.passages)
 export const HELD_BACK = SETS.filter(s => s.held).flatMap(s => s.passages)

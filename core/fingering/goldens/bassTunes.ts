@@ -108,4 +108,12 @@ export const BASS_TUNES: readonly Passage[] = [
     abc: 'M:4/4\nK:A clef=bass\nA,B,CB, A,4|',
     fingers: 'G 1 1 4 1 1',
   },
+  {
+    name: 'bass G chord, rocking',
+    why: 'Open strings; 1 on the A string.',
+    rule: 'home',
+    options: { instrument: 'bass', tempo: '1/4=108' },
+    abc: 'M:4/4\nK:G clef=bass\nG,D,B,,D, G,D,B,,D,|',
+    fingers: 'G 0 D 0 A 1 D 0 G 0 D 0 A 1 D 0',
+  },
 ]

@@ -1,5 +1,5 @@
 /** Which fingers an ornament takes, in the hand that stands there, and the time it needs. */
-import { framesOf, type Finger, type MarkKind } from '#core/instruments/hands'
+import { reachAt, type Finger, type MarkKind } from '#core/instruments/hands'
 import { alterations, type Key } from '#core/music/key'
 import { formatPitch, midi, STEPS, type Midi, type Pitch } from '#core/music/pitch'
 import type { Mark, Tune } from '#core/music/tune'
@@ -54,11 +54,7 @@ function fingerFor(f: Fingering, state: HandState, sounding: Midi): Omit<Ornamen
     if (open === undefined) continue
     const offset = sounding - open
     if (offset === 0) return { finger: 0, mark: 'home', string: s }
-    const reach = framesOf(instrument, hand)
-      .filter(fr => state.anchor >= fr.lowest && state.anchor <= fr.highest)
-      .flatMap(fr => fr.reaches)
-      .filter(r => state.anchor + r.from === offset && (r.shape === state.shape || r.shape === 'plain'))
-      .sort((a, b) => a.cost - b.cost)[0]
+    const reach = reachAt(instrument, state.anchor, offset, hand, state.shape)
     if (reach) return { finger: reach.finger, mark: reach.mark, string: s }
   }
   return { finger: null, mark: 'home', string }

@@ -100,6 +100,7 @@ describe('the parser as a witness', () => {
         if (p.event.kind !== 'note') continue
         const last = heard.at(-1)
         const length = toNumber(p.event.duration)
+        heard.push(...(p.event.grace ?? []).map(g => ({ midi: midi(g), length: 0 })))
         if (tied && last) last.length += length
         else heard.push(...p.event.heads.map(h => ({ midi: midi(h.pitch), length })))
         tied = p.event.heads[0]!.tied === true

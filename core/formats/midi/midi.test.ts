@@ -49,9 +49,11 @@ describe('reading what was written', () => {
     const t = demo(file)
     const plain: Tune = { ...t, measures: t.measures.map(m => ({ ...m, events: m.events.map(e => (e.kind === 'note' ? { ...e, grace: undefined, marks: undefined } : e)) as never })) } // prettier-ignore
     const back = ok(readMidi(writeMidi(plain).bytes))
+    // A unison of two strings is one key of a keyboard.
+    const keys = (list: readonly string[]) => list.filter((x, i) => x !== list[i - 1])
     // A pickup has no place of its own in the file: all starts move by the same time.
     const shift = (list: readonly string[]) => list.map(x => x.split('@')[0])
-    expect(shift(onsets(back.tune))).toEqual(shift(onsets(plain)))
+    expect(shift(keys(onsets(back.tune)))).toEqual(shift(keys(onsets(plain))))
     expect(keyName({ ...back.tune.key, mode: 'major' })).toBeTruthy()
     expect(metreName(back.tune.metre)).toBe(metreName(t.metre))
     expect(tuneSchema.safeParse(back.tune).error).toBeUndefined()

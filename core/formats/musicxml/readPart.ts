@@ -240,7 +240,12 @@ export class PartReader {
 
   private addHead(m: Draft, n: XmlNode, pitch: Pitch) {
     const last = m.events.at(-1)
-    if (last?.kind !== 'note' || last.heads.some(h => diatonic(h.pitch) === diatonic(pitch) && h.pitch.alter === pitch.alter) || last.heads.length >= 64) return // prettier-ignore
+    if (last?.kind !== 'note' || last.heads.length >= 64) return
+    const same = last.heads.filter(
+      h => diatonic(h.pitch) === diatonic(pitch) && h.pitch.alter === pitch.alter,
+    )
+    // Two strings may sound in unison; more than that is a slip.
+    if (same.length > 1) return
     const heads = [...last.heads, { pitch, ...(this.startsTie(n) && { tied: true }) }]
     m.events[m.events.length - 1] = {
       ...last,

@@ -1,12 +1,13 @@
 /** A fingered tune as string-and-finger text. Grammar: docs/string-and-finger.md. */
 import { finding, type Finding } from '#core/findings/finding'
 import type { FingeredNote } from '#core/fingering/fingering'
-import type { HandOptions } from '#core/instruments/hands'
+import { reachAt, type HandOptions } from '#core/instruments/hands'
 import { lettersOf } from '#core/instruments/instruments'
 import { formatTuning, isHome, type Tuning } from '#core/instruments/tunings'
 import { compare, div, equal, formatFraction, frac, mul, type Fraction } from '#core/music/fraction'
 import { keyCode } from '#core/music/key'
 import { metreName } from '#core/music/metre'
+import { midi, type Midi, type Pitch } from '#core/music/pitch'
 import { writtenLength } from '#core/music/edit/lengths'
 import {
   headId,
@@ -132,6 +133,7 @@ class Speaker {
     const anchor = known.find(h => h.finger !== 0)?.anchor ?? this.anchor
     if (anchor !== this.anchor) out.push(`@${positionText(this.o.instrument, anchor)}`)
     this.anchor = anchor
+    for (const pitch of e.grace ?? []) out.push(...this.grace(pitch, midi(e.heads[0]!.pitch), known[0]!))
     if (known.length === 1) {
       const h = known[0]!
       if (h.string !== this.string) out.push(this.letter(h.string))
@@ -144,9 +146,25 @@ class Speaker {
     return out
   }
 
+  /** A grace note in the hand that stands at its note; where the hand has it not, it is left out and told. */
+  private grace(pitch: Pitch, written: Midi, by: FingeredNote): string[] {
+    const { instrument, tuning, hand } = this.o
+    const sounding = midi(pitch) - written + tuning[by.string]! + by.offset
+    for (const string of [by.string, by.string - 1, by.string + 1]) {
+      const offset = sounding - (tuning[string] ?? Infinity)
+      const finger = offset === 0 ? 0 : reachAt(instrument, this.anchor, offset, hand)?.finger
+      if (finger === undefined) continue
+      const word = `g${this.letter(string)}${this.finger({ finger, offset, anchor: this.anchor })}`
+      this.string = string
+      return [word]
+    }
+    this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what: 'grace notes out of the hand' })) // prettier-ignore
+    return []
+  }
+
   private letter = (string: number) => lettersOf(this.o.instrument, this.o.tuning)[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]! // prettier-ignore
 
-  private finger(n: FingeredNote): string {
+  private finger(n: Pick<FingeredNote, 'finger' | 'offset' | 'anchor'>): string {
     if (n.finger === 0) return '0'
     const home = homeFrom(this.o.instrument, n.anchor, n.finger, this.o.hand) ?? 0
     const away = n.offset - n.anchor - home

@@ -5,12 +5,24 @@ import type { Ctx, StaffSystem, VexNote } from './staff'
 
 const V = Vex.Flow
 
+/** A slur over the heads: what stands above its notes must stand above it too. */
+export interface Arc {
+  readonly from: number
+  readonly to: number
+  /** y of the arc over an x between the two. */
+  readonly yAt: (x: number) => number
+}
+
+const SHIFT = 6
+
+/** Draws the slurs; returns those that lie over their notes. */
 export function drawSlurs(
   ctx: Ctx,
   slurs: Tune['slurs'],
   notes: ReadonlyMap<string, VexNote[]>,
   bars: readonly number[],
-) {
+): Arc[] {
+  const above: Arc[] = []
   for (const s of slurs) {
     const from = notes.get(s.from)?.[0]
     const to = notes.get(s.to)?.[0]
@@ -18,7 +30,8 @@ export function drawSlurs(
     if (from instanceof V.StaveNote && to instanceof V.StaveNote) {
       // Flat for neighbours, rounder over more notes.
       const bend = Math.min(12, 3 + (to.getAbsoluteX() - from.getAbsoluteX()) * 0.06)
-      new V.Curve(from, to, { cps: [{ x: 0, y: bend }, { x: 0, y: bend }], thickness: 1.6, y_shift: 6 }).setContext(ctx).draw() // prettier-ignore
+      new V.Curve(from, to, { cps: [{ x: 0, y: bend }, { x: 0, y: bend }], thickness: 1.6, y_shift: SHIFT }).setContext(ctx).draw() // prettier-ignore
+      if (from.getStemDirection() === V.Stem.DOWN) above.push(arcOver(from, to, bend))
     } else {
       // The slur goes on to the next line, or comes from the one before.
       const tie = new V.StaveTie({
@@ -30,6 +43,22 @@ export function drawSlurs(
       if (bars.length > 0) tie.setContext(ctx).draw()
     }
   }
+  return above
+}
+
+/** A cubic curve whose two control points lie `bend` over its ends: 3t(1 − t) of it above the line between them. */
+function arcOver(
+  a: InstanceType<typeof V.StaveNote>,
+  b: InstanceType<typeof V.StaveNote>,
+  bend: number,
+): Arc {
+  const [from, to] = [a.getNoteHeadBeginX(), b.getNoteHeadEndX()]
+  const [y1, y2] = [a.getStemExtents().baseY - SHIFT, b.getStemExtents().baseY - SHIFT]
+  const yAt = (x: number) => {
+    const t = Math.max(0, Math.min(1, (x - from) / (to - from)))
+    return y1 + (y2 - y1) * t - 3 * t * (1 - t) * bend
+  }
+  return { from, to, yAt }
 }
 
 export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>) {

@@ -81,7 +81,11 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const last = staves.at(-1)!.stave
   bars.push(last.getX() + last.getWidth())
   notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!)))
-  drawSlurs(ctx, slurs, notesById, bars)
+  const arcs = drawSlurs(ctx, slurs, notesById, bars)
+  for (const [id, a] of anchors) {
+    const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
+    if (over.length > 0) anchors.set(id, { ...a, top: Math.min(a.top, ...over) })
+  }
   drawTies(ctx, system, notesById)
   const top = staves[0]!.stave.getYForLine(0)
   const bottom = staves[0]!.stave.getYForLine(4)

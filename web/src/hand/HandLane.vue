@@ -14,8 +14,10 @@ const props = defineProps<{ length: number; span: number }>()
 const bench = useBench()
 const hand = useHand()
 
-const HEIGHT = 216
+const HEIGHT = 226
 const TOP = 28
+/** The row at the foot, where the travel of every shift is told. */
+const FOOT = 24
 const notes = computed(() => bench.notes)
 const furthest = computed(() =>
   fromNut(
@@ -24,7 +26,7 @@ const furthest = computed(() =>
   ),
 )
 const y = (semitones: number) =>
-  TOP + (fromNut(props.length, semitones) / furthest.value) * (HEIGHT - TOP - 12)
+  TOP + (fromNut(props.length, semitones) / furthest.value) * (HEIGHT - TOP - FOOT)
 const width = computed(() => timeX(Math.max(0, ...notes.value.map(n => n.start + n.length))) + 20)
 const runs = computed(() => handRuns(notes.value))
 const byEvent = computed(() => new Map(notes.value.map(n => [n.event, n])))
@@ -33,7 +35,7 @@ const ticks = computed(() => {
   const step = furthest.value > 420 ? 100 : furthest.value > 160 ? 50 : 20
   return Array.from({ length: Math.floor(furthest.value / step) + 1 }, (_, i) => i * step).map(mm => ({
     mm,
-    y: TOP + (mm / furthest.value) * (HEIGHT - TOP - 12),
+    y: TOP + (mm / furthest.value) * (HEIGHT - TOP - FOOT),
   }))
 })
 
@@ -103,7 +105,7 @@ const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
       <path
         :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`"
       />
-      <text :x="s.x + 3" :y="Math.max(s.y1, s.y2) + 13">{{ Math.round(s.mm) }} mm</text>
+      <text :x="s.x - 2" :y="HEIGHT - 5" text-anchor="middle">{{ Math.round(s.mm) }} mm</text>
     </g>
     <line
       v-for="(h, i) in holds"

@@ -83,7 +83,7 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     <p class="quiet small" data-test="assumed">
       Assumed: a shift settles in {{ model.settleSeconds }} s and travels {{ model.mmPerSecond }} mm a second,
       a crossing takes {{ model.crossingSeconds }} s.
-      <router-link to="/instruments">Change it</router-link>
+      <router-link to="/instruments" class="link">Change it</router-link>
     </p>
     <h2 class="minor">Shape of the hand</h2>
     <div v-for="p in shown.slice(0, 8)" :key="p.id">
