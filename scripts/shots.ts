@@ -114,6 +114,13 @@ await shot('hand-ways', async p => {
   await p.locator(test('lay')).nth(1).click()
   await p.waitForSelector(test('ghost'))
 })
+await shot('hand-compare', async p => {
+  await openBench(p, nokta, 'The Lighthouse Stair', 'hand')
+  await p.click(test('hand-ways'))
+  await p.click(test('compare-with'))
+  await p.getByRole('option', { name: 'Rather shifting' }).click()
+  await p.locator(test('facts')).scrollIntoViewIfNeeded()
+})
 await shot('hand-phrase', async p => {
   await openBench(p, nokta, 'The Lighthouse Stair', 'hand')
   await p.locator(test('phrase')).nth(1).click()

@@ -76,10 +76,6 @@ function back() {
 .quiet {
   font-size: 13.5px;
 }
-input {
-  width: 92px;
-  text-align: right;
-}
 .wrong {
   color: rgb(var(--v-theme-error));
   font-size: 13px;

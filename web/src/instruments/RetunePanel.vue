@@ -180,15 +180,6 @@ async function sound(index: number) {
 .plain td {
   padding-right: 10px;
 }
-input[type='number'] {
-  width: 62px;
-  font: inherit;
-  text-align: right;
-  color: inherit;
-  background: rgb(var(--v-theme-surface));
-  border: 1px solid var(--faint);
-  padding: 1px 4px;
-}
 .known {
   display: flex;
   flex-wrap: wrap;
