@@ -24,7 +24,7 @@ function eachNoteOnce(tune: Tune): Tune {
 
 function allInReach(tune: Tune, options: FingeringOptions): boolean {
   const { writtenAbove } = INSTRUMENTS[options.instrument]
-  const context = costContext(options.instrument, options.length, options.open, options.hand)
+  const context = costContext(options)
   return !playable(tonesOf(tune, { tempo: options.tempo, writtenAbove }), options, context).findings.some(
     outOfReach,
   )

@@ -1,11 +1,14 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
-import { ANCHOR_COSTS, HOME_ANCHOR, type Finger, type HandOptions } from '#core/instruments/hands'
+import { ANCHOR_COSTS, HOME_ANCHOR, type HandOptions } from '#core/instruments/hands'
 import { nearestPosition } from '#core/instruments/positions'
 import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
+import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
+import type { FingeringOptions } from './fingering'
+import { stretchCost } from './spacing'
 import type { Tone } from './tones'
 import { COMFORTABLE, hurry, SUSTAINED, WEIGHTS as W } from './weights'
 
@@ -24,19 +27,23 @@ export interface CostContext {
   readonly instrument: InstrumentId
   readonly openSchool: OpenSchool
   readonly hand: HandOptions
+  /** In a cross-tuning the open strings are meant to ring, long tones too. */
+  readonly ringing: boolean
   /** Millimetres from the nut to each anchor, by semitones. */
   readonly nutToAnchor: readonly Mm[]
 }
 
-export const costContext = (
-  instrument: InstrumentId,
-  length: Mm,
-  openSchool: OpenSchool,
-  hand: HandOptions = {},
-): CostContext => ({
+export const costContext = ({
   instrument,
-  openSchool,
+  length,
+  open,
+  tuning,
+  hand = {},
+}: Pick<FingeringOptions, 'instrument' | 'length' | 'open' | 'tuning' | 'hand'>): CostContext => ({
+  instrument,
+  openSchool: open,
   hand,
+  ringing: !isHome(instrument, tuning),
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
 
@@ -114,7 +121,7 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
     openCost = school[ctx.openSchool]
-    if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first') sustained = W.sustainedOpen
+    if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing) sustained = W.sustainedOpen
   }
   if (out) {
     out[AT.place]! += place
@@ -196,7 +203,7 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
   const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
-  const stretch = still ? stretchCost(ctx.instrument, a, b) : 0
+  const stretch = still ? stretchCost(ctx.instrument, a, b, quick) : 0
   const shape = still ? handShapeCost(a, b) : 0
   const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
   const substitution = gap.sameNotes ? repeatCost(a, b) : 0
@@ -280,47 +287,6 @@ function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, 
   const cost = W.slide + low + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
   if (gap.slurred) return cost + W.slideSlurred
   return gap.rest >= 0.25 ? cost * 0.5 : cost
-}
-
-const NUMBER: Record<Finger, number> = { 0: 0, T: 0, 1: 1, 2: 2, 3: 3, 4: 4 }
-
-/** Semitones that so many fingers apart may stand, at least and at most, in one hand. */
-const SPREAD: readonly (readonly [number, number])[] = [[0, 0], [1, 3], [2, 5], [3, 6]] // prettier-ignore
-
-/**
- * Low and high fingers of violin and viola can stand too far apart or too close; the frames of cello and bass leave room only for
- * fingers in the wrong order.
- */
-function stretchCost(instrument: InstrumentId, a: HandState, b: HandState): number {
-  if (instrument === 'cello' || instrument === 'bass') return wrongOrder(a.lead, b.lead) ? W.stretch : 0
-  const cost = pairStretch(a.lead, b.lead) + letterCost(a.lead, b.lead)
-  const weak =
-    a.lead.string === b.lead.string && NUMBER[a.lead.finger] + NUMBER[b.lead.finger] === 7 ? W.weakPair : 0
-  return cost + weak
-}
-
-function wrongOrder(p: HeadPlace, q: HeadPlace): boolean {
-  if (p.harmonic || q.harmonic) return false
-  const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
-  return p.string === q.string && x.finger !== 0 && x.finger !== y.finger && y.offset <= x.offset
-}
-
-/** In one position a finger stands for a letter: notes that are two letters apart are two fingers apart, whatever their accidentals. */
-function letterCost(p: HeadPlace, q: HeadPlace): number {
-  if (p.finger === 0 || q.finger === 0 || (p.offset === q.offset && p.string === q.string)) return 0
-  if (p.harmonic || q.harmonic) return 0
-  return p.letterPosition === q.letterPosition ? 0 : W.letters
-}
-
-function pairStretch(p: HeadPlace, q: HeadPlace): number {
-  const [x, y] = NUMBER[p.finger] <= NUMBER[q.finger] ? [p, q] : [q, p]
-  const apart = NUMBER[y.finger] - NUMBER[x.finger]
-  if (x.finger === 0 || x.finger === 'T' || apart === 0 || p.harmonic || q.harmonic) return 0
-  const [least, most] = SPREAD[apart]!
-  const gap = y.offset - x.offset
-  // On another string fingers may stand as close as side by side.
-  const tight = p.string === q.string ? least : Math.max(0, least - 1)
-  return gap < tight ? W.stretch * (tight - gap) : gap > most ? W.stretch * (gap - most) : 0
 }
 
 /** Whether a finger can stay where it is while the next one plays: on its own string only higher fingers leave it down, elsewhere any other. */

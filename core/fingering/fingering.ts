@@ -100,7 +100,7 @@ export function fingeringProblem(
 ): FingeringProblem {
   const { writtenAbove } = INSTRUMENTS[options.instrument]
   const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
-  const context = costContext(options.instrument, options.length, options.open, options.hand)
+  const context = costContext(options)
   const { tones, sets, findings } = playable(all, options, context, cache)
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),

@@ -12,12 +12,12 @@ export const WEIGHTS = {
   /** A slide under a slur is heard. */
   shiftSlurred: 0.35,
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
-  sameFinger: 0.08,
+  sameFinger: 0.22,
   sameFingerQuick: 0.7,
   /** But from first finger to first finger the hand knows its way. */
   firstFinger: -0.06,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
-  halfStepShift: -0.03,
+  halfStepShift: -0.08,
   strongBeatShift: -0.19,
   restShift: 0.5,
   openShift: 0.68,
@@ -64,7 +64,7 @@ export const WEIGHTS = {
   closeHand: 0.45,
   closeBack: 0.22,
   /** A shift that arrives in an open hand on another finger than the first. */
-  arriveOpen: 0.4,
+  arriveOpen: 0.9,
   /** The same note comes again right after the next, and its finger can stay down for it. */
   holdKept: -0.05,
   /** Each note in an open hand, by school: rather shift, or rather reach. */
@@ -81,9 +81,9 @@ export const WEIGHTS = {
   /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
-  weakPair: 0.18,
+  weakPair: 0.35,
   /** A long tone on an open string cannot be warmed. */
-  sustainedOpen: 0.5,
+  sustainedOpen: 0.65,
   /** A wished sound: each semitone from where the string sounds so, and an open string. */
   soundStep: 0.3,
   soundOpen: 0.6,

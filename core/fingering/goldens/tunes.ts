@@ -326,4 +326,12 @@ export const TUNES: readonly Passage[] = [
     abc: 'M:4/4\nK:D clef=bass\nD,A,F,A, DA,F,A,|',
     fingers: 'D 0 A 0 D 3 A 0 4 0 D 3 A 0',
   },
+  {
+    name: 'violin a long A on the way up, slowly',
+    why: 'The line goes on to B, but a tone of four seconds wants a finger that can warm it.',
+    rule: 'open or fourth',
+    options: { instrument: 'violin', tempo: '1/4=54', unit: '1/4' },
+    abc: 'K:D\nF2A4B2|',
+    fingers: 'D 2 4 A 1',
+  },
 ]
