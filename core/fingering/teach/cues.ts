@@ -24,13 +24,13 @@ export function cuesOf(f: Fingering): Cue[] {
     const [p, q] = [a.lead, b.lead]
     const cue = (kind: Cue['kind']) =>
       out.push({ kind, at: tones[i - 1]!.id, for: tones[i]!.id, measure: tones[i]!.measure, finger: q.finger, string: q.string }) // prettier-ignore
-    if (q.finger === 0) continue
+    // A hand that moves has a landmark, not a cue.
+    if (q.finger === 0 || a.anchor !== b.anchor) continue
+    const over = p.string !== q.string
+    // On the string that sounds open no finger can be put down yet.
     if (p.finger === 0) {
-      // On the string that sounds no finger can be put down yet.
-      if (a.anchor === b.anchor && p.string !== q.string) cue('prepare')
-    } else if (p.finger === q.finger && p.string !== q.string && p.offset !== q.offset) cue('hop')
-    else if (a.anchor === b.anchor && p.finger === q.finger && p.string === q.string && p.offset !== q.offset)
-      cue('slide')
+      if (over) cue('prepare')
+    } else if (p.finger === q.finger && p.offset !== q.offset) cue(over ? 'hop' : 'slide')
   }
   return out
 }

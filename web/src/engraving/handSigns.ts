@@ -69,7 +69,8 @@ export const graceDigits = (
       : []
   })
 
-const LETTER = 4.9
+/** About how wide the name of a position is. */
+export const textWidth = (shown: string) => shown.length * 4.9
 
 /** A bracket from the name of a position to the last note played there, while the hand is away from first position. */
 export function positionBrackets(
@@ -89,7 +90,7 @@ export function positionBrackets(
     if (!a) continue
     if (e.position !== undefined || !e.away) close()
     if (!e.away) continue
-    const from = e.position === undefined ? bars[0]! + 4 : a.x + e.position.length * LETTER
+    const from = e.position === undefined ? bars[0]! + 4 : a.x + textWidth(e.position)
     open = { from: open?.from ?? from, to: a.x + 8 }
   }
   close()

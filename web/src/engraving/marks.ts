@@ -10,6 +10,7 @@ import {
   hasHold,
   holdSign,
   positionBrackets,
+  textWidth,
 } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
@@ -176,7 +177,8 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   }
   if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
   if (o.positions && e.position) {
-    out.push(text(a.x - 5, level.position, e.position, { size: 10.5, italic: true, anchor: 'start' }))
+    const x = Math.min(a.x - 5, drawn.bars.at(-1)! - textWidth(e.position))
+    out.push(text(x, level.position, e.position, { size: 10.5, italic: true, anchor: 'start' }))
   }
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
