@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { midi, parsePitch } from '#core/music/pitch'
 import { sentence } from '#core/findings/english'
-import { framesOf } from './hands'
+import { framesOf, reachAt } from './hands'
 import { fromNut, tensionRatio, travel } from './geometry'
 import { INSTRUMENTS, sizeOf, lettersOf } from './instruments'
 import { positionName } from './positions'
@@ -167,4 +167,18 @@ describe('positions', () => {
     expect(name('cello', 4, 1, 'F#3', 'D3')).toBe('upper second')
     expect(name('bass', 6, 1, 'G#2', 'D2')).toBe('third-and-a-half')
   })
+})
+
+describe('a hand that stands somewhere', () => {
+  it('reaches a place with its easiest finger, or not at all', () => {
+    expect(reachAt('violin', 2, 3)).toMatchObject({ finger: 2, mark: 'low' })
+    expect(reachAt('violin', 2, 7)).toMatchObject({ finger: 4, mark: 'home' })
+    expect(reachAt('violin', 2, 12)).toBeUndefined()
+    expect(reachAt('cello', 2, 6)).toBeUndefined()
+    expect(reachAt('cello', 2, 6, {}, 'extended')).toMatchObject({ finger: 4, mark: 'extended' })
+    expect(reachAt('bass', 2, 5)).toBeUndefined()
+    expect(reachAt('bass', 2, 5, { bassHand: '1-2-3-4' })).toMatchObject({ finger: 4 })
+  })
+  it('of a cello never opens by the nut: that is first position reaching back', () =>
+    expect(framesOf('cello').filter(f => f.lowest <= 1).flatMap(f => f.reaches).every(r => r.shape === 'plain')).toBe(true)) // prettier-ignore
 })
