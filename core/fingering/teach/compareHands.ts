@@ -3,6 +3,7 @@ import type { Derived } from '#core/arrangement/derive'
 import type { Mm } from '#core/instruments/instruments'
 import { formatPitch } from '#core/music/pitch'
 import { formatTempo } from '#core/music/metre'
+import type { FingeredNote } from '../fingering'
 import type { HandModel } from '../handModel'
 import { ceilingsOf, firstToGive } from './ceilings'
 import type { SolutionNote } from './handReport'
@@ -42,14 +43,18 @@ export function handFacts(d: Derived, model: HandModel): HandFacts {
   }
 }
 
+/** The same finger on the same string, and for a stopped note from the same hand: 4 and a reached 4 are two things. */
+const sameHand = (a: FingeredNote, b: FingeredNote) =>
+  a.string === b.string && a.finger === b.finger && (a.finger === 0 || a.anchor === b.anchor)
+
 /** @param other another arrangement of the same tune for the same instrument */
 export function compareHands(own: Derived, other: Derived, model: HandModel): HandComparison {
   const now = new Map(own.fingering.notes.map(n => [n.id, n]))
   const changed = other.fingering.notes.flatMap((n): SolutionNote[] => {
     const mine = now.get(n.id)
-    if (!mine || n.tiedFrom !== undefined || (mine.string === n.string && mine.finger === n.finger)) return []
-    const { id, measure, string, finger, offset, anchor } = n
-    return [{ id, measure, pitch: formatPitch(n.pitch), string, finger, offset, anchor }]
+    if (!mine || n.tiedFrom !== undefined || sameHand(mine, n)) return []
+    const { id, measure, string, finger, mark, offset, anchor } = n
+    return [{ id, measure, pitch: formatPitch(n.pitch), string, finger, mark, offset, anchor }]
   })
   return { now: handFacts(own, model), then: handFacts(other, model), changed }
 }

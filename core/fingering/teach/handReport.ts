@@ -1,7 +1,7 @@
 /** Everything the Hand station says beside the fingers themselves, for a derived arrangement. */
 import type { Derived } from '#core/arrangement/derive'
 import type { PassageRule } from '#core/fingering/passageRule'
-import type { Finger } from '#core/instruments/hands'
+import type { Finger, MarkKind } from '#core/instruments/hands'
 import { formatPitch, type Midi } from '#core/music/pitch'
 import { wholeAlternatives, type Stretch } from '../alternatives'
 import { whyAt } from '../explain'
@@ -21,6 +21,7 @@ export interface SolutionNote {
   readonly pitch: string
   readonly string: number
   readonly finger: Finger
+  readonly mark: MarkKind
   readonly offset: number
   readonly anchor: number
 }
@@ -155,6 +156,7 @@ function notesOf({ problem }: Fingering, tones: readonly number[], path: readonl
         pitch: formatPitch(pitch),
         string: p.string,
         finger: p.finger,
+        mark: p.mark,
         offset: p.offset,
         anchor: state.anchor,
       }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The notes another fingering changes: as they are, and as they would be. */
 import { computed } from 'vue'
-import { fingerText } from '#core/fingering/explain'
 import type { SolutionNote } from '#core/fingering/teach/handReport'
+import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
 import { useBench } from '../stores/bench'
 
@@ -11,8 +11,11 @@ const MOST = 24
 const bench = useBench()
 const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
 const now = computed(() => new Map(bench.notes.map(n => [n.id, n])))
-const said = (n: { finger: SolutionNote['finger']; string: number } | undefined) =>
-  n ? fingerText(n.finger, letters.value[n.string]!) : ''
+const said = (n: Pick<SolutionNote, 'finger' | 'mark' | 'string'> | undefined) => {
+  if (!n) return ''
+  const letter = letters.value[n.string]
+  return n.finger === 0 ? `open ${letter}` : `${digitText(n.finger, n.mark)} on ${letter}`
+}
 const more = computed(() => props.notes.length - MOST)
 </script>
 

@@ -159,7 +159,7 @@ const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
     <g v-for="g in ghosts" :key="`g${g.id}`" class="ghost" data-test="ghost">
       <line :x1="g.x + 12" :x2="g.x + 12" :y1="g.from" :y2="g.to" />
       <circle :cx="g.x + 12" :cy="g.to" r="8" />
-      <FingerGlyph :x="g.x + 12" :y="g.to" :shown="String(g.finger)" :size="11" />
+      <FingerGlyph :x="g.x + 12" :y="g.to" :shown="digitText(g.finger, g.mark)" :size="11" />
       <text v-if="g.other" class="string" :x="g.x + 21" :y="g.to - 6">{{
         bench.result!.strings[g.string]
       }}</text>

@@ -95,7 +95,12 @@ export const useHand = defineStore('hand', () => {
 
   function pinAll(notes: readonly SolutionNote[]) {
     const { pins } = bench.recipe!
-    const own = Object.fromEntries(notes.map(n => [n.id, { string: n.string, finger: n.finger }]))
+    const pin = ({ string, finger, anchor }: SolutionNote) => ({
+      string,
+      finger,
+      ...(finger !== 0 && { anchor }),
+    })
+    const own = Object.fromEntries(notes.map(n => [n.id, pin(n)]))
     bench.edit({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
   }
 
