@@ -70,15 +70,18 @@ export const graceDigits = (
   })
 
 /** About how wide the name of a position is. */
-export const textWidth = (shown: string) => shown.length * 4.9
+const textWidth = (shown: string) => shown.length * 5.1
 
-/** A bracket from the name of a position to the last note played there, while the hand is away from first position. */
-export function positionBrackets(
+/** The name of every position where the hand comes to it, and a bracket to the last note played there while the hand is away from first position. */
+export function positionSigns(
   measures: readonly TabMeasure[],
   { anchors, bars }: DrawnStaff,
   y: number,
 ): SVGElement[] {
   const out: SVGElement[] = []
+  const right = bars.at(-1)!
+  // Names in close order stand one after another.
+  let free = 0
   let open = null as { from: number; to: number } | null
   const close = () => {
     if (open && open.to > open.from + 6)
@@ -89,9 +92,12 @@ export function positionBrackets(
     const a = anchors.get(e.id)
     if (!a) continue
     if (e.position !== undefined || !e.away) close()
-    if (!e.away) continue
-    const from = e.position === undefined ? bars[0]! + 4 : a.x + textWidth(e.position)
-    open = { from: open?.from ?? from, to: a.x + 8 }
+    if (e.position !== undefined) {
+      const x = Math.max(free, Math.min(a.x - 5, right - textWidth(e.position)))
+      out.push(text(x, y, e.position, { size: 10.5, italic: true, anchor: 'start' }))
+      free = x + textWidth(e.position) + 4
+    }
+    if (e.away) open = { from: open?.from ?? (e.position === undefined ? bars[0]! + 4 : free), to: a.x + 8 }
   }
   close()
   return out

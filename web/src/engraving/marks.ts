@@ -2,16 +2,7 @@
 import { toNumber } from '#core/music/fraction'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
-import {
-  blockSign,
-  fingerSigns,
-  graceDigits,
-  hasBlock,
-  hasHold,
-  holdSign,
-  positionBrackets,
-  textWidth,
-} from './handSigns'
+import { blockSign, fingerSigns, graceDigits, hasBlock, hasHold, holdSign, positionSigns } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
 import { valuesOf, writtenLength } from './values'
@@ -58,7 +49,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const g = el('g', { class: 'marks' })
   const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
   const level = rows(top, measures, o)
-  if (o.positions) g.append(...positionBrackets(measures, drawn, level.position))
+  if (o.positions) g.append(...positionSigns(measures, drawn, level.position))
   measures.forEach((m, i) => {
     if (m.endings)
       g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
@@ -176,10 +167,6 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
     if (e.lift) out.push(liftSign(a.x - 9, level.bow))
   }
   if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
-  if (o.positions && e.position) {
-    const x = Math.min(a.x - 5, drawn.bars.at(-1)! - textWidth(e.position))
-    out.push(text(x, level.position, e.position, { size: 10.5, italic: true, anchor: 'start' }))
-  }
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
   if (e.optional) out.push(...optionalSigns(a))
