@@ -57,6 +57,10 @@ describe('another arrangement of the tune', () => {
 
 describe('names of the school', () => {
   it('change places, positions and tab lines everywhere', async () => {
+    await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
+    // Above first position places are not marked, so that half steps must be, whatever else is switched off.
+    await page.waitForSelector(`${test('pages')} .half-step`, { state: 'attached' })
+    expect(await page.locator(`${test('pages')} .prepare-sign`).count()).toBe(0)
     await openBench(page, nokta, 'Skylark over Hethering', 'hand')
     const score = () => page.locator(`${test('score')}`).textContent()
     await page.waitForSelector(`${test('score')} .half-step`, { state: 'attached' })

@@ -110,7 +110,8 @@ function hopReason(w: Ways): string {
   return `would make finger ${q.finger} ${verb} ${letters[p.string]} and ${letters[q.string]}`
 }
 
-const PLAIN: Readonly<Partial<Record<Component, string>>> = {
+type Figured = 'shift' | 'crossing' | 'place' | 'finger' | 'sustained' | 'hop'
+const PLAIN: Readonly<Record<Exclude<Component, Figured>, string>> = {
   open: 'goes against the open-string choice made for this passage',
   slide: 'would slide one finger from note to note',
   stretch: 'would stretch the hand',
@@ -137,6 +138,6 @@ export function worse(component: Component, ways: Ways): string {
     case 'hop':
       return hopReason(ways)
     default:
-      return PLAIN[component]!
+      return PLAIN[component]
   }
 }

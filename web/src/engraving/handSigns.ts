@@ -3,8 +3,6 @@ import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
 import { el, line, text } from './svg'
 
-type Anchors = DrawnStaff['anchors']
-
 export const hasHold = (e: TabEvent) => e.hand?.hold !== undefined
 export const hasBlock = (e: TabEvent) => e.hand?.block !== undefined || e.hand?.arrives === 'hop'
 
@@ -37,9 +35,9 @@ export function blockSign(e: TabEvent, a: Anchor, drawn: DrawnStaff, y: number):
     : [el('g', { class: 'block-sign' }, [path(`M${a.x - 5} ${y + 2} v-7 H${endOf(block, drawn) + 5} v7`, 1.8)])] // prettier-ignore
 }
 
-/** Beside a digit on y: an arrow to put the next finger down now, a slide into it, a half step to the next. */
-export function fingerSigns(e: TabEvent, a: Anchor, anchors: Anchors, y: number): SVGElement[] {
-  const { prepare, arrives, touches } = e.hand ?? {}
+/** Beside a digit on y: an arrow to put the next finger down now, a slide into it. */
+export function fingerSigns(e: TabEvent, a: Anchor, y: number): SVGElement[] {
+  const { prepare, arrives } = e.hand ?? {}
   const out: SVGElement[] = []
   if (prepare) {
     const x = a.x + 11
@@ -47,12 +45,15 @@ export function fingerSigns(e: TabEvent, a: Anchor, anchors: Anchors, y: number)
   }
   if (arrives === 'slide')
     out.push(el('g', { class: 'slide-sign' }, [path(`M${a.x - 14} ${y - 1} l6 -6`, 1.3)]))
-  const next = touches === undefined ? undefined : anchors.get(touches)
-  if (next)
-    out.push(
-      el('g', { class: 'half-step' }, [line(a.x + 6, y - 4, next.x - 6, y - 4, { 'stroke-width': 1.4 })]),
-    )
   return out
+}
+
+/** Where half steps are marked instead of places: a line from a digit on y to the next. */
+export function halfStepSign(e: TabEvent, a: Anchor, { anchors }: DrawnStaff, y: number): SVGElement[] {
+  const next = e.hand?.touches === undefined ? undefined : anchors.get(e.hand.touches)
+  return next
+    ? [el('g', { class: 'half-step' }, [line(a.x + 6, y - 4, next.x - 6, y - 4, { 'stroke-width': 1.4 })])]
+    : []
 }
 
 /** Small digits over grace notes. */

@@ -2,7 +2,16 @@
 import { toNumber } from '#core/music/fraction'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
-import { blockSign, fingerSigns, graceDigits, hasBlock, hasHold, holdSign, positionSigns } from './handSigns'
+import {
+  blockSign,
+  fingerSigns,
+  graceDigits,
+  halfStepSign,
+  hasBlock,
+  hasHold,
+  holdSign,
+  positionSigns,
+} from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
 import { valuesOf, writtenLength } from './values'
@@ -158,7 +167,8 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
     const digits = e.digits.map(d => d.text)
     digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - k * STACKED, d, 12)))
     e.ossia?.forEach((d, k) => out.push(bracketed(a.x, y - (digits.length + k) * STACKED, d.text, 10.5)))
-    if (o.hand) out.push(...fingerSigns(e, a, drawn.anchors, y))
+    out.push(...halfStepSign(e, a, drawn, y))
+    if (o.hand) out.push(...fingerSigns(e, a, y))
     out.push(...graceDigits(e, a, drawn.top, fingerGlyph))
   }
   if (o.hand) out.push(...blockSign(e, a, drawn, level.block), ...holdSign(e, a, drawn, level.hold))
