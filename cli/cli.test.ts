@@ -50,6 +50,44 @@ function spoken({ notes }: Fingered) {
     .join(' ')
 }
 
+describe('help', () => {
+  const out = (...args: string[]) => {
+    const r = run(args)
+    expect([r.code, r.err]).toEqual([0, ''])
+    return r.out
+  }
+  it('lists every verb, and tells the options of each', () => {
+    const all = out('--help')
+    expect(out('-h')).toBe(all)
+    for (const verb of ['show', 'form', 'finger', 'bow', 'tab', 'convert', 'tapes', 'retune']) {
+      expect(all).toContain(`nokta ${verb}`)
+      expect(out(verb, '--help')).toBe(out(verb, '-h'))
+    }
+    expect(out('finger', '--help')).toMatch(/--alternatives 0\.\.20/)
+    expect(out('tapes', '--help')).toMatch(/--unit mm\|in/)
+  })
+  it('tells the version', () => expect(out('--version')).toMatch(/^\d+\.\d+\.\d+\n$/))
+})
+
+describe('several files', () => {
+  const [one, two] = [abc('DEFG|', 'D', 'one.abc'), abc('GABc|', 'G', 'two.abc')]
+  it('give one document each, a line each', () => {
+    const { code, out, err } = run(['show', one, two])
+    expect([code, err]).toEqual([0, ''])
+    const docs = out
+      .trimEnd()
+      .split('\n')
+      .map(l => JSON.parse(l) as { key: string })
+    expect(docs.map(d => d.key)).toEqual(['D major', 'G major'])
+  })
+  it('one that can’t be read is told on a line of its own; the others are printed all the same', () => {
+    const { code, out, err } = run(['show', one, join(folder, 'none.abc'), two])
+    expect(code).toBe(2)
+    expect(out.trimEnd().split('\n')).toHaveLength(2)
+    expect(err).toMatch(/^nokta: .*none\.abc: the file can't be read\n$/)
+  })
+})
+
 describe('finger: the reference fingerings through the contract', () => {
   it.each([
     ['violin', 'D', 'DEFG|ABcd|', [], 'D 0 1 2 3 A 0 1 2 3'],

@@ -1,21 +1,21 @@
 /** Files and options: everything that can be wrong with what the caller gave. */
 import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
-import { parseArgs, type ParseArgsConfig } from 'node:util'
-import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
-import type { FingerPin } from '#core/fingering/fingering'
+import { withPlayed, withSchools } from '#core/arrangement/edits'
+import { newArrangement, type Arrangement, type Pins, type Played } from '#core/arrangement/recipe'
 import { readFile } from '#core/formats/readFile'
 import { READABLE } from '#core/formats/fileKinds'
-import { placeText, sentence } from '#core/findings/english'
+import { placeText, sentence } from '#core/words/findings'
 import type { Finding } from '#core/findings/finding'
 import { INSTRUMENTS, sizeOf, writtenFor, lettersOf } from '#core/instruments/instruments'
 import { parseTuning, tuningProblem } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
 import { parseTempo } from '#core/music/metre'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
-
-/** The caller's mistake: one line on stderr and exit code 2. */
-export class BadInput extends Error {}
+import { eventOf } from '#core/music/ids'
+import type { FingerPin } from '#core/fingering/fingerPin'
+import { BadInput } from './badInput'
+import { text, type Options, type Values } from './verb'
 
 export interface TuneFile {
   readonly tune: Tune
@@ -37,75 +37,68 @@ export function readTuneFile(path: string | undefined): TuneFile {
   throw new BadInput(`${[path, placeText(first)].filter(Boolean).join(', ')}: ${sentence(first)}`)
 }
 
-export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(args: string[], options: T) {
-  // The parser takes “-1” for an option of its own; ours is a number.
-  const joined = args.flatMap((a, i) =>
-    a === '--octave' && /^-\d/.test(args[i + 1] ?? '')
-      ? [`${a}=${args[i + 1]}`]
-      : args[i - 1] === '--octave' && /^-\d/.test(a)
-        ? []
-        : [a],
-  )
-  try {
-    return parseArgs({ args: joined, options, allowPositionals: true, strict: true })
-  } catch (e) {
-    throw new BadInput(e instanceof Error ? e.message : String(e))
-  }
-}
-
+/** What says how a tune is arranged. */
 export const ARRANGEMENT_OPTIONS = {
-  instrument: { type: 'string' },
-  size: { type: 'string' },
-  tuning: { type: 'string' },
-  level: { type: 'string' },
-  open: { type: 'string' },
-  school: { type: 'string' },
-  'bass-hand': { type: 'string' },
-  reach: { type: 'string' },
-  span: { type: 'string' },
-  tempo: { type: 'string' },
-  key: { type: 'string' },
-  octave: { type: 'string' },
-  pin: { type: 'string', multiple: true },
-} as const
+  instrument: {
+    type: 'string',
+    value: 'violin|viola|cello|bass',
+    what: 'whose hands; the tune’s own when left out',
+  },
+  size: { type: 'string', value: '3/4', what: 'a size of that instrument' },
+  tuning: { type: 'string', value: '"A3 E4 A4 E5"', what: 'strings from the lowest up' },
+  level: { type: 'string', value: '1..8', what: 'what the left hand has' },
+  open: { type: 'string', value: 'first|cost|fourth', what: 'open string or fourth finger' },
+  school: { type: 'string', value: 'down|as-it-comes', what: 'how bows are directed' },
+  'bass-hand': { type: 'string', value: '1-2-4|1-2-3-4', what: 'the hand on the double bass' },
+  reach: { type: 'string', value: 'cost|shift|extend', what: 'on the cello: rather shift, or open the hand' },
+  span: { type: 'string', value: 'MM', what: 'the reach from 1 to 4' },
+  tempo: { type: 'string', value: '"1/4=96"', what: 'the tempo it is played in' },
+  key: { type: 'string', value: 'D|Bb|Em|Edor', what: 'the key to play in' },
+  octave: { type: 'string', value: 'auto|-1|0|1', what: 'octaves up or down' },
+  pin: {
+    type: 'string',
+    multiple: true,
+    value: 'ID=D:4',
+    what: 'a string, a finger, or for bow: ID=down, ID=up',
+  },
+} as const satisfies Options
 
-export type OptionValues = { [K in keyof typeof ARRANGEMENT_OPTIONS]?: string | string[] }
-
-function oneOf<T extends string>(name: string, value: unknown, allowed: readonly T[], fallback: T): T {
+function oneOf<const T extends string>(
+  name: string,
+  value: string | undefined,
+  allowed: readonly T[],
+  fallback: NoInfer<T>,
+): T {
   if (value === undefined) return fallback
   const found = allowed.find(a => a === value)
   if (!found) throw new BadInput(`--${name} ${String(value)}: choose ${allowed.join(', ')}`)
   return found
 }
 
-const text = (v: OptionValues[keyof OptionValues]) => (Array.isArray(v) ? v.at(-1) : v)
-
-export const instrumentOption = (tune: Tune | null, v: OptionValues): InstrumentId =>
+export const instrumentOption = (tune: Tune | null, v: Values): InstrumentId =>
   oneOf('instrument', text(v.instrument), INSTRUMENT_IDS, tune ? writtenFor(tune) : 'violin')
 
 /** The recipe the options describe; pins of fingers are read for `finger`, of strokes for `bow`. */
-export function recipeFrom(tune: Tune, v: OptionValues, pins: 'fingers' | 'strokes' | null): Arrangement {
+export function recipeFrom(tune: Tune, v: Values, pins: 'fingers' | 'strokes' | null): Arrangement {
   const instrument = instrumentOption(tune, v)
   const sizes = INSTRUMENTS[instrument].sizes.map(s => s.name)
   const tuning = tuningOption(instrument, text(v.tuning))
   const base = newArrangement(instrument, oneOf('size', text(v.size), sizes, sizeOf(instrument).name))
-  return {
-    ...base,
+  const schooled = withSchools(base, {
+    open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
+    bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
+    reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
+    bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
+  })
+  return withPlayed(schooled, {
     tuning,
     key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
     octave: octaveOption(text(v.octave)),
     level: levelOption(text(v.level)),
     span: spanOption(text(v.span)),
     tempo: parsed('tempo', text(v.tempo), parseTempo, 'write it as "1/4=96"'),
-    schools: {
-      ...base.schools,
-      open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
-      bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
-      reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
-      bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
-    },
-    pins: pinsOption(tune, lettersOf(instrument, tuning), v.pin, pins, base.pins),
-  }
+    pins: pinsOption(tune, lettersOf(instrument, tuning), v.pin, pins, base.played.pins),
+  })
 }
 
 function parsed<T>(
@@ -134,7 +127,7 @@ function spanOption(value: string | undefined): number | null {
   return mm
 }
 
-function octaveOption(value: string | undefined): Arrangement['octave'] {
+function octaveOption(value: string | undefined): Played['octave'] {
   if (value === undefined || value === 'auto') return 'auto'
   const n = Number(value)
   if (!Number.isInteger(n) || Math.abs(n) > 4)
@@ -142,7 +135,7 @@ function octaveOption(value: string | undefined): Arrangement['octave'] {
   return n
 }
 
-function levelOption(value: string | undefined): Arrangement['level'] {
+function levelOption(value: string | undefined): Played['level'] {
   if (value === undefined) return null
   const level = ([1, 2, 3, 4, 5, 6, 7, 8] as const).find(n => String(n) === value)
   if (!level) throw new BadInput(`--level ${value}: a whole number from 1 to 8`)
@@ -152,15 +145,15 @@ function levelOption(value: string | undefined): Arrangement['level'] {
 function pinsOption(
   tune: Tune,
   letters: readonly string[],
-  values: string | string[] | undefined,
+  values: Values[string],
   kind: 'fingers' | 'strokes' | null,
-  none: Arrangement['pins'],
-): Arrangement['pins'] {
-  if (kind === null || values === undefined) return none
+  none: Pins,
+): Pins {
+  if (kind === null || values === undefined || typeof values === 'boolean') return none
   const ids = new Set(tune.measures.flatMap(m => m.events.map(e => e.id)))
   const entries = [values].flat().map(pin => {
     const [id, what] = [pin.slice(0, pin.indexOf('=')), pin.slice(pin.indexOf('=') + 1)]
-    if (!pin.includes('=') || !ids.has(id.split('.')[0]!))
+    if (!pin.includes('=') || !ids.has(eventOf(id)))
       throw new BadInput(`--pin ${pin}: there is no note “${id}” in this tune`)
     return [id, kind === 'fingers' ? fingerPin(letters, pin, what) : strokePin(pin, what)] as const
   })

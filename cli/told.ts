@@ -1,4 +1,4 @@
-import { placeText, sentence } from '#core/findings/english'
+import { mendWords, placeText, sentence } from '#core/words/findings'
 import type { Finding } from '#core/findings/finding'
 
 /** Findings as the contract gives them: the data, and the sentence. */
@@ -9,5 +9,5 @@ export const told = (findings: readonly Finding[]) =>
     where: f.where,
     sentence: sentence(f),
     ...(placeText(f) && { place: placeText(f) }),
-    ...(f.mends && { mends: f.mends }),
+    ...(f.mends && { mends: f.mends.map(m => ({ ...m, label: mendWords(m) })) }),
   }))

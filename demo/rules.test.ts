@@ -1,9 +1,10 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
 import { derive, type Derived } from '#core/arrangement/derive'
-import { cuesOf } from '#core/fingering/teach/cues'
-import { landmarkText } from '#core/fingering/teach/landmark'
-import { ornamentsOf } from '#core/fingering/teach/ornaments'
-import { shapeChanges } from '#core/fingering/teach/shapes'
+import { cuesOf } from '#core/teach/cues'
+import { landmarkText } from '#core/teach/landmark'
+import { ornamentsOf } from '#core/teach/ornaments'
+import { shapeChanges } from '#core/teach/shapes'
 import { ossiaOf } from '#core/fingering/ossia'
 import { whyAt } from '#core/fingering/explain'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -13,7 +14,11 @@ import { DEMO_TUNES } from './shelf'
 /** A demo tune as one of its arrangements plays it. */
 function demo(file: string, arrangement = 0): Derived {
   const shown = DEMO_TUNES.find(t => t.file === `${file}.abc`)!
-  return derive(readAbc(demoSource(shown.file)).tunes[0]!.tune, shown.arrangements[arrangement]!)
+  return derive(
+    readAbc(demoSource(shown.file)).tunes[0]!.tune,
+    shown.arrangements[arrangement]!,
+    ASSUMED_HANDS,
+  )
 }
 const skylark = demo('skylark-over-hethering')
 const kettles = demo('two-kettles-on-the-hob')

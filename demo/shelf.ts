@@ -1,5 +1,6 @@
 /** The demo shelf: tunes composed for it and the arrangements a small village school would keep. Everybody and every place is made up. */
-import { DEFAULT_SCHOOLS, newArrangement, type Arrangement } from '#core/arrangement/recipe'
+import { withPlayed, withSchools, withShown } from '#core/arrangement/edits'
+import { newArrangement, type Arrangement, type Played } from '#core/arrangement/recipe'
 import { parseTuning } from '#core/instruments/tunings'
 import { sizeOf } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -10,10 +11,8 @@ export interface DemoTune {
   readonly arrangements: readonly Arrangement[]
 }
 
-const plain = (instrument: InstrumentId, name: string, changes: Partial<Arrangement> = {}): Arrangement => ({
-  ...newArrangement(instrument, changes.size ?? sizeOf(instrument).name, name),
-  ...changes,
-})
+const plain = (instrument: InstrumentId, name: string, played: Partial<Played> = {}): Arrangement =>
+  withPlayed(newArrangement(instrument, sizeOf(instrument).name, name), played)
 
 const crossTuned = parseTuning('violin', 'A3 E4 A4 E5')
 
@@ -47,7 +46,7 @@ export const DEMO_TUNES: readonly DemoTune[] = [
   { file: 'kiln-yard-polska.abc', arrangements: [plain('cello', 'As written')] },
   {
     file: 'skylark-over-hethering.abc',
-    arrangements: [plain('violin', 'As written', { ossia: 'noFourth' })],
+    arrangements: [withShown(plain('violin', 'As written'), { ossia: 'noFourth' })],
   },
   {
     file: 'two-kettles-on-the-hob.abc',
@@ -63,15 +62,15 @@ export const DEMO_TUNES: readonly DemoTune[] = [
     file: 'lighthouse-stair.abc',
     arrangements: [
       plain('cello', 'As written'),
-      plain('cello', 'Rather shifting', { schools: { ...DEFAULT_SCHOOLS, reach: 'shift' } }),
+      withSchools(plain('cello', 'Rather shifting'), { reach: 'shift' }),
     ],
   },
   {
     file: 'low-barn-stomp.abc',
     arrangements: [
       plain('bass', 'As written'),
-      plain('bass', 'Fourth preferred', { schools: { ...DEFAULT_SCHOOLS, open: 'fourth' } }),
-      plain('bass', 'A finger a semitone', { schools: { ...DEFAULT_SCHOOLS, bassHand: '1-2-3-4' } }),
+      withSchools(plain('bass', 'Fourth preferred'), { open: 'fourth' }),
+      withSchools(plain('bass', 'A finger a semitone'), { bassHand: '1-2-3-4' }),
     ],
   },
 ]

@@ -199,7 +199,7 @@ describe('the hand', () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
     expect(await page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
-    await choose('level', '1')
+    await choose('level', 'level 1')
     await page.click(test('hand-look'))
     await page.waitForSelector('text=low 1 comes at level 4')
   })

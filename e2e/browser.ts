@@ -43,7 +43,7 @@ export async function openPage(
 export const test = (name: string) => `[data-test="${name}"]`
 
 export async function tuneId(nokta: Nokta, title: string): Promise<string> {
-  const found = (await nokta.store.list()).find(t => t.title === title)
+  const found = (await nokta.shelf.list()).find(t => t.title === title)
   if (!found) throw new Error(`no tune “${title}”`)
   return found.id
 }

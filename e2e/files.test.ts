@@ -1,3 +1,4 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
@@ -30,7 +31,7 @@ describe('files', () => {
   it.each(['musicxml', 'mxl', 'mid', 'txt'] as const)(
     'takes a .%s file and shows what it found',
     async format => {
-      const { content } = writeFile(format, { ...demo, title: `Taken as ${format}` }, format === 'txt' ? newArrangement('violin', 'full') : null) // prettier-ignore
+      const { content } = writeFile(format, { ...demo, title: `Taken as ${format}` }, format === 'txt' ? newArrangement('violin', 'full') : null, ASSUMED_HANDS) // prettier-ignore
       await add()
       await upload(`a.${format}`, content)
       await page.waitForSelector(`${test('add-dialog')} >> text=Taken as ${format}`)
@@ -43,7 +44,7 @@ describe('files', () => {
   )
 
   it('picks tunes out of a book, leaves those already here, reports, and takes it back', async () => {
-    const count = (await nokta.store.list()).length
+    const count = (await nokta.shelf.list()).length
     const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
     const fresh = [1, 2, 3].map(i => `X:${i + 10}\nT:Book Tune ${i}\nM:2/4\nL:1/8\nK:D\n${['DFAd fdAF', 'dBAG FEDE', 'AFED EFGA'][i - 1]}|E2B2 e2${'GAB'[i - 1]}2|d4 @|\n`).join('\n') // prettier-ignore
     await add()
@@ -54,10 +55,10 @@ describe('files', () => {
     await page.getByLabel('Take Book Tune 3').uncheck()
     await page.click(test('take'))
     await page.waitForSelector('text=2 tunes are on the shelf')
-    expect((await nokta.store.list()).length).toBe(count + 2)
+    expect((await nokta.shelf.list()).length).toBe(count + 2)
     await page.click(test('undo-import'))
     await page.waitForSelector('text=were put away')
-    expect((await nokta.store.list()).length).toBe(count)
+    expect((await nokta.shelf.list()).length).toBe(count)
   })
 
   it('says why a file can’t be read', async () => {
@@ -81,7 +82,7 @@ describe('a shelf of thousands', () => {
   it('is searched, filtered and sorted as one types, and shown as one scrolls', async () => {
     const kinds = ['reel', 'jig', 'waltz']
     const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, recipes: [] })) // prettier-ignore
-    const ids = await nokta.store.createAll(many)
+    const ids = await nokta.shelf.createAll(many)
     await page.goto(nokta.url)
     await page.fill(`${test('search')} input`, 'numbered 89')
     await page.waitForFunction(() => /^19 of/.test(document.querySelector('[data-test="found"]')?.textContent?.trim() ?? '')) // prettier-ignore
@@ -96,6 +97,6 @@ describe('a shelf of thousands', () => {
     await page.waitForFunction(() =>
       document.querySelector('[data-test="tune-row"]')?.textContent?.includes('Numbered 800'),
     )
-    for (const id of ids) await nokta.store.putAway(id)
+    for (const id of ids) await nokta.shelf.putAway(id)
   })
 })

@@ -38,7 +38,7 @@ describe('the quilt', () => {
 
   it('opens a long tune without signs with the form a teacher would write', async () => {
     const march = TUNED.find(t => t.name === 'long march with nothing marked')!
-    const made = await nokta.store.create(null, { ...readAnalysed(march).tune, title: 'Long march' }, [newArrangement('violin', 'full')]) // prettier-ignore
+    const made = await nokta.shelf.create(null, { ...readAnalysed(march).tune, title: 'Long march' }, [newArrangement('violin', 'full')]) // prettier-ignore
     await page.goto(`${nokta.url}/tunes/${made.id}/form`)
     await page.waitForSelector(`${test('quilt')} ${test('phrase')}`)
     const parts = await page.locator(`${test('quilt')} .part`).allTextContents()
@@ -79,8 +79,8 @@ describe('kin', () => {
   it('in other tunes of the shelf are told, and lead there', async () => {
     const other = readAbc('X:1\nT:The Borrowed Strain\nM:2/2\nL:1/8\nK:D\nd2f2 e2d2|c2A2 B4|d2f2 a2f2|e8|D2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|]').tunes[0]!.tune // prettier-ignore
     const lender = readAbc('X:1\nT:The Lender\nM:2/2\nL:1/8\nK:D\nD2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|f2a2 g2f2|e2d2 c4|B2d2 c2B2|A8|]').tunes[0]!.tune // prettier-ignore
-    await nokta.store.create(null, other, [newArrangement('violin', 'full')])
-    const made = await nokta.store.create(null, lender, [newArrangement('violin', 'full')])
+    await nokta.shelf.create(null, other, [newArrangement('violin', 'full')])
+    const made = await nokta.shelf.create(null, lender, [newArrangement('violin', 'full')])
     await page.goto(`${nokta.url}/tunes/${made.id}/form`)
     await quilt('phrase').first().click()
     await page.click(`${test('known-from')} a`)
@@ -114,7 +114,7 @@ describe('chords', () => {
   it('are proposed, corrected, and written into the tune', async () => {
     const plain = readAbc('X:1\nT:No chords yet\nM:4/4\nL:1/8\nK:D\nD2FA d4|G2B2 d4|A2c2 e4|d8|]').tunes[0]!
       .tune
-    const made = await nokta.store.create(null, plain, [newArrangement('violin', 'full')])
+    const made = await nokta.shelf.create(null, plain, [newArrangement('violin', 'full')])
     await page.goto(`${nokta.url}/tunes/${made.id}/form`)
     await page.click(test('form-chords'))
     const chord = page.locator(test('chord'))
@@ -126,7 +126,7 @@ describe('chords', () => {
     await page.click(test('write-chords'))
     await page.waitForSelector('text=The tune has its chords')
     await saved(page)
-    const stored = (await nokta.store.get(made.id))!.tune.measures.flatMap(m => m.events.flatMap(e => e.chord ?? [])) // prettier-ignore
+    const stored = (await nokta.shelf.get(made.id))!.tune.measures.flatMap(m => m.events.flatMap(e => e.chord ?? [])) // prettier-ignore
     expect(stored).toEqual(['D', 'Em', 'A', 'D'])
   })
 })

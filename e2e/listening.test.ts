@@ -28,7 +28,7 @@ describe('listening', () => {
     expect(await page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
     await page.click(test('play'))
     const marks = () => page.evaluate(() => performance.getEntriesByName('nokta:cursor').length)
-    const inPhrase = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
+    const inPhrase = (await nokta.shelf.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
     // More notes than the phrase has: it went round.
     await page.waitForFunction(n => performance.getEntriesByName('nokta:cursor').length > n, (await marks()) + inPhrase + 4, { timeout: 60_000 }) // prettier-ignore
     await page.keyboard.press('Space')
@@ -45,7 +45,7 @@ describe('listening', () => {
       'RIFF',
       'Little Bell Round.wav',
     ])
-    const { tune } = (await nokta.store.get(await tuneId(nokta, 'Little Bell Round')))!
+    const { tune } = (await nokta.shelf.get(await tuneId(nokta, 'Little Bell Round')))!
     const quarters = 4 + tune.measures.length * 4 * (tune.measures.some(m => m.repeatEnd) ? 2 : 1)
     const seconds = (bytes.length - 44) / 2 / bytes.readUInt16LE(22) / bytes.readUInt32LE(24)
     const tempo = tune.tempo!.perMinute * (tune.tempo!.beat.n / tune.tempo!.beat.d) * 2

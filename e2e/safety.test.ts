@@ -84,7 +84,7 @@ describe('nothing is lost', () => {
       .click()
     await two.page.keyboard.press('p')
     await two.page.waitForSelector('text=was changed in another window')
-    const titles = (await nokta.store.list()).map(t => t.title)
+    const titles = (await nokta.shelf.list()).map(t => t.title)
     expect(titles).toContain('The Crooked Stile (second version)')
     await Promise.all([one.context.close(), two.context.close()])
   })

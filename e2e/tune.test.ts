@@ -23,7 +23,7 @@ const heads = (count: number) =>
 async function stored(): Promise<Tune> {
   await saved(page)
   const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
-  return (await nokta.store.get(id))!.tune
+  return (await nokta.shelf.get(id))!.tune
 }
 const notesOf = (t: Tune) =>
   placeEvents(t).map(p => `${p.event.kind === 'note' ? p.event.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest'}@${formatFraction(p.start)}:${formatFraction(p.event.duration)}`) // prettier-ignore
@@ -115,7 +115,7 @@ describe('four ways in give the same tune', () => {
     await heads(10)
     expect(notesOf(await stored())).toEqual(WANTED)
     const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
-    const { fingers } = (await nokta.store.get(id))!.arrangements[0]!.arrangement.pins
+    const { fingers } = (await nokta.shelf.get(id))!.arrangements[0]!.arrangement.played.pins
     expect(Object.values(fingers).slice(0, 4)).toEqual([
       { string: 2, finger: 0 }, { string: 2, finger: 2 }, { string: 1, finger: 0 }, { string: 1, finger: 2 },
     ]) // prettier-ignore
@@ -329,14 +329,14 @@ describe('knowing the tune', () => {
   it('finds another setting by its melody and links the two', async () => {
     const { tune: stile } = readAbc(demoSource('crooked-stile.abc')).tunes[0]!
     const tune = transposeTune({ ...stile, title: 'Bent Gate' }, { letters: 1, semitones: 2 })
-    const other = await nokta.store.create(null, tune, [newArrangement('violin', 'full')])
+    const other = await nokta.shelf.create(null, tune, [newArrangement('violin', 'full')])
     await openBench(page, nokta, 'The Crooked Stile', 'tune')
     await pane('facts')
     await page.click(`${test('alike')} ${test('link-setting')}`)
     await page.waitForSelector('text=Bent Gate')
     const mark = (await stored()).settings
     expect(mark).toBeTruthy()
-    expect((await nokta.store.get(other.id))!.tune.settings).toBe(mark)
+    expect((await nokta.shelf.get(other.id))!.tune.settings).toBe(mark)
     await page.click('text=compare')
     await page.waitForSelector(test('comparison'))
   })

@@ -6,7 +6,8 @@ import { gzipSync } from 'node:zlib'
 import type { Page } from 'playwright-core'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { paths } from '#contract/api'
+import { urlOf } from '#contract/api'
+
 import { demoSource } from '#demo/fillShelf'
 import { launch, openBench, openPage, serve, test } from '../e2e/browser'
 
@@ -35,7 +36,7 @@ const get = (path: string) => {
   const once = () => fetch(nokta.url + path).then(r => r.text())
   return once().catch(once)
 }
-const empty = await median(() => get(paths.health), 50)
+const empty = await median(() => get(urlOf('health')), 50)
 const { tune } = readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!
 const recipe = newArrangement('violin', 'full')
 await nokta.stop()
@@ -43,10 +44,11 @@ const started = performance.now()
 nokta = await serve({ data })
 row('server start with existing data', `${(performance.now() - started).toFixed(0)} ms`, null, '3000 ms')
 
-const first = await nokta.store.create(null, tune, [recipe])
+const first = await nokta.shelf.create(null, tune, [recipe])
 const save = async (version: number) => {
-  const body = JSON.stringify({ version, source: null, tune: { ...tune, title: `Saved ${version}` } })
-  await fetch(nokta.url + paths.tune(first.id), {
+  const saved = { version, source: null, tune: { ...tune, title: `Saved ${version}` } }
+  const body = JSON.stringify({ tune: saved, arrangements: [], removed: [] })
+  await fetch(nokta.url + urlOf('tune', { id: first.id }), {
     method: 'PUT',
     body,
     headers: { 'Content-Type': 'application/json' },
@@ -72,12 +74,12 @@ for (const thousand of ['first', 'second', 'third']) {
 }
 
 const kinds = ['reel', 'jig', 'waltz', 'air']
-while ((await nokta.store.list()).length < 5000) {
+while ((await nokta.shelf.list()).length < 5000) {
   const many = Array.from({ length: 250 }, (_, i) => ({ source: null, tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! }, recipes: [recipe] })) // prettier-ignore
-  await nokta.store.createAll(many)
+  await nokta.shelf.createAll(many)
 }
-const list = await median(() => get(paths.shelf({})), 9)
-const kinPath = paths.kin(first.id)
+const list = await median(() => get(urlOf('shelf', {}, {})), 9)
+const kinPath = urlOf('kin', { id: first.id })
 const kinBody = { method: 'POST', body: '{"boundaries":{}}', headers: { 'Content-Type': 'application/json' } }
 const kin = await median(() => fetch(nokta.url + kinPath, kinBody).then(r => r.text()), 15)
 row('kin of its phrases among 5,000 tunes', `${kin.toFixed(1)} ms`, kin / empty, '50 ms')
@@ -87,7 +89,10 @@ row(
   list / empty,
   '50 ms',
 )
-const sought = await median(() => get(paths.shelf({ search: 'tune 12', kind: 'jig', sort: 'changed' })), 9)
+const sought = await median(
+  () => get(urlOf('shelf', {}, { search: 'tune 12', kind: 'jig', sort: 'changed' })),
+  9,
+)
 row('search, filter and sort them', `${sought.toFixed(1)} ms`, sought / empty, '50 ms')
 await nokta.stop()
 rmSync(data, { recursive: true, force: true })
@@ -162,7 +167,7 @@ row('redraw after an edit (a slur on, off)', `${middle(redraws).toFixed(0)} ms`,
 // The Tune station: typing, importing, listening
 const bar = '"G"G2BG D2GB|"C"c2ec "D"A2FA|'
 const longTune = `X:1\nT:Sixty-four bars\nM:4/4\nL:1/8\nK:G\n${Array.from({ length: 32 }, (_, i) => bar + (i % 4 === 3 ? '\n' : '')).join('')}`
-const made = await nokta.store.create(longTune, readAbc(longTune).tunes[0]!.tune, [recipe])
+const made = await nokta.shelf.create(longTune, readAbc(longTune).tunes[0]!.tune, [recipe])
 await page.goto(`${nokta.url}/tunes/${made.id}/tune`)
 await page.waitForSelector(`${test('score')} svg .vf-notehead`)
 await page.click('.cm-content')

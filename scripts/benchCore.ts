@@ -1,5 +1,6 @@
 /** `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same run. */
-import { derive, type DeriveCache } from '#core/arrangement/derive'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive, DeriveMemory } from '#core/arrangement/derive'
 import { newArrangement } from '#core/arrangement/recipe'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -70,19 +71,19 @@ for (const instrument of INSTRUMENT_IDS) {
 const violin = newArrangement('violin', 'full')
 rows.push([
   `derive everything, ${short.measures.length} measures, cold`,
-  median(() => derive(short, violin)),
+  median(() => derive(short, violin, ASSUMED_HANDS)),
   readShort,
   30,
 ])
-const cache: DeriveCache = {}
-derive(short, violin, cache)
-rows.push(['  after an edit of a pin', median(() => derive(short, violin, cache)), readShort])
+const cache = new DeriveMemory()
+derive(short, violin, ASSUMED_HANDS, cache)
+rows.push(['  after an edit of a pin', median(() => derive(short, violin, ASSUMED_HANDS, cache)), readShort])
 rows.push([`form of ${short.measures.length} measures`, median(() => analyseForm(short)), readShort])
 const book = { ...long, measures: Array.from({ length: 8 }, (_, k) => long.measures.map(m => ({ ...m, id: `${m.id}.${k}`, events: m.events.map(e => ({ ...e, id: `${e.id}.${k}` })) }))).flat().slice(0, 500) } // prettier-ignore
 rows.push([`form of ${book.measures.length} measures`, median(() => analyseForm(book), 15), readShort, 50])
 rows.push([
   `derive the reel for cello, octave found`,
-  median(() => derive(reel, newArrangement('cello', 'full')), 9),
+  median(() => derive(reel, newArrangement('cello', 'full'), ASSUMED_HANDS), 9),
   median(() => readAbc(reelSource)),
 ])
 rows.push([`read ABC, ${short.measures.length} measures`, readShort, readShort])

@@ -1,5 +1,5 @@
 /** `npm run bench:form`: how far the analysis of form agrees with a teacher's pencil, tune by tune; the held part was not tuned on. */
-import { agreement, f1, sum, type Agreement } from '#core/form/agreement'
+import { agreement, f1, sum, type Agreement } from '#core/form/goldens/agreement'
 import { analyseForm } from '#core/form/form'
 import { TUNED, type AnalysedTune } from '#core/form/goldens/analysed'
 import { HELD } from '#core/form/goldens/held'

@@ -2,10 +2,11 @@
  * `npm run fuzz [files per reader]`: every reader gets thousands of damaged files. None may throw, take over a second, or give a tune that is not a
  * valid document. The same seeds every time; a small fixed part runs with the tests.
  */
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { pathToFileURL } from 'node:url'
 import { unzipSync, zipSync } from 'fflate'
 import { newArrangement } from '#core/arrangement/recipe'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { kindOf, readFile } from '#core/formats/readFile'
 import { type FileKind } from '#core/formats/fileKinds'
@@ -99,7 +100,7 @@ export interface FuzzReport {
 export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
   const random = numbers(seed)
   const originals = DEMO_TUNES.map(({ file }) => {
-    const { content } = writeFile(FORMATS[kind], readAbc(demoSource(file)).tunes[0]!.tune, kind === 'spoken' ? newArrangement('violin', 'full') : null) // prettier-ignore
+    const { content } = writeFile(FORMATS[kind], readAbc(demoSource(file)).tunes[0]!.tune, kind === 'spoken' ? newArrangement('violin', 'full') : null, ASSUMED_HANDS) // prettier-ignore
     return typeof content === 'string' ? new TextEncoder().encode(content) : content
   })
   let [read, refused, slowest] = [0, 0, 0]

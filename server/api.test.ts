@@ -1,16 +1,16 @@
+import { readFileSync } from 'node:fs'
 import { request } from 'node:http'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { readAbc } from '#core/formats/abc/readAbc'
+import { BACKUP_PATH, BODY_LIMIT, conflictSchema, errorSchema, urlOf } from '#contract/api'
 import {
-  BODY_LIMIT,
-  conflictSchema,
-  errorSchema,
-  paths,
   tuneListSchema,
   tuneWithArrangementsSchema,
-} from '#contract/api'
+  versionListSchema,
+  versionSchema,
+} from '#contract/documents'
 import { demoSource } from '#demo/fillShelf'
 import { startNokta, type Nokta } from './nokta'
 import { caller } from './testing'
@@ -27,37 +27,38 @@ afterAll(() => nokta.stop())
 
 const call = caller(() => nokta)
 const create = async () =>
-  tuneWithArrangementsSchema.parse((await call('POST', paths.tunes, { source, tune, arrangement })).json)
+  tuneWithArrangementsSchema.parse(
+    (await call('POST', urlOf('createTune'), { source, tune, arrangement })).json,
+  )
+
+const nothing = { tune: null, arrangements: [], removed: [] }
+const save = (id: string, docs: object) =>
+  call('PUT', urlOf('saveDocuments', { id }), { ...nothing, ...docs })
+const titled = (title: string, version = 1) => ({ tune: { version, source, tune: { ...tune, title } } })
+const stored = async (id: string) =>
+  tuneWithArrangementsSchema.parse((await call('GET', urlOf('tune', { id }))).json)
 
 describe('tunes', () => {
   it('are put on the shelf, listed, opened and saved', async () => {
     const made = await create()
     expect(made.tune).toEqual(tune)
-    const { tunes } = tuneListSchema.parse((await call('GET', paths.tunes)).json)
+    const { tunes } = tuneListSchema.parse((await call('GET', urlOf('shelf'))).json)
     expect(tunes.find(t => t.id === made.id)).toMatchObject({
       title: tune.title,
       kind: 'jig',
       instruments: ['violin'],
       measures: 18,
     })
-    const saved = await call('PUT', paths.tune(made.id), {
-      version: 1,
-      source,
-      tune: { ...tune, title: 'Renamed' },
-    })
-    expect(saved).toMatchObject({ status: 200, json: { version: 2 } })
-    const again = tuneWithArrangementsSchema.parse((await call('GET', paths.tune(made.id))).json)
+    const saved = await save(made.id, titled('Renamed'))
+    expect(saved).toMatchObject({ status: 200, json: { tune: 2, arrangements: [] } })
+    const again = await stored(made.id)
     expect([again.version, again.tune.title]).toEqual([2, 'Renamed'])
   })
 
   it('a stale save changes nothing and gets what is stored', async () => {
     const made = await create()
-    await call('PUT', paths.tune(made.id), { version: 1, source, tune: { ...tune, title: 'First' } })
-    const stale = await call('PUT', paths.tune(made.id), {
-      version: 1,
-      source,
-      tune: { ...tune, title: 'Second' },
-    })
+    await save(made.id, titled('First'))
+    const stale = await save(made.id, titled('Second'))
     expect(stale.status).toBe(409)
     const { error, current } = conflictSchema.parse(stale.json)
     expect(error).toMatchObject({ code: 'conflict', where: 'version' })
@@ -66,48 +67,86 @@ describe('tunes', () => {
 
   it('of two saves at once exactly one wins', async () => {
     const made = await create()
-    const save = (title: string) =>
-      call('PUT', paths.tune(made.id), { version: 1, source, tune: { ...tune, title } })
-    const answers = await Promise.all(['a', 'b', 'c', 'd'].map(save))
+    const answers = await Promise.all(['a', 'b', 'c', 'd'].map(t => save(made.id, titled(t))))
     expect(answers.map(a => a.status).sort()).toEqual([200, 409, 409, 409])
   })
 
   it('that were put away can be brought back', async () => {
     const made = await create()
-    expect((await call('DELETE', paths.tune(made.id))).status).toBe(204)
-    expect((await call('GET', paths.tune(made.id))).status).toBe(404)
-    expect((await call('PUT', paths.tune(made.id), { version: 1, source, tune })).status).toBe(404)
-    expect((await call('POST', paths.restoreTune(made.id))).json).toMatchObject({
+    expect((await call('DELETE', urlOf('putAway', { id: made.id }))).status).toBe(204)
+    expect((await call('GET', urlOf('tune', { id: made.id }))).status).toBe(404)
+    expect((await save(made.id, titled('Gone'))).status).toBe(404)
+    expect((await call('POST', urlOf('bringBack', { id: made.id }))).json).toMatchObject({
       id: made.id,
       arrangements: [{ version: 1 }],
     })
   })
 })
 
-describe('arrangements', () => {
-  it('belong to a tune, keep their order and their own versions', async () => {
+describe('a tune and its arrangements', () => {
+  const low = newArrangement('cello', 'full', 'Low')
+
+  it('are saved together: all of it, or when one of them is stale nothing', async () => {
     const made = await create()
-    const added = await call('POST', paths.arrangements(made.id), {
-      arrangement: newArrangement('cello', 'full', 'Low'),
+    const [own] = made.arrangements
+    const first = await save(made.id, { ...titled('Both'), arrangements: [{ id: 'low', version: null, arrangement: low }] }) // prettier-ignore
+    expect(first).toMatchObject({ status: 200, json: { tune: 2, arrangements: [{ id: 'low', version: 1 }] } })
+    const stale = await save(made.id, {
+      ...titled('Neither', 2),
+      arrangements: [
+        { id: own!.id, version: 1, arrangement: { ...arrangement, name: 'Changed' } },
+        { id: 'low', version: 7, arrangement: { ...low, name: 'Lower' } },
+      ],
     })
-    expect(added.status).toBe(201)
-    const { id } = added.json as { id: string }
-    expect(
-      (
-        await call('PUT', paths.arrangement(id), {
-          version: 1,
-          arrangement: newArrangement('bass', '3/4', 'Lower'),
-        })
-      ).json,
-    ).toEqual({ version: 2 })
-    const stale = await call('PUT', paths.arrangement(id), { version: 1, arrangement })
     expect(stale.status).toBe(409)
-    const all = tuneWithArrangementsSchema.parse((await call('GET', paths.tune(made.id))).json)
-    expect(all.arrangements.map(a => [a.arrangement.name, a.version])).toEqual([['As written', 1], ['Lower', 2]]) // prettier-ignore
+    expect(conflictSchema.parse(stale.json).current).toMatchObject({ version: 2, tune: { title: 'Both' } })
+    const now = await stored(made.id)
+    expect(now.tune.title).toBe('Both')
+    expect(now.arrangements.map(a => [a.arrangement.name, a.version])).toEqual([['As written', 1], ['Low', 1]]) // prettier-ignore
   })
-  it('of no tune are refused', async () => {
-    expect((await call('POST', paths.arrangements('none'), { arrangement })).status).toBe(404)
-    expect((await call('PUT', paths.arrangement('none'), { version: 1, arrangement })).status).toBe(404)
+
+  it('an arrangement is taken away, and comes back to its place', async () => {
+    const made = await create()
+    const [own] = made.arrangements
+    await save(made.id, { arrangements: [{ id: `low-${made.id}`, version: null, arrangement: low }] })
+    const gone = await save(made.id, { removed: [{ id: own!.id, version: 1 }] })
+    expect(gone.status).toBe(200)
+    expect((await stored(made.id)).arrangements.map(a => a.arrangement.name)).toEqual(['Low'])
+    expect((await save(made.id, { removed: [{ id: own!.id, version: 1 }] })).status).toBe(409)
+    const back = await save(made.id, { arrangements: [{ id: own!.id, version: null, arrangement }] })
+    expect(back).toMatchObject({ status: 200, json: { arrangements: [{ id: own!.id, version: 2 }] } })
+    expect((await stored(made.id)).arrangements.map(a => a.arrangement.name)).toEqual(['As written', 'Low'])
+  })
+
+  it('of another tune are not reached through this one', async () => {
+    const [a, b] = [await create(), await create()]
+    const [theirs] = b.arrangements
+    const stolen = { id: theirs!.id, version: 1, arrangement: low }
+    expect((await save(a.id, { arrangements: [stolen] })).status).toBe(409)
+    expect((await save(a.id, { arrangements: [{ ...stolen, version: null }] })).status).toBe(409)
+    expect((await save(a.id, { removed: [{ id: theirs!.id, version: 1 }] })).status).toBe(409)
+    expect((await stored(b.id)).arrangements).toEqual(b.arrangements)
+  })
+
+  it('a saved arrangement keeps the state before it as a version; taking one away always does', async () => {
+    const made = await create()
+    const [own] = made.arrangements
+    const versions = async () =>
+      versionListSchema.parse((await call('GET', urlOf('versions', { id: made.id }))).json).versions
+    await save(made.id, { arrangements: [{ id: own!.id, version: 1, arrangement: { ...arrangement, name: 'Other' } }] }) // prettier-ignore
+    expect(await versions()).toHaveLength(1)
+    await save(made.id, { arrangements: [{ id: `n-${made.id}`, version: null, arrangement: low }], removed: [{ id: own!.id, version: 2 }] }) // prettier-ignore
+    const [newest] = await versions()
+    const kept = versionSchema.parse((await call('GET', urlOf('version', { id: newest!.id }))).json)
+    expect(kept.arrangements.map(a => a.arrangement.name)).toEqual(['Other'])
+  })
+})
+
+describe('stored documents', () => {
+  it('of an older version are read as they are now', async () => {
+    const example = JSON.parse(readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8')) as object // prettier-ignore
+    const made = await call('POST', urlOf('createTune'), { source, tune, arrangement: example })
+    expect(made).toMatchObject({ status: 201, json: { arrangements: [{ arrangement: { version: 2 } }] } })
   })
 })
 
@@ -115,13 +154,29 @@ describe('bad requests', () => {
   const error = (json: unknown) => errorSchema.parse(json).error
 
   it('name the field at fault', async () => {
-    const answer = await call('POST', paths.tunes, { source, tune: { ...tune, title: 5 }, arrangement })
+    const answer = await call('POST', urlOf('createTune'), {
+      source,
+      tune: { ...tune, title: 5 },
+      arrangement,
+    })
     expect(answer.status).toBe(400)
     expect(error(answer.json)).toMatchObject({ code: 'badRequest', where: 'tune.title' })
   })
+  it('name a field nobody knows, instead of dropping it', async () => {
+    const unknown = { ...arrangement, played: { ...arrangement.played, colour: 'red' } }
+    const answer = await call('POST', urlOf('createTune'), { source, tune, arrangement: unknown })
+    expect(answer.status).toBe(400)
+    expect(error(answer.json)).toMatchObject({ where: 'arrangement.played' })
+    expect(error(answer.json).message).toContain('colour')
+  })
+  it('name a document of a newer Nokta', async () => {
+    const answer = await call('POST', urlOf('createTune'), { source, tune, arrangement: { ...arrangement, version: 99 } }) // prettier-ignore
+    expect(error(answer.json)).toMatchObject({ where: 'arrangement.version' })
+    expect(error(answer.json).message).toContain('newer Nokta')
+  })
   it('that are no JSON, too large or of another kind are refused', async () => {
     const post = (body: string, type = 'application/json') =>
-      fetch(nokta.url + paths.tunes, { method: 'POST', body, headers: { 'Content-Type': type } })
+      fetch(nokta.url + urlOf('createTune'), { method: 'POST', body, headers: { 'Content-Type': type } })
     expect(error(await (await post('{"tune":')).json())).toMatchObject({ code: 'badRequest', where: 'body' })
     const large = await post(JSON.stringify({ source: 'x'.repeat(BODY_LIMIT) }))
     expect([large.status, error(await large.json()).code]).toEqual([413, 'tooLarge'])
@@ -137,7 +192,9 @@ describe('safety', () => {
   const raw = (headers: Record<string, string>, method = 'GET') =>
     new Promise<number>((done, fail) => {
       const { hostname, port } = new URL(nokta.url)
-      request({ hostname, port, path: paths.tunes, method, headers }, r => done((r.resume(), r.statusCode!)))
+      request({ hostname, port, path: urlOf('createTune'), method, headers }, r =>
+        done((r.resume(), r.statusCode!)),
+      )
         .on('error', fail)
         .end()
     })
@@ -149,7 +206,7 @@ describe('safety', () => {
     expect(await raw({ Host: 'localhost', Origin: 'https://elsewhere.example' }, 'POST')).toBe(403)
   })
   it('sends headers that keep other pages and scripts out', async () => {
-    const { headers } = await call('GET', paths.health)
+    const { headers } = await call('GET', urlOf('health'))
     expect(headers.get('content-security-policy')).toContain("default-src 'self'")
     expect(headers.get('x-content-type-options')).toBe('nosniff')
     expect(headers.get('x-powered-by')).toBeNull()
@@ -158,7 +215,7 @@ describe('safety', () => {
 
 it('gives the whole shelf as one open document', async () => {
   const made = await create()
-  const response = await fetch(nokta.url + paths.backup)
+  const response = await fetch(nokta.url + BACKUP_PATH)
   const read = readBackup(await response.text())
   if ('error' in read) throw new Error(read.error.message)
   expect(read.backup.tunes.find(t => t.id === made.id)).toMatchObject({

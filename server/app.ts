@@ -1,39 +1,30 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import express, { type Express } from 'express'
-import { API, BODY_LIMIT } from '#contract/api'
+import { API, BACKUP_PATH, BODY_LIMIT } from '#contract/api'
 import { writeBackup } from '#core/formats/backup/backup'
 import { noSuchPath, onError } from './errors'
-import { studioRoutes } from './routes/studio'
-import { tuneRoutes } from './routes/tunes'
+import { handlersOf, routesOf, type Houses } from './routes'
 import { headers, localHostOnly, ownPageOnly } from './security'
-import type { StudioStore } from './storage/studioStore'
-import type { TuneStore } from './storage/tuneStore'
 
-export interface AppOptions {
-  readonly store: TuneStore
-  readonly studio: StudioStore
-  readonly version: string
+export interface AppOptions extends Houses {
   /** Folder of the built web app; without it only the API is served. */
   readonly web?: string
 }
 
-export function createApp({ store, studio, version, web }: AppOptions): Express {
+export function createApp({ web, ...houses }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(localHostOnly, headers)
   const api = express.Router()
   api.use(ownPageOnly, express.json({ limit: BODY_LIMIT, strict: true }))
-  api.get('/health', (_req, res) => {
-    res.json({ ok: true, version })
-  })
-  api.get('/backup', async (_req, res) => {
+  api.get(BACKUP_PATH.slice(API.length), async (_req, res) => {
     res
       .attachment('shelf.nokta.json')
       .type('application/json')
-      .send(writeBackup(await store.all()))
+      .send(writeBackup(await houses.shelf.all()))
   })
-  api.use(tuneRoutes(store), studioRoutes(studio))
+  api.use(routesOf(handlersOf(houses)))
   app.use(API, api, noSuchPath)
   if (web && existsSync(join(web, 'index.html'))) {
     app.use(express.static(web, { index: false, maxAge: '1h', setHeaders: cacheHashed }))

@@ -4,6 +4,7 @@ import { resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { fillShelf } from '#demo/fillShelf'
 import { startNokta } from './nokta'
+import { NoSuchDatabase, openDatabase } from './storage/database'
 import { FolderInUse } from './storage/lock'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -20,13 +21,8 @@ function fail(message: string): never {
   process.exit(2)
 }
 
-if (process.env.DATABASE_URL) {
-  fail(
-    'DATABASE_URL is reserved for a PostgreSQL server, which this version does not use yet. Unset it to use the data folder.',
-  )
-}
-
 try {
+  if (process.env.DATABASE_URL) await openDatabase({ url: process.env.DATABASE_URL })
   const nokta = await startNokta({
     data: resolve(process.env.NOKTA_DATA ?? resolve(root, 'data')),
     port: portFrom(process.env.NOKTA_PORT),
@@ -41,7 +37,7 @@ try {
     })
   }
 } catch (e) {
-  if (e instanceof FolderInUse) fail(e.message)
+  if (e instanceof FolderInUse || e instanceof NoSuchDatabase) fail(e.message)
   if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE')
     fail('The port is in use. Set NOKTA_PORT to another one.')
   throw e

@@ -5,10 +5,10 @@ import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { createApp } from './app'
 import { keepBackups, type BackupKeeper } from './storage/backups'
-import { openDatabase } from './storage/database'
+import { HOME_STUDIO, openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
-import { StudioStore } from './storage/studioStore'
-import { TuneStore } from './storage/tuneStore'
+import { Shelf } from './storage/shelf'
+import { StudioRepository } from './storage/studioRepository'
 
 export interface NoktaOptions {
   /** Data folder; in memory without one. */
@@ -18,31 +18,31 @@ export interface NoktaOptions {
   readonly web?: string
   readonly version: string
   /** Fills an empty shelf. */
-  readonly seed?: (store: TuneStore) => Promise<void>
+  readonly seed?: (shelf: Shelf) => Promise<void>
 }
 
 export interface Nokta {
   readonly url: string
-  readonly store: TuneStore
+  readonly shelf: Shelf
   stop(): Promise<void>
 }
 
 export async function startNokta(options: NoktaOptions): Promise<Nokta> {
   const lock = options.data ? lockFolder(options.data) : null
   try {
-    const database = await openDatabase(options.data)
+    const database = await openDatabase(options.data ? { folder: options.data } : { memory: true })
     let backups: BackupKeeper | null = null
-    const store = new TuneStore(database.db, randomUUID, () => backups?.changed())
-    const studio = new StudioStore(database.db, () => backups?.changed())
+    const shelf = new Shelf(database.db, randomUUID, () => backups?.changed())
+    const studio = new StudioRepository(database.db, HOME_STUDIO, () => backups?.changed())
     if (options.data)
       backups = keepBackups(join(options.data, 'backups'), async () => ({
-        tunes: await store.all(),
+        tunes: await shelf.all(),
         studio: (await studio.get()).studio,
       }))
-    if (options.seed && (await store.list()).length === 0) await options.seed(store)
+    if (options.seed && (await shelf.list()).length === 0) await options.seed(shelf)
     const server = createServer(
       createApp({
-        store,
+        shelf,
         studio,
         version: options.version,
         ...(options.web && { web: options.web }),
@@ -60,7 +60,7 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
       await database.close()
       lock?.release()
     }
-    return { url: `http://127.0.0.1:${port}`, store, stop }
+    return { url: `http://127.0.0.1:${port}`, shelf, stop }
   } catch (e) {
     lock?.release()
     throw e

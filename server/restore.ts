@@ -5,10 +5,10 @@ import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { readBackup } from '#core/formats/backup/backup'
 import { backupFiles } from './storage/backups'
-import { openDatabase } from './storage/database'
+import { HOME_STUDIO, openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
-import { StudioStore } from './storage/studioStore'
-import { TuneStore } from './storage/tuneStore'
+import { Shelf } from './storage/shelf'
+import { StudioRepository } from './storage/studioRepository'
 
 const data = resolve(process.env.NOKTA_DATA ?? fileURLToPath(new URL('../data', import.meta.url)))
 const newest = backupFiles(join(data, 'backups'))[0]
@@ -20,15 +20,15 @@ async function restore(path: string): Promise<number> {
     throw new Error(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
   const lock = lockFolder(data)
   try {
-    const database = await openDatabase(data)
-    const store = new TuneStore(database.db, randomUUID)
+    const database = await openDatabase({ folder: data })
+    const shelf = new Shelf(database.db, randomUUID)
     for (const t of result.backup.tunes)
-      await store.create(
+      await shelf.create(
         t.source,
         t.tune,
         t.arrangements.map(a => a.arrangement),
       )
-    const studio = new StudioStore(database.db)
+    const studio = new StudioRepository(database.db, HOME_STUDIO)
     // What was entered since is not written over.
     const untouched = (await studio.get()).version === 1
     if (untouched && result.backup.studio) await studio.save(1, result.backup.studio)

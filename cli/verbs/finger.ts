@@ -1,93 +1,106 @@
+import { text, type Verb } from '../verb'
+import { BadInput } from '../badInput'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
 import { wholeAlternatives } from '#core/fingering/alternatives'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
-import { cuesOf } from '#core/fingering/teach/cues'
-import { landmarkText } from '#core/fingering/teach/landmark'
-import { ornamentsOf } from '#core/fingering/teach/ornaments'
+import { cuesOf } from '#core/teach/cues'
+import { landmarkText } from '#core/teach/landmark'
+import { ornamentsOf } from '#core/teach/ornaments'
 import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
-import { ARRANGEMENT_OPTIONS, BadInput, parseOptions, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { wayWords } from '#core/words/ways'
 import { told } from '../told'
 
-/** `finger FILE`: string, finger and position of every note, with the reason and its cost. */
-export function finger(args: string[]) {
-  const { values, positionals } = parseOptions(args, {
+export const finger: Verb = {
+  name: 'finger',
+  what: 'String, finger and position of every note, with the reason and its cost.',
+  takes: 'FILE…',
+  options: {
     ...ARRANGEMENT_OPTIONS,
-    alternatives: { type: 'string' },
-  } as const)
-  const wanted = values.alternatives === undefined ? 0 : Number(values.alternatives)
-  if (!Number.isInteger(wanted) || wanted < 0 || wanted > 20) {
-    throw new BadInput(`--alternatives ${values.alternatives}: a whole number from 0 to 20`)
-  }
-  const { tune, findings } = readTuneFile(positionals[0])
-  const recipe = recipeFrom(tune, values, 'fingers')
-  const d = derive(tune, recipe)
-  const letters = lettersOf(recipe.instrument, recipe.tuning)
-  const f = d.fingering
-  const why = f.problem.tones.map((t, i) =>
-    whyAt(
-      f,
-      i,
-      t.heads.some(h => recipe.pins.fingers[h.id] !== undefined),
-    ),
-  )
-  return {
-    instrument: recipe.instrument,
-    octave: d.octave,
-    notes: f.notes.map(n => ({
-      id: n.id,
-      measure: n.measure,
-      pitch: formatPitch(n.pitch),
-      string: letters[n.string],
-      stringIndex: n.string + 1,
-      finger: n.finger,
-      offset: n.offset,
-      anchor: n.anchor,
-      position: n.position,
-      mark: n.mark,
-      ...(n.harmonic && { harmonic: true }),
-      sounding: formatPitch(n.sounding),
-      ...(n.tiedFrom && { tiedFrom: n.tiedFrom }),
-      why: why[n.tone],
-      cost: costRecord(costsAt(f, n.tone)),
-      ...(wanted > 0 && {
-        alternatives: alternativesAt(f, n.tone, wanted).map(a => ({
-          string: letters[a.string],
-          finger: a.finger,
-          anchor: a.anchor,
-          extra: round(a.extra),
-          difference: Object.fromEntries(Object.entries(a.difference).map(([k, v]) => [k, round(v)])),
-        })),
-      }),
-    })),
-    shifts: d.shifts.map(s => ({
-      ...s,
-      string: letters[s.string],
-      seconds: round(s.seconds),
-      ceiling: formatTempo(s.ceiling),
-      landmark: landmarkText(s),
-    })),
-    crossings: d.crossings,
-    holds: d.holds.map(named(letters)),
-    blocks: d.blocks.map(named(letters)),
-    cues: cuesOf(f).map(c => ({ ...c, string: letters[c.string] })),
-    ornaments: ornamentsOf(f, d.tune).map(o => ({
-      ...o,
-      fingers: o.fingers.map(x => ({ ...x, string: letters[x.string] })),
-    })),
-    findings: told([...findings, ...d.findings]),
-    alternatives: wholeAlternatives(f, wanted).map(a => ({
-      name: a.name,
-      extra: round(a.extra),
-      changes: a.changed.map(i => {
-        const lead = f.problem.states[i]![a.path[i]!]!.lead
-        return { id: f.problem.tones[i]!.id, string: letters[lead.string], finger: lead.finger }
-      }),
-    })),
-    total: round(f.total),
-  }
+    alternatives: {
+      type: 'string',
+      value: '0..20',
+      what: 'so many other ways, for each note and for all of it',
+    },
+  },
+  run: (values, paths) => {
+    const wanted = values.alternatives === undefined ? 0 : Number(text(values.alternatives))
+    if (!Number.isInteger(wanted) || wanted < 0 || wanted > 20) {
+      throw new BadInput(`--alternatives ${values.alternatives}: a whole number from 0 to 20`)
+    }
+    const { tune, findings } = readTuneFile(paths[0])
+    const recipe = recipeFrom(tune, values, 'fingers')
+    const d = derive(tune, recipe, ASSUMED_HANDS)
+    const letters = lettersOf(recipe.played.instrument, recipe.played.tuning)
+    const f = d.fingering
+    const why = f.problem.tones.map((t, i) =>
+      whyAt(
+        f,
+        i,
+        t.heads.some(h => recipe.played.pins.fingers[h.id] !== undefined),
+      ),
+    )
+    return {
+      instrument: recipe.played.instrument,
+      octave: d.arranged.octave,
+      notes: f.notes.map(n => ({
+        id: n.id,
+        measure: n.measure,
+        pitch: formatPitch(n.pitch),
+        string: letters[n.string],
+        stringIndex: n.string + 1,
+        finger: n.finger,
+        offset: n.offset,
+        anchor: n.anchor,
+        position: n.position,
+        mark: n.mark,
+        ...(n.harmonic && { harmonic: true }),
+        sounding: formatPitch(n.sounding),
+        ...(n.tiedFrom && { tiedFrom: n.tiedFrom }),
+        why: why[n.tone],
+        cost: costRecord(costsAt(f, n.tone)),
+        ...(wanted > 0 && {
+          alternatives: alternativesAt(f, n.tone, wanted).map(a => ({
+            string: letters[a.string],
+            finger: a.finger,
+            anchor: a.anchor,
+            extra: round(a.extra),
+            difference: Object.fromEntries(Object.entries(a.difference).map(([k, v]) => [k, round(v)])),
+          })),
+        }),
+      })),
+      shifts: d.shifts.map(s => ({
+        ...s,
+        string: letters[s.string],
+        seconds: round(s.seconds),
+        ceiling: formatTempo(s.ceiling),
+        landmark: landmarkText(s),
+      })),
+      crossings: d.crossings,
+      holds: d.holds.map(named(letters)),
+      blocks: d.blocks.map(named(letters)),
+      cues: cuesOf(f).map(c => ({ ...c, string: letters[c.string] })),
+      ornaments: ornamentsOf(f, d.tune).map(o => ({
+        ...o,
+        fingers: o.fingers.map(x => ({ ...x, string: letters[x.string] })),
+      })),
+      findings: told([...findings, ...d.findings]),
+      alternatives: wholeAlternatives(f, wanted).map(a => ({
+        name: wayWords(a.way),
+        way: a.way,
+        extra: round(a.extra),
+        changes: a.changed.map(i => {
+          const lead = f.problem.states[i]![a.path[i]!]!.lead
+          return { id: f.problem.tones[i]!.id, string: letters[lead.string], finger: lead.finger }
+        }),
+      })),
+      total: round(f.total),
+    }
+  },
 }
 
 const round = (x: number) => Math.round(x * 100) / 100

@@ -1,3 +1,4 @@
+import type { Verb } from '../verb'
 import { analyseForm } from '#core/form/form'
 import { formatFraction } from '#core/music/fraction'
 import { keyName } from '#core/music/key'
@@ -5,35 +6,43 @@ import { metreName } from '#core/music/metre'
 import { formatPitch, midi } from '#core/music/pitch'
 import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents, tieOrigins } from '#core/music/timeline'
-import { headId } from '#core/music/tune'
-import { parseOptions, readTuneFile } from '../input'
+import { readTuneFile } from '../input'
 import { told } from '../told'
+import { noteId } from '#core/music/ids'
 
-/** `show FILE`: what was read, note by note. */
-export function show(args: string[]) {
-  const { positionals } = parseOptions(args, {})
-  const { tune, findings } = readTuneFile(positionals[0])
-  const placed = placeEvents(tune)
-  const ties = tieOrigins(placed)
-  return {
-    title: tune.title,
-    key: keyName(tune.key),
-    meter: metreName(tune.metre),
-    parts: analyseForm(tune).parts.map(p => ({ label: p.label, measures: p.measures, repeated: p.repeated })),
-    measures: tune.measures.length,
-    playOrder: playOrder(tune).map(p => p.index + 1),
-    notes: placed.filter(isNote).flatMap(p =>
-      p.event.heads.map((h, i) => ({
-        id: headId(p.event.id, i),
-        measure: p.measure.number,
-        pitch: formatPitch(h.pitch),
-        midi: midi(h.pitch),
-        start: formatFraction(p.start),
-        duration: formatFraction(p.event.duration),
-        ...(ties.has(p.event.id) && { tiedFrom: ties.get(p.event.id) }),
-        ...(p.event.grace && i === 0 && { grace: p.event.grace.map(formatPitch) }),
+export const show: Verb = {
+  name: 'show',
+  what: 'What was read, note by note.',
+  takes: 'FILE…',
+  options: {},
+  run: (_values, paths) => {
+    const { tune, findings } = readTuneFile(paths[0])
+    const placed = placeEvents(tune)
+    const ties = tieOrigins(placed)
+    return {
+      title: tune.title,
+      key: keyName(tune.key),
+      meter: metreName(tune.metre),
+      parts: analyseForm(tune).parts.map(p => ({
+        label: p.label,
+        measures: p.measures,
+        repeated: p.repeated,
       })),
-    ),
-    problems: told(findings),
-  }
+      measures: tune.measures.length,
+      playOrder: playOrder(tune).map(p => p.index + 1),
+      notes: placed.filter(isNote).flatMap(p =>
+        p.event.heads.map((h, i) => ({
+          id: noteId(p.event.id, i),
+          measure: p.measure.number,
+          pitch: formatPitch(h.pitch),
+          midi: midi(h.pitch),
+          start: formatFraction(p.start),
+          duration: formatFraction(p.event.duration),
+          ...(ties.has(p.event.id) && { tiedFrom: ties.get(p.event.id) }),
+          ...(p.event.grace && i === 0 && { grace: p.event.grace.map(formatPitch) }),
+        })),
+      ),
+      problems: told(findings),
+    }
+  },
 }

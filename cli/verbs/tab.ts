@@ -1,17 +1,30 @@
+import type { Verb } from '../verb'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
+import { PLAIN_MEASURER } from '#core/page/measurer'
+import { notate } from '#core/page/notation'
+import { MARGIN, PAPERS } from '#core/page/paper'
+import { SHEET_SPACE } from '#core/page/sheet'
+import { systemsOf } from '#core/page/systems'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
-import { ARRANGEMENT_OPTIONS, parseOptions, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
 
-/** `tab FILE`: the page model, or with --text the tablature drawn in letters. */
-export function tab(args: string[]) {
-  const { values, positionals } = parseOptions(args, {
-    ...ARRANGEMENT_OPTIONS,
-    text: { type: 'boolean' },
-  } as const)
-  const { tune } = readTuneFile(positionals[0])
-  const { text, ...options } = values
-  const recipe = recipeFrom(tune, options, 'fingers')
-  const model = tabModel(derive(tune, recipe), recipe)
-  return text ? tabText(model) : model
+export const tab: Verb = {
+  name: 'tab',
+  what: 'The page model, or with --text the tablature drawn in letters.',
+  takes: 'FILE…',
+  options: { ...ARRANGEMENT_OPTIONS, text: { type: 'boolean', what: 'drawn in letters' } },
+  run: (values, paths) => {
+    const { tune } = readTuneFile(paths[0])
+    const recipe = recipeFrom(tune, values, 'fingers')
+    const d = derive(tune, recipe, ASSUMED_HANDS)
+    const { measures, ...model } = tabModel(d, recipe)
+    if (values.text) return tabText({ ...model, measures })
+    const part = { notated: notate(d.tune), tab: { ...model, measures } }
+    const rows = { fingers: true, bows: true, tab: true, chords: true }
+    const width = PAPERS.A4.width - 2 * MARGIN
+    const systems = systemsOf([part], { width, space: SHEET_SPACE, measurer: PLAIN_MEASURER, rows })
+    return { ...model, systems: systems.map(s => s.measures.map(m => measures[m.index])) }
+  },
 }

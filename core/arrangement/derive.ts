@@ -1,5 +1,9 @@
-/** From a tune and a recipe to everything that is shown: the one way results come about. */
+/**
+ * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after another (arrange, form, lay out, finger, bow), then
+ * all of it put together; each is kept by the inputs it names.
+ */
 import { bowTune, type Bowing } from '#core/bowing/bowing'
+import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import {
   blocksOf,
   crossingsOf,
@@ -10,34 +14,31 @@ import {
   type Shift,
   type Span,
 } from '#core/fingering/derived'
-import {
-  fingeringProblem,  solveFingering,  type Fingering, type FingeringOptions, type FingeringProblem,
-} from '#core/fingering/fingering' // prettier-ignore
-import { slurredToPrevious } from '#core/fingering/tones'
+import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
+import type { FingeringProblem } from '#core/fingering/problem'
 import type { Finding } from '#core/findings/finding'
-import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
-import { HAND_MODEL, type HandModel } from '#core/fingering/handModel'
-import { togetherOf } from '#core/fingering/together'
-import type { HandOptions } from '#core/instruments/hands'
-import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { homeTuning, tuningFindings } from '#core/instruments/tunings'
-import { defaultTempo, type Tempo } from '#core/music/metre'
-import { intervalBetweenKeys } from '#core/music/key'
-import type { Interval } from '#core/music/pitch'
-import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
-import type { Clef, InstrumentId, Tune } from '#core/music/tune'
+import { togetherOf } from '#core/form/together'
+import { sizeOf } from '#core/instruments/instruments'
+import { tuningFindings } from '#core/instruments/tunings'
+import { eventOf, type EventId } from '#core/music/ids'
+import type { Tempo } from '#core/music/metre'
+import type { Tune } from '#core/music/tune'
+import { arrange, isWrittenFor, refusedFindings, type Arranged } from './arrange'
+import type { DeriveContext } from './context'
+import { fingeringOptions, tempoOf } from './handOptions'
+import { Memory } from './memory'
 import { withReachMends } from './reachMends'
 import type { Arrangement } from './recipe'
 
 export interface Derived {
-  /** The tune as this arrangement plays it: key and octave moved, clef of the instrument. */
+  /** What the recipe made of the notes. */
+  readonly arranged: Arranged
+  /** The tune as this arrangement plays it. */
   readonly tune: Tune
   readonly tempo: Tempo
-  /** Octaves the tune was moved. */
-  readonly octave: number
-  readonly joined: ReadonlySet<string>
+  readonly joined: ReadonlySet<EventId>
   readonly form: Form
   readonly fingering: Fingering
   readonly shifts: readonly Shift[]
@@ -48,177 +49,110 @@ export interface Derived {
   readonly findings: readonly Finding[]
 }
 
-/** Keeps the last fingering problem, so that a pin re-solves without laying it out anew. */
-export interface DeriveCache {
-  key?: string
-  tune?: Tune
-  laidOut?: {
-    readonly problem: FingeringProblem
-    readonly found: Form
-    /** As written, and as arranged. */
-    readonly written: Tune
-    readonly tune: Tune
-    readonly octave: number
-  }
-  solved?: Fingering
-  /** Costs that an edited tune shares with the one before. */
-  costs?: FingeringCache
+/** What derivations remember from one to the next. It only saves time: the result is the same with a fresh one. */
+export class DeriveMemory extends Memory {
+  /** Costs that edited tunes, and arrangements alike, share. */
+  readonly costs: FingeringCache = newFingeringCache()
 }
 
-/** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
-const OWN_CLEFS: Readonly<Record<InstrumentId, readonly Clef[]>> = {
-  violin: ['treble'], viola: ['alto'], cello: ['bass', 'tenor'], bass: ['bass', 'tenor'],
-} // prettier-ignore
-
-export const isWrittenFor = (tune: Tune, id: InstrumentId) =>
-  tune.instrument ? tune.instrument === id : OWN_CLEFS[id].includes(tune.clef)
-
-/** Vibrating string length in mm: a measured one wins. */
-export const stringLength = (r: Pick<Arrangement, 'instrument' | 'size' | 'measured'>) =>
-  r.measured ?? sizeOf(r.instrument, r.size).string
-
-/** What an arrangement says of the hand. */
-export const handOptions = (r: Arrangement): HandOptions => ({
-  bassHand: r.schools.bassHand,
-  ...(r.schools.reach !== 'cost' && { reach: r.schools.reach }),
-})
-
-function fingeringOptions(tune: Tune, recipe: Arrangement, joined: ReadonlySet<string>): FingeringOptions {
-  return {
-    instrument: recipe.instrument,
-    length: stringLength(recipe),
-    tuning: recipe.tuning ?? homeTuning(recipe.instrument),
-    open: recipe.schools.open,
-    tempo: recipe.tempo ?? tune.tempo ?? defaultTempo(tune.metre),
-    ...(recipe.level !== null && { level: recipe.level }),
-    hand: handOptions(recipe),
-    ...(recipe.span !== null && { span: recipe.span }),
-    rules: recipe.passages,
-    joined,
-  }
+/** What the hand depends on in a recipe, but for the fingers pinned. */
+function heldBy({ played }: Arrangement, { learner }: DeriveContext) {
+  const { instrument, size, measured, tuning, level, tempo, schools, passages } = played
+  const { open, bassHand, reach } = schools
+  const span = played.span ?? learner?.span
+  return { instrument, size, measured, tuning, level, tempo, open, bassHand, reach, span, passages }
 }
 
-/** The events that take the same bow as the one before: the tune's slurs, changed by the recipe. */
-export function joinedEvents(tune: Tune, joins: Arrangement['pins']['joins']): Set<string> {
-  const joined = slurredToPrevious(tune)
-  for (const [id, on] of Object.entries(joins)) {
-    if (on) joined.add(id)
-    else joined.delete(id)
-  }
-  return joined
+function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: Memory): Arranged {
+  const { key, octave, changes, pins, instrument } = recipe.played
+  // Only where the octave is to be found does it hang on the hand.
+  const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
+  const values = { key, octave, changes, joins: pins.joins, instrument, found }
+  return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context))
 }
 
-/** Slurs as runs of joined events: what the page shows when the recipe changed them. */
-function slursOf(tune: Tune, joined: ReadonlySet<string>): Tune['slurs'] {
-  const slurs: { from: string; to: string }[] = []
-  let [before, open] = ['', false]
-  for (const { id } of tune.measures.flatMap(m => m.events)) {
-    if (!joined.has(id) || before === '') open = false
-    else if (open) slurs[slurs.length - 1]!.to = id
-    else {
-      slurs.push({ from: before, to: id })
-      open = true
-    }
-    before = id
-  }
-  return slurs
+function formOf({ tune }: Arranged, recipe: Arrangement, memory: Memory): Form {
+  const { boundaries, kin } = recipe.taught
+  const tempo = tempoOf(tune, recipe)
+  return memory.stage('form', [tune], { boundaries, kin, tempo }, () =>
+    analyseForm(tune, { boundaries, kin, tempo }),
+  )
 }
 
-/** An octave higher costs a little by itself, so that of two that lie alike the lower is taken. */
-const HIGHER_OCTAVE = 0.5
-
-/**
- * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then
- * the cheapest fingering.
- */
-export function chooseOctave(tune: Tune, recipe: Arrangement, joined: ReadonlySet<string>): number {
-  if (isWrittenFor(tune, recipe.instrument)) return 0
-  let best = { octave: 0, missing: Infinity, cost: Infinity }
-  for (const octave of [-3, -2, -1, 0, 1]) {
-    const problem = fingeringProblem(
-      transposeTune(tune, octaveShift(octave)),
-      fingeringOptions(tune, recipe, joined),
-    )
-    const missing = problem.findings.filter(f => f.severity === 'error').length
-    if (missing > best.missing) continue
-    const cost = solveFingering(problem).total + octave * HIGHER_OCTAVE
-    if (missing < best.missing || cost < best.cost) best = { octave, missing, cost }
-  }
-  return best.octave
-}
-
-/** How far an arrangement lies from the tune as written: its key by the shorter way, and its octave. */
-export const shiftOf = (tune: Tune, recipe: Arrangement, octave: number): Interval =>
-  intervalBetweenKeys(tune.key, recipe.key ? { ...recipe.key, mode: tune.key.mode } : tune.key, octave)
-
-/** The tune in the recipe's key, in the octave asked for, with the instrument's clef. */
-function arrangedTune(
-  tune: Tune,
+function problemOf(
+  { tune, joined }: Arranged,
+  form: Form,
   recipe: Arrangement,
-  joined: ReadonlySet<string>,
-): { tune: Tune; octave: number } {
-  const keyed = recipe.key ? transposeToKey(tune, recipe.key) : tune
-  const octave = recipe.octave === 'auto' ? chooseOctave(keyed, recipe, joined) : recipe.octave
-  const clef = isWrittenFor(tune, recipe.instrument) ? tune.clef : INSTRUMENTS[recipe.instrument].clef
-  const slurs = Object.keys(recipe.pins.joins).length > 0 ? slursOf(tune, joined) : tune.slurs
-  return { tune: { ...transposeTune(keyed, octaveShift(octave)), clef, slurs }, octave }
+  context: DeriveContext,
+  memory: DeriveMemory,
+): FingeringProblem {
+  return memory.stage('layOut', [tune, form, joined], heldBy(recipe, context), () =>
+    fingeringProblem(
+      tune,
+      { ...fingeringOptions(tune, recipe, joined, context), together: togetherOf(form) },
+      memory.costs,
+    ),
+  )
 }
 
-/** Pure but for `cache`, which only saves time: the result is the same with a fresh one. */
+function fingeringOf(problem: FingeringProblem, recipe: Arrangement, memory: Memory): Fingering {
+  const { fingers } = recipe.played.pins
+  return memory.stage('finger', [problem], fingers, () =>
+    solveFingering(problem, fingers, memory.newest<Fingering>('finger')),
+  )
+}
+
+function bowingOf({ tune, joined }: Arranged, form: Form, recipe: Arrangement, memory: Memory): Bowing {
+  const { instrument, size, schools, pins } = recipe.played
+  const tempo = tempoOf(tune, recipe)
+  const hair = sizeOf(instrument, size).bow
+  const values = { tempo, hair, school: schools.bow, strokes: pins.strokes }
+  return memory.stage('bow', [tune, joined, form], values, () =>
+    bowTune(tune, {
+      partOf: index => form.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
+      tempo,
+      joined,
+      school: schools.bow,
+      hair,
+      pins: pins.strokes,
+    }),
+  )
+}
+
+/** Pure but for `memory`: the result is the same with a fresh one. */
 export function derive(
   tune: Tune,
   recipe: Arrangement,
-  cache: DeriveCache = {},
-  model: HandModel = HAND_MODEL,
+  context: DeriveContext,
+  memory = new DeriveMemory(),
 ): Derived {
-  const joined = joinedEvents(tune, recipe.pins.joins)
-  // Names and the other pins change nothing in how the problem is laid out.
-  const key = JSON.stringify({
-    ...recipe,
-    name: '',
-    phraseNames: {},
-    ossia: 'none',
-    plan: null,
-    known: [],
-    pins: { ...recipe.pins, fingers: {}, strokes: {} },
-  })
-  if (cache.key !== key || cache.tune !== tune || !cache.laidOut) {
-    const arranged = arrangedTune(tune, recipe, joined)
-    cache.costs ??= newFingeringCache()
-    const options = fingeringOptions(arranged.tune, recipe, joined)
-    const { boundaries, kin } = recipe.pins
-    const found = analyseForm(arranged.tune, { boundaries, kin, tempo: options.tempo })
-    const problem = fingeringProblem(arranged.tune, { ...options, together: togetherOf(found) }, cache.costs)
-    Object.assign(cache, { key, tune, laidOut: { problem, found, written: tune, ...arranged } })
-  }
-  cache.solved = solveFingering(cache.laidOut!.problem, recipe.pins.fingers, cache.solved)
-  return assemble(cache.laidOut!, recipe, joined, cache.solved, model)
+  const arranged = arrangedOf(tune, recipe, context, memory)
+  const found = formOf(arranged, recipe, memory)
+  const problem = problemOf(arranged, found, recipe, context, memory)
+  const fingering = fingeringOf(problem, recipe, memory)
+  const bowing = bowingOf(arranged, found, recipe, memory)
+  return memory.stage('assemble', [arranged, found, fingering, bowing], context.model, () =>
+    assemble(arranged, found, fingering, bowing, recipe, context),
+  )
 }
 
 function assemble(
-  { problem, found, written, tune, octave }: NonNullable<DeriveCache['laidOut']>,
-  recipe: Arrangement,
-  joined: ReadonlySet<string>,
+  arranged: Arranged,
+  found: Form,
   fingering: Fingering,
-  model: HandModel,
+  bowing: Bowing,
+  recipe: Arrangement,
+  { model }: DeriveContext,
 ): Derived {
-  const { tempo } = problem.options
+  const { options } = fingering.problem
+  const { tuning, instrument } = recipe.played
   const shifts = shiftsOf(fingering, model)
-  const bowing = bowTune(tune, {
-    partOf: index => found.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
-    tempo,
-    joined,
-    school: recipe.schools.bow,
-    hair: sizeOf(recipe.instrument, recipe.size).bow,
-    pins: recipe.pins.strokes,
-  })
-  const form = withHand(found, handOf(fingering, bowing))
   return {
-    tune,
-    tempo,
-    octave,
-    joined,
-    form,
+    arranged,
+    tune: arranged.tune,
+    tempo: options.tempo,
+    joined: arranged.joined,
+    form: withHand(found, handOf(fingering, bowing)),
     fingering,
     shifts,
     crossings: crossingsOf(fingering),
@@ -226,14 +160,10 @@ function assemble(
     blocks: blocksOf(fingering),
     bowing,
     findings: [
-      ...(recipe.tuning ? tuningFindings(recipe.instrument, recipe.tuning) : []),
-      ...withReachMends(
-        fingering.findings,
-        { written, own: isWrittenFor(written, recipe.instrument), octave },
-        recipe,
-        problem.options,
-      ),
-      ...shiftFindings(shifts, tempo),
+      ...refusedFindings(arranged.refused),
+      ...(tuning ? tuningFindings(instrument, tuning) : []),
+      ...withReachMends(fingering.findings, arranged, recipe, options),
+      ...shiftFindings(shifts, options.tempo),
       ...bowing.findings,
     ],
   }
@@ -242,7 +172,7 @@ function assemble(
 /** What kinship asks of hand and bow: the top finger of every note, and the direction of the stroke it begins, the first time through. */
 function handOf(fingering: Fingering, bowing: Bowing): Hand {
   const fingers = new Map(
-    fingering.notes.map(n => [n.id.split('.')[0]!, { finger: n.finger, string: n.string, offset: n.offset }]),
+    fingering.notes.map(n => [eventOf(n.id), { finger: n.finger, string: n.string, offset: n.offset }]),
   )
   const bows = new Map(bowing.written.map(s => [s.notes[0]!, s.direction]))
   return { fingers, bows }

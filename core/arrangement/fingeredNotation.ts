@@ -2,7 +2,8 @@
 import type { FingeredNote } from '#core/fingering/fingering'
 import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { diatonic, pitchOfMidi, transposePitch } from '#core/music/pitch'
-import { headId, type InstrumentId, type Tune } from '#core/music/tune'
+import { type InstrumentId, type Tune } from '#core/music/tune'
+import { noteId } from '#core/music/ids'
 
 export function asFingered(
   tune: Tune,
@@ -23,7 +24,7 @@ export function asFingered(
       events: m.events.map(e => {
         if (e.kind !== 'note') return e
         const heads = e.heads.map((h, i) => {
-          const string = strings.get(headId(e.id, i))
+          const string = strings.get(noteId(e.id, i))
           return string === undefined ? h : { ...h, pitch: transposePitch(h.pitch, toHome[string]!) }
         })
         return { ...e, heads }

@@ -1,17 +1,23 @@
 /** What can be done when notes are out of reach: the nearest octave, key or other note in which all of it lies within reach. */
-import type { Finding, Mend } from '#core/findings/finding'
+import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { costContext } from '#core/fingering/costs'
-import type { FingeringOptions } from '#core/fingering/fingering'
 import { playable } from '#core/fingering/states'
-import { tonesOf } from '#core/fingering/tones'
+import { tonesOf } from '#core/line/tones'
 import { INSTRUMENTS } from '#core/instruments/instruments'
-import { keyName, keyOfSignature, signature, type Key } from '#core/music/key'
+import { keyOfSignature, signature, type Key } from '#core/music/key'
 import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
 import { formatPitch } from '#core/music/pitch'
 import type { Tune, TuneEvent } from '#core/music/tune'
+import { isWrittenFor, type Arranged } from './arrange'
 import type { Arrangement } from './recipe'
+import type { FingeringOptions } from '#core/fingering/problem'
 
-const REACH = ['finger.tooLow', 'finger.tooHigh', 'finger.levelReach', 'finger.spanReach']
+const REACH: readonly FindingCode[] = [
+  'finger.tooLow',
+  'finger.tooHigh',
+  'finger.levelReach',
+  'finger.spanReach',
+]
 const outOfReach = (f: Finding) => REACH.includes(f.code)
 
 /** A tune with each of its notes once: all that reach depends on. */
@@ -38,42 +44,32 @@ const keysNear = (key: Key): Key[] =>
 
 /** The octaves an arrangement may lie in: the one it says, or any when it is to be found. */
 const octavesOf = (recipe: Arrangement, own: boolean): readonly number[] =>
-  recipe.octave !== 'auto' ? [recipe.octave] : own ? [0] : [0, -1, 1, -2, -3]
-
-export interface Reached {
-  /** The tune as it was written, and whether for this instrument. */
-  readonly written: Tune
-  readonly own: boolean
-  /** Octaves it is moved now. */
-  readonly octave: number
-}
+  recipe.played.octave !== 'auto' ? [recipe.played.octave] : own ? [0] : [0, -1, 1, -2, -3]
 
 /** The findings, those out of reach with their mends: another octave, another key, or this note an octave away. */
 export function withReachMends(
   findings: readonly Finding[],
-  { written, own, octave }: Reached,
+  { written, octave }: Pick<Arranged, 'written' | 'octave'>,
   recipe: Arrangement,
   options: FingeringOptions,
 ): readonly Finding[] {
   if (!findings.some(outOfReach)) return findings
   const notes = eachNoteOnce(written)
-  const now = recipe.key ?? written.key
+  const now = recipe.played.key ?? written.key
+  const own = isWrittenFor(written, recipe.played.instrument)
   const lies = (key: Key, octaves: number) =>
     allInReach(transposeTune(transposeToKey(notes, key), octaveShift(octaves)), options)
   const general: Mend[] = []
-  for (const by of [1, -1])
+  for (const by of [1, -1] as const)
     if (Math.abs(octave + by) <= 4 && lies(now, octave + by))
-      general.push({ kind: 'octave', octave: octave + by, label: `All of it an octave ${by > 0 ? 'higher' : 'lower'}` }) // prettier-ignore
+      general.push({ kind: 'octave', octave: octave + by, by })
   const key = keysNear(now).find(k => octavesOf(recipe, own).some(o => lies(k, o)))
-  if (key) general.push({ kind: 'key', key, label: `All of it in ${keyName(key)}` })
+  if (key) general.push({ kind: 'key', key })
   return findings.map(f => {
     if (!outOfReach(f)) return f
     const up = f.code === 'finger.tooLow'
     const note = f.where.note
-    const own: Mend[] =
-      note === undefined
-        ? []
-        : [{ kind: 'moveNote', note, octaves: up ? 1 : -1, label: `This note an octave ${up ? 'higher' : 'lower'}` }] // prettier-ignore
-    return { ...f, mends: [...(f.mends ?? []), ...general, ...own] }
+    const byNote: Mend[] = note === undefined ? [] : [{ kind: 'moveNote', note, octaves: up ? 1 : -1 }]
+    return { ...f, mends: [...(f.mends ?? []), ...general, ...byNote] }
   })
 }

@@ -1,21 +1,18 @@
 /**
- * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned; fingers, strokes, lanes, tab and findings are derived
- * from it each time ({@link derive}) and never stored.
+ * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned, in three parts: what is played, what is shown of it, and how it is taught.
+ * Fingers, strokes, lanes, tab and findings are derived from it each time ({@link derive}) and never stored.
  */
 import { z } from 'zod'
+import { versioned } from '#core/documents/versioned'
+import { fingerPinSchema } from '#core/fingering/fingerPin'
 import { passageRuleSchema } from '#core/fingering/passageRule'
 import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
+import { changeSchema } from './change'
+import { ARRANGEMENT_LADDER } from './migrations'
 
-export const ARRANGEMENT_VERSION = 1
+export const ARRANGEMENT_VERSION = 2
 const id = z.string().min(1).max(60)
-
-export const fingerPinSchema = z
-  .object({
-    string: z.int().min(0).max(4).optional(),
-    finger: z.literal([0, 1, 2, 3, 4, 'T']).optional(),
-  })
-  .readonly()
 
 /**
  * Places of fingers: unmarked at home (violin and viola in half and first position; elsewhere only half steps are marked), 2 always called high or
@@ -25,29 +22,30 @@ export const PLACE_NAMES = ['home', 'both', 'key', 'none'] as const
 /** Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by the first finger's note. */
 export const POSITION_NAMES = ['usual', 'numbers', 'note'] as const
 
-export const schoolsSchema = z
-  .object({
+const schoolsSchema = z
+  .strictObject({
     open: z.enum(['first', 'cost', 'fourth']),
     bow: z.enum(['down', 'as-it-comes']),
     bassHand: z.enum(['1-2-4', '1-2-3-4']),
-    strings: z.enum(['letters', 'numbers']),
     /** Cello: rather shift, or rather open the hand. */
-    reach: z.enum(['cost', 'shift', 'extend']).default('cost'),
-    /** In a cross-tuning: strings keep their home names, or are named as they sound; notes likewise. */
-    crossNames: z.enum(['home', 'sounding']).default('home'),
-    crossNotes: z.enum(['sounding', 'fingered']).default('sounding'),
-    /** How places of fingers are named. */
-    places: z.enum(PLACE_NAMES).default('home'),
-    positions: z.enum(POSITION_NAMES).default('usual'),
-    /** Which tab line is on top: the highest string, or the lowest, as the player looks down on them. */
-    tabLines: z.enum(['highest', 'lowest']).default('highest'),
+    reach: z.enum(['cost', 'shift', 'extend']),
   })
   .readonly()
 
-export const arrangementSchema = z
-  .object({
-    version: z.literal(ARRANGEMENT_VERSION),
-    name: z.string().max(120),
+const pinsSchema = z
+  .strictObject({
+    /** By note id. */
+    fingers: z.record(id, fingerPinSchema),
+    /** By the id of the first event of a stroke. */
+    strokes: z.record(id, z.enum(['down', 'up'])),
+    /** By event id: slurred to the event before, or not, whatever the tune has. */
+    joins: z.record(id, z.boolean()),
+  })
+  .readonly()
+
+/** What is played: everything the notes, the hand and the bow depend on. */
+const playedSchema = z
+  .strictObject({
     instrument: z.enum(INSTRUMENT_IDS),
     /** Name of a size of that instrument. */
     size: z.string().max(20),
@@ -59,92 +57,108 @@ export const arrangementSchema = z
     level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]).nullable(),
     tempo: tempoSchema.nullable(),
     /** Vibrating string length in mm as measured; null is the size's usual one. */
-    measured: z.number().min(100).max(1500).nullable().default(null),
-    /** The learner's reach from 1 to 4 in mm; null when nobody measured it. */
-    span: z.number().min(20).max(260).nullable().default(null),
+    measured: z.number().min(100).max(1500).nullable(),
+    /** The reach from 1 to 4 in mm this arrangement is made for; null leaves it to the learner, if there is one. */
+    span: z.number().min(20).max(260).nullable(),
     schools: schoolsSchema,
-    pins: z
-      .object({
-        /** By note id. */
-        fingers: z.record(id, fingerPinSchema),
-        /** By the id of the first event of a stroke. */
-        strokes: z.record(id, z.enum(['down', 'up'])),
-        /** By event id: slurred to the event before, or not, whatever the tune has. */
-        joins: z.record(id, z.boolean()),
-        /** By event id: a phrase begins here, or does not. */
-        boundaries: z.record(id, z.boolean()),
-        /** By the first event of a phrase: the first event of the phrase it is kin to; null, of none. */
-        kin: z.record(id, id.nullable()).default({}),
-      })
-      .readonly(),
-    /** Another fingering printed beside the first, where the two differ. */
-    ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']).default('none'),
+    pins: pinsSchema,
     /** Rules for stretches of the tune, the earlier ones first in right. */
-    passages: z.array(passageRuleSchema).max(200).readonly().default([]),
-    /** The teacher's names for phrases, by the id of their first event. */
-    phraseNames: z.record(id, z.string().max(80)),
-    /** How the tune is taught: the order of its phrases, steps left out, a line to sing by the phrase's first event. */
-    plan: z
-      .object({
-        order: z.enum(ORDERS),
-        left: z.array(z.string().max(200)).max(500).readonly(),
-        lines: z.record(id, z.string().max(300)),
-      })
-      .readonly()
-      .default({ order: 'written', left: [], lines: {} }),
-    /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
-    known: z.array(z.string().max(6)).max(128).readonly().default([]),
+    passages: z.array(passageRuleSchema).max(200).readonly(),
+    /** What is changed of the notes, in the order it is done. */
+    changes: z.array(changeSchema).max(5000).readonly(),
   })
   .readonly()
 
-export type Arrangement = z.infer<typeof arrangementSchema>
-export type Schools = z.infer<typeof schoolsSchema>
-export type Pins = Arrangement['pins']
+/** What is shown: names and the page. Nothing here moves a finger. */
+const shownSchema = z
+  .strictObject({
+    strings: z.enum(['letters', 'numbers']),
+    /** In a cross-tuning: strings keep their home names, or are named as they sound; notes likewise. */
+    crossNames: z.enum(['home', 'sounding']),
+    crossNotes: z.enum(['sounding', 'fingered']),
+    /** How places of fingers are named. */
+    places: z.enum(PLACE_NAMES),
+    positions: z.enum(POSITION_NAMES),
+    /** Which tab line is on top: the highest string, or the lowest, as the player looks down on them. */
+    tabLines: z.enum(['highest', 'lowest']),
+    /** Another fingering printed beside the first, where the two differ. */
+    ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']),
+  })
+  .readonly()
 
-export const DEFAULT_SCHOOLS: Schools = {
-  open: 'cost',
-  bow: 'down',
-  bassHand: '1-2-4',
+/** How it is taught: the teacher's word on the form, and the way to learn it. */
+const taughtSchema = z
+  .strictObject({
+    /** By event id: a phrase begins here, or does not. */
+    boundaries: z.record(id, z.boolean()),
+    /** By the first event of a phrase: the first event of the phrase it is kin to; null, of none. */
+    kin: z.record(id, id.nullable()),
+    /** The teacher's names for phrases, by the id of their first event. */
+    names: z.record(id, z.string().max(80)),
+    /** The order of the phrases, steps left out, a line to sing by the phrase's first event. */
+    order: z.enum(ORDERS),
+    left: z.array(z.string().max(200)).max(500).readonly(),
+    lines: z.record(id, z.string().max(300)),
+    /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
+    known: z.array(z.string().max(6)).max(128).readonly(),
+  })
+  .readonly()
+
+const schema = z
+  .strictObject({
+    version: z.literal(ARRANGEMENT_VERSION),
+    name: z.string().max(120),
+    played: playedSchema,
+    shown: shownSchema,
+    taught: taughtSchema,
+  })
+  .readonly()
+
+export const arrangementSchema = versioned(schema, ARRANGEMENT_LADDER)
+
+export type Arrangement = z.infer<typeof arrangementSchema>
+export type Played = Arrangement['played']
+export type Shown = Arrangement['shown']
+export type Taught = Arrangement['taught']
+export type Schools = Played['schools']
+export type Pins = Played['pins']
+
+export const DEFAULT_SCHOOLS: Schools = { open: 'cost', bow: 'down', bassHand: '1-2-4', reach: 'cost' }
+export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {} }
+export const DEFAULT_SHOWN: Shown = {
   strings: 'letters',
-  reach: 'cost',
   crossNames: 'home',
   crossNotes: 'sounding',
   places: 'home',
   positions: 'usual',
   tabLines: 'highest',
+  ossia: 'none',
 }
-export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {}, boundaries: {}, kin: {} }
+export const NOTHING_TAUGHT: Taught = {
+  boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, known: [],
+} // prettier-ignore
 
 /** A recipe with every choice at its default. */
 export function newArrangement(instrument: InstrumentId, size: string, name = ''): Arrangement {
   return {
     version: ARRANGEMENT_VERSION,
     name,
-    instrument,
-    size,
-    tuning: null,
-    key: null,
-    octave: 'auto',
-    level: null,
-    tempo: null,
-    measured: null,
-    span: null,
-    schools: DEFAULT_SCHOOLS,
-    pins: NO_PINS,
-    passages: [],
-    ossia: 'none',
-    phraseNames: {},
-    plan: { order: 'written', left: [], lines: {} },
-    known: [],
+    played: {
+      instrument,
+      size,
+      tuning: null,
+      key: null,
+      octave: 'auto',
+      level: null,
+      tempo: null,
+      measured: null,
+      span: null,
+      schools: DEFAULT_SCHOOLS,
+      pins: NO_PINS,
+      passages: [],
+      changes: [],
+    },
+    shown: DEFAULT_SHOWN,
+    taught: NOTHING_TAUGHT,
   }
-}
-
-/** Checks a stored recipe; the first fault comes back as data. */
-export function readArrangement(
-  json: unknown,
-): { arrangement: Arrangement } | { error: { path: string; message: string } } {
-  const result = arrangementSchema.safeParse(json)
-  if (result.success) return { arrangement: result.data }
-  const first = result.error.issues[0]!
-  return { error: { path: first.path.join('.'), message: first.message } }
 }

@@ -5,8 +5,11 @@ import { lettersOf } from '#core/instruments/instruments'
 import { tonicClass } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import type { Derived } from './derive'
-import { derive } from './derive'
+import { derive, type DeriveMemory } from './derive'
+import type { DeriveContext } from './context'
+import { withPlayed } from './edits'
 import type { Arrangement } from './recipe'
+import { eventOf } from '#core/music/ids'
 
 export interface Moved {
   readonly phrase: string
@@ -40,14 +43,21 @@ export interface TuningEffect {
 
 const OCTAVE = 12
 
-export function tuningEffect(tune: Tune, recipe: Arrangement, tuning: Tuning | null): TuningEffect {
-  const d = derive(tune, { ...recipe, tuning: tuning && [...tuning] })
-  const strings = tuning ?? homeTuning(recipe.instrument)
+/** @param memory what other tunings of this arrangement were worked out with */
+export function tuningEffect(
+  tune: Tune,
+  recipe: Arrangement,
+  tuning: Tuning | null,
+  context: DeriveContext,
+  memory?: DeriveMemory,
+): TuningEffect {
+  const d = derive(tune, withPlayed(recipe, { tuning: tuning && [...tuning] }), context, memory)
+  const strings = tuning ?? homeTuning(recipe.played.instrument)
   const { tones } = d.fingering.problem
   const total = tones.reduce((s, t) => s + t.seconds, 0)
   const openSeconds = d.fingering.notes.filter(n => n.tiedFrom === undefined && n.finger === 0).reduce((s, n) => s + tones[n.tone]!.seconds, 0) // prettier-ignore
   const tonic = tonicClass(d.tune.key)
-  const moves = octaveMoves(d, strings, lettersOf(recipe.instrument, tuning))
+  const moves = octaveMoves(d, strings, lettersOf(recipe.played.instrument, tuning))
   return {
     open: total === 0 ? 0 : Math.min(1, openSeconds / total),
     drones: strings.flatMap((m, string): TuningEffect['drones'] => {
@@ -71,7 +81,7 @@ function octaveMoves(
   for (const p of d.form.phrases) {
     const events = new Set(p.events)
     const used = [
-      ...new Set(d.fingering.notes.filter(n => events.has(n.id.split('.')[0]!)).map(n => n.string)),
+      ...new Set(d.fingering.notes.filter(n => events.has(eventOf(n.id))).map(n => n.string)),
     ].sort()
     if (used.length === 0) continue
     const found = moves(used, tuning)

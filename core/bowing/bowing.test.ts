@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { parseTempo } from '#core/music/metre'
 import { bowTune, wantedLength, type BowingOptions } from './bowing'
@@ -69,9 +69,7 @@ describe('repeats', () => {
   it('flag a part that starts on the other bow the second time, and the mend mends it', () => {
     const music = '|:D2E2 F2G2|A2B2 c4:|'
     const { findings } = bowed(music)
-    expect(findings.map(sentence)).toEqual([
-      'The part at measure 1 starts up bow the second time (down the first).',
-    ])
+    expect(findings.map(sentence)).toEqual(['This part starts up bow the second time (down the first).'])
     const [mend] = findings[0]!.mends!
     if (mend?.kind !== 'stroke') throw new Error('a stroke mend was expected')
     expect(bowed(music, { pins: { [mend.note]: mend.direction } }).findings).toEqual([])

@@ -113,8 +113,8 @@ function pinOf(
     const pin = pins[id]
     if (pin && pin !== pins[s.notes[0]!] && s.pass === 1) {
       const mends: Mend[] = [
-        { kind: 'join', note: id, slurred: false, label: 'Part the slur here' },
-        { kind: 'unpin', note: id, what: 'stroke', label: 'Take the pin off' },
+        { kind: 'join', note: id, slurred: false },
+        { kind: 'unpin', note: id, what: 'stroke' },
       ]
       findings.push(
         finding('bow.pinUnmet', 'warning', { measure: s.measure, note: id }, { direction: pin }, mends),
@@ -256,7 +256,11 @@ function hairFindings(strokes: readonly Stroke[], hair: Mm): Finding[] {
   return strokes.flatMap(s => {
     const [given, wanted] = [Math.abs(s.to - s.from), wantedLength(s)]
     if (s.pass > 1 || given >= SHORT_OF_HAIR * wanted) return []
-    const values = { end: s.direction === 'down' ? 'tip' : 'frog', given: cm(given), wanted: cm(wanted) }
+    const values = {
+      end: s.direction === 'down' ? ('tip' as const) : ('frog' as const),
+      given: cm(given),
+      wanted: cm(wanted),
+    }
     return [finding('bow.hairRunsOut', 'warning', { measure: s.measure, note: s.notes[0]! }, values)]
   })
 }
@@ -298,28 +302,7 @@ function repeatStartOf(tune: Tune, index: number): number {
 
 function otherBowFinding(name: string | undefined, before: Stroke, again: Stroke): Finding {
   const note = again.notes[0]!
-  const part = name ? `Part ${name}` : `The part at measure ${again.measure}`
-  const mends: Mend[] = [
-    {
-      kind: 'stroke',
-      note,
-      direction: before.direction,
-      label: `Lift before the repeat: ${before.direction} each time`,
-    },
-  ]
-  const values = { part, first: before.direction, second: again.direction }
+  const mends: Mend[] = [{ kind: 'stroke', note, direction: before.direction }]
+  const values = { part: name ?? null, first: before.direction, second: again.direction }
   return finding('bow.otherBow', 'warning', { measure: again.measure, note }, values, mends)
 }
-
-export const REASONS: Record<StrokeReason, string> = {
-  start: 'The line starts so that the first beat comes down.',
-  turn: 'In turn after the stroke before.',
-  retake: 'Lifted and set anew: there is time for it.',
-  pinned: 'Pinned by you.',
-}
-
-/** One sentence for a stroke. */
-export const whyStroke = (s: Pick<Stroke, 'why'>, school: BowSchool) =>
-  s.why === 'start' && school === 'as-it-comes'
-    ? 'The line starts down and goes on as it comes.'
-    : REASONS[s.why]

@@ -1,14 +1,15 @@
 /** From notes to strokes: what one bow takes. Slurs and ties join; a rest or a new note parts. */
 import { add, compare, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
 import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
-import { playOrder, type PlayOrderOptions } from '#core/music/playOrder'
+import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import type { EventId } from '#core/music/ids'
 import type { NoteEvent, Tune } from '#core/music/tune'
-import { slurredToPrevious } from '#core/fingering/tones'
+import { slurredToPrevious } from '#core/line/joins'
 
 export interface PlayedStroke {
   /** Event ids under this bow, in order, ties included. */
-  readonly notes: readonly string[]
+  readonly notes: readonly EventId[]
   readonly seconds: number
   /** Seconds of rest before the stroke. */
   readonly restBefore: number
@@ -24,7 +25,7 @@ export interface PlayedStroke {
   readonly pass: number
 }
 
-export interface StrokeOptions extends PlayOrderOptions {
+export interface StrokeOptions {
   readonly tempo: Tempo
   /** Ids of events that take the same bow as the event before; the tune's slurs when absent. */
   readonly joined?: ReadonlySet<string>
@@ -56,7 +57,7 @@ export function strokesOf(tune: Tune, options: StrokeOptions): PlayedStroke[] {
   const previous = new Map(placed.map((p, i) => [p.event.id, placed[i - 1]?.event.id]))
   const seconds = secondsPerQuarter(options.tempo)
   const groups: Played[][] = []
-  for (const p of played(tune, placed, options)) {
+  for (const p of played(tune, placed)) {
     const last = groups.at(-1)?.at(-1)
     const follows =
       last && last.placed.event.id === previous.get(p.placed.event.id) && compare(last.end, p.start) === 0
@@ -85,12 +86,12 @@ export function strokesOf(tune: Tune, options: StrokeOptions): PlayedStroke[] {
   })
 }
 
-function played(tune: Tune, placed: readonly Placed[], options: StrokeOptions): Played[] {
+function played(tune: Tune, placed: readonly Placed[]): Played[] {
   const byMeasure = new Map<number, Placed[]>()
   for (const p of placed) byMeasure.set(p.measure.index, [...(byMeasure.get(p.measure.index) ?? []), p])
   const out: Played[] = []
   let at = ZERO
-  for (const { index, pass } of playOrder(tune, options)) {
+  for (const { index, pass } of playOrder(tune)) {
     for (const p of byMeasure.get(index) ?? []) {
       const end = add(at, p.event.duration)
       if (isNote(p)) out.push({ placed: p, pass, start: at, end })

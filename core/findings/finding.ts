@@ -1,57 +1,54 @@
 /**
  * Problems and findings are data: a code, a place, values. The sentence is made in one place per language
- * (findings/english.ts). A mend is a small edit of the recipe that answers the finding.
+ * (core/words). A mend is a small edit that answers the finding; its words come from there too.
  */
+import type { EventId, NoteId } from '#core/music/ids'
 import type { Key } from '#core/music/key'
+import type { Catalogue, None } from './catalogue'
 
 export type Severity = 'error' | 'warning' | 'note'
+export type FindingCode = keyof Catalogue
 
 export interface Where {
   readonly line?: number
   readonly column?: number
   /** Measure number as printed. */
   readonly measure?: number
-  /** Id of the note. */
-  readonly note?: string
+  /** The note, or its event. */
+  readonly note?: NoteId | EventId
 }
 
-export interface Finding {
-  readonly code: string
+interface FindingOf<C extends FindingCode> {
+  readonly code: C
   readonly severity: Severity
   readonly where: Where
-  readonly values: Readonly<Record<string, string | number>>
+  readonly values: Catalogue[C]
   readonly mends?: readonly Mend[]
 }
+export type Finding = { readonly [C in FindingCode]: FindingOf<C> }[FindingCode]
 
-/** A recipe edit; `label` is for the button. */
+/** A small edit of the recipe; or, for `moveNote`, of the tune. */
 export type Mend =
-  | {
-      readonly kind: 'stroke'
-      readonly note: string
-      readonly direction: 'down' | 'up'
-      readonly label: string
-    }
-  | { readonly kind: 'join'; readonly note: string; readonly slurred: boolean; readonly label: string }
-  | {
-      readonly kind: 'unpin'
-      readonly note: string
-      readonly what: 'finger' | 'stroke'
-      readonly label: string
-    }
-  | {
-      readonly kind: 'dropRule'
-      /** Index of the passage rule in the recipe. */ readonly index: number
-      readonly label: string
-    }
-  | { readonly kind: 'key'; readonly key: Key; readonly label: string }
+  /** The bow is set anew before this note, in this direction. */
+  | { readonly kind: 'stroke'; readonly note: EventId; readonly direction: 'down' | 'up' }
+  | { readonly kind: 'join'; readonly note: EventId; readonly slurred: boolean }
+  | { readonly kind: 'unpin'; readonly note: NoteId | EventId; readonly what: 'finger' | 'stroke' }
+  /** Index of the passage rule in the recipe. */
+  | { readonly kind: 'dropRule'; readonly index: number }
+  | { readonly kind: 'dropChange'; readonly change: string }
+  | { readonly kind: 'key'; readonly key: Key }
+  | { readonly kind: 'octave'; readonly octave: number; readonly by: 1 | -1 }
   /** Changes the tune itself: this note so many octaves up. */
-  | { readonly kind: 'moveNote'; readonly note: string; readonly octaves: number; readonly label: string }
-  | { readonly kind: 'octave'; readonly octave: number; readonly label: string }
+  | { readonly kind: 'moveNote'; readonly note: NoteId | EventId; readonly octaves: number }
 
-export const finding = (
-  code: string,
+/** The values a finding needs; none where its catalogue entry has none. */
+export type ValuesOf<C extends FindingCode> = Catalogue[C] extends None
+  ? [values?: None, mends?: readonly Mend[]]
+  : [values: Catalogue[C], mends?: readonly Mend[]]
+
+export const finding = <C extends FindingCode>(
+  code: C,
   severity: Severity,
   where: Where,
-  values: Finding['values'] = {},
-  mends?: readonly Mend[],
-): Finding => ({ code, severity, where, values, ...(mends?.length ? { mends } : {}) })
+  ...[values, mends]: ValuesOf<C>
+) => ({ code, severity, where, values: values ?? {}, ...(mends?.length ? { mends } : {}) }) as Finding

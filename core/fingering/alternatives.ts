@@ -5,8 +5,9 @@ import type { HandState } from './candidates'
 import type { Component } from './costs'
 import { compare } from './explain'
 import type { Fingering } from './fingering'
-import { solveLattice, type Filter } from './lattice'
+import { solveLattice } from '#core/solver/lattice'
 import { anchorsFor } from './rules'
+import type { Filter } from '#core/solver/tables'
 
 /** Tones by index, both included. */
 export interface Stretch {
@@ -14,8 +15,19 @@ export interface Stretch {
   readonly to: number
 }
 
+/** What another way of playing does, as data; its words are in core/words. */
+export type Way =
+  | { readonly id: 'firstPosition' | 'noOpen' | 'noFourth' | 'openWherever' }
+  /** All on one string, 0 the highest. */
+  | { readonly id: 'string'; readonly string: number; readonly letter: string }
+  /** Without moving the hand: its anchor. */
+  | { readonly id: 'still'; readonly anchor: number }
+
+/** The same for two ways a teacher would call by one name. */
+export const wayKey = (w: Way) => (w.id === 'string' ? `string:${w.string}` : w.id)
+
 export interface WholeAlternative {
-  readonly name: string
+  readonly way: Way
   /** How much more the line costs. */
   readonly extra: number
   /** What gets worse (positive) or better (negative), by component. */
@@ -29,17 +41,17 @@ export interface WholeAlternative {
 }
 
 interface Kind {
-  readonly name: string
+  readonly way: Way
   readonly allows: (s: HandState) => boolean
   /** Wanted for every tone of the stretch, or not at all. */
   readonly strict?: boolean
 }
 
 const KINDS: readonly Kind[] = [
-  { name: 'all in first position', allows: s => s.anchor === HOME_ANCHOR && s.shape === 'plain' },
-  { name: 'no open strings', allows: s => s.places.every(p => p.finger !== 0) },
-  { name: 'no fourth finger', allows: s => s.places.every(p => p.finger !== 4) },
-  { name: 'open strings wherever they are', allows: s => s.places.some(p => p.finger === 0) },
+  { way: { id: 'firstPosition' }, allows: s => s.anchor === HOME_ANCHOR && s.shape === 'plain' },
+  { way: { id: 'noOpen' }, allows: s => s.places.every(p => p.finger !== 0) },
+  { way: { id: 'noFourth' }, allows: s => s.places.every(p => p.finger !== 4) },
+  { way: { id: 'openWherever' }, allows: s => s.places.some(p => p.finger === 0) },
 ]
 
 /** Where a rule must be waived at more than this share of the tones it is no solution of its kind. */
@@ -53,12 +65,12 @@ function kindsFor(f: Fingering, { from, to }: Stretch): Kind[] {
   if (to - from >= SHORT) return [...KINDS]
   const letters = lettersOf(options.instrument, options.tuning)
   const strings = letters.map((letter, string) => ({
-    name: `all on the ${letter} string`,
+    way: { id: 'string' as const, string, letter },
     allows: (s: HandState) => s.places.some(p => p.string === string),
     strict: true,
   }))
   const places = anchorsFor(states, { from, to }).map(anchor => ({
-    name: 'without moving the hand',
+    way: { id: 'still' as const, anchor },
     allows: (s: HandState) => s.anchor === anchor,
     strict: true,
   }))
@@ -80,9 +92,9 @@ export function wholeAlternatives(f: Fingering, count = 3, stretch?: Stretch): W
     const other = said(path)
     const changed = other.flatMap((k, i) => (k === own[i] ? [] : [i]))
     const extra = total - tables.total
-    if (changed.length === 0 || extra >= (best.get(kind.name)?.extra ?? Infinity)) continue
+    if (changed.length === 0 || extra >= (best.get(wayKey(kind.way))?.extra ?? Infinity)) continue
     const { difference } = compare(problem, tables.path, path)
-    best.set(kind.name, { name: kind.name, extra, difference, path, changed, waived: filter.waived })
+    best.set(wayKey(kind.way), { way: kind.way, extra, difference, path, changed, waived: filter.waived })
   }
   const seen = new Set<string>()
   return [...best.values()]

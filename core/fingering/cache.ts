@@ -1,6 +1,17 @@
 /** What an edited tune shares with the one before: states of notes, their costs, the costs between them, the last solution. Saves time only. */
-import type { Lattice, Tables } from './lattice'
-import type { StateSet } from './states'
+import type { HandState } from './candidates'
+import type { OutOfBounds } from './limits'
+import type { Lattice, Tables } from '#core/solver/tables'
+
+/** States of one group of notes. */
+export interface StateSet {
+  readonly index: number
+  readonly states: readonly HandState[]
+  /** May be played on open strings alone. */
+  readonly open: boolean
+  /** Why the level has none of them; they are kept all the same. */
+  readonly missing: OutOfBounds | null
+}
 
 export interface FingeringCache {
   /** States by what they depend on but the note, then by the note. */

@@ -13,7 +13,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
 import { diatonic, midi, pitchOfMidi, type Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
-import type { Tone } from './tones'
+import type { Tone } from '#core/line/tones'
 
 export interface HeadPlace {
   /** Index of the head in its tone. */

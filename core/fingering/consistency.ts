@@ -4,8 +4,9 @@
  * them. Going against it costs a little, so that a reason can still win, and is then told.
  */
 import type { HandState } from './candidates'
-import { argMin, type Tables } from './lattice'
+import { argMin } from '#core/solver/lattice'
 import { WEIGHTS as W } from './weights'
+import type { Tables } from '#core/solver/tables'
 
 /** Which tones belong together, by event id. */
 export interface Together {

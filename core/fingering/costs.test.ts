@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { COMPONENTS, type Component } from './costs'
 import { costsAt } from './explain'
-import type { FingerPins } from './fingering'
 import { fingeringOf, type FingeredOptions } from './testing'
+import type { FingerPins } from './fingerPin'
 
 /** What one component costs over a whole line whose places are pinned: "A1" is string A, finger 1. */
 function total(component: Component, abc: string, places: string, o: FingeredOptions): number {

@@ -2,15 +2,16 @@
 import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, type HandOptions } from '#core/instruments/hands'
 import { nearestPosition } from '#core/instruments/positions'
-import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
+import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
-import type { FingeringOptions } from './fingering'
+import type { CostContext, FingeringOptions, OpenCost } from './problem'
 import { stretchCost } from './spacing'
-import type { Tone } from './tones'
-import { COMFORTABLE, hurry, SUSTAINED, WEIGHTS as W } from './weights'
+import type { Gap } from '#core/line/time'
+import type { Tone } from '#core/line/tones'
+import { COMFORTABLE, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
   'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound',
@@ -20,18 +21,6 @@ export type Component = (typeof COMPONENTS)[number]
 export type Costs = Float64Array
 
 export const AT = Object.fromEntries(COMPONENTS.map((c, i) => [c, i])) as Record<Component, number>
-
-export type OpenSchool = 'first' | 'cost' | 'fourth'
-
-export interface CostContext {
-  readonly instrument: InstrumentId
-  readonly openSchool: OpenSchool
-  readonly hand: HandOptions
-  /** In a cross-tuning the open strings are meant to ring, long tones too. */
-  readonly ringing: boolean
-  /** Millimetres from the nut to each anchor, by semitones. */
-  readonly nutToAnchor: readonly Mm[]
-}
 
 export const costContext = ({
   instrument,
@@ -78,13 +67,6 @@ function anchorCost(instrument: InstrumentId, h: Semitones): number {
 const farUp = (instrument: InstrumentId) => {
   const [upper, lower] = INSTRUMENTS[instrument].strings
   return upper! - lower!
-}
-
-/** What an open string costs at a tone, by school: see {@link openCosts}. */
-export interface OpenCost {
-  readonly first: number
-  readonly cost: number
-  readonly fourth: number
 }
 
 /**
@@ -148,51 +130,6 @@ export function startCost(s: HandState, out?: Costs): number {
   const cost = s.anchor === HOME_ANCHOR ? 0 : startAway(s.anchor)
   if (out) out[AT.place]! += cost
   return cost
-}
-
-/** Between two tones: what the transition needs to know of them. */
-export interface Gap {
-  /** Seconds from the start of the first tone to the start of the second. */
-  readonly seconds: number
-  /** Seconds the hand is free before the second tone when the first is open: the open strings before it count too. */
-  readonly free: number
-  /** 0 for an easy pace, 1 for the quickest. */
-  readonly quick: number
-  readonly rest: number
-  readonly slurred: boolean
-  readonly strong: boolean
-  /** The line turns at the second tone: a bow that crosses to it comes right back. */
-  readonly turns: boolean
-  /** The first tone comes again right after the second: its finger may stay down. */
-  readonly returns: boolean
-  /** Semitones from the first tone's top note to the second's. */
-  readonly interval: Semitones
-  readonly sameNotes: boolean
-}
-
-const sameSound = (a: Tone, b: Tone) =>
-  a.heads.length === b.heads.length && a.heads.every((h, i) => h.sounding === b.heads[i]!.sounding)
-
-const intervalBetween = (a: Tone, b: Tone): Semitones => b.heads.at(-1)!.sounding - a.heads.at(-1)!.sounding
-
-/**
- * @param next the tone of another pitch that comes after `b`
- * @param openRun seconds of the tones just before `a` that may be open as well, one after another
- */
-export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
-  const interval = intervalBetween(a, b)
-  return {
-    seconds: a.seconds + a.restAfter,
-    free: a.seconds + a.restAfter + openRun,
-    quick: hurry(a.seconds + a.restAfter),
-    rest: a.restAfter,
-    slurred: a.slurredOn,
-    strong: b.beatStrength >= 2,
-    turns: next !== undefined && interval * intervalBetween(b, next) < 0,
-    returns: next !== undefined && sameSound(a, next),
-    interval,
-    sameNotes: sameSound(a, b),
-  }
 }
 
 /** The costs of going from a to b: their sum, and each added to `out` where it is given. */

@@ -1,16 +1,17 @@
 /** What a teacher marks beside the fingers: shifts, crossings, fingers that stay down, one finger laid over two strings. */
 import { finding, type Finding } from '#core/findings/finding'
+import type { EventId } from '#core/music/ids'
 import { travel } from '#core/instruments/geometry'
 import { formatTempo, type Tempo } from '#core/music/metre'
 import type { HandState } from './candidates'
 import { staysDown } from './costs'
 import type { Fingering } from './fingering'
-import { HAND_MODEL, type HandModel } from './handModel'
+import type { HandModel } from '#core/instruments/handModel'
 import { reachAt, type Finger } from '#core/instruments/hands'
 
 export interface Shift {
-  readonly from: string
-  readonly to: string
+  readonly from: EventId
+  readonly to: EventId
   readonly measure: number
   readonly anchorFrom: number
   readonly anchorTo: number
@@ -28,15 +29,15 @@ export interface Shift {
 }
 
 export interface Crossing {
-  readonly from: string
-  readonly to: string
+  readonly from: EventId
+  readonly to: EventId
   /** Positive towards the lower strings. */
   readonly strings: number
 }
 
 export interface Span {
-  readonly from: string
-  readonly to: string
+  readonly from: EventId
+  readonly to: EventId
   readonly finger: Finger
   readonly strings: readonly number[]
 }
@@ -51,7 +52,7 @@ function whoStood(f: Fingering, a: HandState, b: HandState): Finger | null {
 }
 
 /** Every move of the hand. An open string lends its time to the move. */
-export function shiftsOf(f: Fingering, model: HandModel = HAND_MODEL): Shift[] {
+export function shiftsOf(f: Fingering, model: HandModel): Shift[] {
   const { tones, gaps, options } = f.problem
   const states = statesOf(f)
   const out: Shift[] = []

@@ -4,9 +4,10 @@ import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
 import type { HandState } from './candidates'
 import { AT, COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
-import type { Fingering, FingeringProblem } from './fingering'
-import { pathThrough } from './lattice'
+import type { Fingering } from './fingering'
+import { differentAt } from '#core/solver/alternatives'
 import { worse } from './reasons'
+import type { FingeringProblem } from './problem'
 
 export interface Choice {
   /** 0 is the highest string. */
@@ -36,23 +37,15 @@ const choiceOf = (s: HandState): Choice => ({
 export function alternativesAt(f: Fingering, i: number, count = 3): NoteAlternative[] {
   const { problem, tables } = f
   const states = problem.states[i]!
-  const chosen = states[tables.path[i]!]!
-  const best = new Map<string, { state: number; cost: number }>()
-  states.forEach((s, k) => {
-    const key = s.places.map(p => `${p.string}:${p.finger}`).join()
-    const cost = tables.forward[i]![k]! + tables.backward[i]![k]!
-    if (Number.isFinite(cost) && cost < (best.get(key)?.cost ?? Infinity)) best.set(key, { state: k, cost })
+  const nameOf = (k: number) => placesKey(states[k]!)
+  return differentAt(problem.lattice, tables, i, nameOf, count).map(({ state, extra, path }) => {
+    const { difference, changes } = compare(problem, tables.path, path)
+    return { ...choiceOf(states[state]!), extra, difference, changes, path }
   })
-  best.delete(chosen.places.map(p => `${p.string}:${p.finger}`).join())
-  return [...best.values()]
-    .sort((a, b) => a.cost - b.cost)
-    .slice(0, count)
-    .map(({ state, cost }) => {
-      const path = pathThrough(problem.lattice, tables, i, state)
-      const { difference, changes } = compare(problem, tables.path, path)
-      return { ...choiceOf(states[state]!), extra: cost - tables.total, difference, changes, path }
-    })
 }
+
+/** Strings and fingers of a state, as a name. */
+const placesKey = (s: HandState) => s.places.map(p => `${p.string}:${p.finger}`).join()
 
 /** Components of `other` minus those of `path`, summed where the two differ. */
 export function compare(problem: FingeringProblem, path: readonly number[], other: readonly number[]) {

@@ -3,51 +3,33 @@
  * instrument; solving it again with other pins reuses every cost.
  */
 import { finding, type Finding } from '#core/findings/finding'
-import { framesOf, type Finger, type HandOptions, type MarkKind } from '#core/instruments/hands'
-import { INSTRUMENTS, type Mm } from '#core/instruments/instruments'
+import { framesOf, type Finger, type MarkKind } from '#core/instruments/hands'
+import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
-import type { PassageRule } from './passageRule'
-import type { Level } from '#core/levels/levels'
-import type { Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
-import type { InstrumentId, Tune } from '#core/music/tune'
+import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
-import {
-  costContext, gapBetween, openCosts, startCost, stateCost, transitionCost, type CostContext, type Gap, type OpenCost, type OpenSchool,
-} from './costs' // prettier-ignore
-import { makeRoom, newFingeringCache, type FingeringCache } from './cache'
-import { consistencyCosts, type Together } from './consistency'
-import { pinFilter, ruleFilter, type FingerPins } from './pins'
-import { solveLattice, type Filter, type Lattice, type Tables } from './lattice'
-import { playable, type StateSet } from './states'
+import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
+import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
+import { consistencyCosts } from './consistency'
+import { pinFilter, ruleFilter } from './pins'
+import { solveLattice } from '#core/solver/lattice'
+import { playable } from './states'
 import { NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
+import type { FingeringOptions, FingeringProblem, OpenCost } from './problem'
 import { SUSTAINED } from './weights'
-import { tonesOf, type Tone } from './tones'
-
-export interface FingeringOptions {
-  readonly instrument: InstrumentId
-  readonly length: Mm
-  readonly tuning: Tuning
-  readonly open: OpenSchool
-  readonly tempo: Tempo
-  readonly level?: Level
-  readonly hand?: HandOptions
-  /** Ids of events slurred to the one before; the tune's own slurs when absent. */
-  readonly joined?: ReadonlySet<string>
-  /** The learner's reach from 1 to 4 in mm, where it was measured. */
-  readonly span?: Mm
-  /** The teacher's rules for stretches of the tune. */
-  readonly rules?: readonly PassageRule[]
-  /** Phrases and their kin, for the same fingers where the same notes return; one phrase when absent. */
-  readonly together?: Together
-}
-
-export type { FingerPin, FingerPins } from './pins'
+import { onEvent, type NoteId } from '#core/music/ids'
+import { gapsOf } from '#core/line/time'
+import { tonesOf, type Tone } from '#core/line/tones'
+import type { CostContext } from './problem'
+import { type Gap } from '#core/line/time'
+import type { Tables, Filter } from '#core/solver/tables'
+import type { FingerPins } from './fingerPin'
 
 export interface FingeredNote {
-  readonly id: string
+  readonly id: NoteId
   readonly measure: number
   readonly pitch: Pitch
   /** 0 is the highest string. */
@@ -62,24 +44,7 @@ export interface FingeredNote {
   readonly sounding: Pitch
   /** Index of the tone in the problem. */
   readonly tone: number
-  readonly tiedFrom?: string
-}
-
-export interface FingeringProblem {
-  readonly options: FingeringOptions
-  readonly context: CostContext
-  /** The tones that can be played, in order; a tone off the instrument is in the findings only. */
-  readonly tones: readonly Tone[]
-  readonly states: readonly (readonly HandState[])[]
-  readonly gaps: readonly Gap[]
-  readonly open: readonly OpenCost[]
-  readonly rules: readonly Ruled[]
-  /** What each state costs for the sound wished for, where one is. */
-  readonly sound: readonly (Float64Array | undefined)[]
-  /** What each state costs for being fingered otherwise than its like; part of the lattice's own costs. */
-  readonly consistency: readonly (Float64Array | undefined)[]
-  readonly lattice: Lattice
-  readonly findings: readonly Finding[]
+  readonly tiedFrom?: NoteId
 }
 
 export interface Fingering {
@@ -106,7 +71,10 @@ export function fingeringProblem(
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
   const open = tones.map((_, i) => openCosts(tones, i, fourthInFrame))
-  const gaps = gapsOf(tones, sets)
+  const gaps = gapsOf(
+    tones,
+    sets.map(s => s.open),
+  )
   const states = sets.map(s => s.states)
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
@@ -150,26 +118,6 @@ function soundCosts(
     for (let i = from; i <= to; i++)
       out[i] = Float64Array.from(states[i]!, s => soundCost(rule.sound, s, tuning))
   }
-  return out
-}
-
-/** While open strings sound one after another the hand is free all that time. */
-function gapsOf(tones: readonly Tone[], sets: readonly StateSet[]): Gap[] {
-  let openRun = 0
-  const onward = nextOther(tones)
-  return tones.slice(1).map((t, i) => {
-    const gap = gapBetween(tones[i]!, t, onward[i + 1], openRun)
-    openRun = sets[i]!.open ? openRun + gap.seconds : 0
-    return gap
-  })
-}
-
-/** For each tone the next one of another pitch. */
-function nextOther(tones: readonly Tone[]): (Tone | undefined)[] {
-  const top = (t: Tone) => t.heads.at(-1)!.sounding
-  const out: (Tone | undefined)[] = new Array(tones.length)
-  for (let i = tones.length - 2; i >= 0; i--)
-    out[i] = top(tones[i]!) === top(tones[i + 1]!) ? out[i + 1] : tones[i + 1]
   return out
 }
 
@@ -275,7 +223,6 @@ function notesOfTone(
       sounding,
       tone: index,
     }
-    const suffix = head.id.slice(tone.id.length)
-    return [note, ...tone.tied.map(id => ({ ...note, id: id + suffix, tiedFrom: head.id }))]
+    return [note, ...tone.tied.map(id => ({ ...note, id: onEvent(head.id, id), tiedFrom: head.id }))]
   })
 }

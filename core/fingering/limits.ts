@@ -5,7 +5,7 @@ import type { Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import { missingSkill } from '#core/levels/levels'
 import type { HandState } from './candidates'
-import type { FingeringOptions } from './fingering'
+import type { FingeringOptions } from './problem'
 
 /** A reach of more than this share of the learner's is told with the caution. */
 export const NEAR_LIMIT = 0.93
@@ -49,5 +49,5 @@ export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBound
           .find(w => w !== null)
   if (skill) return { by: 'level', why: skill }
   if (shareOfSpan(s, options) <= 1) return null
-  return { by: 'span', why: `it is further than this hand reaches (${options.span} mm from 1 to 4)` }
+  return { by: 'span', why: '' }
 }

@@ -1,22 +1,16 @@
 /** Pins of the teacher and rules for stretches as filters of the states; what can't be met comes back as a finding. */
+import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import { finding, type Finding } from '#core/findings/finding'
-import type { Finger } from '#core/instruments/hands'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
-import { formatPitch, type Semitones } from '#core/music/pitch'
+import { formatPitch } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
-import type { FingeringProblem } from './fingering'
-import { solveLattice, type Filter } from './lattice'
+import type { FingeringProblem } from './problem'
+import { solveLattice } from '#core/solver/lattice'
+import type { FingerPin, FingerPins } from './fingerPin'
 import type { PassageRule } from './passageRule'
 import { allows, anchorsFor, type Ruled } from './rules'
-import type { Tone } from './tones'
-
-/** What the teacher has fixed at a note: a string (0 is the highest), a finger, the place of the hand. */
-export interface FingerPin {
-  readonly string?: number | undefined
-  readonly finger?: Finger | undefined
-  readonly anchor?: Semitones | undefined
-}
-export type FingerPins = Readonly<Record<string, FingerPin>>
+import type { Tone } from '#core/line/tones'
+import type { Filter } from '#core/solver/tables'
 
 export const meetsPin = (p: HeadPlace, pin: FingerPin) =>
   (pin.string === undefined || pin.string === p.string) &&
@@ -37,7 +31,6 @@ export function pinFilter(problem: FingeringProblem, pins: FingerPins, findings:
       kind: 'unpin',
       note: tone.heads[own.indexOf(pin)]!.id,
       what: 'finger',
-      label: 'Take the pin off',
     } as const
     findings.push(
       finding(
@@ -94,19 +87,11 @@ function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number
   return best?.anchor ?? -1
 }
 
-function ruleName({ options }: FingeringProblem, rule: PassageRule['rule']): string {
-  switch (rule.kind) {
-    case 'string':
-      return `stay on ${lettersOf(options.instrument, options.tuning)[rule.string] ?? '?'}`
-    case 'noOpen':
-      return 'no open string'
-    case 'noFourth':
-      return 'no fourth finger'
-    case 'position':
-      return 'one position'
-    case 'sound':
-      return `a ${rule.sound} sound`
-  }
+/** A rule as it is spoken of: strings by their names. */
+function said({ options }: FingeringProblem, rule: PassageRule['rule']): SaidRule {
+  if (rule.kind === 'string')
+    return { kind: 'string', string: lettersOf(options.instrument, options.tuning)[rule.string] ?? '?' }
+  return rule.kind === 'sound' ? rule : { kind: rule.kind }
 }
 
 /** Rules whose first or last note is no longer in the tune: they bind nothing until it comes back. */
@@ -116,8 +101,8 @@ function rulesGone(problem: FingeringProblem): Finding[] {
     bound.has(index)
       ? []
       : [
-          finding('finger.ruleGone', 'warning', {}, { rule: ruleName(problem, rule) }, [
-            { kind: 'dropRule', index, label: 'Take the rule off' },
+          finding('finger.ruleGone', 'warning', {}, { rule: said(problem, rule) }, [
+            { kind: 'dropRule', index },
           ]),
         ],
   )
@@ -129,25 +114,25 @@ function ruleFinding(problem: FingeringProblem, r: Ruled, i: number, clash: bool
     clash ? 'finger.pinsContradict' : 'finger.ruleUnmet',
     'warning',
     { measure: tone.measure, note: tone.id },
-    { rule: ruleName(problem, r.rule), pitch: formatPitch(tone.heads.at(-1)!.pitch) },
-    [{ kind: 'dropRule', index: r.index, label: 'Take the rule off' }],
+    { rule: said(problem, r.rule), pitch: formatPitch(tone.heads.at(-1)!.pitch) },
+    [{ kind: 'dropRule', index: r.index }],
   )
 }
 
-function pinValues({ options }: FingeringProblem, tone: Tone, pin: FingerPin) {
-  const { name } = INSTRUMENTS[options.instrument]
+function pinValues({ options }: FingeringProblem, tone: Tone, pin: FingerPin): Catalogue['finger.pinUnmet'] {
   const letters = lettersOf(options.instrument, options.tuning)
-  const letter = pin.string === undefined ? '' : (letters[pin.string] ?? '?')
   const head = tone.heads.at(-1)!
+  const [pitch, instrument] = [formatPitch(head.pitch), INSTRUMENTS[options.instrument].name]
   const offset = pin.string === undefined ? null : head.sounding - (options.tuning[pin.string] ?? Infinity)
-  const place = `${formatPitch(head.pitch)} is not there on this ${name}`
-  const why =
-    offset !== null && offset < 0
-      ? `${formatPitch(head.pitch)} lies below the open string`
-      : offset === 0 && pin.finger !== 0
-        ? 'it is the open string'
-        : options.level !== undefined
-          ? `no hand position of level ${options.level} has it`
-          : place
-  return { pin: [letter, pin.finger ?? ''].join(' ').trim(), why }
+  const why = (): PinWhy => {
+    if (offset !== null && offset < 0) return { is: 'below', pitch }
+    if (offset === 0 && pin.finger !== 0) return { is: 'open', pitch }
+    if (options.level !== undefined) return { is: 'level', level: options.level }
+    return { is: 'notThere', pitch, instrument }
+  }
+  return {
+    string: pin.string === undefined ? null : (letters[pin.string] ?? '?'),
+    finger: pin.finger === undefined ? null : String(pin.finger),
+    why: why(),
+  }
 }

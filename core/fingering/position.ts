@@ -3,7 +3,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { positionName } from '#core/instruments/positions'
 import type { Pitch } from '#core/music/pitch'
 import type { HandState, HeadPlace } from './candidates'
-import type { FingeringOptions } from './fingering'
+import type { FingeringOptions } from './problem'
 
 /** A written pitch as it sounds on the instrument. */
 export const soundingPitch = (instrument: FingeringOptions['instrument'], written: Pitch): Pitch => ({

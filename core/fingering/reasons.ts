@@ -5,8 +5,8 @@ import { formatTempo } from '#core/music/metre'
 import { valueName } from '#core/music/valueName'
 import { stringDistance, type Component } from './costs'
 import type { HandState } from './candidates'
-import type { FingeringProblem } from './fingering'
 import { positionAt } from './position'
+import type { FingeringProblem } from './problem'
 
 /** Two ways through the same tones. */
 interface Ways {

@@ -3,7 +3,7 @@ import { POSITION_ANCHORS } from '#core/instruments/positions'
 import type { PassageRule } from './passageRule'
 import type { Tuning } from '#core/instruments/tunings'
 import type { HandState } from './candidates'
-import type { Tone } from './tones'
+import type { Tone } from '#core/line/tones'
 import { WEIGHTS as W } from './weights'
 
 export type Sound = Extract<PassageRule['rule'], { kind: 'sound' }>['sound']

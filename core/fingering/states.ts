@@ -6,24 +6,14 @@ import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
-import { newFingeringCache, type FingeringCache } from './cache'
+import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { outOfBounds, type OutOfBounds } from './limits'
-import { stateCost, type CostContext } from './costs'
-import type { FingeringOptions } from './fingering'
-import type { Tone } from './tones'
+import { stateCost } from './costs'
+import type { CostContext, FingeringOptions } from './problem'
+import type { Tone } from '#core/line/tones'
 
 /** States kept for a tone; the cheapest of every string and finger is always among them, so that any pin finds its place. */
 const STATES_KEPT = 20
-
-/** States of one group of notes. */
-export interface StateSet {
-  readonly index: number
-  readonly states: readonly HandState[]
-  /** May be played on open strings alone. */
-  readonly open: boolean
-  /** Why the level has none of them; they are kept all the same. */
-  readonly missing: OutOfBounds | null
-}
 
 export interface Playable {
   readonly tones: readonly Tone[]
@@ -105,11 +95,11 @@ function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Fi
       })
 }
 
-const limitFinding = (tone: Tone, { by, why }: OutOfBounds, { level }: FingeringOptions) => {
+const limitFinding = (tone: Tone, { by, why }: OutOfBounds, { level, span }: FingeringOptions) => {
   const where = { measure: tone.measure, note: tone.id }
   const pitch = formatPitch(tone.heads.at(-1)!.pitch)
   return by === 'span'
-    ? finding('finger.spanReach', 'warning', where, { pitch, why })
+    ? finding('finger.spanReach', 'warning', where, { pitch, span: span! })
     : finding('finger.levelReach', 'warning', where, { pitch, level: level!, why })
 }
 

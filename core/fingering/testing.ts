@@ -6,8 +6,9 @@ import { homeTuning, parseTuning } from '#core/instruments/tunings'
 import type { Level } from '#core/levels/levels'
 import { parseTempo } from '#core/music/metre'
 import type { InstrumentId, Tune } from '#core/music/tune'
-import { fingeringProblem, solveFingering, type Fingering, type FingerPins } from './fingering'
-import type { OpenSchool } from './costs'
+import { fingeringProblem, solveFingering, type Fingering } from './fingering'
+import type { OpenSchool } from './problem'
+import type { FingerPins } from './fingerPin'
 
 export interface FingeredOptions {
   readonly instrument: InstrumentId

@@ -97,13 +97,8 @@ export const WEIGHTS = {
   openFourthShared: 0.2,
 } as const
 
-/** Seconds: longer tones are sustained; notes under `quick` hurry the hand, and fully so at `quickest`. */
+/** Seconds: longer tones are sustained. */
 export const SUSTAINED = 1.5
-export const QUICK = 0.45
-export const QUICKEST = 0.12
 
 /** Millimetres a second at which a hand travels in comfort. */
 export const COMFORTABLE = 400
-
-/** 0 for an easy pace, 1 for the quickest. */
-export const hurry = (seconds: number) => Math.max(0, Math.min(1, (QUICK - seconds) / (QUICK - QUICKEST)))

@@ -1,6 +1,7 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { formatPitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
@@ -24,14 +25,19 @@ describe('any file', () => {
   }) // prettier-ignore
 
   it.each(WRITABLE.filter(f => f !== 'mid'))('.%s written is read again with the same notes', format => {
-    const { content } = writeFile(format, tune, format === 'txt' ? newArrangement('violin', 'full') : null)
+    const { content } = writeFile(
+      format,
+      tune,
+      format === 'txt' ? newArrangement('violin', 'full') : null,
+      ASSUMED_HANDS,
+    )
     const r = readFile(`a.${format}`, typeof content === 'string' ? bytes(content) : content)
     expect(r.findings).toEqual([])
     expect(notes(r.tunes[0]!.tune)).toEqual(notes(tune))
   })
 
   it('an arrangement goes out with its key, fingers and bows, and they come back as pins', () => {
-    const { content, findings } = writeFile('musicxml', tune, cello)
+    const { content, findings } = writeFile('musicxml', tune, cello, ASSUMED_HANDS)
     const back = readFile('a.musicxml', bytes(content as string)).tunes[0]!
     expect(back.tune.instrument).toBe('cello')
     expect(Object.keys(back.pins).length).toBeGreaterThan(20)
@@ -44,11 +50,13 @@ describe('any file', () => {
   })
 
   it('says what a format leaves behind, and warns when the tune is protected', () => {
-    const told = writeFile('abc', { ...tune, rights: 'protected' }, cello)
+    const told = writeFile('abc', { ...tune, rights: 'protected' }, cello, ASSUMED_HANDS)
       .findings.map(sentence)
       .join(' ')
     expect(told).toMatch(/protected.*rights.*fingers and bows/)
-    expect(writeFile('mid', tune, cello).findings.map(sentence).join(' ')).toMatch(/only what is heard/)
+    expect(writeFile('mid', tune, cello, ASSUMED_HANDS).findings.map(sentence).join(' ')).toMatch(
+      /only what is heard/,
+    )
   })
 
   it('a part is chosen by its number', () => {

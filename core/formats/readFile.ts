@@ -1,14 +1,15 @@
 /** Any file a tune can come in: told by its content, then by its name, and read by the reader of its kind. */
 import { finding, type Finding } from '#core/findings/finding'
-import type { FingerPin } from '#core/fingering/fingering'
 import type { Midi } from '#core/music/pitch'
-import { headId, type InstrumentId, type Tune } from '#core/music/tune'
+import { type InstrumentId, type Tune } from '#core/music/tune'
 import type { FileKind } from './fileKinds'
 import { readAbc } from './abc/readAbc'
 import { readBackup } from './backup/backup'
 import { readMidi } from './midi/readMidi'
 import { readMusicXml, readMxl, type XmlResult } from './musicxml/readMusicXml'
 import { readSpoken } from './spoken/readSpoken'
+import { noteId } from '#core/music/ids'
+import type { FingerPin } from '#core/fingering/fingerPin'
 
 export interface FileTune {
   readonly tune: Tune
@@ -102,7 +103,7 @@ function writtenPins(tune: Tune): Record<string, FingerPin> {
     if (e.kind !== 'note' || (e.finger === undefined && e.string === undefined)) continue
     const finger = e.finger !== undefined && e.finger <= 4 ? (e.finger as 0) : undefined
     if (finger === undefined && e.string === undefined) continue
-    pins[headId(e.id, 0)] = { ...(finger !== undefined && { finger }), ...(e.string !== undefined && { string: e.string }) } // prettier-ignore
+    pins[noteId(e.id, 0)] = { ...(finger !== undefined && { finger }), ...(e.string !== undefined && { string: e.string }) } // prettier-ignore
   }
   return pins
 }

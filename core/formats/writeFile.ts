@@ -1,5 +1,7 @@
 /** A tune with an arrangement, in any of the formats Nokta writes. What a format cannot carry is told. */
 import { derive, type Derived } from '#core/arrangement/derive'
+import type { DeriveContext } from '#core/arrangement/context'
+import { handOptions } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -28,8 +30,13 @@ export const formatOf = (name: string): WritableFormat | null =>
  * Writes one tune. With a recipe the arrangement is written: its key and octave, and where the format holds them its fingers, strings, bows and
  * tuning; without one the tune as it stands.
  */
-export function writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): WrittenFile {
-  const d = recipe && format !== 'nokta.json' ? derive(tune, recipe) : null
+export function writeFile(
+  format: WritableFormat,
+  tune: Tune,
+  recipe: Arrangement | null,
+  context: DeriveContext,
+): WrittenFile {
+  const d = recipe && format !== 'nokta.json' ? derive(tune, recipe, context) : null
   const played = d?.tune ?? tune
   const owned = tune.rights === 'protected' ? [finding('file.protected', 'warning', {})] : []
   const made = write(format, tune, played, d, recipe)
@@ -43,7 +50,7 @@ function write(
   d: Derived | null,
   recipe: Arrangement | null,
 ): WrittenFile {
-  const instrument = recipe?.instrument ?? tune.instrument
+  const instrument = recipe?.played.instrument ?? tune.instrument
   const writtenAbove = instrument ? INSTRUMENTS[instrument].writtenAbove : 0
   if (format === 'abc') {
     const { text, findings } = writeAbc(played)
@@ -78,12 +85,12 @@ function write(
   }
   if (format === 'txt') {
     if (!d || !recipe) throw new Error('string-and-finger text is written of an arrangement')
-    const tuning = recipe.tuning ?? homeTuning(recipe.instrument)
+    const tuning = recipe.played.tuning ?? homeTuning(recipe.played.instrument)
     const fingers = new Map(d.fingering.notes.map(n => [n.id, n]))
     const { text, findings } = writeSpoken(played, fingers, {
-      instrument: recipe.instrument,
+      instrument: recipe.played.instrument,
       tuning,
-      hand: { bassHand: recipe.schools.bassHand },
+      hand: handOptions(recipe.played),
     })
     return { content: text, mime: 'text/plain', findings }
   }
@@ -97,7 +104,10 @@ function write(
 
 function markings(d: Derived | null, recipe: Arrangement | null): Markings {
   if (!d || !recipe) return {}
-  const tuning = recipe.tuning && !isHome(recipe.instrument, recipe.tuning) ? { tuning: recipe.tuning } : {}
+  const tuning =
+    recipe.played.tuning && !isHome(recipe.played.instrument, recipe.played.tuning)
+      ? { tuning: recipe.played.tuning }
+      : {}
   return {
     fingers: new Map(
       d.fingering.notes
@@ -105,8 +115,8 @@ function markings(d: Derived | null, recipe: Arrangement | null): Markings {
         .map(n => [n.id, { finger: n.finger, string: n.string }]),
     ),
     bows: new Map(d.bowing.written.map(s => [s.notes[0]!, s.direction])),
-    partName: INSTRUMENTS[recipe.instrument].name,
-    transpose: -INSTRUMENTS[recipe.instrument].writtenAbove,
+    partName: INSTRUMENTS[recipe.played.instrument].name,
+    transpose: -INSTRUMENTS[recipe.played.instrument].writtenAbove,
     ...tuning,
   }
 }

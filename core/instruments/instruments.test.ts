@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { midi, parsePitch } from '#core/music/pitch'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { framesOf, reachAt } from './hands'
 import { fromNut, tensionRatio, travel } from './geometry'
 import { INSTRUMENTS, sizeOf, lettersOf } from './instruments'

@@ -1,13 +1,14 @@
 /** What a studio knows of its own instruments and learners' hands: one document, for every tune. */
 import { z } from 'zod'
-import { HAND_MODEL, handModelSchema } from '#core/fingering/handModel'
+import { versioned } from '#core/documents/versioned'
+import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 
 export const STUDIO_VERSION = 1
 
 /** A learner's measured hand. Initials or a first name are enough: the least possible is kept. */
 export const handRecordSchema = z
-  .object({
+  .strictObject({
     id: z.string().min(1).max(60),
     name: z.string().min(1).max(60),
     instrument: z.enum(INSTRUMENT_IDS),
@@ -20,9 +21,9 @@ export type HandRecord = z.infer<typeof handRecordSchema>
 
 const byInstrument = <T extends z.ZodType>(of: T) => z.partialRecord(z.enum(INSTRUMENT_IDS), of).default({})
 
-export const studioSchema = z
-  .object({
-    version: z.literal(STUDIO_VERSION).default(STUDIO_VERSION),
+const schema = z
+  .strictObject({
+    version: z.literal(STUDIO_VERSION),
     /** Tension of each home string in newtons, highest string first; null where nobody entered it. */
     tensions: byInstrument(z.array(z.number().min(5).max(600).nullable()).max(5).readonly()),
     /** Colours of the tapes that are really on the instruments, by semitones above the open string. */
@@ -31,6 +32,7 @@ export const studioSchema = z
     handModel: handModelSchema.default(HAND_MODEL),
   })
   .readonly()
+export const studioSchema = versioned(schema, [])
 export type Studio = z.infer<typeof studioSchema>
 
-export const newStudio = (): Studio => studioSchema.parse({})
+export const newStudio = (): Studio => studioSchema.parse({ version: STUDIO_VERSION })

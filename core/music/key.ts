@@ -109,3 +109,5 @@ export function keyTones(k: Key): { readonly name: string; readonly pitchClass: 
     return { name, pitchClass: (SCALE[k.mode][i]! + tonicClass(k)) % 12 }
   })
 }
+
+export const sameKey = (a: Key, b: Key) => a.step === b.step && a.alter === b.alter && a.mode === b.mode

@@ -8,7 +8,7 @@ const tune = (music: string, head = 'M:2/4\nL:1/4') =>
 /** First note of each measure in the order played, with the pass. */
 const played = (music: string, struck?: Set<string>) => {
   const t = tune(music)
-  return playOrder(t, { struck })
+  return playOrder(struck ? { ...t, play: { ...t.play, struck: [...struck] } } : t)
     .map(({ index }) => {
       const e = t.measures[index]!.events[0]!
       return e.kind === 'note' ? e.heads[0]!.pitch.step : 'z'

@@ -7,11 +7,6 @@ export interface PlayedMeasure {
   readonly pass: number
 }
 
-export interface PlayOrderOptions {
-  /** Ids of measures whose end repeat is to be ignored. */
-  readonly struck?: ReadonlySet<string>
-}
-
 const lastPass = (measures: readonly Measure[], from: number, to: number) => {
   let most = 2
   for (let i = from; i < measures.length; i++) {
@@ -24,10 +19,11 @@ const lastPass = (measures: readonly Measure[], from: number, to: number) => {
 
 /**
  * Unfolds repeats (twice, or as often as the endings ask) and endings. A repeat with no start goes back to the previous repeat's end or
- * to the beginning. Linear in the number of measures played.
+ * to the beginning; one the teacher has struck out is not taken. Linear in the number of measures played.
  */
-export function playOrder(tune: Tune, options: PlayOrderOptions = {}): PlayedMeasure[] {
-  const { measures } = tune
+export function playOrder(tune: Tune): PlayedMeasure[] {
+  const { measures, play } = tune
+  const struck = new Set(play.struck)
   const order: PlayedMeasure[] = []
   let [start, pass, i] = [0, 1, 0]
   while (i < measures.length) {
@@ -39,7 +35,7 @@ export function playOrder(tune: Tune, options: PlayOrderOptions = {}): PlayedMea
       continue
     }
     order.push({ index: i, pass })
-    const goBack = m.repeatEnd && !options.struck?.has(m.id) && pass < lastPass(measures, start, i)
+    const goBack = m.repeatEnd && !struck.has(m.id) && pass < lastPass(measures, start, i)
     if (goBack) {
       pass++
       i = start

@@ -1,8 +1,10 @@
 /**
  * The Tune: the music itself, as written, with nothing of hands or bows derived in it. The Zod schema is the one definition; the
- * types follow from it. Versioned: {@link readTuneDocument} migrates older documents and refuses what it can't read.
+ * types follow from it.
  */
 import { z } from 'zod'
+import type { EventId } from './ids'
+import { versioned } from '#core/documents/versioned'
 import { MODES } from './key'
 import { METRE_UNITS } from './metre'
 import { STEPS } from './pitch'
@@ -10,22 +12,23 @@ import { STEPS } from './pitch'
 export const TUNE_VERSION = 1
 
 const id = z.string().min(1).max(40)
+export const eventId = id as z.ZodType<EventId, EventId>
 const text = (max = 400) => z.string().max(max)
 export const fractionSchema = z
-  .object({ n: z.int(), d: z.int().min(1) })
+  .strictObject({ n: z.int(), d: z.int().min(1) })
   .readonly()
   .describe('exact rational, in quarter notes')
 export const pitchSchema = z
-  .object({ step: z.enum(STEPS), alter: z.int().min(-2).max(2), octave: z.int().min(-1).max(9) })
+  .strictObject({ step: z.enum(STEPS), alter: z.int().min(-2).max(2), octave: z.int().min(-1).max(9) })
   .readonly()
 export const keySchema = z
-  .object({ step: z.enum(STEPS), alter: z.int().min(-1).max(1), mode: z.enum(MODES) })
+  .strictObject({ step: z.enum(STEPS), alter: z.int().min(-1).max(1), mode: z.enum(MODES) })
   .readonly()
 export const metreSchema = z
-  .object({ beats: z.int().min(1).max(64), unit: z.literal(METRE_UNITS) })
+  .strictObject({ beats: z.int().min(1).max(64), unit: z.literal(METRE_UNITS) })
   .readonly()
 export const tempoSchema = z
-  .object({ beat: fractionSchema, perMinute: z.number().min(1).max(999) })
+  .strictObject({ beat: fractionSchema, perMinute: z.number().min(1).max(999) })
   .readonly()
 
 export const MARKS = [
@@ -34,41 +37,46 @@ export const MARKS = [
 ] as const // prettier-ignore
 export type Mark = (typeof MARKS)[number]
 
-const headSchema = z.object({ pitch: pitchSchema, tied: z.boolean().optional() }).readonly()
+const headSchema = z.strictObject({ pitch: pitchSchema, tied: z.boolean().optional() }).readonly()
 const tupletSchema = z
-  .object({ group: id, actual: z.int().min(2).max(64), normal: z.int().min(1).max(64) })
+  .strictObject({ group: id, actual: z.int().min(2).max(64), normal: z.int().min(1).max(64) })
   .readonly()
-const syllableSchema = z.object({ text: text(80), hyphen: z.boolean().optional() }).readonly()
+const syllableSchema = z.strictObject({ text: text(80), hyphen: z.boolean().optional() }).readonly()
 
 const common = {
-  id,
   /** Sounding length in quarters, tuplets applied. Zero only for nothing: grace notes are not events. */
   duration: fractionSchema,
   tuplet: tupletSchema.optional(),
   chord: text(40).optional(),
   remarks: z.array(text()).max(20).readonly().optional(),
 }
-const noteSchema = z
-  .object({
-    kind: z.literal('note'),
-    ...common,
-    /** One pitch, or several from the lowest up: a double stop or chord. */
-    heads: z.array(headSchema).min(1).max(64).readonly(),
-    grace: z.array(pitchSchema).max(32).readonly().optional(),
-    marks: z.array(z.enum(MARKS)).max(16).readonly().optional(),
-    dynamic: z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']).optional(),
-    /** The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins. */
-    finger: z.int().min(0).max(5).optional(),
-    string: z.int().min(0).max(4).optional(),
-    syllables: z.array(syllableSchema.nullable()).max(30).readonly().optional(),
-    optional: z.boolean().optional(),
-  })
-  .readonly()
-const restSchema = z.object({ kind: z.literal('rest'), ...common, hidden: z.boolean().optional() }).readonly()
-export const eventSchema = z.discriminatedUnion('kind', [noteSchema, restSchema])
+const noteShape = {
+  kind: z.literal('note'),
+  ...common,
+  /** One pitch, or several from the lowest up: a double stop or chord. */
+  heads: z.array(headSchema).min(1).max(64).readonly(),
+  grace: z.array(pitchSchema).max(32).readonly().optional(),
+  marks: z.array(z.enum(MARKS)).max(16).readonly().optional(),
+  dynamic: z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']).optional(),
+  /** The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins. */
+  finger: z.int().min(0).max(5).optional(),
+  string: z.int().min(0).max(4).optional(),
+  syllables: z.array(syllableSchema.nullable()).max(30).readonly().optional(),
+  optional: z.boolean().optional(),
+}
+const restShape = { kind: z.literal('rest'), ...common, hidden: z.boolean().optional() }
+export const eventSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ id: eventId, ...noteShape }).readonly(),
+  z.strictObject({ id: eventId, ...restShape }).readonly(),
+])
+/** An event before it has an id: what an arrangement puts in the place of others. */
+export const eventBodySchema = z.discriminatedUnion('kind', [
+  z.strictObject(noteShape).readonly(),
+  z.strictObject(restShape).readonly(),
+])
 
 export const measureSchema = z
-  .object({
+  .strictObject({
     id,
     events: z.array(eventSchema).max(4096).readonly(),
     key: keySchema.optional(),
@@ -85,8 +93,8 @@ export const measureSchema = z
 export const INSTRUMENT_IDS = ['violin', 'viola', 'cello', 'bass'] as const
 export type InstrumentId = (typeof INSTRUMENT_IDS)[number]
 
-export const tuneSchema = z
-  .object({
+const schema = z
+  .strictObject({
     version: z.literal(TUNE_VERSION),
     title: text(),
     otherTitles: z.array(text()).max(50).readonly(),
@@ -106,20 +114,22 @@ export const tuneSchema = z
     measures: z.array(measureSchema).max(10_000).readonly(),
     /** How it is played: repeats struck out (ids of the measures that end them) and how often all of it. */
     play: z
-      .object({ struck: z.array(id).max(10_000).readonly(), times: z.int().min(1).max(9) })
+      .strictObject({ struck: z.array(id).max(10_000).readonly(), times: z.int().min(1).max(9) })
       .readonly()
       .default({ struck: [], times: 1 }),
     /** Settings of one tune carry the same mark. */
     settings: z.string().max(60).optional(),
     /** Slurs as written, by the ids of their first and last event. */
     slurs: z
-      .array(z.object({ from: id, to: id }).readonly())
+      .array(z.strictObject({ from: eventId, to: eventId }).readonly())
       .max(20_000)
       .readonly(),
     /** The highest number ever given to an id here, so that the id of a deleted note never comes back. */
     lastId: z.int().min(0),
   })
   .readonly()
+
+export const tuneSchema = versioned(schema, [])
 
 export type Tune = z.infer<typeof tuneSchema>
 export type Measure = z.infer<typeof measureSchema>
@@ -129,10 +139,8 @@ export type RestEvent = Extract<TuneEvent, { kind: 'rest' }>
 export type Head = NoteEvent['heads'][number]
 export type Syllable = z.infer<typeof syllableSchema>
 export type Clef = Tune['clef']
+export type EventBody = z.infer<typeof eventBodySchema>
 export type Dynamic = NonNullable<NoteEvent['dynamic']>
-
-/** The id of the i-th note of a double stop: the event's own id for the lowest, then "n5.2", "n5.3". */
-export const headId = (eventId: string, i: number) => (i === 0 ? eventId : `${eventId}.${i + 1}`)
 
 /** A tune with nothing in it yet. */
 export function emptyTune(title = ''): Tune {
@@ -155,16 +163,4 @@ export function emptyTune(title = ''): Tune {
     slurs: [],
     lastId: 0,
   }
-}
-
-/**
- * Checks and migrates a stored tune. Errors come back as data: the path of the first fault and the schema's words.
- */
-export function readTuneDocument(
-  json: unknown,
-): { tune: Tune } | { error: { path: string; message: string } } {
-  const result = tuneSchema.safeParse(json)
-  if (result.success) return { tune: result.data }
-  const first = result.error.issues[0]!
-  return { error: { path: first.path.join('.'), message: first.message } }
 }

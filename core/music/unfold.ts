@@ -7,7 +7,7 @@ import type { Measure, Tune, TuneEvent } from './tune'
 /** "1–8, 1–8, 9–16": the measures as they are played, by their printed numbers (a pickup is 0). */
 export function playOrderText(tune: Tune): string {
   const numbers = placeMeasures(tune).map(m => m.number)
-  const order = playOrder(tune, { struck: new Set(tune.play.struck) }).map(p => p.index)
+  const order = playOrder(tune).map(p => p.index)
   const runs: [number, number][] = []
   for (const n of order) {
     const last = runs.at(-1)
@@ -36,7 +36,7 @@ export function repeatsOf(tune: Tune): { readonly id: string; readonly from: num
 
 /** Writes the repeats out. The first time keeps its ids; what is played again gets new ones, and its slurs with it. */
 export function writeOutRepeats(tune: Tune): Edited {
-  const order = playOrder(tune, { struck: new Set(tune.play.struck) })
+  const order = playOrder(tune)
   if (order.length === tune.measures.length && !tune.measures.some(m => m.repeatEnd || m.endings)) return { tune, chosen: null } // prettier-ignore
   const ids = new FreshIds(tune.lastId)
   const seen = new Set<number>()

@@ -6,7 +6,8 @@ import type { Metre } from '#core/music/metre'
 import { midi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
 import { playOrder, type PlayedMeasure } from '#core/music/playOrder'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
-import { headId, type Dynamic, type NoteEvent, type Tune } from '#core/music/tune'
+import { type Dynamic, type NoteEvent, type Tune } from '#core/music/tune'
+import { noteId } from '#core/music/ids'
 
 export interface Sounding {
   /** Id of the written note; ornaments carry the id of the note they adorn. */
@@ -66,7 +67,7 @@ export function performTune(tune: Tune, options: PerformOptions = {}): Performan
 
 /** The measures in the order they sound, once or as often as the tune says. */
 export function playedMeasures(tune: Tune): PlayedMeasure[] {
-  const once = playOrder(tune, { struck: new Set(tune.play.struck) })
+  const once = playOrder(tune)
   return Array.from({ length: tune.play.times }, () => once).flat()
 }
 
@@ -177,7 +178,7 @@ class Performer {
   private heard = (p: Pitch) => midi(p) - (this.o.writtenAbove ?? 0)
 
   private add(e: NoteEvent, head: number, start: Fraction, length: Fraction, sounding: Midi, loudness: number, held: number, legato: boolean) {
-    this.notes.push({ id: headId(e.id, head), event: e.id, start, length, midi: sounding, loudness, held, legato })
+    this.notes.push({ id: noteId(e.id, head), event: e.id, start, length, midi: sounding, loudness, held, legato })
   } // prettier-ignore
 }
 

@@ -1,9 +1,10 @@
 /** What the page shows of the hand beside its fingers: what stays down, what is laid in advance, what to prepare, fingers of grace notes. */
 import type { Derived } from '#core/arrangement/derive'
-import { cuesOf } from '#core/fingering/teach/cues'
-import { ornamentsOf } from '#core/fingering/teach/ornaments'
+import { cuesOf } from '#core/teach/cues'
+import { ornamentsOf } from '#core/teach/ornaments'
 import { digitText } from '#core/instruments/digits'
 import { marksHalfStep, type Named } from './names'
+import { eventOf } from '#core/music/ids'
 
 export interface HandMarks {
   /** The event up to which this finger stays down. */
@@ -36,7 +37,7 @@ export function handMarks(d: Derived, named: Named): ReadonlyMap<string, HandMar
   const notes = d.fingering.notes.filter(n => n.tiedFrom === undefined)
   notes.forEach((n, i) => {
     const next = notes[i + 1]
-    if (next && marksHalfStep(n, next, named)) add(n.id.split('.')[0]!, { touches: next.id.split('.')[0]! })
+    if (next && marksHalfStep(n, next, named)) add(eventOf(n.id), { touches: eventOf(next.id) })
   })
   return out
 }

@@ -1,30 +1,19 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
 import { derive } from '#core/arrangement/derive'
-import {
-  DEFAULT_SCHOOLS,
-  newArrangement,
-  NO_PINS,
-  type Arrangement,
-  type Schools,
-} from '#core/arrangement/recipe'
+import { withPlayed, withShown } from '#core/arrangement/edits'
+import { newArrangement, NO_PINS, type Played, type Shown } from '#core/arrangement/recipe'
 import { tuneOf } from '#core/fingering/testing'
 import { sizeOf } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import { tabModel, type TabEvent } from './tabModel'
 
-function page(
-  abc: string,
-  id: InstrumentId,
-  schools: Partial<Schools> = {},
-  changes: Partial<Arrangement> = {},
-) {
-  const recipe = { ...newArrangement(id, sizeOf(id).name), ...changes, schools: { ...DEFAULT_SCHOOLS, ...schools } } // prettier-ignore
-  return tabModel(derive(tuneOf(abc), recipe), recipe)
+function page(abc: string, id: InstrumentId, shown: Partial<Shown> = {}, played: Partial<Played> = {}) {
+  const recipe = withShown(withPlayed(newArrangement(id, sizeOf(id).name), played), shown)
+  return tabModel(derive(tuneOf(abc), recipe, ASSUMED_HANDS), recipe)
 }
-const events = (abc: string, id: InstrumentId, schools: Partial<Schools> = {}): readonly TabEvent[] =>
-  page(abc, id, schools)
-    .systems.flat()
-    .flatMap(m => m.events)
+const events = (abc: string, id: InstrumentId, shown: Partial<Shown> = {}): readonly TabEvent[] =>
+  page(abc, id, shown).measures.flatMap(m => m.events)
 const digits = (list: readonly TabEvent[]) => list.flatMap(e => e.digits.map(d => d.text)).join(' ')
 
 describe('places of fingers', () => {
@@ -55,8 +44,8 @@ describe('places of fingers', () => {
 })
 
 describe('positions', () => {
-  const named = (abc: string, id: InstrumentId, schools: Partial<Schools> = {}) =>
-    events(abc, id, schools).flatMap(e => e.position ?? [])
+  const named = (abc: string, id: InstrumentId, shown: Partial<Shown> = {}) =>
+    events(abc, id, shown).flatMap(e => e.position ?? [])
   const bass = 'K:C clef=bass\nG,A,_B,=B, CB,A,2|'
   it('are named as is usual: with halves on the bass, by number on the violin', () => {
     expect(named('K:C clef=bass\nG,^G,A,_B, =B,C^C2|', 'bass')).toEqual([
@@ -74,7 +63,7 @@ describe('positions', () => {
 })
 
 describe('tab lines', () => {
-  const line = (m: ReturnType<typeof page>) => m.systems.flat().flatMap(x => x.events)[0]!.digits[0]!.line
+  const line = (m: ReturnType<typeof page>) => m.measures.flatMap(x => x.events)[0]!.digits[0]!.line
   it('have the highest string on top, or the lowest', () => {
     const down = page('K:D\ndcBA|', 'violin', { tabLines: 'lowest' })
     expect(page('K:D\ndcBA|', 'violin').lineLabels).toEqual(['E', 'A', 'D', 'G'])
@@ -100,7 +89,7 @@ describe('the hand beside its fingers', () => {
     expect(marks('K:D\nDFDF|')[0]).toBeUndefined()
     const second = { n2: { string: 2, finger: 2 as const }, n3: { string: 1, finger: 2 as const } }
     const hop = page('K:D\nF=c|', 'violin', {}, { pins: { ...NO_PINS, fingers: second } })
-    expect(hop.systems.flat()[0]!.events[1]!.hand).toMatchObject({ arrives: 'hop' })
+    expect(hop.measures[0]!.events[1]!.hand).toMatchObject({ arrives: 'hop' })
     expect(marks('K:D\nd^c=cB|')[2]).toMatchObject({ arrives: 'slide' })
   })
   it('fingers grace notes', () => expect(marks('K:D\n{gf}e2 d2|')[0]).toMatchObject({ grace: ['‹2', '1'] }))

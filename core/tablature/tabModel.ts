@@ -1,5 +1,5 @@
 /**
- * The page of tablature as data: systems of measures of events, each with what stands on the tab lines, the bow mark, the phrase label and the
+ * Tablature as data: measures of events, each with what stands on the tab lines, the bow mark, the phrase label and the
  * position where it changes. No pixels: the screen, the PDF and the text drawer all draw from this.
  */
 import { groupBy } from '#core/groupBy'
@@ -16,6 +16,7 @@ import { placeMeasures } from '#core/music/timeline'
 import type { Dynamic, Mark, TuneEvent } from '#core/music/tune'
 import { handMarks, type HandMarks } from './handMarks'
 import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
+import { eventOf } from '#core/music/ids'
 
 export interface TabDigit {
   /** Tab line from the top. */
@@ -69,23 +70,23 @@ export interface TabMeasure {
 export interface TabModel {
   readonly title: string
   readonly lineLabels: readonly string[]
-  readonly systems: readonly (readonly TabMeasure[])[]
+  readonly measures: readonly TabMeasure[]
 }
 
 /** What the page asks of a recipe. */
-export type Titled = Named & Pick<Arrangement, 'ossia' | 'phraseNames'>
+export type Titled = Named &
+  Pick<Arrangement, 'shown'> & { readonly taught: Pick<Arrangement['taught'], 'names'> }
 
-/** @param widest notes a system holds before the next measure goes to a new line */
-export function tabModel(d: Derived, recipe: Titled, widest?: number): TabModel {
+export function tabModel(d: Derived, recipe: Titled): TabModel {
   const labels = stringLabels(recipe)
   const context: Context = {
     recipe,
     strings: labels.length,
-    ossia: recipe.ossia === 'none' ? new Map() : ossiaOf(d.fingering, recipe.ossia),
-    notes: groupBy(d.fingering.notes, n => n.id.split('.')[0]!),
+    ossia: recipe.shown.ossia === 'none' ? new Map() : ossiaOf(d.fingering, recipe.shown.ossia),
+    notes: groupBy(d.fingering.notes, n => eventOf(n.id)),
     hands: handMarks(d, recipe),
     strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
-    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.phraseNames[p.events[0]!] || p.label])),
+    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.taught.names[p.events[0]!] || p.label])),
   }
   let position = 'first'
   const measures = placeMeasures(d.tune).map(({ measure, index, number, key }): TabMeasure => ({
@@ -107,8 +108,8 @@ export function tabModel(d: Derived, recipe: Titled, widest?: number): TabModel 
   }))
   return {
     title: d.tune.title,
-    lineLabels: recipe.schools.tabLines === 'highest' ? labels : [...labels].reverse(),
-    systems: breakSystems(measures, widest),
+    lineLabels: recipe.shown.tabLines === 'highest' ? labels : [...labels].reverse(),
+    measures,
   }
 }
 
@@ -137,7 +138,7 @@ function tabEvent(
   const phrase = context.phrases.get(e.id)
   const other = context.ossia.get(e.id)
   const hand = context.hands.get(e.id)
-  const line = (string: number) => tabLine(string, strings, recipe.schools.tabLines)
+  const line = (string: number) => tabLine(string, strings, recipe.shown.tabLines)
   return {
     id: e.id,
     rest: e.kind === 'rest',
@@ -166,30 +167,4 @@ function tabEvent(
     ...(e.kind === 'note' && e.dynamic && { dynamic: e.dynamic }),
     optional: e.kind === 'note' && e.optional === true,
   }
-}
-
-/** Events a system comfortably holds, and measures: four is what a reader expects of a dance tune. */
-const WIDEST = 34
-const MOST_MEASURES = 4
-
-/** A part starts a line of its own when the line before it holds at least this many measures. */
-const FULL_ENOUGH = 3
-
-/** Breaks lines by how much a measure holds and where parts begin; a pickup does not count as a measure. */
-export function breakSystems(measures: readonly TabMeasure[], widest = WIDEST): TabMeasure[][] {
-  const systems: TabMeasure[][] = []
-  let [count, width] = [0, 0]
-  measures.forEach((m, i) => {
-    const weight = Math.max(2, m.events.length)
-    const last = systems.at(-1)
-    const newPart = (m.repeatStart || m.label !== undefined) && count >= FULL_ENOUGH
-    if (!last || newPart || count >= MOST_MEASURES || (count > 0 && width + weight > widest)) {
-      systems.push([m])
-      ;[count, width] = [0, 0]
-    } else last.push(m)
-    const leadsIn = m.number === 0 || m.number === measures[i - 1]?.number
-    count += leadsIn ? 0 : 1
-    width += weight
-  })
-  return systems
 }

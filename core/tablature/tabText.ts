@@ -36,9 +36,28 @@ function column(e: TabEvent, strings: number): Column {
 }
 
 /** Bars drawn as text; `n` is a down bow, `v` an up bow, `~` a note slurred to the one before. */
-export function tabText(model: TabModel): string {
-  return [model.title, ...model.systems.map(s => systemText(s, model.lineLabels))].join('\n\n') + '\n'
+export function tabText(model: TabModel, widest = WIDEST): string {
+  const systems: TabMeasure[][] = []
+  for (const m of model.measures) {
+    const last = systems.at(-1)
+    const fits = last && widthOf([...last, m], model.lineLabels) <= widest && countOf(last) < MOST_MEASURES
+    if (fits || (last && countOf(last) === 0)) last.push(m)
+    else systems.push([m])
+  }
+  return [model.title, ...systems.map(s => systemText(s, model.lineLabels))].join('\n\n') + '\n'
 }
+
+/** Letters a line holds, as in a mail; and measures, as a reader of tunes expects. */
+const WIDEST = 96
+const MOST_MEASURES = 4
+const widthOf = (measures: readonly TabMeasure[], labels: readonly string[]) =>
+  Math.max(
+    ...systemText(measures, labels)
+      .split('\n')
+      .map(l => [...l].length),
+  )
+/** A pickup does not count as a measure. */
+const countOf = (measures: readonly TabMeasure[]) => measures.filter(m => m.number > 0).length
 
 function systemText(measures: readonly TabMeasure[], labels: readonly string[]): string {
   const width = Math.max(...labels.map(l => l.length))

@@ -1,9 +1,10 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
 import { derive } from '#core/arrangement/derive'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
-import { checkTune } from '#core/music/checkTune'
+import { checkTune } from '#core/findings/checkTune'
 import { keyName } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -11,7 +12,7 @@ import { watch } from './watch'
 import { warmUps } from './warmUps'
 
 const derived = (music: string, key = 'D', instrument: InstrumentId = 'violin', changes: Partial<Arrangement> = {}) =>
-  derive(readAbc(`X:1\nT:Try\nM:4/4\nL:1/4\nQ:1/4=90\nK:${key}\n${music}\n`).tunes[0]!.tune, { ...newArrangement(instrument, sizeOf(instrument).name), ...changes }) // prettier-ignore
+  derive(readAbc(`X:1\nT:Try\nM:4/4\nL:1/4\nQ:1/4=90\nK:${key}\n${music}\n`).tunes[0]!.tune, { ...newArrangement(instrument, sizeOf(instrument).name), ...changes }, ASSUMED_HANDS) // prettier-ignore
 const look = (music: string, key = 'D', instrument: InstrumentId = 'violin') =>
   watch(derived(music, key, instrument), { instrument })
 
@@ -58,6 +59,7 @@ describe('watch these', () => {
     const d = derive(
       { ...readAbc('X:1\nK:D\nA|').tunes[0]!.tune, measures: [] },
       newArrangement('violin', 'full'),
+      ASSUMED_HANDS,
     )
     expect(watch(d, { instrument: 'violin' })).toMatchObject({
       range: null,
@@ -93,7 +95,11 @@ describe('warm-ups', () => {
       const d = derived('D F A d | e d c B | A2 F2 | D4 |]', 'D', instrument)
       for (const w of warmUps(d, instrument)) {
         expect(checkTune(w.tune).filter(f => f.code === 'tune.barLong')).toEqual([])
-        const again = derive({ ...w.tune, instrument }, newArrangement(instrument, sizeOf(instrument).name))
+        const again = derive(
+          { ...w.tune, instrument },
+          newArrangement(instrument, sizeOf(instrument).name),
+          ASSUMED_HANDS,
+        )
         expect(
           again.findings.filter(f => f.severity === 'error'),
           `${instrument}: ${w.name}`,

@@ -10,6 +10,7 @@ import { inScale, rankKeys } from '#core/music/keyFinding'
 import { toNumber } from '#core/music/fraction'
 import { diatonic, formatPitch, midi, prettyPitch, STEPS, type Pitch } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
+import { eventOf } from '#core/music/ids'
 
 /** One place on the fingerboard the tune uses. */
 export interface UsedPlace {
@@ -154,7 +155,7 @@ function movedFingers(notes: readonly FingeredNote[], letters: readonly string[]
 const natural = (p: Pitch) => (p.alter === 0 ? `${p.step}♮` : prettyPitch(p))
 
 function offTheInstrument(d: Derived, notes: readonly FingeredNote[]): WatchReport['off'] {
-  const fingered = new Set(notes.map(n => n.id.split('.')[0]))
+  const fingered = new Set(notes.map(n => eventOf(n.id)))
   const numbers = new Map(
     d.findings.flatMap(f => (f.where.note ? [[f.where.note, f.where.measure ?? 0] as const] : [])),
   )

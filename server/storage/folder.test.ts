@@ -6,7 +6,8 @@ import { fileURLToPath } from 'node:url'
 import { afterEach, describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
-import { paths, tuneWithArrangementsSchema } from '#contract/api'
+import { urlOf } from '#contract/api'
+import { tuneWithArrangementsSchema } from '#contract/documents'
 import { startNokta } from '../nokta'
 import { readBackup } from '#core/formats/backup/backup'
 import { newStudio } from '#core/instruments/studio'
@@ -71,17 +72,17 @@ describe('the data folder', () => {
   it('keeps every save that was acknowledged when the server is killed in the middle of saving', async () => {
     const data = folder()
     const first = await serve(data)
-    const created = await send(first.url + paths.tunes, 'POST', {
+    const created = await send(first.url + urlOf('createTune'), 'POST', {
       source: null, tune: emptyTune('start'), arrangement: newArrangement('violin', 'full'),
     }) // prettier-ignore
     const { id } = tuneWithArrangementsSchema.parse(await created.json())
     let acknowledged = 1
     const saving = (async () => {
       for (let version = 1; version < 5000; version++) {
-        const answer = await send(first.url + paths.tune(id), 'PUT', {
-          version,
-          source: null,
-          tune: emptyTune(`save ${version}`),
+        const answer = await send(first.url + urlOf('tune', { id: id }), 'PUT', {
+          tune: { version, source: null, tune: emptyTune(`save ${version}`) },
+          arrangements: [],
+          removed: [],
         })
         if (answer.ok) acknowledged = version + 1
       }
@@ -90,7 +91,9 @@ describe('the data folder', () => {
     first.child.kill('SIGKILL')
     await saving
     const second = await serve(data)
-    const found = tuneWithArrangementsSchema.parse(await (await fetch(second.url + paths.tune(id))).json())
+    const found = tuneWithArrangementsSchema.parse(
+      await (await fetch(second.url + urlOf('tune', { id: id }))).json(),
+    )
     // One more may have been stored whose answer never arrived.
     expect([acknowledged, acknowledged + 1]).toContain(found.version)
     expect(found.tune.title).toBe(`save ${found.version - 1}`)
@@ -101,19 +104,19 @@ describe('the data folder', () => {
   it('is there after a restart, and what was lost comes back from the newest backup by one command', async () => {
     const [data, fresh] = [folder(), folder()]
     const one = await startNokta({ data, port: 0, version: 'test' })
-    await one.store.create('X:1', emptyTune('Kept'), [newArrangement('viola', '16"')])
+    await one.shelf.create('X:1', emptyTune('Kept'), [newArrangement('viola', '16"')])
     await one.stop()
     const two = await startNokta({ data, port: 0, version: 'test' })
-    expect((await two.store.list()).map(t => t.title)).toEqual(['Kept'])
+    expect((await two.shelf.list()).map(t => t.title)).toEqual(['Kept'])
     await two.stop()
     const [newest] = backupFiles(join(data, 'backups'))
     const restored = await serve(fresh, {}, 'server/restore.ts', [join(data, 'backups', newest!)])
     expect([restored.code, restored.said]).toEqual([0, expect.stringContaining('1 tunes')])
     const three = await startNokta({ data: fresh, port: 0, version: 'test' })
-    expect((await three.store.all())[0]).toMatchObject({
+    expect((await three.shelf.all())[0]).toMatchObject({
       source: 'X:1',
       tune: { title: 'Kept' },
-      arrangements: [{ arrangement: { instrument: 'viola' } }],
+      arrangements: [{ arrangement: { played: { instrument: 'viola' } } }],
     })
     await three.stop()
   })

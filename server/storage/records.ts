@@ -1,8 +1,8 @@
-/** Rows of the database as the records the interface speaks of, and what the shelf keeps of a tune. */
-import { arrangementSchema } from '#core/arrangement/recipe'
+/** Rows of the database as the records the interface speaks of, and what the shelf keeps of each. */
+import { arrangementSchema, type Arrangement } from '#core/arrangement/recipe'
 import { melodyPrint } from '#core/melody/print'
 import { tuneSchema, type Tune } from '#core/music/tune'
-import type { ArrangementRecord, TuneRecord } from '#contract/api'
+import type { ArrangementRecord, TuneRecord } from '#contract/documents'
 import { SUMMARY_FORM, type arrangements, type tunes, type TuneSummary } from './schema'
 
 export const summaryOf = (t: Tune): TuneSummary => ({
@@ -17,6 +17,21 @@ export const summaryOf = (t: Tune): TuneSummary => ({
   rights: t.rights,
   settings: t.settings ?? null,
   print: melodyPrint(t),
+})
+
+/** The columns a tune's document stands in. */
+export const tuneColumns = (source: string | null, tune: Tune) => ({
+  title: tune.title,
+  source,
+  doc: tune,
+  summary: summaryOf(tune),
+})
+/** The columns a recipe stands in. */
+export const recipeColumns = (doc: Arrangement) => ({
+  doc,
+  instrument: doc.played.instrument,
+  level: doc.played.level,
+  crossTuned: doc.played.tuning !== null,
 })
 
 type TuneRow = typeof tunes.$inferSelect

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import { boolean, index, integer, json, jsonb, pgTable, serial, text, timestamp } from 'drizzle-orm/pg-core'
 import type { MelodyPrint } from '../../core/melody/print'
-import type { TuneListItem } from '../../contract/api'
+import type { TuneListItem } from '../../contract/documents'
 
 /** What the shelf lists and searches, and the melody's fingerprint. `form` tells which fields it has: an older one is made anew. */
 export const SUMMARY_FORM = 2
@@ -18,6 +18,8 @@ export const tunes = pgTable(
   'tunes',
   {
     id: text('id').primaryKey(),
+    /** Whose it is: every question is asked within a studio. */
+    studio: text('studio').notNull().default('studio'),
     version: integer('version').notNull().default(1),
     title: text('title').notNull(),
     source: text('source'),
@@ -33,7 +35,7 @@ export const tunes = pgTable(
     /** Set when the tune was put away; it can be brought back. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
   },
-  t => [index('tunes_title').on(t.title)],
+  t => [index('tunes_title').on(t.title), index('tunes_studio').on(t.studio)],
 )
 
 export const arrangements = pgTable(
@@ -45,9 +47,14 @@ export const arrangements = pgTable(
       .references(() => tunes.id, { onDelete: 'cascade' }),
     version: integer('version').notNull().default(1),
     doc: jsonb('doc').notNull(),
+    /** What the shelf lists of it, so that a list need not know the document. */
     instrument: text('instrument').notNull(),
+    level: integer('level'),
+    crossTuned: boolean('cross_tuned').notNull().default(false),
     /** Order of making: the first is the one a tune opens with. */
     place: serial('place').notNull(),
+    /** Set when it was taken away; undo brings it back to its place. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
   },
   t => [index('arrangements_tune').on(t.tuneId)],
 )
@@ -73,7 +80,7 @@ export const versions = pgTable(
   t => [index('versions_tune').on(t.tuneId)],
 )
 
-/** The studio's own document: one row. */
+/** The studios' own documents: one row each. */
 export const studios = pgTable('studios', {
   id: text('id').primaryKey(),
   version: integer('version').notNull().default(1),

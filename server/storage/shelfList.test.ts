@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { TuneListItem } from '#contract/api'
-import { shelfQuerySchema } from '#contract/api'
+import type { TuneListItem } from '#contract/documents'
+import { shelfQuerySchema } from '#contract/documents'
 import { byTitle, counted, facetsOf, plainLetters, searchText, shelfPage } from './shelfList'
 
 const item = (title: string, more: Partial<TuneListItem> = {}): TuneListItem => ({

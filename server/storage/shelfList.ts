@@ -1,7 +1,7 @@
 /** Searching, filtering and sorting the shelf. Pure: from the list and a query to what is shown. */
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
-import type { ShelfQuery, TuneList, TuneListItem } from '#contract/api'
+import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
 
 const COLLATE = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 

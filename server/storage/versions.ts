@@ -1,9 +1,9 @@
 /** Earlier states of a tune: kept by themselves now and then, and by name whenever the teacher says so. */
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema, type Tune } from '#core/music/tune'
-import type { Version, VersionItem } from '#contract/api'
-import type { Db } from './database'
+import type { Version, VersionItem } from '#contract/documents'
+import type { Db, Scope } from './database'
 import { arrangements, tunes, versions } from './schema'
 
 /** Minutes between two versions that are kept by themselves. */
@@ -30,18 +30,32 @@ const shown = {
   measures: sql<number>`jsonb_array_length(${versions.doc} -> 'measures')`,
 }
 
+/** What versions are asked of: a database and whose tunes. */
+interface Store {
+  readonly db: Db
+  readonly scope: Scope
+  readonly newId: () => string
+}
+
+/** Tunes of the studio, put away or not. */
+const ours = ({ db, scope }: Store) =>
+  db.select({ id: tunes.id }).from(tunes).where(eq(tunes.studio, scope.studio))
+
 /** Newest first. */
-export async function listVersions(db: Db, tuneId: string): Promise<VersionItem[]> {
-  const rows = await db
+export async function listVersions(store: Store, tuneId: string): Promise<VersionItem[]> {
+  const rows = await store.db
     .select(shown)
     .from(versions)
-    .where(eq(versions.tuneId, tuneId))
+    .where(and(eq(versions.tuneId, tuneId), inArray(versions.tuneId, ours(store))))
     .orderBy(desc(versions.place))
   return rows.map(itemOf)
 }
 
-export async function getVersion(db: Db, id: string): Promise<Version | null> {
-  const [row] = await db.select().from(versions).where(eq(versions.id, id))
+export async function getVersion(store: Store, id: string): Promise<Version | null> {
+  const [row] = await store.db
+    .select()
+    .from(versions)
+    .where(and(eq(versions.id, id), inArray(versions.tuneId, ours(store))))
   if (!row) return null
   const tune: Tune = tuneSchema.parse(row.doc)
   const recipes = (row.arrangements as { id: string; arrangement: unknown }[]).map(a => ({
@@ -57,7 +71,7 @@ export async function getVersion(db: Db, id: string): Promise<Version | null> {
   }
 }
 
-/** Stores what the tune is now. Null when there is no such tune. */
+/** Stores what a tune is now with its arrangements. Null when there is no such tune. */
 async function snapshot(
   db: Db,
   newId: () => string,
@@ -73,7 +87,7 @@ async function snapshot(
   const recipes = await db
     .select({ id: arrangements.id, arrangement: arrangements.doc })
     .from(arrangements)
-    .where(eq(arrangements.tuneId, tuneId))
+    .where(and(eq(arrangements.tuneId, tuneId), isNull(arrangements.deletedAt)))
     .orderBy(asc(arrangements.place))
   const [made] = await db
     .insert(versions)
@@ -82,18 +96,21 @@ async function snapshot(
   return itemOf(made!)
 }
 
-export const keepVersion = (db: Db, newId: () => string, tuneId: string, name: string) =>
-  snapshot(db, newId, tuneId, name, true)
+export async function keepVersion(store: Store, tuneId: string, name: string): Promise<VersionItem | null> {
+  const [found] = await store.db
+    .select({ id: tunes.id })
+    .from(tunes)
+    .where(and(eq(tunes.id, tuneId), eq(tunes.studio, store.scope.studio)))
+  return found ? snapshot(store.db, store.newId, tuneId, name, true) : null
+}
 
-/** Before a save: keeps the state that is about to be replaced, unless one was kept a short while ago. */
+/** Before a save: keeps the state that is about to be replaced, unless one was kept a short while ago; `always` before something is taken away. */
 export async function keepVersionBefore(
   db: Db,
   newId: () => string,
   tuneId: string,
-  version: number,
+  always: boolean,
 ): Promise<void> {
-  const [current] = await db.select({ version: tunes.version }).from(tunes).where(eq(tunes.id, tuneId))
-  if (current?.version !== version) return
   const [recent] = await db
     .select({ id: versions.id })
     .from(versions)
@@ -104,7 +121,7 @@ export async function keepVersionBefore(
       ),
     )
     .limit(1)
-  if (recent) return
+  if (recent && !always) return
   await snapshot(db, newId, tuneId, '', false)
   await db.execute(sql`delete from ${versions} where ${versions.id} in (
     select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
@@ -112,11 +129,11 @@ export async function keepVersionBefore(
 }
 
 /** Gives a version a name, and keeps it for good. False when there is none. */
-export async function renameVersion(db: Db, id: string, name: string): Promise<boolean> {
-  const done = await db
+export async function renameVersion(store: Store, id: string, name: string): Promise<boolean> {
+  const done = await store.db
     .update(versions)
     .set({ name, kept: true })
-    .where(eq(versions.id, id))
+    .where(and(eq(versions.id, id), inArray(versions.tuneId, ours(store))))
     .returning({ id: versions.id })
   return done.length > 0
 }

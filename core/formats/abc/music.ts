@@ -1,5 +1,5 @@
 /** Maps the parser's elements of one voice to measures, events and slurs. */
-import { finding, type Finding } from '#core/findings/finding'
+import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
 import { measureLength, METRE_UNITS, type Metre } from '#core/music/metre'
@@ -101,8 +101,8 @@ class VoiceMapper {
 
   constructor(private readonly place: Place) {}
 
-  report(code: string, severity: Finding['severity'], at: number, values: Finding['values']) {
-    this.findings.push(finding(code, severity, this.place(at), values))
+  report<C extends FindingCode>(code: C, severity: Severity, at: number, ...values: ValuesOf<C>) {
+    this.findings.push(finding(code, severity, this.place(at), ...values))
   }
 
   line(staff: AbcStaff, elements: readonly AbcElement[]) {

@@ -1,6 +1,6 @@
 import abcjs from 'abcjs'
 import { describe, expect, it } from 'vitest'
-import { placeText, sentence } from '#core/findings/english'
+import { placeText, sentence } from '#core/words/findings'
 import { formatFraction, toNumber } from '#core/music/fraction'
 import { keyName } from '#core/music/key'
 import { formatPitch, midi } from '#core/music/pitch'

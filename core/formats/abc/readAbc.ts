@@ -4,11 +4,11 @@
  * hold comes back as a finding with line and column.
  */
 import abcjs from 'abcjs'
-import { finding, type Finding, type Where } from '#core/findings/finding'
+import { finding, type Finding, type Where, type FindingCode, type ValuesOf } from '#core/findings/finding'
 import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
 import { emptyTune, type Tune } from '#core/music/tune'
-import { checkTune } from '#core/music/checkTune'
+import { checkTune } from '#core/findings/checkTune'
 import { listVoices, mapMusic, type AbcVoice, type SourceSpan } from './music'
 import type { AbcTune } from './parserTypes'
 
@@ -31,9 +31,9 @@ export interface ReadAbc {
   readonly findings: readonly Finding[]
 }
 
-const refuse = (code: string, where: Where = {}, values = {}): ReadAbc => ({
+const refuse = <C extends FindingCode>(code: C, where: Where, ...values: ValuesOf<C>): ReadAbc => ({
   tunes: [],
-  findings: [finding(code, 'error', where, values)],
+  findings: [finding(code, 'error', where, ...values)],
 })
 
 export interface AbcOptions {
@@ -43,7 +43,7 @@ export interface AbcOptions {
 
 /** Reads one tune or a book of tunes. Never throws on bad input. */
 export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
-  if (text.trim() === '') return refuse('abc.empty')
+  if (text.trim() === '') return refuse('abc.empty', {})
   if (text.length > MAX_ABC_LENGTH) {
     return refuse('abc.tooLong', {}, { length: text.length, limit: MAX_ABC_LENGTH })
   }

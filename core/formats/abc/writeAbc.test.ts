@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { bare, tunes } from '#core/music/testing'
 import { emptyTune, type Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'

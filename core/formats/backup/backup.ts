@@ -1,5 +1,6 @@
 /** The open JSON document of tunes with their arrangements: .nokta.json files, and the server's backups. */
 import { z } from 'zod'
+import { readDocument, versioned, type DocumentError } from '#core/documents/versioned'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { studioSchema, type Studio } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'
@@ -7,10 +8,10 @@ import { tuneSchema } from '#core/music/tune'
 export const BACKUP_VERSION = 1
 
 export const storedArrangementSchema = z
-  .object({ id: z.string().min(1).max(60), arrangement: arrangementSchema })
+  .strictObject({ id: z.string().min(1).max(60), arrangement: arrangementSchema })
   .readonly()
 export const storedTuneSchema = z
-  .object({
+  .strictObject({
     id: z.string().min(1).max(60),
     /** The text as typed, kept for the source pane; null when the tune has none. */
     source: z.string().max(2_000_000).nullable(),
@@ -18,8 +19,8 @@ export const storedTuneSchema = z
     arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
   })
   .readonly()
-export const backupSchema = z
-  .object({
+const schema = z
+  .strictObject({
     format: z.literal('nokta'),
     version: z.literal(BACKUP_VERSION),
     tunes: z.array(storedTuneSchema).max(100_000).readonly(),
@@ -27,6 +28,9 @@ export const backupSchema = z
     studio: studioSchema.optional(),
   })
   .readonly()
+
+/** Its tunes, arrangements and studio climb ladders of their own. */
+export const backupSchema = versioned(schema, [])
 
 export type Backup = z.infer<typeof backupSchema>
 export type StoredTune = z.infer<typeof storedTuneSchema>
@@ -40,10 +44,8 @@ export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
     ...(studio && { studio: { ...studio, hands: [] } }),
   } satisfies Backup)
 
-export type BackupError = {
+export interface BackupError extends DocumentError {
   readonly code: 'json' | 'format'
-  readonly path: string
-  readonly message: string
 }
 
 /** Reads and checks; a broken file is refused whole, with the place of its first fault. */
@@ -54,8 +56,6 @@ export function readBackup(text: string): { backup: Backup } | { error: BackupEr
   } catch (e) {
     return { error: { code: 'json', path: '', message: e instanceof Error ? e.message : 'not JSON' } }
   }
-  const result = backupSchema.safeParse(json)
-  if (result.success) return { backup: result.data }
-  const first = result.error.issues[0]!
-  return { error: { code: 'format', path: first.path.join('.'), message: first.message } }
+  const result = readDocument(backupSchema, json)
+  return 'doc' in result ? { backup: result.doc } : { error: { code: 'format', ...result.error } }
 }

@@ -3,8 +3,8 @@
  * by beat), barred, tied, spelled in a key. Everything assumed on the way is told.
  */
 import * as toneMidi from '@tonejs/midi'
-import { finding, type Finding } from '#core/findings/finding'
-import { checkTune } from '#core/music/checkTune'
+import { finding, type Finding, type FindingCode, type ValuesOf } from '#core/findings/finding'
+import { checkTune } from '#core/findings/checkTune'
 import {
   add,
   compare,
@@ -42,7 +42,9 @@ export interface ReadMidi {
   readonly taken: number
 }
 export type MidiResult = ReadMidi | { readonly finding: Finding }
-const refuse = (code: string, values = {}) => ({ finding: finding(code, 'error', {}, values) })
+const refuse = <C extends FindingCode>(code: C, ...values: ValuesOf<C>) => ({
+  finding: finding(code, 'error', {}, ...values),
+})
 
 /** Reads one track, the one with most notes unless another is chosen. Never throws on bad input. */
 export function readMidi(bytes: Uint8Array, track?: number): MidiResult {

@@ -1,7 +1,7 @@
 import { strToU8, zipSync } from 'fflate'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { frac } from '#core/music/fraction'
 import { bare, tunes } from '#core/music/testing'

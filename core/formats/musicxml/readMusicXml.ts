@@ -3,8 +3,8 @@
  * that the teacher can choose. What our model does not hold is told, once for each kind.
  */
 import { unzipSync, strFromU8 } from 'fflate'
-import { finding, type Finding } from '#core/findings/finding'
-import { checkTune } from '#core/music/checkTune'
+import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
+import { checkTune } from '#core/findings/checkTune'
 import { emptyTune, INSTRUMENT_IDS, tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
 import type { Midi } from '#core/music/pitch'
 import { midi, STEPS } from '#core/music/pitch'
@@ -34,7 +34,9 @@ export interface XmlChoice {
 }
 
 export type XmlResult = ReadXml | { readonly finding: Finding }
-const refuse = (code: string, where = {}, values = {}) => ({ finding: finding(code, 'error', where, values) })
+const refuse = <C extends FindingCode>(code: C, where: Where, ...values: ValuesOf<C>) => ({
+  finding: finding(code, 'error', where, ...values),
+})
 
 /** Reads the text of a score. Never throws on bad input: a file that is not one is refused with the place. */
 export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
@@ -47,10 +49,12 @@ export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
   const most = infos.findIndex(p => p.voices.some(v => v.notes > 0))
   const index = choice.part ?? most
   const part = parts[index]
-  if (!part) return refuse(choice.part === undefined ? 'file.noNotes' : 'xml.noPart', {}, { part: (choice.part ?? 0) + 1 }) // prettier-ignore
+  if (!part && choice.part !== undefined) return refuse('xml.noPart', {}, { part: choice.part + 1 })
+  if (!part) return refuse('file.noNotes', {})
   const voices = infos[index]!.voices
   const voice = choice.voice ?? [...voices].sort((a, b) => b.notes - a.notes)[0]?.name
-  if (voice === undefined || !voices.some(v => v.name === voice && v.notes > 0)) return refuse('file.noNotes')
+  if (voice === undefined || !voices.some(v => v.name === voice && v.notes > 0))
+    return refuse('file.noNotes', {})
   const reader = new PartReader(voice)
   for (const m of children(part, 'measure')) if (!reader.measure(m)) break
   const music = reader.finish()
@@ -93,7 +97,7 @@ export function readMxl(bytes: Uint8Array, choice: XmlChoice = {}): XmlResult {
     const files = open(n => (path ? n === path : /^[^/]+\.(musicxml|xml)$/.test(n)))
     if (tooLarge) return refuse('file.tooLong', {}, { limit: MAX_UNPACKED })
     const score = Object.values(files)[0]
-    return score ? readMusicXml(strFromU8(score), choice) : refuse('zip.noScore')
+    return score ? readMusicXml(strFromU8(score), choice) : refuse('zip.noScore', {})
   } catch {
     return refuse(tooLarge ? 'file.tooLong' : 'zip.broken', {}, { limit: MAX_UNPACKED })
   }

@@ -1,5 +1,5 @@
 /** Walks the measures of one part and builds the events of one voice. */
-import { finding, type Finding } from '#core/findings/finding'
+import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
 import {
   add,
   compare,
@@ -44,9 +44,9 @@ export class PartReader {
 
   constructor(private readonly voice: string) {}
 
-  private tell(code: string, severity: Finding['severity'], values: Finding['values'] = {}) {
+  private tell<C extends FindingCode>(code: C, severity: Severity, ...values: ValuesOf<C>) {
     const key = code + JSON.stringify(values)
-    if (this.found.size < 200 && !this.found.has(key)) this.found.set(key, finding(code, severity, { measure: this.number }, values)) // prettier-ignore
+    if (this.found.size < 200 && !this.found.has(key)) this.found.set(key, finding(code, severity, { measure: this.number }, ...values)) // prettier-ignore
   }
 
   private newId(kind: 'n' | 'm' | 't') {

@@ -6,10 +6,11 @@ import { signature, type Key } from '#core/music/key'
 import type { Metre } from '#core/music/metre'
 import { pitchOfMidi, type Midi, type Pitch } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
-import { headId, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
+import { type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
 import { writtenLength } from '#core/music/edit/lengths'
 import { CHORD_KINDS, CLEFS, FACT, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
 import { el, type Element } from './xml'
+import { noteId } from '#core/music/ids'
 
 /** What an arrangement adds: by head id and by event id. */
 export interface Markings {
@@ -265,7 +266,7 @@ class PartWriter {
       if (marks.includes(mark)) put(group, name === 'scoop' ? el(name) : el(name, mark))
     const bow = head === 0 ? this.markings.bows?.get(e.id) : undefined
     if (bow && !marks.includes(`${bow}bow`)) put('technical', el(`${bow}-bow`))
-    const own = this.markings.fingers?.get(headId(e.id, head))
+    const own = this.markings.fingers?.get(noteId(e.id, head))
     const finger = own?.finger ?? (head === 0 ? e.finger : undefined)
     const string = own?.string ?? (head === 0 ? e.string : undefined)
     if (finger === 0 && own && !marks.includes('open')) put('technical', el('open-string'))

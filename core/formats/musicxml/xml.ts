@@ -3,7 +3,7 @@
  * could expand without end), nesting no score has, and anything that is not well formed, with the place.
  */
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
-import { finding, type Finding } from '#core/findings/finding'
+import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
 
 export interface XmlNode {
   readonly name: string
@@ -19,11 +19,11 @@ const DEEPEST = 60
 type Raw = Record<string, unknown>
 
 export function parseXml(text: string): { root: XmlNode } | { finding: Finding } {
-  const refuse = (code: string, where = {}, values = {}) => ({
-    finding: finding(code, 'error', where, values),
+  const refuse = <C extends FindingCode>(code: C, where: Where, ...values: ValuesOf<C>) => ({
+    finding: finding(code, 'error', where, ...values),
   })
   if (text.length > MAX_XML_LENGTH) return refuse('file.tooLong', {}, { limit: MAX_XML_LENGTH })
-  if (/<!ENTITY/i.test(text)) return refuse('xml.entities')
+  if (/<!ENTITY/i.test(text)) return refuse('xml.entities', {})
   if (depthOf(text) > DEEPEST) return refuse('xml.deep', {}, { limit: DEEPEST })
   const valid = XMLValidator.validate(text)
   if (valid !== true) {

@@ -2,20 +2,28 @@
  * String-and-finger text, as teachers spell a tune aloud, to a tune with its pins. Grammar: docs/string-and-finger.md. What can't be read is
  * named by line and column and left out; the rest stands.
  */
-import { finding, type Finding, type Where } from '#core/findings/finding'
-import type { FingerPin } from '#core/fingering/fingering'
+import {
+  finding,
+  type Finding,
+  type Where,
+  type FindingCode,
+  type Severity,
+  type ValuesOf,
+} from '#core/findings/finding'
 import type { Finger } from '#core/instruments/hands'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
-import { checkTune } from '#core/music/checkTune'
+import { checkTune } from '#core/findings/checkTune'
 import { add, compare, frac, isZero, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { parseKey, type Key } from '#core/music/key'
 import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
-import { emptyTune, headId, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
+import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import type { HandOptions } from '#core/instruments/hands'
 import { anchorOf, homeFrom } from './places'
+import { noteId } from '#core/music/ids'
+import type { FingerPin } from '#core/fingering/fingerPin'
 
 export interface SpokenContext {
   readonly instrument: InstrumentId
@@ -126,8 +134,8 @@ class Listener {
   }
 
   private newId = (kind: 'n' | 'm' | 't') => `${kind}${++this.ids}`
-  private tell(code: string, severity: Finding['severity'], values: Finding['values'] = {}) {
-    if (this.findings.length < 200) this.findings.push(finding(code, severity, this.place, values))
+  private tell<C extends FindingCode>(code: C, severity: Severity, ...values: ValuesOf<C>) {
+    if (this.findings.length < 200) this.findings.push(finding(code, severity, this.place, ...values))
   }
 
   private field(name: string, value: string) {
@@ -239,8 +247,8 @@ class Listener {
     const id = this.newId('n')
     this.measure.events.push({ kind: 'note', id, duration: length, heads: last.heads.map(h => ({ pitch: h.pitch })) }) // prettier-ignore
     last.heads.forEach((_, i) => {
-      const pin = this.pins[headId(last.id, i)]
-      if (pin) this.pins[headId(id, i)] = pin
+      const pin = this.pins[noteId(last.id, i)]
+      if (pin) this.pins[noteId(id, i)] = pin
     })
   }
 
@@ -275,7 +283,7 @@ class Listener {
       this.measure.events.push({ kind: 'rest', ...common })
       return
     }
-    heads.forEach((h, i) => (this.pins[headId(id, i)] = { string: h.string, finger: h.finger }))
+    heads.forEach((h, i) => (this.pins[noteId(id, i)] = { string: h.string, finger: h.finger }))
     this.measure.events.push({
       kind: 'note', ...common, heads: heads.map(h => ({ pitch: h.pitch, ...(m[4] && { tied: true }) })),
       ...(this.grace.length > 0 && { grace: this.grace }),
@@ -308,8 +316,8 @@ class Listener {
     return { pitch: spellInKey(written, this.key), string: this.string, finger }
   }
 
-  private refuse(code: string, values: Finding['values']): null {
-    this.tell(code, 'error', values)
+  private refuse<C extends FindingCode>(code: C, ...values: ValuesOf<C>): null {
+    this.tell(code, 'error', ...values)
     return null
   }
 }

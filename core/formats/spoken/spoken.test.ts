@@ -1,20 +1,24 @@
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
-import { derive, handOptions } from '#core/arrangement/derive'
+import { derive } from '#core/arrangement/derive'
+import { withPlayed } from '#core/arrangement/edits'
+import { handOptions } from '#core/arrangement/handOptions'
 import type { HandOptions } from '#core/instruments/hands'
 import { newArrangement } from '#core/arrangement/recipe'
-import { placeText, sentence } from '#core/findings/english'
+import { placeText, sentence } from '#core/words/findings'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { sizeOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning } from '#core/instruments/tunings'
 import { formatPitch, midi } from '#core/music/pitch'
 import { bare } from '#core/music/testing'
-import { headId, INSTRUMENT_IDS, type InstrumentId, type Tune, type TuneEvent } from '#core/music/tune'
+import { INSTRUMENT_IDS, type InstrumentId, type Tune, type TuneEvent } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
 import { anchorOf, positionText } from './places'
 import { readSpoken, type ReadSpoken } from './readSpoken'
 import { writeSpoken } from './writeSpoken'
+import { noteId } from '#core/music/ids'
 
 const read = (text: string, instrument: InstrumentId = 'violin', hand: HandOptions = {}): ReadSpoken => {
   const r = readSpoken(text, { instrument, hand })
@@ -127,20 +131,20 @@ function sayable(t: Tune): unknown {
 }
 
 describe('any tune can be said', () => {
-  const cases = DEMO_TUNES.flatMap(t => t.arrangements.map(a => [t.file, a.instrument, a] as const))
+  const cases = DEMO_TUNES.flatMap(t => t.arrangements.map(a => [t.file, a.played.instrument, a] as const))
   it.each(cases)('%s for %s comes back with its fingers', (file, _instrument, recipe) => {
-    const d = derive(readAbc(demoSource(file)).tunes[0]!.tune, recipe)
+    const d = derive(readAbc(demoSource(file)).tunes[0]!.tune, recipe, ASSUMED_HANDS)
     const fingers = new Map(d.fingering.notes.map(n => [n.id, n]))
-    const tuning = recipe.tuning ?? homeTuning(recipe.instrument)
+    const tuning = recipe.played.tuning ?? homeTuning(recipe.played.instrument)
     const { text } = writeSpoken(d.tune, fingers, {
-      instrument: recipe.instrument,
+      instrument: recipe.played.instrument,
       tuning,
-      hand: handOptions(recipe),
+      hand: handOptions(recipe.played),
     })
-    const back = read(text, recipe.instrument, handOptions(recipe))
+    const back = read(text, recipe.played.instrument, handOptions(recipe.played))
     expect(told(back).filter(t => /not understood|no position|not used/.test(t))).toEqual([])
     expect(sayable(back.tune)).toEqual(sayable(d.tune))
-    const order = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => headId(e.id, i)) : []))) // prettier-ignore
+    const order = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => noteId(e.id, i)) : []))) // prettier-ignore
     const before = order(d.tune).map(id => [fingers.get(id)!.string, fingers.get(id)!.finger])
     expect(order(back.tune).map(id => [back.pins[id]!.string, back.pins[id]!.finger])).toEqual(before)
   })
@@ -148,7 +152,7 @@ describe('any tune can be said', () => {
   it('says its high positions too', () => {
     const scale = 'X:1\nM:4/4\nL:1/8\nK:D clef=bass\nD,E,F,G, A,B,CD|EFGA Bcde|]\n'
     const recipe = newArrangement('cello', sizeOf('cello').name)
-    const d = derive(readAbc(scale).tunes[0]!.tune, recipe)
+    const d = derive(readAbc(scale).tunes[0]!.tune, recipe, ASSUMED_HANDS)
     const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'cello', tuning: homeTuning('cello') }) // prettier-ignore
     expect(text).toMatch(/@/)
     expect(pitches(read(text, 'cello').tune)).toBe(pitches(d.tune))
@@ -157,7 +161,7 @@ describe('any tune can be said', () => {
   it('says a cross-tuning', () => {
     const parsed = parseTuning('violin', 'A3 E4 A4 E5')
     const tuning = 'tuning' in parsed ? parsed.tuning : []
-    const d = derive(readAbc('X:1\nM:2/4\nL:1/8\nK:A\nA,B,CD|EFGA|]').tunes[0]!.tune, { ...newArrangement('violin', 'full'), tuning }) // prettier-ignore
+    const d = derive(readAbc('X:1\nM:2/4\nL:1/8\nK:A\nA,B,CD|EFGA|]').tunes[0]!.tune, withPlayed(newArrangement('violin', 'full'), { tuning }), ASSUMED_HANDS) // prettier-ignore
     const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning }) // prettier-ignore
     expect(text).toMatch(/tuning: A3 E4 A4 E5/)
     expect(pitches(read(text).tune)).toBe(pitches(d.tune))

@@ -9,15 +9,9 @@ import { keyCode } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { midi, type Midi, type Pitch } from '#core/music/pitch'
 import { writtenLength } from '#core/music/edit/lengths'
-import {
-  headId,
-  type InstrumentId,
-  type Measure,
-  type NoteEvent,
-  type Tune,
-  type TuneEvent,
-} from '#core/music/tune'
+import { type InstrumentId, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
 import { homeFrom, positionText } from './places'
+import { noteId } from '#core/music/ids'
 
 const PER_LINE = 4
 /** A note of up to so many places is held with dashes; a longer one gets a number. */
@@ -123,7 +117,7 @@ class Speaker {
   }
 
   private note(e: NoteEvent, length: string): string[] {
-    const heads = e.heads.map((_, i) => this.fingers.get(headId(e.id, i)))
+    const heads = e.heads.map((_, i) => this.fingers.get(noteId(e.id, i)))
     const known = heads.filter(h => h !== undefined)
     if (known.length === 0) {
       this.findings.push(finding('spoken.unfingered', 'warning', { note: e.id }))

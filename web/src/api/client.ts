@@ -1,13 +1,13 @@
-/** Calls to the server, checked with the contract's schemas. */
-import type { z, ZodType } from 'zod'
+/** Calls to the server, made of the contract's table and checked with its schemas. */
+import type { z } from 'zod'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Studio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
 import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
-  alikeSchema, arrangementRecordSchema, conflictSchema, duplicatesSchema, errorSchema, importedSchema, kinSchema, paths, savedSchema, studioRecordSchema, tuneListSchema,
-  tuneWithArrangementsSchema, versionItemSchema, versionListSchema, versionSchema, type ApiErrorCode, type ShelfQuery,
+  conflictSchema, ENDPOINTS, errorSchema, urlOf, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ParamsOf, type QueryIn,
 } from '#contract/api' // prettier-ignore
+import type { SaveDocuments } from '#contract/documents'
 
 export class ApiError extends Error {
   constructor(
@@ -21,12 +21,25 @@ export class ApiError extends Error {
   }
 }
 
-async function call<T>(method: string, path: string, schema: ZodType<T> | null, body?: object): Promise<T> {
+interface Call<N extends EndpointName> {
+  readonly params?: ParamsOf<N>
+  readonly query?: QueryIn<N>
+  readonly body?: BodyOf<N>
+}
+
+async function call<N extends EndpointName>(
+  name: N,
+  { params, query, body }: Call<N> = {},
+): Promise<AnswerOf<N>> {
+  const { method, answer } = ENDPOINTS[name]
   let response: Response
   try {
-    response = await fetch(path, {
+    response = await fetch(urlOf(name, params, query), {
       method,
-      ...(body && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      ...(body !== undefined && {
+        body: JSON.stringify(body),
+        headers: { 'Content-Type': 'application/json' },
+      }),
     })
   } catch {
     throw new ApiError(
@@ -34,11 +47,11 @@ async function call<T>(method: string, path: string, schema: ZodType<T> | null, 
       'The server can’t be reached. Your work is kept in this browser until it can.',
     )
   }
-  if (response.status === 204 || (response.ok && !schema)) return undefined as T
+  if (response.ok && answer === null) return undefined as AnswerOf<N>
   const json: unknown = await response.json().catch(() => null)
   if (!response.ok) throw failure(json, response.status)
-  const result = schema!.safeParse(json)
-  if (result.success) return result.data
+  const result = (answer as z.ZodType).safeParse(json)
+  if (result.success) return result.data as AnswerOf<N>
   throw new ApiError(
     'unexpected',
     'The server’s answer could not be read. Is it another version?',
@@ -60,48 +73,42 @@ function failure(json: unknown, status: number): ApiError {
 }
 
 /** Answers asked for before anybody wanted them, each used once. */
-const early = new Map<string, ReturnType<typeof askTune>>()
-const askTune = (id: string) => call('GET', paths.tune(id), tuneWithArrangementsSchema)
+const early = new Map<string, Promise<AnswerOf<'tune'>>>()
 
 /** Asks for a tune while the page that will show it still loads. */
 export function prefetchTune(id: string) {
-  const answer = askTune(id)
+  const answer = call('tune', { params: { id } })
   // Whoever opens the tune meets the failure.
   answer.catch(() => {})
   early.set(id, answer)
 }
 
 export const api = {
-  shelf: (query: Partial<ShelfQuery> = {}) => call('GET', paths.shelf(query), tuneListSchema),
+  shelf: (query: QueryIn<'shelf'> = {}) => call('shelf', { query }),
   importTunes: (tunes: readonly { source: string | null; tune: Tune; arrangement: Arrangement }[]) =>
-    call('POST', paths.importTunes, importedSchema, { tunes }),
+    call('importTunes', { body: { tunes: [...tunes] } }),
   alike: async (prints: readonly MelodyPrint[]) =>
-    (await call('POST', paths.alike, alikeSchema, { prints })).alike,
+    (await call('alike', { body: { prints: prints.map(p => [...p]) } })).alike,
   alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,
   kin: async (id: string, boundaries: Readonly<Record<string, boolean>>) =>
-    (await call('POST', paths.kin(id), kinSchema, { boundaries })).tunes,
-  studio: () => call('GET', paths.studio, studioRecordSchema),
-  saveStudio: (version: number, studio: Studio) =>
-    call('PUT', paths.studio, savedSchema, { version, studio }),
-  duplicates: () => call('GET', paths.duplicates, duplicatesSchema),
-  versions: (tuneId: string) => call('GET', paths.versions(tuneId), versionListSchema),
-  version: (id: string) => call('GET', paths.version(id), versionSchema),
+    (await call('kin', { params: { id }, body: { boundaries } })).tunes,
+  studio: () => call('studio'),
+  saveStudio: (version: number, studio: Studio) => call('saveStudio', { body: { version, studio } }),
+  duplicates: () => call('duplicates'),
+  versions: (tuneId: string) => call('versions', { params: { id: tuneId } }),
+  version: (id: string) => call('version', { params: { id } }),
   keepVersion: (tuneId: string, name: string) =>
-    call('POST', paths.versions(tuneId), versionItemSchema, { name }),
-  renameVersion: (id: string, name: string) => call<void>('PUT', paths.version(id), null, { name }),
+    call('keepVersion', { params: { id: tuneId }, body: { name } }),
+  renameVersion: (id: string, name: string) => call('renameVersion', { params: { id }, body: { name } }),
   tune(id: string) {
     const asked = early.get(id)
     early.delete(id)
-    return asked ?? askTune(id)
+    return asked ?? call('tune', { params: { id } })
   },
   createTune: (source: string | null, tune: Tune, arrangement: Arrangement) =>
-    call('POST', paths.tunes, tuneWithArrangementsSchema, { source, tune, arrangement }),
-  saveTune: (id: string, version: number, source: string | null, tune: Tune) =>
-    call('PUT', paths.tune(id), savedSchema, { version, source, tune }),
-  putAway: (id: string) => call<void>('DELETE', paths.tune(id), null),
-  bringBack: (id: string) => call('POST', paths.restoreTune(id), tuneWithArrangementsSchema),
-  addArrangement: (tuneId: string, arrangement: Arrangement) =>
-    call('POST', paths.arrangements(tuneId), arrangementRecordSchema, { arrangement }),
-  saveArrangement: (id: string, version: number, arrangement: Arrangement) =>
-    call('PUT', paths.arrangement(id), savedSchema, { version, arrangement }),
+    call('createTune', { body: { source, tune, arrangement } }),
+  /** Everything that changed of a tune, saved together or not at all. */
+  save: (id: string, body: SaveDocuments) => call('saveDocuments', { params: { id }, body }),
+  putAway: (id: string) => call('putAway', { params: { id } }),
+  bringBack: (id: string) => call('bringBack', { params: { id } }),
 }

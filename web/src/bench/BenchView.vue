@@ -8,7 +8,7 @@ import PlayBar from '../sound/PlayBar.vue'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
 import { usePlayer } from '../stores/player'
-import ArrangementBar from './ArrangementBar.vue'
+import ArrangementLine from './ArrangementLine.vue'
 import FormRibbon from './FormRibbon.vue'
 import { COMMANDS, runKey, runPlayKey, runWriteKey, typing, undoesInList, WRITE_COMMANDS } from './keys'
 import SaveMark from './SaveMark.vue'
@@ -122,7 +122,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
       </div>
       <template v-else-if="bench.documents && bench.recipe">
         <div class="no-print above">
-          <ArrangementBar />
+          <ArrangementLine />
           <FormRibbon />
           <p v-if="bench.problem" class="problem" role="alert">{{ bench.problem }}</p>
         </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { placeText, sentence } from '#core/findings/english'
+import { mendWords, placeText, sentence } from '#core/words/findings'
 import type { Finding, Mend } from '#core/findings/finding'
 
 defineProps<{ findings: readonly Finding[]; mends?: boolean }>()
@@ -20,13 +20,13 @@ const WORD = { error: 'Wrong', warning: 'Look', note: 'Note' }
       <span v-if="mends && f.mends" class="mends">
         <v-btn
           v-for="m in f.mends"
-          :key="m.label"
+          :key="mendWords(m)"
           size="x-small"
           variant="outlined"
           data-test="mend"
           @click="emit('mend', m)"
         >
-          {{ m.label }}
+          {{ mendWords(m) }}
         </v-btn>
       </span>
     </li>

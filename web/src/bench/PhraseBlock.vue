@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { kinSentence } from '#core/form/english'
+import { kinSentence } from '#core/words/form'
 import type { PhraseView } from '../worker/contract'
 import { familyLook } from '../theme/families'
 

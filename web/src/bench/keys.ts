@@ -31,7 +31,7 @@ function setNeighbour(bench: Bench, key: string) {
 function pinAsItIs(bench: Bench) {
   const note = bench.selectedNote
   if (!note) return
-  const pinned = bench.recipe?.pins.fingers[note.id] !== undefined
+  const pinned = bench.recipe?.played.pins.fingers[note.id] !== undefined
   bench.pin('fingers', note.id, pinned ? undefined : { string: note.string, finger: note.finger })
 }
 
@@ -43,7 +43,7 @@ function setBow(bench: Bench, direction: 'down' | 'up') {
   const note = bench.selectedNote
   if (!note) return
   const id = strokeStart(bench, note.event)
-  bench.pin('strokes', id, bench.recipe?.pins.strokes[id] === direction ? undefined : direction)
+  bench.pin('strokes', id, bench.recipe?.played.pins.strokes[id] === direction ? undefined : direction)
 }
 
 function toggleSlur(bench: Bench) {
@@ -55,7 +55,7 @@ function toggleSlur(bench: Bench) {
 function unpin(bench: Bench) {
   const note = bench.selectedNote
   if (!note) return
-  if (bench.recipe?.pins.fingers[note.id]) bench.pin('fingers', note.id, undefined)
+  if (bench.recipe?.played.pins.fingers[note.id]) bench.pin('fingers', note.id, undefined)
   else bench.pin('strokes', strokeStart(bench, note.event), undefined)
 }
 

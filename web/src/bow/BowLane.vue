@@ -44,7 +44,7 @@ const lifts = computed(() =>
 )
 const width = computed(() => timeX(Math.max(0, ...strokes.value.map(s => s.end))) + 20)
 const chosen = computed(() => (bench.selectedNote ? strokeStart(bench, bench.selectedNote.event) : null))
-const pinned = (id: string) => bench.recipe?.pins.strokes[id] !== undefined
+const pinned = (id: string) => bench.recipe?.played.pins.strokes[id] !== undefined
 
 function select(event: string) {
   const note = byEvent.value.get(event)

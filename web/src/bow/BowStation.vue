@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { whyStroke } from '#core/bowing/bowing'
 import { sizeOf } from '#core/instruments/instruments'
 import FindingList from '../bench/FindingList.vue'
 import { strokeStart } from '../bench/keys'
-import Score from '../engraving/Score.vue'
+import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
+import { withSchools } from '#core/arrangement/edits'
+import { whyStroke } from '#core/words/bow'
 import BowLane from './BowLane.vue'
 
 const bench = useBench()
@@ -16,10 +17,10 @@ const stroke = computed(() =>
   event.value ? (bench.result!.strokes.find(s => s.notes.includes(event.value!)) ?? null) : null,
 )
 const pin = computed(() =>
-  event.value ? recipe.value.pins.strokes[strokeStart(bench, event.value)] : undefined,
+  event.value ? recipe.value.played.pins.strokes[strokeStart(bench, event.value)] : undefined,
 )
 const slurred = computed(() => event.value !== null && bench.result!.joined.includes(event.value))
-const hair = computed(() => sizeOf(recipe.value.instrument, recipe.value.size).bow)
+const hair = computed(() => sizeOf(recipe.value.played.instrument, recipe.value.played.size).bow)
 const travel = computed(() =>
   stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0,
 )
@@ -36,7 +37,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
 <template>
   <div v-if="bench.result" class="bow station-grid">
     <section class="main" aria-label="Score" tabindex="0">
-      <Score :marks="{ fingers: false, positions: false, chords: false }" />
+      <BenchScore :marks="{ fingers: false, positions: false, chords: false }" />
     </section>
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <div data-test="stroke">
@@ -48,7 +49,7 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
           <p>
             {{ stroke.notes.length === 1 ? 'One note' : `${stroke.notes.length} notes` }},
             {{ travel.toFixed(0) }} cm of hair.
-            {{ whyStroke(stroke, recipe.schools.bow) }}
+            {{ whyStroke(stroke, recipe.played.schools.bow) }}
           </p>
           <div class="buttons">
             <v-btn
@@ -75,11 +76,11 @@ const toggleSlur = () => bench.pin('joins', event.value!, !slurred.value)
         <p v-else class="quiet">Choose a note: pin its bow, or slur it to the note before.</p>
       </div>
       <v-select
-        :model-value="recipe.schools.bow"
+        :model-value="recipe.played.schools.bow"
         :items="schools"
         label="School"
         data-test="bow-school"
-        @update:model-value="bow => bench.edit({ schools: { ...recipe.schools, bow } })"
+        @update:model-value="bow => bench.edit(r => withSchools(r, { bow }))"
       />
       <h2 class="minor">To look at</h2>
       <FindingList v-if="findings.length" :findings="findings" mends @go="bench.goTo" @mend="bench.mend" />

@@ -1,69 +1,95 @@
 <script setup lang="ts">
-/** The score of the bench: one SVG a system, redrawn only where something changed. */
+/** A score: one SVG a system, broken by measured width, redrawn only where something changed. It is told all it shows, and says what is clicked. */
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { useBench } from '../stores/bench'
-import { usePlayer } from '../stores/player'
+import { computed, nextTick, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import type { EventId } from '#core/music/ids'
+import type { Tune } from '#core/music/tune'
+import { notate } from '#core/page/notation'
+import { systemsOf, type PagePart, type System } from '#core/page/systems'
+import type { TabModel } from '#core/tablature/tabModel'
 import { familyLook } from '../theme/families'
-import type { BenchResult } from '../worker/contract'
 import { ALL_MARKS, type MarkOptions } from './marks'
-import { drawSystem, placeTune, type DrawnSystem } from './system'
+import { pageMeasurer, PX, UNITS, whenFaceLoads } from './measurer'
+import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from './system'
+
+/** Events tinted as one, with the family that gives the hue. */
+export interface Tint {
+  readonly events: readonly EventId[]
+  readonly family: number
+}
 
 const props = withDefaults(
   defineProps<{
-    tab?: boolean
+    tune: Tune
+    tab: TabModel
+    showTab?: boolean
     marks?: Partial<MarkOptions>
+    /** What is chosen is scrolled into view. */
     follow?: boolean
-    problems?: readonly string[]
+    problems?: readonly EventId[]
     /** Notes to light: what differs between two phrases. */
-    lit?: readonly string[]
-    /** Another result than the bench's own: the tune with its repeats written out. */
-    shown?: BenchResult | null
+    lit?: readonly EventId[]
+    focus?: Tint | null
+    caret?: EventId | null
+    selection?: readonly EventId[]
+    /** What sounds now. */
+    sounding?: EventId | null
   }>(),
   {
-    tab: false,
+    showTab: false,
     marks: () => ({}),
+    follow: true,
     problems: () => [],
     lit: () => [],
-    shown: null,
-    follow: true,
+    focus: null,
+    caret: null,
+    selection: () => [],
+    sounding: null,
   },
 )
-const bench = useBench()
-const player = usePlayer()
+const emit = defineEmits<{ pick: [event: EventId, extend: boolean] }>()
 const host = ref<HTMLElement | null>(null)
 const { width } = useElementSize(host)
 const systems = shallowRef<readonly DrawnSystem[]>([])
 const failure = ref('')
 
+/** On screen a staff space is ten pixels. */
+const SPACE = UNITS / PX
 const cache = new Map<string, DrawnSystem>()
+const part = computed<PagePart>(() => ({ notated: notate(props.tune), tab: props.tab }))
 
-const result = computed(() => props.shown ?? bench.result)
+/** All that a drawn system depends on, as text: the same text, the same drawing. */
+function keyOf(system: System, o: object): string {
+  const { notated, tab } = part.value
+  const music = system.measures.map(m => notated.tune.measures[m.index]!)
+  const own = new Set(music.flatMap(m => m.events.map(e => e.id)))
+  const slurs = notated.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
+  const measures = system.measures.map(m => tab.measures[m.index])
+  return JSON.stringify([
+    o,
+    system,
+    measures,
+    music,
+    slurs,
+    notated.measures[system.measures[0]!.index]!.placed.key,
+    notated.tune.clef,
+    tab.lineLabels,
+  ])
+}
 
 function draw() {
-  const r = result.value
-  if (!r || width.value < 200) return
+  const full = Math.floor(width.value)
+  if (full < 200) return
   const began = performance.now()
-  const written = r.shown ?? r.tune
-  const placed = placeTune(written)
-  const o = { width: Math.floor(width.value), tab: props.tab, marks: { ...ALL_MARKS, ...props.marks } }
+  const marks = { ...ALL_MARKS, ...props.marks }
   const used = new Map<string, DrawnSystem>()
   try {
-    systems.value = r.tab.systems.map((measures, i) => {
-      const music = measures.map(m => written.measures[m.index])
-      const own = new Set(music.flatMap(m => m!.events.map(e => e.id)))
-      const slurs = r.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
-      const key = JSON.stringify([
-        i === r.tab.systems.length - 1,
-        o,
-        measures,
-        music,
-        slurs,
-        placed.measures[measures[0]!.index]!.key,
-        r.tune.clef,
-        r.tab.lineLabels,
-      ])
-      const drawn = cache.get(key) ?? drawSystem(placed, r.tab, i, o)
+    const rows = rowsOf(props.showTab, marks)
+    const options = { width: (full - OUTSIDE) / PX, space: SPACE, measurer: pageMeasurer, rows }
+    const o = { width: full, space: SPACE, tab: props.showTab, marks }
+    systems.value = systemsOf([part.value], options).map(system => {
+      const key = keyOf(system, o)
+      const drawn = cache.get(key) ?? drawSystem(part.value, system, o)
       used.set(key, drawn)
       return drawn
     })
@@ -78,7 +104,12 @@ function draw() {
 }
 
 // The marks by what they say: a parent that is drawn anew hands over a new object each time.
-watch([result, width, () => props.tab, () => JSON.stringify(props.marks)], draw, { immediate: true })
+watch([part, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
+let gone = false
+onScopeDispose(() => (gone = true))
+whenFaceLoads(() => {
+  if (!gone) draw()
+})
 
 const holders = ref<HTMLElement[]>([])
 watch(
@@ -100,54 +131,49 @@ interface Box {
 }
 
 /** The focused phrase, as a tint behind its notes in every system. */
-const tints = computed<(Box | null)[]>(() => {
-  const phrase = bench.phrases.find(p => p.id === bench.focus)
-  return systems.value.map(s => {
-    const xs = phrase ? phrase.events.flatMap(id => s.anchors.get(id)?.x ?? []) : []
-    if (!phrase || xs.length === 0) return null
+const tints = computed<(Box | null)[]>(() =>
+  systems.value.map(s => {
+    const xs = (props.focus?.events ?? []).flatMap(id => s.anchors.get(id)?.x ?? [])
+    if (!props.focus || xs.length === 0) return null
     const left = Math.min(...xs) - 14
-    return { left, width: Math.max(...xs) + 16 - left, hue: familyLook(phrase.family).hue }
-  })
-})
-
-const chosen = computed(() => {
-  const event = bench.caret
-  return systems.value.map(s => (event === null ? undefined : s.anchors.get(event)))
-})
-/** The other notes of a chosen stretch. */
-const stretch = computed(() => {
-  const ids = bench.selection.length > 1 ? bench.selection : []
-  return systems.value.map(s => ids.flatMap(id => s.anchors.get(id) ?? []))
-})
-/** Where something is wrong. */
-const wrong = computed(() => systems.value.map(s => props.problems.flatMap(id => s.anchors.get(id) ?? [])))
-const bright = computed(() => systems.value.map(s => props.lit.flatMap(id => s.anchors.get(id) ?? [])))
-/** What sounds now. */
-const sounding = computed(() =>
-  systems.value.map(s => (player.playing ? s.anchors.get(player.playing) : undefined)),
+    return { left, width: Math.max(...xs) + 16 - left, hue: familyLook(props.focus.family).hue }
+  }),
 )
 
+const anchorsOf = (ids: readonly EventId[]) =>
+  systems.value.map(s => ids.flatMap(id => s.anchors.get(id) ?? []))
+const anchorOf = (id: EventId | null) => systems.value.map(s => (id === null ? undefined : s.anchors.get(id)))
+const chosen = computed(() => anchorOf(props.caret))
+/** The other notes of a chosen stretch. */
+const stretch = computed(() => anchorsOf(props.selection.length > 1 ? props.selection : []))
+/** Where something is wrong. */
+const wrong = computed(() => anchorsOf(props.problems))
+const bright = computed(() => anchorsOf(props.lit))
+const playing = computed(() => anchorOf(props.sounding))
+
+async function scrollTo(selector: string) {
+  await nextTick()
+  if (props.follow)
+    host.value?.querySelector(selector)?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
+}
+watch([() => props.focus, () => props.caret], () => scrollTo(props.caret ? '.chosen' : '.tint'), {
+  flush: 'post',
+})
 watch(
-  [() => bench.focus, () => bench.caret],
-  async () => {
-    await nextTick()
-    if (props.follow)
-      host.value
-        ?.querySelector(bench.caret ? '.chosen' : '.tint')
-        ?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
-  },
+  () => props.sounding,
+  () => scrollTo('.sounding'),
   { flush: 'post' },
 )
 
 /** The nearest note in the system that was clicked. */
 function pick(event: MouseEvent, s: DrawnSystem) {
   const x = event.clientX - (event.currentTarget as HTMLElement).getBoundingClientRect().left
-  let best: { id: string; distance: number } | null = null
+  let best: { id: EventId; distance: number } | null = null
   for (const [id, a] of s.anchors) {
     const distance = Math.abs(a.x - x)
     if (distance < (best?.distance ?? 24)) best = { id, distance }
   }
-  if (best) bench.selectEvent(best.id, event.shiftKey)
+  if (best) emit('pick', best.id, event.shiftKey)
 }
 
 const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => ({
@@ -155,25 +181,12 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
   top: `${Math.min(a.top, s.staffTop) - 22}px`,
   height: `${Math.max(a.bottom, s.staffBottom) - Math.min(a.top, s.staffTop) + 28}px`,
 })
-
-watch(
-  () => player.playing,
-  async () => {
-    await nextTick()
-    if (props.follow)
-      host.value?.querySelector('.sounding')?.scrollIntoView({ block: 'nearest', behavior: 'auto' })
-  },
-  { flush: 'post' },
-)
 </script>
 
 <template>
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
-    <p v-else-if="bench.result && bench.result.tune.measures.length === 0" class="quiet blank">
-      No notes yet. Write them here with the letters a to g, tap them on the fingerboard, say them as strings
-      and fingers, or type them in the source.
-    </p>
+    <p v-else-if="tune.measures.length === 0" class="quiet blank"><slot name="empty" /></p>
     <div
       v-for="(s, i) in systems"
       :key="i"
@@ -196,7 +209,7 @@ watch(
       <div v-for="(a, k) in bright[i]" :key="`l${k}`" class="stretch" data-test="lit" :style="box(s, a)" />
       <div v-for="(a, k) in stretch[i]" :key="k" class="stretch" data-test="stretch" :style="box(s, a)" />
       <div v-if="chosen[i]" class="chosen" data-test="chosen" :style="box(s, chosen[i]!)" />
-      <div v-if="sounding[i]" class="sounding" data-test="sounding" :style="box(s, sounding[i]!)" />
+      <div v-if="playing[i]" class="sounding" data-test="sounding" :style="box(s, playing[i]!)" />
       <div ref="holders" class="ink" />
     </div>
   </div>

@@ -14,7 +14,7 @@ import {
 } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
-import { valuesOf, writtenLength } from './values'
+import { flagsOf, valuesOf, writtenLength } from '#core/page/values'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
 export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElement {
@@ -303,12 +303,11 @@ function rhythm(g: SVGElement, events: readonly TabEvent[], drawn: DrawnStaff, y
   for (const e of events) {
     const x = drawn.anchors.get(e.id)?.x
     const [value] = valuesOf(writtenLength(e))
-    const beams = { '8': 1, '16': 2, '32': 3, '64': 4 }[value!.name] ?? 0
+    const beams = Math.min(4, flagsOf(value!))
     const slot = Math.floor(at + 1e-9)
     if (x !== undefined && !e.rest) {
       if (beams === 0 || group.some(n => n.slot !== slot)) close()
-      if (value!.name !== 'w' && value!.name !== '1/2')
-        g.append(line(x, y + (value!.name === 'h' ? STEM / 2 : 0), x, y + STEM))
+      if (value!.of < 4) g.append(line(x, y + (value!.of === 2 ? STEM / 2 : 0), x, y + STEM))
       for (let k = 0; k < value!.dots; k++)
         g.append(el('circle', { cx: x + 4 + 3 * k, cy: y + STEM - 1, r: 1.2, fill: 'currentColor' }))
       if (beams > 0) group.push({ x, beams, slot })

@@ -1,9 +1,7 @@
 /** Slurs and ties of one line of staff notation. */
-import Vex from 'vexflow/bravura'
 import type { Tune } from '#core/music/tune'
 import type { Ctx, StaffSystem, VexNote } from './staff'
-
-const V = Vex.Flow
+import { V } from './vex'
 
 /** A slur over the heads: what stands above its notes must stand above it too. */
 export interface Arc {
@@ -62,7 +60,7 @@ function arcOver(
 }
 
 export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>) {
-  const events = system.measures.flatMap(m => system.events.get(m.index) ?? [])
+  const events = system.measures.flatMap(m => m.events.map(e => e.placed))
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
     for (let k = 1; k < own.length && p.event.kind === 'note'; k++) tie(ctx, own[k - 1]!, own[k]!)

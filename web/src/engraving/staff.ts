@@ -1,15 +1,13 @@
 /** One line of staff notation, drawn by the engraving library; returns where every event stands so that our own marks can be set to it. */
-import Vex from 'vexflow/bravura'
-import { isZero, mod } from '#core/music/fraction'
-import { alterations, signature, type Key } from '#core/music/key'
-import { beatLength, type Metre } from '#core/music/metre'
-import { diatonic, type Pitch, type Step } from '#core/music/pitch'
-import type { Placed, PlacedMeasure } from '#core/music/timeline'
+import { signature, type Key } from '#core/music/key'
+import type { Pitch } from '#core/music/pitch'
+import type { PlacedMeasure } from '#core/music/timeline'
 import type { NoteEvent, Tune, TuneEvent } from '#core/music/tune'
+import type { Accidental, NotatedEvent, NotatedMeasure } from '#core/page/notation'
+import type { SystemMeasure } from '#core/page/systems'
+import type { NoteValue } from '#core/page/values'
 import { drawSlurs, drawTies } from './slurs'
-import { valuesOf, writtenLength } from './values'
-
-const V = Vex.Flow
+import { V } from './vex'
 
 export interface Anchor {
   readonly x: number
@@ -23,12 +21,12 @@ export interface Anchor {
   readonly graces?: readonly { readonly x: number; readonly top: number }[]
 }
 
+/** A line to be drawn: its measures as they are notated, and as the page model places them (in the units of the drawing). */
 export interface StaffSystem {
-  readonly measures: readonly PlacedMeasure[]
-  readonly events: ReadonlyMap<number, readonly Placed[]>
-  readonly first: boolean
-  /** The metre is shown where it is new. */
-  readonly previous?: PlacedMeasure
+  readonly measures: readonly NotatedMeasure[]
+  readonly placed: readonly SystemMeasure[]
+  /** From the page's measure to the units of the drawing. */
+  readonly scale: number
 }
 
 export interface DrawnStaff {
@@ -50,48 +48,37 @@ const TUPLET_ROOM = 26
 const KEY_SPECS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#']
 export const keySpec = (k: Key) => KEY_SPECS[Math.max(-7, Math.min(7, signature(k))) + 7]!
 
-/** How much width a measure asks for. */
-export const measureWeight = (events: readonly Placed[]) =>
-  Math.max(
-    2.2,
-    events.reduce((t, p) => t + 0.75 + Math.min(1.2, (p.event.duration.n / p.event.duration.d) * 0.55), 0.6),
-  )
-
 export interface StaffOptions {
   readonly tune: Tune
   readonly x: number
   readonly y: number
-  readonly width: number
 }
 
 export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): DrawnStaff {
   const anchors = new Map<string, Anchor>()
   const notesById = new Map<string, VexNote[]>()
   const bars: number[] = []
-  const weights = system.measures.map(m => measureWeight(system.events.get(m.index) ?? []))
-  const staves = layOut(system, o, weights)
-  const slurs = o.tune.slurs
-  staves.forEach(({ stave, measure }) => {
+  const staves = layOut(system, o)
+  staves.forEach((stave, i) => {
     bars.push(stave.getX())
     stave.setContext(ctx).draw()
-    const events = system.events.get(measure.index) ?? []
-    const drawn = drawMeasure(ctx, stave, measure, events, o.tune)
-    drawn.forEach((notes, id) => notesById.set(id, notes))
+    const at = new Map(system.placed[i]!.columns.flatMap(c => c.events.map(id => [id, o.x + c.x * system.scale] as const))) // prettier-ignore
+    drawMeasure(ctx, stave, system.measures[i]!, at, o.tune).forEach((notes, id) => notesById.set(id, notes))
   })
-  const last = staves.at(-1)!.stave
+  const last = staves.at(-1)!
   bars.push(last.getX() + last.getWidth())
   notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!)))
-  const arcs = drawSlurs(ctx, slurs, notesById, bars)
+  const arcs = drawSlurs(ctx, o.tune.slurs, notesById, bars)
   for (const [id, a] of anchors) {
     const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
     if (over.length > 0) anchors.set(id, { ...a, top: Math.min(a.top, ...over) })
   }
   drawTies(ctx, system, notesById)
-  const top = staves[0]!.stave.getYForLine(0)
-  const bottom = staves[0]!.stave.getYForLine(4)
-  const notes = system.measures.flatMap(m => system.events.get(m.index) ?? [])
+  const top = staves[0]!.getYForLine(0)
+  const bottom = staves[0]!.getYForLine(4)
+  const notes = system.measures.flatMap(m => m.events.map(e => e.placed))
   // The number of a tuplet stands below its beam.
-  const foot = (p: Placed) =>
+  const foot = (p: NotatedEvent['placed']) =>
     (anchors.get(p.event.id)?.bottom ?? 0) + (p.event.tuplet ? TUPLET_ROOM : 0) + markRoom(p.event)
   const lowest = Math.max(bottom, ...notes.map(foot))
   const wordLines = Math.max(
@@ -107,39 +94,18 @@ function markRoom(e: TuneEvent): number {
   return marks.includes('fermata') ? 20 : marks.some(m => ARTICULATION[m]) ? 8 : 0
 }
 
-function layOut(system: StaffSystem, o: StaffOptions, weights: readonly number[]) {
-  const total = weights.reduce((a, b) => a + b, 0)
-  const { measures } = system
-  const heads = measures.map((m, i) => headOf(m, i === 0 ? null : measures[i - 1]!, i === 0, system))
-  const headWidth = heads.reduce((t, h) => t + h.width, 0)
-  const free = Math.max(60, o.width - headWidth)
-  let x = o.x
-  return measures.map((measure, i) => {
-    const width = heads[i]!.width + (free * weights[i]!) / total
-    const stave = new V.Stave(x, o.y, width, { space_above_staff_ln: 0, fill_style: 'currentColor' })
-    const h = heads[i]!
-    if (h.clef) stave.addClef(o.tune.clef)
-    if (h.key) stave.addKeySignature(keySpec(measure.key))
-    if (h.metre) stave.addTimeSignature(`${measure.metre.beats}/${measure.metre.unit}`)
-    barlines(stave, measure, measures[i + 1])
+function layOut(system: StaffSystem, o: StaffOptions) {
+  return system.placed.map(({ x, width, head }, i) => {
+    const { placed } = system.measures[i]!
+    const stave = new V.Stave(o.x + x * system.scale, o.y, width * system.scale, { space_above_staff_ln: 0, fill_style: 'currentColor' }) // prettier-ignore
+    if (head.clef) stave.addClef(o.tune.clef)
+    if (head.key) stave.addKeySignature(keySpec(placed.key))
+    if (head.metre) stave.addTimeSignature(`${placed.metre.beats}/${placed.metre.unit}`)
+    barlines(stave, placed, system.measures[i + 1]?.placed)
     stave.setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' })
-    x += width
-    return { stave, measure }
+    return stave
   })
 }
-
-/** What stands at the left of a measure, and the room it takes. */
-function headOf(m: PlacedMeasure, before: PlacedMeasure | null, first: boolean, system: StaffSystem) {
-  const reference = before ?? system.previous ?? null
-  const sharps = Math.abs(signature(m.key))
-  const key = first || (reference !== null && signature(reference.key) !== signature(m.key))
-  const metre = reference === null || sameMetre(reference.metre, m.metre) === false
-  const width =
-    (first ? 38 : 0) + (key ? 8 + sharps * 10 : 0) + (metre ? 24 : 0) + (m.measure.repeatStart ? 14 : 0)
-  return { clef: first, key, metre, width }
-}
-
-const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
 function barlines(
   stave: InstanceType<typeof V.Stave>,
@@ -154,74 +120,73 @@ function barlines(
   else stave.setEndBarType(next?.measure.repeatStart ? type.NONE : type.SINGLE)
 }
 
+/** Draws the notes of a measure, each with the middle of its heads where the page model has it. */
 function drawMeasure(
   ctx: Ctx,
   stave: InstanceType<typeof V.Stave>,
-  m: PlacedMeasure,
-  events: readonly Placed[],
+  m: NotatedMeasure,
+  at: ReadonlyMap<string | null, number>,
   tune: Tune,
 ): Map<string, VexNote[]> {
   const byEvent = new Map<string, VexNote[]>()
-  if (events.length === 0) return byEvent
-  const accidental = accidentals(m.key)
-  for (const p of events) byEvent.set(p.event.id, notesOf(p, tune, accidental))
+  if (m.events.length === 0) return byEvent
+  for (const e of m.events) byEvent.set(e.placed.event.id, notesOf(e, tune))
   const notes = [...byEvent.values()].flat()
-  const tuplets = tupletsOf(events, byEvent)
+  const tuplets = tupletsOf(m, byEvent)
   const voice = new V.Voice({ num_beats: 4, beat_value: 4 }).setMode(V.Voice.Mode.SOFT).addTickables(notes)
-  const beams = beamsOf(m, events, byEvent)
-  const room = stave.getNoteEndX() - stave.getNoteStartX() - 12
-  new V.Formatter().joinVoices([voice]).format([voice], Math.max(20, room))
+  const beams = m.beams.map(ids => new V.Beam(ids.map(id => byEvent.get(id)![0] as InstanceType<typeof V.StaveNote>), true)) // prettier-ignore
+  new V.Formatter().joinVoices([voice]).format([voice], 100)
+  notes.forEach(n => n.setStave(stave))
+  byEvent.forEach((own, id) => own.forEach((n, k) => putAt(n, (at.get(id) ?? 0) + k * TIED_APART)))
   voice.draw(ctx, stave)
   beams.forEach(b => b.setContext(ctx).draw())
   tuplets.forEach(t => t.setContext(ctx).draw())
   return byEvent
 }
 
-const ACCIDENTAL: Record<number, string> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' }
+/** From one note to the next of a length that takes more than one. */
+const TIED_APART = 26
 
-/** Which accidental a pitch needs here: null when the key or the bar gives it already. */
-function accidentals(key: Key): (p: Pitch) => string | null {
-  const byKey: Record<Step, number> = alterations(key)
-  const inBar = new Map<number, number>()
-  return p => {
-    const given = inBar.get(diatonic(p)) ?? byKey[p.step]
-    inBar.set(diatonic(p), p.alter)
-    return given === p.alter ? null : ACCIDENTAL[p.alter]!
-  }
+/** Moves a note so that the middle of its heads is at x. */
+function putAt(note: VexNote, x: number) {
+  const context = note.getTickContext()
+  context.setX(0)
+  const heads = note instanceof V.StaveNote
+  const middle = heads ? (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2 : note.getAbsoluteX()
+  context.setX(x - middle)
 }
+
+const ACCIDENTAL: Readonly<Record<Accidental, string>> = { [-2]: 'bb', [-1]: 'b', 0: 'n', 1: '#', 2: '##' }
+
+/** The library's name of a note value. */
+const VALUE: Readonly<Record<number, string>> = {
+  8: '1/2', 4: 'w', 2: 'h', 1: 'q', 0.5: '8', 0.25: '16', 0.125: '32', 0.0625: '64', 0.03125: '128',
+} // prettier-ignore
+const nameOf = (v: NoteValue) => VALUE[v.of]!
 
 const keyOf = (p: Pitch) => `${p.step.toLowerCase()}/${p.octave}`
 
-function notesOf(p: Placed, tune: Tune, accidental: (p: Pitch) => string | null): VexNote[] {
-  const { event } = p
-  return valuesOf(writtenLength(event)).map((value, i) => {
+function notesOf({ placed, values, accidentals, graces }: NotatedEvent, tune: Tune): VexNote[] {
+  const { event } = placed
+  return values.map((value, i) => {
     if (event.kind === 'rest') {
-      if (event.hidden) return new V.GhostNote({ duration: value.name, dots: value.dots })
+      if (event.hidden) return new V.GhostNote({ duration: nameOf(value), dots: value.dots })
       const middle = { treble: 'b/4', alto: 'c/4', tenor: 'a/3', bass: 'd/3' }[tune.clef]
-      const rest = new V.StaveNote({
-        keys: [middle],
-        duration: `${value.name}r`,
-        dots: value.dots,
-        clef: tune.clef,
-      })
+      const rest = new V.StaveNote({ keys: [middle], duration: `${nameOf(value)}r`, dots: value.dots, clef: tune.clef }) // prettier-ignore
       return dotted(rest, value.dots)
     }
-    // Grace notes come first in the bar, and so do their accidentals.
-    const graceSigns = i === 0 ? (event.grace ?? []).map(accidental) : []
-    const keys = event.heads.map(h => keyOf(h.pitch))
     const note = new V.StaveNote({
-      keys,
-      duration: value.name,
+      keys: event.heads.map(h => keyOf(h.pitch)),
+      duration: nameOf(value),
       dots: value.dots,
       clef: tune.clef,
       auto_stem: true,
     })
     if (i === 0) {
-      event.heads.forEach((h, k) => {
-        const sign = accidental(h.pitch)
-        if (sign) note.addModifier(new V.Accidental(sign), k)
+      accidentals.forEach((sign, k) => {
+        if (sign !== null) note.addModifier(new V.Accidental(ACCIDENTAL[sign]), k)
       })
-      decorate(note, event, tune, graceSigns)
+      decorate(note, event, tune, graces)
     }
     return dotted(note, value.dots)
   })
@@ -243,7 +208,7 @@ function decorate(
   note: InstanceType<typeof V.StaveNote>,
   event: NoteEvent,
   tune: Tune,
-  graceSigns: readonly (string | null)[],
+  graceSigns: readonly (Accidental | null)[],
 ) {
   for (const mark of event.marks ?? []) {
     const code = ARTICULATION[mark]
@@ -259,16 +224,18 @@ function decorate(
           slash: event.grace!.length === 1,
         }),
     )
-    graceSigns.forEach((sign, i) => sign && graces[i]!.addModifier(new V.Accidental(sign), 0))
+    graceSigns.forEach((sign, i) => {
+      if (sign !== null) graces[i]!.addModifier(new V.Accidental(ACCIDENTAL[sign]), 0)
+    })
     const group = new V.GraceNoteGroup(graces, false)
     if (graces.length > 1) group.beamNotes()
     note.addModifier(group)
   }
 }
 
-function tupletsOf(events: readonly Placed[], byEvent: ReadonlyMap<string, VexNote[]>) {
+function tupletsOf(m: NotatedMeasure, byEvent: ReadonlyMap<string, VexNote[]>) {
   const groups = new Map<string, { notes: VexNote[]; actual: number; normal: number }>()
-  for (const { event } of events) {
+  for (const { event } of m.events.map(e => e.placed)) {
     if (!event.tuplet) continue
     const g = groups.get(event.tuplet.group) ?? {
       notes: [],
@@ -287,27 +254,6 @@ function tupletsOf(events: readonly Placed[], byEvent: ReadonlyMap<string, VexNo
         location: V.Tuplet.LOCATION_BOTTOM,
       }),
   )
-}
-
-/** Beams within a beat; pairs of beats of 4/4 and the halves of a measure of eighths are joined as players read them. */
-function beamsOf(m: PlacedMeasure, events: readonly Placed[], byEvent: ReadonlyMap<string, VexNote[]>) {
-  const beat = beatLength(m.metre)
-  const span = m.metre.unit === 4 && m.metre.beats % 2 === 0 ? { n: 2 * beat.n, d: beat.d } : beat
-  const groups: InstanceType<typeof V.StaveNote>[][] = []
-  let open: InstanceType<typeof V.StaveNote>[] = []
-  const close = () => {
-    if (open.length > 1) groups.push(open)
-    open = []
-  }
-  for (const p of events) {
-    const notes = byEvent.get(p.event.id)!
-    const short =
-      p.event.kind === 'note' && notes.length === 1 && writtenLength(p.event).n / writtenLength(p.event).d < 1
-    if (!short || isZero(mod(p.inMeasure, span))) close()
-    if (short) open.push(notes[0] as InstanceType<typeof V.StaveNote>)
-  }
-  close()
-  return groups.map(g => new V.Beam(g, true))
 }
 
 function anchorOf(note: VexNote): Anchor {

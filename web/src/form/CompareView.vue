@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Two phrases laid over each other: the dots of one on the dots of the other, what differs lit; fingers and bows in rows under them. */
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Overlay, OverlayNote } from '#core/form/overlay'
+import type { Overlay, OverlayNote } from '#core/teach/overlay'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
@@ -29,8 +29,7 @@ watch(() => bench.focus, () => (chosen.value = null)) // prettier-ignore
 const overlay = shallowRef<Overlay | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  (q: { first: string; second: string }) =>
-    callCore(core => core.overlay(bench.documents!.tune, bench.recipe!, q.first, q.second)),
+  (q: { first: string; second: string }) => callCore(core => core.overlay(bench.asked!, q.first, q.second)),
   o => {
     overlay.value = o
     emit('differing', o ? o.voices.flatMap(v => v.filter(n => n.differs).map(n => n.id)) : [])

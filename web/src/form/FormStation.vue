@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, shallowRef, watch } from 'vue'
 import TabRow from '../bench/TabRow.vue'
-import Score from '../engraving/Score.vue'
+import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { callCore, latestLane } from '../worker/client'
 import type { Teaching } from '../worker/contract'
@@ -15,11 +15,11 @@ const bench = useBench()
 const teaching = shallowRef<Teaching | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  () => callCore(core => core.teach(bench.documents!.tune, bench.recipe!)),
+  () => callCore(core => core.teach(bench.asked!)),
   t => (teaching.value = t),
   e => (problem.value = e.message),
 )
-watch(() => bench.result, () => bench.result && asking.ask(undefined), { immediate: true }) // prettier-ignore
+watch(() => bench.result, () => bench.result && bench.asked && asking.ask(undefined), { immediate: true }) // prettier-ignore
 
 const open = ref<'compare' | 'learn' | 'chords'>('compare')
 const TABS = [
@@ -43,7 +43,7 @@ const lit = ref<readonly string[]>([])
       <ChordPanel v-else-if="open === 'chords' && teaching" :teaching="teaching" />
     </section>
     <section class="wide" aria-label="Score">
-      <Score
+      <BenchScore
         :follow="false"
         :marks="{ fingers: false, bows: false, positions: false }"
         :lit="open === 'compare' ? lit : []"

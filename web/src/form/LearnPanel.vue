@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The way to learn the tune: what is new in each phrase, and the steps in order, to keep or leave out; prints as a lesson outline. */
 import { computed, ref } from 'vue'
-import { stepSentence } from '#core/form/english'
-import { ASSUMED, minutesOf, outline } from '#core/form/outline'
+import { stepSentence } from '#core/words/form'
+import { ASSUMED, minutesOf, outline } from '#core/teach/outline'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import type { Teaching } from '../worker/contract'
@@ -10,15 +10,14 @@ import type { Teaching } from '../worker/contract'
 const props = defineProps<{ teaching: Teaching }>()
 const bench = useBench()
 const plan = computed(() => props.teaching.plan)
-const taught = computed(() => bench.recipe!.plan)
+const taught = computed(() => bench.recipe!.taught)
 const byLabel = computed(() => new Map(bench.phrases.map(p => [p.label, p])))
 const orders = [
   { value: 'written', title: 'as written' },
   { value: 'least new', title: 'least new first' },
   { value: 'hardest', title: 'hardest first' },
 ]
-const edit = (changes: Partial<typeof taught.value>, group: string | null = null) =>
-  bench.edit({ plan: { ...taught.value, ...changes } }, group)
+const edit = bench.editTaught
 const toggle = (id: string) =>
   edit({
     left: taught.value.left.includes(id)

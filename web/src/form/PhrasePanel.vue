@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The focused phrase: its name, its role, its kin here and on the shelf, and the teacher's corrections. */
 import { computed, shallowRef, watch } from 'vue'
-import { asFound, declareKin, joinAt, splitAt } from '#core/form/corrections'
-import { kinSentence, ROLE_WORDS } from '#core/form/english'
-import type { TuneKin } from '#contract/api'
+import { asFound, declareKin, joinAt, splitAt } from '#core/arrangement/corrections'
+import { kinSentence, ROLE_WORDS } from '#core/words/form'
+import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import type { Teaching } from '../worker/contract'
@@ -23,13 +23,13 @@ const splittable = computed(() => {
   return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
 })
 const moved = computed(() => {
-  const pins = bench.recipe?.pins
-  return Object.keys(pins?.boundaries ?? {}).length + Object.keys(pins?.kin ?? {}).length
+  const taught = bench.recipe?.taught
+  return Object.keys(taught?.boundaries ?? {}).length + Object.keys(taught?.kin ?? {}).length
 })
 const figures = computed(() => props.teaching?.figures[focused.value?.id ?? ''] ?? [])
 
 /** What stands as kin by the teacher's word: a phrase, none, or nothing said. */
-const declared = computed(() => bench.recipe?.pins.kin[focused.value?.id ?? ''])
+const declared = computed(() => bench.recipe?.taught.kin[focused.value?.id ?? ''])
 const choices = computed(() => [
   { value: 'heard', title: 'as it is heard' },
   { value: 'none', title: 'kin to none' },
@@ -39,9 +39,9 @@ const choice = computed(() =>
   declared.value === undefined ? 'heard' : declared.value === null ? 'none' : declared.value,
 )
 const declare = (value: string) =>
-  bench.edit(
+  bench.editTaught(
     declareKin(
-      bench.recipe!,
+      bench.recipe!.taught,
       focused.value!.id,
       value === 'heard' ? undefined : value === 'none' ? null : value,
     ),
@@ -49,23 +49,23 @@ const declare = (value: string) =>
 
 function split() {
   const event = bench.selectedNote!.event
-  bench.edit(splitAt(bench.recipe!, event))
+  bench.editTaught(splitAt(bench.recipe!.taught, event))
   bench.focus = event
 }
 function join() {
   const before = bench.phrases[index.value - 1]!
-  bench.edit(joinAt(bench.recipe!, focused.value!.id))
+  bench.editTaught(joinAt(bench.recipe!.taught, focused.value!.id))
   bench.focus = before.id
 }
 function rename(name: string) {
-  const { [focused.value!.id]: _old, ...rest } = bench.recipe!.phraseNames
-  bench.edit({ phraseNames: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
+  const { [focused.value!.id]: _old, ...rest } = bench.recipe!.taught.names
+  bench.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
 }
 
 /** Kin in other tunes: asked when the tune is opened or its phrases change; what isn't saved yet is not known there. */
 const elsewhere = shallowRef<readonly TuneKin[]>([])
 watch(
-  [() => bench.tuneId, () => bench.recipe?.pins.boundaries, () => bench.saveState === 'saved'],
+  [() => bench.tuneId, () => bench.recipe?.taught.boundaries, () => bench.saveState === 'saved'],
   async ([id, boundaries, saved]) => {
     if (!saved || !boundaries) return
     try {
@@ -139,7 +139,7 @@ const bars = (n: number) => `${n} ${n === 1 ? 'bar' : 'bars'}`
       <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
         >Join to the phrase before</v-btn
       >
-      <v-btn v-if="moved" data-test="reset-form" @click="bench.edit(asFound(bench.recipe!))"
+      <v-btn v-if="moved" data-test="reset-form" @click="bench.editTaught(asFound(bench.recipe!.taught))"
         >Back to what was found</v-btn
       >
     </div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The quilt: a row for each part, a cell for each phrase. Seams between cells are dragged, or moved by key, from note to note. */
 import { computed, ref } from 'vue'
-import { joinAt, moveBoundary } from '#core/form/corrections'
+import { joinAt, moveBoundary } from '#core/arrangement/corrections'
 import PhraseBlock from '../bench/PhraseBlock.vue'
 import { useBench } from '../stores/bench'
 import type { PartView, PhraseView } from '../worker/contract'
@@ -28,7 +28,7 @@ const described = (event: string) => {
 }
 
 function move(seam: Seam, to: string) {
-  bench.edit(moveBoundary(bench.recipe!, seam.after.id, to))
+  bench.editTaught(moveBoundary(bench.recipe!.taught, seam.after.id, to))
   bench.focus = to
 }
 
@@ -66,7 +66,7 @@ function key(seam: Seam, event: KeyboardEvent) {
     const to = all[all.indexOf(seam.after.id) + by]
     if (to !== undefined && places(seam).includes(to)) move(seam, to)
   } else if (event.key === 'Delete' || event.key === 'Backspace') {
-    bench.edit(joinAt(bench.recipe!, seam.after.id))
+    bench.editTaught(joinAt(bench.recipe!.taught, seam.after.id))
     bench.focus = seam.before.id
   } else return
   event.preventDefault()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The notes another fingering changes: as they are, and as they would be. */
 import { computed } from 'vue'
-import type { SolutionNote } from '#core/fingering/teach/handReport'
+import type { SolutionNote } from '#core/teach/handReport'
 import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
 import { useBench } from '../stores/bench'
@@ -9,7 +9,7 @@ import { useBench } from '../stores/bench'
 const props = defineProps<{ notes: readonly SolutionNote[] }>()
 const MOST = 24
 const bench = useBench()
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
+const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
 const now = computed(() => new Map(bench.notes.map(n => [n.id, n])))
 const said = (n: Pick<SolutionNote, 'finger' | 'mark' | 'string'> | undefined) => {
   if (!n) return ''

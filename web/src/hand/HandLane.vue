@@ -73,7 +73,7 @@ const ghosts = computed(() => {
   })
 })
 const rings = (n: NoteView) => hand.showRinging && (hand.report?.ringing[n.id]?.with.length ?? 0) > 0
-const pinned = (n: NoteView) => bench.recipe?.pins.fingers[n.id] !== undefined
+const pinned = (n: NoteView) => bench.recipe?.played.pins.fingers[n.id] !== undefined
 </script>
 
 <template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** What the fingering goes by: schools, the learner's hand, the length of the strings, the tuning and what it does to this tune. */
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Schools } from '#core/arrangement/recipe'
+import { withSchools, withShown, withTuning } from '#core/arrangement/edits'
+import type { Schools, Shown } from '#core/arrangement/recipe'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import { lettersOf, sizeOf } from '#core/instruments/instruments'
 import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
@@ -13,8 +14,12 @@ const bench = useBench()
 const studio = useStudio()
 const recipe = computed(() => bench.recipe!)
 
-type School =
-  'open' | 'reach' | 'bassHand' | 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'
+/** What is played, and what is only shown. */
+const PLAYED = ['open', 'reach', 'bassHand'] as const
+const SHOWN = ['places', 'positions', 'tabLines', 'crossNames', 'crossNotes'] as const
+type PlayedSchool = (typeof PLAYED)[number]
+type School = PlayedSchool | (typeof SHOWN)[number]
+const isPlayed = (s: School): s is PlayedSchool => PLAYED.includes(s as PlayedSchool)
 const SCHOOLS: Readonly<
   Record<School, { label: string; items: readonly { value: string; title: string }[] }>
 > = {
@@ -82,23 +87,28 @@ const SCHOOLS: Readonly<
 }
 const asked = computed<School[]>(() => [
   'open',
-  ...(recipe.value.instrument === 'cello' ? ['reach' as const] : []),
-  ...(recipe.value.instrument === 'bass' ? ['bassHand' as const] : []),
-  ...(recipe.value.tuning ? (['crossNames', 'crossNotes'] as const) : []),
+  ...(recipe.value.played.instrument === 'cello' ? ['reach' as const] : []),
+  ...(recipe.value.played.instrument === 'bass' ? ['bassHand' as const] : []),
+  ...(recipe.value.played.tuning ? (['crossNames', 'crossNotes'] as const) : []),
   'places',
   'positions',
   'tabLines',
 ])
-const setSchool = (key: School, value: string) =>
-  bench.edit({ schools: { ...recipe.value.schools, [key]: value } as Schools })
+const schoolOf = (s: School) => (isPlayed(s) ? recipe.value.played.schools[s] : recipe.value.shown[s])
+const setSchool = (s: School, value: string) =>
+  bench.edit(r =>
+    isPlayed(s)
+      ? withSchools(r, { [s]: value } as Partial<Schools>)
+      : withShown(r, { [s]: value } as Partial<Shown>),
+  )
 
 /** Learners by their reach: an arrangement keeps the reach, not the name. */
 const spans = computed(() => {
   const out = new Map<number, string>()
   for (const h of studio.studio.hands)
-    if (h.instrument === recipe.value.instrument)
+    if (h.instrument === recipe.value.played.instrument)
       out.set(h.span, [out.get(h.span), h.name].filter(Boolean).join(', '))
-  const { span } = recipe.value
+  const { span } = recipe.value.played
   if (span !== null && !out.has(span)) out.set(span, '')
   return out
 })
@@ -111,8 +121,8 @@ function measure(text: string) {
   const mm = Number(text)
   const good = mm >= 100 && mm <= 1500
   problem.value = text.trim() === '' || good ? '' : 'A string length from 100 to 1500 mm'
-  if (text.trim() === '') bench.edit({ measured: null }, 'measured')
-  else if (good) bench.edit({ measured: mm }, 'measured')
+  if (text.trim() === '') bench.editPlayed({ measured: null }, 'measured')
+  else if (good) bench.editPlayed({ measured: mm }, 'measured')
 }
 
 const effects = shallowRef<readonly { name: string; effect: TuningEffect }[]>([])
@@ -120,10 +130,10 @@ const failed = ref('')
 const lane = latestLane(
   (names: readonly string[]) => {
     const list = names.flatMap(n => {
-      const r = parseTuning(recipe.value.instrument, n)
+      const r = parseTuning(recipe.value.played.instrument, n)
       return 'tuning' in r ? [r.tuning] : []
     })
-    return callCore(core => core.tunings(bench.documents!.tune, recipe.value, list))
+    return callCore(core => core.tunings(bench.asked!, list))
   },
   (list, names) => {
     const all = ['home', ...names]
@@ -132,25 +142,25 @@ const lane = latestLane(
   e => (failed.value = e.message),
 )
 watch(
-  () => [bench.documents!.tune, recipe.value.instrument, recipe.value.key, recipe.value.octave, recipe.value.tuning] as const,
+  () => [bench.documents!.tune, recipe.value.played.instrument, recipe.value.played.key, recipe.value.played.octave, recipe.value.played.tuning] as const,
   () => {
-    const own = recipe.value.tuning && formatTuning(recipe.value.tuning)
-    const shipped = CROSS_TUNINGS[recipe.value.instrument]
+    const own = recipe.value.played.tuning && formatTuning(recipe.value.played.tuning)
+    const shipped = CROSS_TUNINGS[recipe.value.played.instrument]
     lane.ask([...shipped, ...(own && !shipped.includes(own) ? [own] : [])])
   },
   { immediate: true },
 ) // prettier-ignore
-const letters = computed(() => lettersOf(recipe.value.instrument, recipe.value.tuning))
-const inUse = computed(() => (recipe.value.tuning ? formatTuning(recipe.value.tuning) : 'home'))
+const letters = computed(() => lettersOf(recipe.value.played.instrument, recipe.value.played.tuning))
+const inUse = computed(() => (recipe.value.played.tuning ? formatTuning(recipe.value.played.tuning) : 'home'))
 const current = computed(() => effects.value.find(e => e.name === inUse.value)?.effect ?? null)
 const drones = (e: TuningEffect) => e.drones.map(d => letters.value[d.string]).join(' ') || 'none'
 function take(name: string) {
-  const r = parseTuning(recipe.value.instrument, name)
-  bench.edit({ tuning: name === 'home' || 'error' in r ? null : r.tuning })
+  const r = parseTuning(recipe.value.played.instrument, name)
+  bench.edit(now => withTuning(now, name === 'home' || 'error' in r ? null : r.tuning))
 }
 /** A phrase that can be played an octave away answers itself: call as written, response with the same fingers. */
 const answers = computed(() => current.value?.octaves.map(o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${Math.abs(o.strings)} ${Math.abs(o.strings) === 1 ? 'string' : 'strings'} over`) ?? []) // prettier-ignore
-const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)))
+const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.instrument)))
 </script>
 
 <template>
@@ -158,7 +168,7 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)
     <v-select
       v-for="s in asked"
       :key="s"
-      :model-value="recipe.schools[s]"
+      :model-value="schoolOf(s)"
       :items="SCHOOLS[s].items"
       :label="SCHOOLS[s].label"
       class="field"
@@ -166,18 +176,18 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)
       @update:model-value="v => setSchool(s, v)"
     />
     <v-select
-      :model-value="recipe.span ?? 0"
+      :model-value="recipe.played.span ?? 0"
       :items="hands"
       label="The learner’s hand, 1 to 4"
       class="field"
       data-test="span"
-      @update:model-value="v => bench.edit({ span: v === 0 ? null : v })"
+      @update:model-value="v => bench.editPlayed({ span: v === 0 ? null : v })"
     />
     <v-text-field
-      :model-value="recipe.measured ?? ''"
+      :model-value="recipe.played.measured ?? ''"
       type="number"
       label="Measured string length, mm"
-      :placeholder="String(sizeOf(recipe.instrument, recipe.size).string)"
+      :placeholder="String(sizeOf(recipe.played.instrument, recipe.played.size).string)"
       :error-messages="problem ? [problem] : []"
       class="field"
       data-test="bench-measured"
@@ -208,7 +218,7 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.instrument)
         </tr>
       </tbody>
     </table>
-    <template v-if="current && recipe.tuning">
+    <template v-if="current && recipe.played.tuning">
       <p v-if="answers.length" data-test="answers">
         Call and response with the same fingers, an octave {{ answers.join('; ') }}.
       </p>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref } from 'vue'
-import { handOptions, stringLength } from '#core/arrangement/derive'
-import { sentence } from '#core/findings/english'
+import { handOptions, stringLength } from '#core/arrangement/handOptions'
+import { sentence } from '#core/words/findings'
 import { framesOf } from '#core/instruments/hands'
 import FindingList from '../bench/FindingList.vue'
 import TabRow from '../bench/TabRow.vue'
-import Score from '../engraving/Score.vue'
+import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
@@ -19,10 +19,10 @@ const bench = useBench()
 const hand = useHand()
 onUnmounted(hand.follow())
 const recipe = computed(() => bench.recipe!)
-const length = computed(() => stringLength(recipe.value))
+const length = computed(() => stringLength(recipe.value.played))
 /** From the first to the last finger of the hand at rest, in semitones. */
 const span = computed(() => {
-  const reaches = framesOf(recipe.value.instrument, handOptions(recipe.value))[0]!.reaches
+  const reaches = framesOf(recipe.value.played.instrument, handOptions(recipe.value.played))[0]!.reaches
   return Math.max(...reaches.filter(r => r.mark === 'home').map(r => r.from))
 })
 const findings = computed(() =>
@@ -66,7 +66,7 @@ const drones = computed(() => [
 <template>
   <div v-if="bench.result" class="hand station-grid">
     <section class="main" aria-label="Score" tabindex="0">
-      <Score :marks="{ bows: false, chords: false, hand: true }" />
+      <BenchScore :marks="{ bows: false, chords: false, hand: true }" />
     </section>
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
       <TabRow v-model="panel" :tabs="PANELS" name="hand" class="tabs" />
@@ -88,7 +88,7 @@ const drones = computed(() => [
       </section>
       <template v-if="panel === 'note'">
         <h2 class="minor">Notes in use <small>tapes in mm from the nut</small></h2>
-        <Fingerboard :instrument="recipe.instrument" :length="length" />
+        <Fingerboard :instrument="recipe.played.instrument" :length="length" />
         <v-checkbox
           v-model="hand.showRinging"
           label="Ringing notes"

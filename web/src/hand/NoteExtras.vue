@@ -7,7 +7,7 @@ import { useHand } from '../stores/hand'
 
 const bench = useBench()
 const hand = useHand()
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
+const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
 const event = computed(() => bench.selectedNote?.event)
 const lines = computed(() => {
   const r = hand.report

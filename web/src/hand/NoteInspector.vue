@@ -6,18 +6,20 @@ import { fingerText } from '#core/fingering/explain'
 import { lettersOf } from '#core/instruments/instruments'
 import { digitText } from '#core/instruments/digits'
 import { useBench } from '../stores/bench'
-import type { FingerPin } from '#core/fingering/fingering'
 import { useHand } from '../stores/hand'
 import type { AlternativeView } from '../worker/contract'
 import NoteExtras from './NoteExtras.vue'
 import { COST_WORDS, signed, weighing } from './words'
+import type { FingerPin } from '#core/fingering/fingerPin'
 
 const props = defineProps<{ length: number }>()
 const bench = useBench()
 const hand = useHand()
 const note = computed(() => bench.selectedNote)
-const pinned = computed(() => note.value !== null && bench.recipe!.pins.fingers[note.value.id] !== undefined)
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
+const pinned = computed(
+  () => note.value !== null && bench.recipe!.played.pins.fingers[note.value.id] !== undefined,
+)
+const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
 const report = computed(() => (bench.report?.id === note.value?.id ? bench.report : null))
 const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([name]) => name !== 'total'))
 
@@ -25,12 +27,12 @@ const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([n
 function pinAt(pin: FingerPin | undefined) {
   const id = note.value!.id
   const ids = hand.alsoInKin ? (report.value?.alike ?? [id]) : [id]
-  const fingers = { ...bench.recipe!.pins.fingers }
+  const fingers = { ...bench.recipe!.played.pins.fingers }
   for (const i of ids) {
     if (pin) fingers[i] = pin
     else delete fingers[i]
   }
-  bench.edit({ pins: { ...bench.recipe!.pins, fingers } })
+  bench.editPlayed({ pins: { ...bench.recipe!.played.pins, fingers } })
 }
 const take = (string: number, finger: AlternativeView['finger']) => pinAt({ string, finger })
 const toggle = () =>

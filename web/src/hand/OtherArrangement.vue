@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Another arrangement of the tune for this instrument, laid beside the one in use: what each asks of the hand, and what changes. */
 import { computed } from 'vue'
-import type { HandFacts } from '#core/fingering/teach/compareHands'
+import type { HandFacts } from '#core/teach/compareHands'
 import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
 

@@ -10,12 +10,13 @@ import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import { useStudio } from '../stores/studio'
 import ShapeStrip from './ShapeStrip.vue'
+import { eventOf } from '#core/music/ids'
 
 const bench = useBench()
 const hand = useHand()
 const studio = useStudio()
 const model = computed(() => studio.studio.handModel)
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
+const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
 const shown = computed(
   () => hand.report?.phrases.filter(p => bench.focus === null || p.id === bench.focus) ?? [],
 )
@@ -30,7 +31,7 @@ const slowest = computed(() => {
 })
 const changes = computed(() => {
   const events = new Set(bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
-  return (hand.report?.changes ?? []).filter(c => bench.focus === null || events.has(c.note.split('.')[0]!))
+  return (hand.report?.changes ?? []).filter(c => bench.focus === null || events.has(eventOf(c.note)))
 })
 const halves = (n: number) => `${Math.abs(n) === 1 ? 'a half step' : `${Math.abs(n)} half steps`} ${n > 0 ? 'down' : 'up'}` // prettier-ignore
 
@@ -114,7 +115,7 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     />
     <p class="quiet small">For the notes chosen, else the phrase in view, else the whole tune.</p>
     <ul class="rules">
-      <li v-for="(r, i) in bench.recipe!.passages" :key="i" data-test="rule">
+      <li v-for="(r, i) in bench.recipe!.played.passages" :key="i" data-test="rule">
         <span
           >{{ titleOf(r.rule) }} <small>{{ placeOf(r) }}</small></span
         >

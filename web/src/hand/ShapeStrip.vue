@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The shape of the hand on one string: a cell for each half step, fingers where they stand; neighbours in neighbouring cells touch. */
 import { computed } from 'vue'
-import type { StringShape } from '#core/fingering/teach/shapes'
+import type { StringShape } from '#core/teach/shapes'
 import { digitText } from '#core/instruments/digits'
 
 const props = defineProps<{ shape: StringShape; anchor: number; letter: string }>()

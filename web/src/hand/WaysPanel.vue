@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Whole other fingerings, named by what they do: laid over the one in use, compared, taken. */
 import { computed } from 'vue'
+import { wayWords } from '#core/words/ways'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
@@ -13,7 +14,7 @@ const scope = computed(() => {
   const p = bench.phrases.find(x => x.id === bench.focus)
   return p ? `phrase ${p.name || p.label}` : 'the whole tune'
 })
-const lay = (name: string) => (hand.compared = hand.compared === name ? null : name)
+const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)
 </script>
 
 <template>
@@ -23,9 +24,9 @@ const lay = (name: string) => (hand.compared = hand.compared === name ? null : n
       No other way keeps a rule of its own here: this is how it lies.
     </p>
     <ul class="ways">
-      <li v-for="s in hand.report?.solutions ?? []" :key="s.name" :class="{ laid: s.name === hand.compared }">
+      <li v-for="s in hand.report?.solutions ?? []" :key="s.id" :class="{ laid: s.id === hand.compared }">
         <div class="head">
-          <b>{{ s.name }}</b>
+          <b>{{ wayWords(s.way) }}</b>
           <span class="number">{{ signed(s.extra) }}</span>
         </div>
         <p>
@@ -39,15 +40,15 @@ const lay = (name: string) => (hand.compared = hand.compared === name ? null : n
           <v-btn
             size="small"
             variant="outlined"
-            :aria-pressed="s.name === hand.compared"
+            :aria-pressed="s.id === hand.compared"
             data-test="lay"
-            @click="lay(s.name)"
+            @click="lay(s.id)"
           >
-            {{ s.name === hand.compared ? 'Take it away' : 'Lay it over' }}
+            {{ s.id === hand.compared ? 'Take it away' : 'Lay it over' }}
           </v-btn>
           <v-btn size="small" variant="outlined" data-test="use-way" @click="hand.use(s)">Use it</v-btn>
         </div>
-        <ChangedNotes v-if="s.name === hand.compared" :notes="s.changed" />
+        <ChangedNotes v-if="s.id === hand.compared" :notes="s.changed" />
       </li>
     </ul>
     <OtherArrangement />

@@ -2,7 +2,7 @@
 /** From the home tuning (or the one that stands) to another: what each string must do, the caution, the safe order, a tone to tune to. */
 import { mdiVolumeHigh } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import {
   CROSS_TUNINGS,
   fiveStrings, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,

@@ -4,9 +4,11 @@ import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
 import { computed, nextTick, reactive, ref, shallowRef, watch } from 'vue'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
-import { PAPERS, type Paper } from '#core/tablature/pages'
+import { PAPERS, type Paper } from '#core/page/paper'
 import FindingList from '../bench/FindingList.vue'
-import { OSSIAS, type Ossia } from '#core/fingering/ossia'
+import type { Ossia } from '#core/fingering/ossia'
+import { notate } from '#core/page/notation'
+import { OSSIA_WORDS } from '#core/words/ways'
 import { ALL_MARKS } from '../engraving/marks'
 import { useBench } from '../stores/bench'
 import { drawPages } from './pages'
@@ -30,12 +32,13 @@ const cautions = computed(() =>
 function draw() {
   if (!bench.result) return
   try {
-    pages.value = drawPages(bench.result, {
+    const { tune, shown, tab, tempo } = bench.result
+    pages.value = drawPages({ notated: notate(shown ?? tune), tab }, tempo, {
       ...options,
       words: {
         arrangement: recipe.value.name,
-        instrument: INSTRUMENTS[recipe.value.instrument].name,
-        tuning: recipe.value.tuning && formatTuning(recipe.value.tuning),
+        instrument: INSTRUMENTS[recipe.value.played.instrument].name,
+        tuning: recipe.value.played.tuning && formatTuning(recipe.value.played.tuning),
       },
     })
     problem.value = ''
@@ -51,7 +54,7 @@ watch(pages, async list => {
 
 const fileName = computed(
   () =>
-    `${(bench.result?.tune.title || 'tune').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-${recipe.value.instrument}.pdf`,
+    `${(bench.result?.tune.title || 'tune').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-${recipe.value.played.instrument}.pdf`,
 )
 
 async function download() {
@@ -79,7 +82,7 @@ const strings = [
   { value: 'numbers', title: 'numbers, I the highest' },
 ]
 /** For learners who cannot reach, or have not got, what the line asks for. */
-const ossias = [{ value: 'none' as const, title: 'none' }, ...(Object.entries(OSSIAS) as [Ossia, string][]).map(([value, title]) => ({ value, title }))] // prettier-ignore
+const ossias = [{ value: 'none' as const, title: 'none' }, ...(Object.entries(OSSIA_WORDS) as [Ossia, string][]).map(([value, title]) => ({ value, title }))] // prettier-ignore
 const pageSize = computed(
   () => `@page { size: ${options.paper === 'Letter' ? 'letter' : options.paper} portrait; margin: 0 }`,
 )
@@ -112,18 +115,18 @@ const pageSize = computed(
       <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
       <v-select v-model="options.paper" :items="papers" label="Paper" data-test="paper" />
       <v-select
-        :model-value="recipe.schools.strings"
+        :model-value="recipe.shown.strings"
         :items="strings"
         label="String names"
-        @update:model-value="s => bench.edit({ schools: { ...recipe.schools, strings: s } })"
+        @update:model-value="s => bench.editShown({ strings: s })"
       />
       <v-select
-        :model-value="recipe.ossia"
+        :model-value="recipe.shown.ossia"
         :items="ossias"
         label="Another line beside it"
         class="ossia"
         data-test="ossia"
-        @update:model-value="o => bench.edit({ ossia: o })"
+        @update:model-value="o => bench.editShown({ ossia: o })"
       />
       <v-switch v-model="options.tab" label="Tablature" data-test="tab-switch" />
       <v-switch v-model="options.marks.fingers" label="Fingers over the staff" />

@@ -1,105 +1,73 @@
-/** The sheet as SVG pages: the same systems as on the bench, laid on paper. One CSS pixel is 1/96 inch, on paper as on screen. */
-import { keyName } from '#core/music/key'
-import { metreName, type Tempo } from '#core/music/metre'
-import { formatFraction } from '#core/music/fraction'
-import { HEADING, MARGIN, PAPERS, paginate, type Paper } from '#core/tablature/pages'
-import { breakSystems, type TabModel } from '#core/tablature/tabModel'
+/** The sheet as SVG pages: the blocks of the page model, systems drawn as on the bench. One CSS pixel is 1/96 inch, on paper as on screen. */
+import type { Mm } from '#core/instruments/instruments'
+import type { Tempo } from '#core/music/metre'
+import type { SheetWords, TextLine } from '#core/page/heading'
+import type { Paper } from '#core/page/paper'
+import { sheetOf, SHEET_SPACE, type Block, type Page } from '#core/page/sheet'
+import type { PagePart } from '#core/page/systems'
 import type { MarkOptions } from '../engraving/marks'
+import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
 import { el, text } from '../engraving/svg'
-import { drawSystem, placeTune } from '../engraving/system'
-import type { BenchResult } from '../worker/contract'
+import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
 
 export interface SheetOptions {
   readonly paper: Paper
   readonly tab: boolean
   readonly marks: MarkOptions
-  readonly words: {
-    readonly arrangement: string
-    readonly instrument: string
-    readonly tuning: string | null
-  }
+  readonly words: SheetWords
 }
 
-const PX = 96 / 25.4
-/** Music is drawn a little smaller than on screen. */
-const SCALE = 0.74
-const GAP = 8
-const MOST_EXTRA = 18
+/** From the units of a drawing to pixels on paper. */
+const SCALE = (SHEET_SPACE * PX) / UNITS
 
-const BEATS: Readonly<Record<string, string>> = {
-  '1': 'quarter',
-  '2': 'half',
-  '3/2': 'dotted quarter',
-  '1/2': 'eighth',
-  '4': 'whole',
-}
-export const tempoText = (t: Tempo) =>
-  `${BEATS[formatFraction(t.beat)] ?? formatFraction(t.beat)} = ${t.perMinute}`
-
-/** Draws every page. What is left of a full page is shared out between its lines, up to a little more than they need. */
-export function drawPages(result: BenchResult, o: SheetOptions): SVGSVGElement[] {
-  const paper = PAPERS[o.paper]
-  const inner = (paper.width - 2 * MARGIN) * PX
-  const placed = placeTune(result.tune)
-  const model: TabModel = { ...result.tab, systems: breakSystems(result.tab.systems.flat()) }
-  const systems = model.systems.map((_, i) =>
-    drawSystem(placed, model, i, { width: inner / SCALE, tab: o.tab, marks: o.marks }),
-  )
-  const height = (s: (typeof systems)[number]) => s.height * SCALE + GAP
-  const pages = paginate(systems, o.paper, s => height(s) / PX)
-  return pages.map((page, i) => {
-    const svg = el('svg', {
-      width: paper.width * PX,
-      height: paper.height * PX,
-      viewBox: `0 0 ${paper.width * PX} ${paper.height * PX}`,
-      class: 'page',
-      color: '#000',
-    }) as SVGSVGElement
-    svg.append(el('rect', { width: paper.width * PX, height: paper.height * PX, fill: '#ffffff' }))
-    const top = i === 0 ? heading(svg, result, o, paper.width * PX) : running(svg, result, paper.width * PX)
-    const free = paper.height * PX - MARGIN * PX - top - page.reduce((t, s) => t + height(s), 0)
-    const extra = Math.max(0, Math.min(MOST_EXTRA, free / Math.max(1, page.length)))
-    let y = top
-    page.forEach(s => {
-      const g = el('g', { transform: `translate(${MARGIN * PX} ${y}) scale(${SCALE})` })
-      y += height(s) + extra
-      const [, cutAt] = s.svg.getAttribute('viewBox')!.split(' ').map(Number)
-      const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
-      inside.append(...s.svg.childNodes)
-      g.append(inside)
-      svg.append(g)
-    })
-    const foot = paper.height * PX - MARGIN * PX * 0.55
-    svg.append(
-      text((paper.width * PX) / 2, foot, pages.length > 1 ? `${i + 1} of ${pages.length}` : '', {
-        size: 9.5,
-        fill: '#555555',
-      }),
-    )
-    return svg
+export function drawPages(part: PagePart, tempo: Tempo, o: SheetOptions): SVGSVGElement[] {
+  const drawn: DrawnSystem[] = []
+  const sheet = sheetOf([part], {
+    paper: o.paper,
+    words: o.words,
+    tempo,
+    measurer: pageMeasurer,
+    rows: rowsOf(o.tab, o.marks),
+    beside: (OUTSIDE * SHEET_SPACE) / UNITS,
+    heightOf(system) {
+      const width = system.width * (UNITS / SHEET_SPACE) + OUTSIDE
+      const made = drawSystem(part, system, { width, space: SHEET_SPACE, tab: o.tab, marks: o.marks })
+      drawn.push(made)
+      return (made.height * SCALE) / PX
+    },
   })
+  return sheet.pages.map(page => drawPage(page, drawn))
 }
 
-function heading(svg: SVGElement, { tune, tempo }: BenchResult, o: SheetOptions, width: number): number {
-  const [left, right, top] = [MARGIN * PX, width - MARGIN * PX, MARGIN * PX]
-  svg.append(text(left, top + 20, tune.title || 'Untitled', { size: 24, bold: true, anchor: 'start' }))
-  const facts = [tune.kind, keyName(tune.key), metreName(tune.metre), tempoText(tempo)]
-    .filter(Boolean)
-    .join(' · ')
-  svg.append(text(left, top + 40, facts, { size: 12, anchor: 'start' }))
-  svg.append(text(right, top + 20, o.words.instrument, { size: 12, bold: true, anchor: 'end' }))
-  const under = [o.words.arrangement, o.words.tuning && `tuned ${o.words.tuning}`].filter(Boolean).join(' · ')
-  svg.append(text(right, top + 40, under, { size: 12, anchor: 'end' }))
-  const credit = [tune.composer, tune.learnedFrom && `learned from ${tune.learnedFrom}`]
-    .filter(Boolean)
-    .join('; ')
-  if (credit) svg.append(text(left, top + 57, credit, { size: 10.5, italic: true, anchor: 'start' }))
-  return top + HEADING * PX * 0.86
+const px = (mm: Mm) => mm * PX
+
+function drawPage({ width, height, blocks }: Page, systems: readonly DrawnSystem[]): SVGSVGElement {
+  const svg = el('svg', {
+    width: px(width),
+    height: px(height),
+    viewBox: `0 0 ${px(width)} ${px(height)}`,
+    class: 'page',
+    color: '#000',
+  }) as SVGSVGElement
+  svg.append(el('rect', { width: px(width), height: px(height), fill: '#ffffff' }))
+  for (const b of blocks)
+    svg.append(...(b.kind === 'text' ? b.lines.map(l => textAt(b, l)) : [musicAt(b, systems)]))
+  return svg
 }
 
-function running(svg: SVGElement, { tune }: BenchResult, width: number): number {
-  svg.append(
-    text(width - MARGIN * PX, MARGIN * PX + 6, tune.title, { size: 11, italic: true, anchor: 'end' }),
-  )
-  return MARGIN * PX + 18
+const textAt = (b: Block, l: TextLine) =>
+  text(px(b.x + l.x), px(b.y + l.y), l.text, {
+    size: px(l.size),
+    anchor: l.anchor,
+    ...(l.bold && { bold: true }),
+    ...(l.italic && { italic: true }),
+    ...(l.quiet && { fill: '#555555' }),
+  })
+
+function musicAt(b: Block & { readonly kind: 'system' }, systems: readonly DrawnSystem[]): SVGElement {
+  const { svg } = systems[b.system]!
+  const [, cutAt] = svg.getAttribute('viewBox')!.split(' ').map(Number)
+  const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
+  inside.append(...svg.childNodes)
+  return el('g', { transform: `translate(${px(b.x)} ${px(b.y)}) scale(${SCALE})` }, [inside])
 }

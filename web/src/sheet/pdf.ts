@@ -4,8 +4,8 @@ import italic from '@expo-google-fonts/atkinson-hyperlegible/400Regular_Italic/A
 import bold from '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf?url'
 import { jsPDF } from 'jspdf'
 import 'svg2pdf.js'
-import type { OutlineLine } from '#core/form/outline'
-import { PAPERS, type Paper } from '#core/tablature/pages'
+import type { OutlineLine } from '#core/teach/outline'
+import { PAPERS, type Paper } from '#core/page/paper'
 import { TEXT_FACE } from '../engraving/svg'
 
 async function base64(url: string): Promise<string> {

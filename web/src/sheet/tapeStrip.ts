@@ -1,6 +1,6 @@
 /** A strip with the places of the tapes, true to scale: laid on the fingerboard from the nut. Long ones are folded over several lines with marks to join. */
 import type { Tape } from '#core/instruments/tapes'
-import { PAPERS, type Paper } from '#core/tablature/pages'
+import { PAPERS, type Paper } from '#core/page/paper'
 import { TEXT_FACE } from '../engraving/svg'
 import { newPdf } from './pdf'
 

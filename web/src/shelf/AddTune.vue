@@ -2,7 +2,7 @@
 /** Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on the shelf. */
 import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'

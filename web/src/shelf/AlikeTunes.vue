@@ -2,7 +2,7 @@
 /** Pairs of tunes whose melodies are alike, whatever their titles. */
 import { onMounted, ref } from 'vue'
 import { keyName } from '#core/music/key'
-import type { TuneListItem } from '#contract/api'
+import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 
 const emit = defineEmits<{ away: [tune: TuneListItem]; close: [] }>()

@@ -21,7 +21,7 @@ const what = computed(() =>
 const droneItems = computed(() => [
   { value: 'none', title: 'none' },
   { value: 'tonic', title: 'keynote, low' },
-  ...lettersOf(bench.recipe!.instrument, bench.recipe!.tuning).map((l, i) => ({
+  ...lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning).map((l, i) => ({
     value: String(i),
     title: `open ${l}`,
   })),

@@ -2,6 +2,7 @@
 import { computed, ref, type Ref } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import { eventsOf, idsBetween } from '#core/music/edit/edited'
+import { eventOf, type EventId, type NoteId } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
 import type { BenchResult, NoteView, PhraseView } from '../worker/contract'
 
@@ -19,13 +20,13 @@ function stepped<T>(list: readonly T[], at: number, by: number): T | undefined {
 }
 
 export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
-  const selected = ref<string | null>(null)
+  const selected = ref<NoteId | null>(null)
   /** The event the cursor stands on: the chosen note's, or a rest. Writing goes on after it. */
-  const caret = ref<string | null>(null)
+  const caret = ref<EventId | null>(null)
   /** The other end of a chosen stretch. */
-  const anchor = ref<string | null>(null)
+  const anchor = ref<EventId | null>(null)
   /** The phrase in view, by its first event. */
-  const focus = ref<string | null>(null)
+  const focus = ref<EventId | null>(null)
 
   const selectedNote = computed(() => notes.value.find(n => n.id === selected.value) ?? null)
   /** Events from the anchor to the cursor, in order; the one at the cursor when nothing more is chosen. */
@@ -34,14 +35,14 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
     return now && caret.value !== null ? idsBetween(now, anchor.value ?? caret.value, caret.value) : []
   })
 
-  const noteOf = (event: string | null) => notes.value.find(n => n.event === event)?.id ?? null
+  const noteOf = (event: EventId | null) => notes.value.find(n => n.event === event)?.id ?? null
 
   function clear() {
     selected.value = focus.value = caret.value = anchor.value = null
   }
 
   /** Puts the cursor on an event without asking about its note. */
-  function put(event: string | null) {
+  function put(event: EventId | null) {
     caret.value = event
     anchor.value = null
     selected.value = noteOf(event)
@@ -54,7 +55,7 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
     moved()
   }
 
-  function select(id: string | null) {
+  function select(id: NoteId | null) {
     selected.value = id
     caret.value = notes.value.find(n => n.id === id)?.event ?? null
     anchor.value = null
@@ -62,7 +63,7 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
   }
 
   /** Puts the cursor on an event, a rest too; `extend` keeps the other end of the stretch where it is. */
-  function selectEvent(event: string | null, extend = false) {
+  function selectEvent(event: EventId | null, extend = false) {
     anchor.value = extend ? (anchor.value ?? caret.value) : null
     caret.value = event
     selected.value = noteOf(event)
@@ -112,7 +113,7 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
   function goTo(f: Finding) {
     const note = notes.value.find(n => n.event === f.where.note || n.id === f.where.note)
     if (note) select(note.id)
-    else if (f.where.note !== undefined) selectEvent(f.where.note)
+    else if (f.where.note !== undefined) selectEvent(eventOf(f.where.note))
   }
 
   return {

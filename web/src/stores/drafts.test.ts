@@ -9,7 +9,8 @@ const draft: Draft = {
   tuneVersion: 3,
   source,
   tune: readAbc(source).tunes[0]!.tune,
-  arrangements: [{ id: 'a', version: 1, arrangement: newArrangement('viola', 'full', 'As written') }],
+  arrangements: [{ id: 'a', arrangement: newArrangement('viola', 'full', 'As written') }],
+  known: ['a'],
 }
 afterEach(() => void vi.unstubAllGlobals())
 

@@ -6,11 +6,13 @@ import { z } from 'zod'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema } from '#core/music/tune'
 
-const draftSchema = z.object({
+const draftSchema = z.strictObject({
   tuneVersion: z.int(),
   source: z.string().nullable(),
   tune: tuneSchema,
-  arrangements: z.array(z.object({ id: z.string(), version: z.int(), arrangement: arrangementSchema })),
+  arrangements: z.array(z.strictObject({ id: z.string(), arrangement: arrangementSchema })),
+  /** Arrangements the server held when the draft was kept: one that is not among them was made elsewhere since. */
+  known: z.array(z.string()),
 })
 export type Draft = z.infer<typeof draftSchema>
 

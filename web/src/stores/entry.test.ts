@@ -137,12 +137,12 @@ describe('tapping the fingerboard', () => {
     await settled()
     expect(music()).toBe('D2 =c2 |')
     const id = bench.caret!
-    expect(bench.recipe!.pins.fingers[id]).toEqual({ string: 1, finger: 2 })
+    expect(bench.recipe!.played.pins.fingers[id]).toEqual({ string: 1, finger: 2 })
     expect(bench.selectedNote).toMatchObject({ string: 1, finger: 2 })
     entry.keepPins = false
     entry.tap(2, 7)
     await settled()
-    expect(bench.recipe!.pins.fingers[bench.caret!]).toBeUndefined()
+    expect(bench.recipe!.played.pins.fingers[bench.caret!]).toBeUndefined()
   })
 
   it('adds to the note before when asked', async () => {
@@ -177,7 +177,7 @@ describe('the bench', () => {
   it('brings an earlier state back without losing arrangements made since', async () => {
     const { bench } = await open('D E F G |')
     const before = bench.documents!
-    bench.edit({ name: 'Changed' })
+    bench.rename('Changed')
     bench.restoreVersion({ source: before.source, tune: before.tune, arrangements: [] })
     expect(bench.arrangements.map(a => a.arrangement.name)).toEqual(['Changed'])
   })

@@ -1,7 +1,6 @@
 /** Writing notes on the bench: by key, by button, or by tapping the fingerboard. What is seen is what is written, also when the arrangement lies in another key. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { shiftOf } from '#core/arrangement/derive'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
 import { usualFinger } from '#core/instruments/usualFinger'
@@ -15,8 +14,9 @@ import { letterNear, spellInKey } from '#core/music/edit/spelling'
 import { compare, frac, mul, type Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
 import { diatonic, inverse, transposePitch, type Interval, type Pitch, type Step } from '#core/music/pitch'
-import { headId, type Mark, type Tune } from '#core/music/tune'
+import { type Mark, type Tune } from '#core/music/tune'
 import { useBench } from './bench'
+import { noteId, type EventId } from '#core/music/ids'
 
 const NONE: Interval = { letters: 0, semitones: 0 }
 
@@ -32,29 +32,29 @@ export const useEntry = defineStore('entry', () => {
   const clip = shallowRef<Clip | null>(null)
 
   const tune = computed(() => bench.documents!.tune)
-  const ids = computed(() => bench.selection)
+  /** The written events that what is chosen stands for: what an arrangement made of notes is never written into the tune. */
+  const writtenOf = (id: EventId): readonly EventId[] => bench.result?.origin[id] ?? [id]
+  const ids = computed(() => [...new Set(bench.selection.flatMap(writtenOf))])
+  const caret = computed(() => (bench.caret === null ? null : (writtenOf(bench.caret).at(-1) ?? null)))
   /** From the tune as written to what the page shows. */
-  const shift = computed<Interval>(() => {
-    const r = bench.result
-    return r && bench.recipe ? shiftOf(tune.value, bench.recipe, r.octave) : NONE
-  })
+  const shift = computed<Interval>(() => (bench.result ? inverse(bench.result.toWritten) : NONE))
   const toWritten = (p: Pitch) => transposePitch(p, inverse(shift.value))
   const shownKey = (): Key => {
-    const key = keyAt(tune.value, bench.caret)
+    const key = keyAt(tune.value, caret.value)
     const { step, alter } = transposePitch({ step: key.step, alter: key.alter, octave: 4 }, shift.value)
     return { ...key, step, alter }
   }
 
   const apply = (edited: Edited, group: string | null = null) => bench.changeTune(edited, group)
   /** Where writing goes on: after the cursor, or at the very end of the tune. */
-  const after = () => bench.caret ?? tune.value.measures.flatMap(m => m.events).at(-1)?.id ?? null
+  const after = () => caret.value ?? tune.value.measures.flatMap(m => m.events).at(-1)?.id ?? null
 
   function put(pitches: readonly Pitch[], place?: { string: number; finger: 0 | 1 | 2 | 3 | 4 | 'T' }) {
     const written = pitches.map(toWritten)
     let edited: Edited
-    if (mode.value === 'correct' && bench.caret && written.length > 0)
-      edited = setPitches(tune.value, bench.caret, written)
-    else if (mode.value === 'correct' && bench.caret) edited = toRests(tune.value, [bench.caret])
+    if (mode.value === 'correct' && caret.value && written.length > 0)
+      edited = setPitches(tune.value, caret.value, written)
+    else if (mode.value === 'correct' && caret.value) edited = toRests(tune.value, [caret.value])
     else {
       const tuplet = triplet.value ? { tuplet: { actual: 3, normal: 2 } } : {}
       edited = insertAfter(tune.value, after(), { pitches: written, length: length.value, ...tuplet })
@@ -69,7 +69,7 @@ export const useEntry = defineStore('entry', () => {
   function pinsFor(t: Tune, last: string, place: { string: number; finger: 0 | 1 | 2 | 3 | 4 | 'T' }) {
     const before = new Set(tune.value.measures.flatMap(m => m.events.map(e => e.id)))
     const made = t.measures.flatMap(m => m.events.map(e => e.id)).filter(id => id === last || !before.has(id))
-    return Object.fromEntries(made.map(id => [headId(id, 0), place]))
+    return Object.fromEntries(made.map(id => [noteId(id, 0), place]))
   }
 
   function nextOf(t: Tune, id: string) {
@@ -81,18 +81,18 @@ export const useEntry = defineStore('entry', () => {
     const key = shownKey()
     const near = transposePitch(pitchNear(tune.value, after()), shift.value)
     const p = letterNear(step, near, key)
-    if (!together || !bench.caret) return put([p])
+    if (!together || !caret.value) return put([p])
     // A second note belongs above the one that is there.
     const above = diatonic(p) > diatonic(near) ? p : { ...p, octave: p.octave + 1 }
-    apply(toggleHead(tune.value, bench.caret, toWritten(above)))
+    apply(toggleHead(tune.value, caret.value, toWritten(above)))
   }
 
   /** A tap on the fingerboard: string (0 the highest) and semitones above it. */
   function tap(string: number, offset: number, together = false) {
-    const { instrument, tuning, schools } = bench.recipe!
+    const { instrument, tuning, schools } = bench.recipe!.played
     const sounding = (tuning ?? homeTuning(instrument))[string]! + offset
     const p = spellInKey(sounding + INSTRUMENTS[instrument].writtenAbove, shownKey())
-    if (together && bench.caret) return apply(toggleHead(tune.value, bench.caret, toWritten(p)))
+    if (together && caret.value) return apply(toggleHead(tune.value, caret.value, toWritten(p)))
     const finger = usualFinger(instrument, offset, { bassHand: schools.bassHand })
     put([p], finger === null ? undefined : { string, finger })
   }
@@ -114,7 +114,7 @@ export const useEntry = defineStore('entry', () => {
 
   /** The length of the note at the cursor becomes the one that is written with. */
   function likeTheChosen() {
-    const found = findEvent(tune.value, bench.caret)
+    const found = findEvent(tune.value, caret.value)
     if (found) length.value = writtenLength(found.event)
   }
 
@@ -133,20 +133,20 @@ export const useEntry = defineStore('entry', () => {
   const optional = onChosen(toggleOptional)
   /** To the next note; where that can't be, from the one before. */
   function tie() {
-    if (!bench.caret) return
-    const onward = toggleTie(tune.value, bench.caret)
+    if (!caret.value) return
+    const onward = toggleTie(tune.value, caret.value)
     const all = tune.value.measures.flatMap(m => m.events)
-    const before = all[all.findIndex(e => e.id === bench.caret) - 1]
+    const before = all[all.findIndex(e => e.id === caret.value) - 1]
     if (onward.tune !== tune.value || !before) apply(onward)
-    else apply({ ...toggleTie(tune.value, before.id), chosen: bench.caret })
+    else apply({ ...toggleTie(tune.value, before.id), chosen: caret.value })
   }
   /** Over the stretch chosen; from the note before when only one is. */
   function slur() {
-    if (!bench.caret) return
+    if (!caret.value) return
     const all = tune.value.measures.flatMap(m => m.events)
-    const before = all[all.findIndex(e => e.id === bench.caret) - 1]?.id
+    const before = all[all.findIndex(e => e.id === caret.value) - 1]?.id
     const from = ids.value.length > 1 ? ids.value[0]! : before
-    const to = ids.value.length > 1 ? ids.value.at(-1)! : bench.caret
+    const to = ids.value.length > 1 ? ids.value.at(-1)! : caret.value
     if (from) apply(toggleSlur(tune.value, from, to))
   }
   /** Of the notes chosen a tuplet or plain notes; with none or one chosen, the next notes written are triplets. */
@@ -160,7 +160,7 @@ export const useEntry = defineStore('entry', () => {
   }
   function repeatHere() {
     const found = findEvent(tune.value, after())
-    if (found) apply({ ...setMeasure(tune.value, found.at, { repeatEnd: found.measure.repeatEnd ? undefined : true }), chosen: bench.caret }) // prettier-ignore
+    if (found) apply({ ...setMeasure(tune.value, found.at, { repeatEnd: found.measure.repeatEnd ? undefined : true }), chosen: caret.value }) // prettier-ignore
   }
 
   const copy = () => ids.value.length > 0 && (clip.value = copyEvents(tune.value, ids.value))
@@ -171,7 +171,7 @@ export const useEntry = defineStore('entry', () => {
   const paste = () => clip.value && apply(pasteClip(tune.value, after(), clip.value))
   /** All of the focused phrase. */
   function choosePhrase() {
-    const phrase = bench.phrases.find(p => p.id === bench.focus) ?? bench.phrases.find(p => p.events.includes(bench.caret ?? '')) // prettier-ignore
+    const phrase = bench.phrases.find(p => p.id === bench.focus) ?? bench.phrases.find(p => p.events.includes(caret.value ?? '')) // prettier-ignore
     if (!phrase) return
     bench.selectEvent(phrase.events[0]!)
     bench.selectEvent(phrase.events.at(-1)!, true)
@@ -184,7 +184,7 @@ export const useEntry = defineStore('entry', () => {
   }
   /** All of the measure at the cursor. */
   function chooseMeasure() {
-    const found = findEvent(tune.value, bench.caret)
+    const found = findEvent(tune.value, caret.value)
     if (!found) return
     bench.selectEvent(found.measure.events[0]!.id)
     bench.selectEvent(found.measure.events.at(-1)!.id, true)

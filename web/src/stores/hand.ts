@@ -3,8 +3,8 @@ import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Arrangement } from '#core/arrangement/recipe'
-import type { HandComparison } from '#core/fingering/teach/compareHands'
-import type { HandReport, Solution, SolutionNote } from '#core/fingering/teach/handReport'
+import type { HandComparison } from '#core/teach/compareHands'
+import type { HandReport, Solution, SolutionNote } from '#core/teach/handReport'
 import { homeTuning } from '#core/instruments/tunings'
 import type { PassageRule } from '#core/fingering/passageRule'
 import { callCore, latestLane } from '../worker/client'
@@ -17,7 +17,7 @@ export const useHand = defineStore('hand', () => {
   const studio = useStudio()
   const report = shallowRef<HandReport | null>(null)
   const problem = ref('')
-  /** The solution laid over the one in use, by name. */
+  /** The solution laid over the one in use. */
   const compared = ref<string | null>(null)
   const showRinging = useStorage('nokta.ringing', false)
   /** Open string (0 the highest) that sounds as a drone under the intonation map; null for none. */
@@ -25,10 +25,11 @@ export const useHand = defineStore('hand', () => {
   /** Pins and choices go to every phrase that repeats the note. */
   const alsoInKin = ref(false)
 
-  const tuning = computed(() => bench.recipe?.tuning ?? homeTuning(bench.recipe?.instrument ?? 'violin'))
+  const tuning = computed(
+    () => bench.recipe?.played.tuning ?? homeTuning(bench.recipe?.played.instrument ?? 'violin'),
+  )
   const lane = latestLane(
-    (ask: HandQuestion) =>
-      callCore(core => core.hand(bench.documents!.tune, bench.recipe!, ask)).then(unpack),
+    (ask: HandQuestion) => callCore(core => core.hand(bench.asked!, ask)).then(unpack),
     r => {
       report.value = r
       problem.value = ''
@@ -40,18 +41,18 @@ export const useHand = defineStore('hand', () => {
   function follow() {
     void studio.load()
     return watch(
-      () => [bench.result, bench.focus, droneString.value, studio.studio.handModel] as const,
+      () => [bench.result, bench.focus, droneString.value] as const,
       () => {
-        if (!bench.result) return
+        if (!bench.result || !bench.asked) return
         const drone = droneString.value === null ? null : (tuning.value[droneString.value] ?? null)
-        lane.ask({ phrase: bench.focus, model: studio.studio.handModel, drone })
+        lane.ask({ phrase: bench.focus, drone })
       },
       { immediate: true },
     )
   }
 
   const solution = computed<Solution | null>(
-    () => report.value?.solutions.find(s => s.name === compared.value) ?? null,
+    () => report.value?.solutions.find(s => s.id === compared.value) ?? null,
   )
   const ghost = computed<readonly SolutionNote[]>(
     () => solution.value?.changed ?? comparison.value?.changed ?? [],
@@ -60,22 +61,20 @@ export const useHand = defineStore('hand', () => {
   /** The other arrangements for this instrument, and the one laid beside this one. */
   const others = computed(() =>
     bench.arrangements.filter(
-      a => a.id !== bench.arrangementId && a.arrangement.instrument === bench.recipe?.instrument,
+      a =>
+        a.id !== bench.arrangementId && a.arrangement.played.instrument === bench.recipe?.played.instrument,
     ),
   )
   const otherId = ref<string | null>(null)
   const other = computed(() => others.value.find(a => a.id === otherId.value) ?? null)
   const comparison = shallowRef<HandComparison | null>(null)
   const comparing = latestLane(
-    (with_: Arrangement) =>
-      callCore(core =>
-        core.compareHands(bench.documents!.tune, bench.recipe!, with_, studio.studio.handModel),
-      ).then(unpack),
+    (with_: Arrangement) => callCore(core => core.compareHands(bench.asked!, with_)).then(unpack),
     c => (comparison.value = other.value ? c : null),
     e => (problem.value = e.message),
   )
-  watch([other, () => bench.result, () => studio.studio.handModel], () => {
-    if (other.value && bench.result) comparing.ask(other.value.arrangement)
+  watch([other, () => bench.result], () => {
+    if (other.value && bench.result && bench.asked) comparing.ask(other.value.arrangement)
     else comparison.value = null
   })
 
@@ -88,20 +87,20 @@ export const useHand = defineStore('hand', () => {
   const stretch = computed(() => endsOf(bench.selection.length > 1 ? bench.selection : phraseEvents.value))
 
   function addRule(rule: PassageRule['rule'], at = stretch.value) {
-    if (at && bench.recipe) bench.edit({ passages: [...bench.recipe.passages, { ...at, rule }] })
+    if (at && bench.recipe) bench.editPlayed({ passages: [...bench.recipe.played.passages, { ...at, rule }] })
   }
   const dropRule = (index: number) =>
-    bench.edit({ passages: bench.recipe!.passages.filter((_, i) => i !== index) })
+    bench.editPlayed({ passages: bench.recipe!.played.passages.filter((_, i) => i !== index) })
 
   function pinAll(notes: readonly SolutionNote[]) {
-    const { pins } = bench.recipe!
+    const { pins } = bench.recipe!.played
     const pin = ({ string, finger, anchor }: SolutionNote) => ({
       string,
       finger,
       ...(finger !== 0 && { anchor }),
     })
     const own = Object.fromEntries(notes.map(n => [n.id, pin(n)]))
-    bench.edit({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
+    bench.editPlayed({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
   }
 
   /** Takes a solution over: by its rule where it has one, else note by note. */

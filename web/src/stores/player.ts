@@ -61,7 +61,7 @@ export const usePlayer = defineStore('player', () => {
   /** Sounding pitches of the drone that is chosen. */
   function drones(tune: Tune): number[] {
     const { drone } = settings.value
-    const { instrument, tuning } = bench.recipe!
+    const { instrument, tuning } = bench.recipe!.played
     const strings = tuning ?? homeTuning(instrument)
     if (drone === 'none') return []
     if (drone !== 'tonic') return strings[Number(drone)] === undefined ? [] : [strings[Number(drone)]!]
@@ -70,7 +70,7 @@ export const usePlayer = defineStore('player', () => {
   }
 
   function compose(tune: Tune, only?: ReadonlySet<string>) {
-    const { writtenAbove } = INSTRUMENTS[bench.recipe!.instrument]
+    const { writtenAbove } = INSTRUMENTS[bench.recipe!.played.instrument]
     const s = settings.value
     const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(bench.result?.joined), ...(only && { only }) }) // prettier-ignore
     const made = programOf(performed, { countIn: s.countIn, metronome: s.metronome, echo: s.echo, drone: drones(tune), backing: s.backing }) // prettier-ignore
@@ -89,7 +89,7 @@ export const usePlayer = defineStore('player', () => {
 
   async function engine(): Promise<Player> {
     player ??= new (await import('../sound/player')).Player()
-    const recorded = await player.ready(bench.recipe!.instrument)
+    const recorded = await player.ready(bench.recipe!.played.instrument)
     problem.value = recorded ? '' : 'The recorded strings could not be loaded; a made-up sound plays instead.'
     player.setVolume(volume())
     return player
@@ -187,7 +187,7 @@ export const usePlayer = defineStore('player', () => {
   async function exportWav(): Promise<Blob> {
     const { render } = await import('../sound/player')
     const { made } = compose(bench.result!.tune, range())
-    const buffer = await render(made, quartersPerSecond.value, bench.recipe!.instrument)
+    const buffer = await render(made, quartersPerSecond.value, bench.recipe!.played.instrument)
     const channels = Array.from({ length: buffer.numberOfChannels }, (_, i) => buffer.getChannelData(i))
     return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
   }

@@ -1,5 +1,6 @@
 /** Saves the bench by itself: soon after an edit, one save at a time, with a state the teacher can see. */
 import { computed, ref, type Ref } from 'vue'
+import type { SaveDocuments } from '#contract/documents'
 import { api, ApiError } from '../api/client'
 import { dropDraft, keepDraft, type Draft } from './drafts'
 
@@ -26,9 +27,13 @@ export interface UseSavingOptions {
 const PAUSE = 500
 const RETRY = 4000
 
+const parted = (a: Documents, b: Documents) =>
+  a.tune !== b.tune || a.source !== b.source || a.arrangements !== b.arrangements
+
 export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
   const state = ref<SaveState>('saved')
   const problem = ref('')
+  /** What the server holds, and the version it holds of each. */
   let stored: Documents | null = null
   let tuneVersion = 0
   const versions = new Map<string, number>()
@@ -49,22 +54,13 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
     state.value = 'saved'
   }
 
-  const added = (id: string, version: number, docs: Documents) => {
-    versions.set(id, version)
-    stored = stored && {
-      ...stored,
-      arrangements: [...stored.arrangements, docs.arrangements.find(a => a.id === id)!],
-    }
-  }
-
-  function draftOf(docs: Documents): Draft {
-    return {
-      tuneVersion,
-      source: docs.source,
-      tune: docs.tune,
-      arrangements: docs.arrangements.map(a => ({ ...a, version: versions.get(a.id) ?? 1 })),
-    }
-  }
+  const draftOf = (docs: Documents): Draft => ({
+    tuneVersion,
+    source: docs.source,
+    tune: docs.tune,
+    arrangements: docs.arrangements.map(a => ({ ...a })),
+    known: [...versions.keys()],
+  })
 
   /** An edit happened: it is in the browser's own store as soon as the page has shown it, and on the server soon after. */
   function edited() {
@@ -95,28 +91,33 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
     }
   }
 
+  /** What is not on the server as it is here; null when all of it is. */
+  function changes(docs: Documents): SaveDocuments | null {
+    const before = new Map(stored!.arrangements.map(a => [a.id, a.arrangement]))
+    const here = new Set(docs.arrangements.map(a => a.id))
+    const tune = docs.tune !== stored!.tune || docs.source !== stored!.source ? { version: tuneVersion, source: docs.source, tune: docs.tune } : null // prettier-ignore
+    const arrangements = docs.arrangements
+      .filter(a => before.get(a.id) !== a.arrangement)
+      .map(a => ({ ...a, version: versions.get(a.id) ?? null }))
+    const removed = [...before.keys()]
+      .filter(id => !here.has(id))
+      .map(id => ({ id, version: versions.get(id)! }))
+    return tune || arrangements.length > 0 || removed.length > 0 ? { tune, arrangements, removed } : null
+  }
+
   async function attempt() {
     const docs = documents()
+    const body = changes(docs)
     state.value = 'saving'
     try {
-      if (docs.tune !== stored!.tune || docs.source !== stored!.source) {
-        tuneVersion = (await api.saveTune(tuneId.value, tuneVersion, docs.source, docs.tune)).version
-        stored = { ...stored!, tune: docs.tune, source: docs.source }
+      if (body) {
+        const saved = await api.save(tuneId.value, body)
+        stored = docs
+        if (saved.tune !== null) tuneVersion = saved.tune
+        for (const { id } of body.removed) versions.delete(id)
+        for (const { id, version } of saved.arrangements) versions.set(id, version)
       }
-      for (const a of docs.arrangements) {
-        const before = stored!.arrangements.find(x => x.id === a.id)
-        if (before?.arrangement === a.arrangement) continue
-        versions.set(a.id, (await api.saveArrangement(a.id, versions.get(a.id) ?? 1, a.arrangement)).version)
-        stored = {
-          ...stored!,
-          arrangements: docs.arrangements.map(x =>
-            x.id === a.id ? a : (stored!.arrangements.find(s => s.id === x.id) ?? x),
-          ),
-        }
-      }
-      const now = documents()
-      const moved =
-        now.tune !== docs.tune || now.source !== docs.source || now.arrangements !== docs.arrangements
+      const moved = parted(documents(), docs)
       state.value = moved ? 'unsaved' : 'saved'
       if (!moved) dropDraft(tuneId.value)
     } catch (e) {
@@ -135,5 +136,5 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
     timer = setTimeout(() => void save(), RETRY)
   }
 
-  return { state: computed(() => state.value), problem, opened, added, edited, save }
+  return { state: computed(() => state.value), problem, opened, edited, save }
 }

@@ -1,12 +1,13 @@
 /** The shelf: what is looked for, what was found, and taking tunes in. */
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement, NO_PINS, type Arrangement } from '#core/arrangement/recipe'
 import type { FileTune } from '#core/formats/readFile'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
 import { isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
-import { type ShelfQuery, type TuneList, type TuneListItem } from '#contract/api'
+import { type ShelfQuery, type TuneList, type TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 
 const PAGE = 200
@@ -20,7 +21,10 @@ export function firstArrangement(t: FileTune): Arrangement {
   const instrument = writtenFor(t.tune)
   const plain = newArrangement(instrument, sizeOf(instrument).name, 'As written')
   const fits = t.tuning?.length === INSTRUMENTS[instrument].strings.length && !isHome(instrument, t.tuning)
-  return { ...plain, ...(fits && { tuning: [...t.tuning!] }), pins: { ...NO_PINS, fingers: t.pins } }
+  return withPlayed(plain, {
+    ...(fits && { tuning: [...t.tuning!] }),
+    pins: { ...NO_PINS, fingers: t.pins },
+  })
 }
 
 export const useShelf = defineStore('shelf', () => {

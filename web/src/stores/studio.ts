@@ -1,13 +1,16 @@
 /** The studio's own document: read once, saved at every change; a change that comes too late is made again on what is stored. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { HAND_MODEL } from '#core/fingering/handModel'
+import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
 import { newStudio, type Studio } from '#core/instruments/studio'
 import { api, ApiError } from '../api/client'
 
 export const useStudio = defineStore('studio', () => {
-  const studio = shallowRef<Studio>({ ...newStudio(), handModel: HAND_MODEL })
+  const studio = shallowRef<Studio>({ ...newStudio(), handModel: ASSUMED_HANDS.model })
   const problem = ref('')
+  const handModel = computed(() => studio.value.handModel)
+  /** What derivations are told of hands. */
+  const context = computed<DeriveContext>(() => ({ model: handModel.value, learner: null }))
   let version = 0
   let asked: Promise<void> | null = null
   let saving: Promise<void> = Promise.resolve()
@@ -57,5 +60,5 @@ export const useStudio = defineStore('studio', () => {
     studio.value = next
   }
 
-  return { studio: computed(() => studio.value), problem, load, edit }
+  return { studio: computed(() => studio.value), context, problem, load, edit }
 })

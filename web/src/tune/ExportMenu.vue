@@ -2,13 +2,15 @@
 /** The tune in other formats: as it stands, or as this arrangement with its fingers and bows. */
 import { mdiDownload } from '@mdi/js'
 import { ref } from 'vue'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import type { WritableFormat } from '#core/formats/fileKinds'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
+import { useStudio } from '../stores/studio'
 import { callCore } from '../worker/client'
 
 const bench = useBench()
+const studio = useStudio()
 const asArranged = ref(true)
 const told = ref<readonly string[]>([])
 const FORMATS: readonly (readonly [WritableFormat, string])[] = [
@@ -19,7 +21,7 @@ async function save(format: WritableFormat) {
   try {
     const { tune } = bench.documents!
     const recipe = asArranged.value || format === 'txt' || format === 'nokta.json' ? bench.recipe : null
-    const made = await callCore(core => core.writeFile(format, tune, recipe))
+    const made = await callCore(core => core.writeFile(format, tune, recipe, studio.context))
     saveFile(
       `${tune.title || 'tune'}.${format}`,
       new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),

@@ -5,7 +5,7 @@ import { keyName, keyOfSignature } from '#core/music/key'
 import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo } from '#core/music/metre'
 import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
 import type { Tune } from '#core/music/tune'
-import type { TuneListItem } from '#contract/api'
+import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 
@@ -76,7 +76,8 @@ async function link(id: string) {
   const mark = tune.value.settings ?? bench.tuneId
   try {
     const other = await api.tune(id)
-    await api.saveTune(id, other.version, other.source, { ...other.tune, settings: mark })
+    const marked = { version: other.version, source: other.source, tune: { ...other.tune, settings: mark } }
+    await api.save(id, { tune: marked, arrangements: [], removed: [] })
     if (!tune.value.settings) bench.editFacts({ settings: mark })
     await bench.save()
     await look()

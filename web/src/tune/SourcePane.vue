@@ -6,7 +6,7 @@ import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
 import { EditorState, Annotation } from '@codemirror/state'
 import { EditorView, highlightActiveLine, keymap, lineNumbers } from '@codemirror/view'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { sentence } from '#core/findings/english'
+import { sentence } from '#core/words/findings'
 import type { Finding } from '#core/findings/finding'
 import { abcCompletions } from './abcCompletions'
 

@@ -20,7 +20,7 @@ let ours: Tune | null = null
 let spans: readonly (readonly [string, number, number])[] = []
 
 const speaking = latestLane(
-  (q: { tune: Tune }) => callCore(core => core.speak(q.tune, bench.recipe!)),
+  (q: { tune: Tune }) => callCore(core => core.speak({ ...bench.asked!, tune: q.tune })),
   (r, q) => {
     if (q.tune === ours) return
     text.value = r.text
@@ -37,7 +37,8 @@ watch(
 )
 
 const listening = latestLane(
-  (q: { text: string; tune: Tune }) => callCore(core => core.listen(q.text, q.tune, bench.recipe!)),
+  (q: { text: string; tune: Tune }) =>
+    callCore(core => core.listen(q.text, { ...bench.asked!, tune: q.tune })),
   (r, q) => {
     findings.value = r.findings
     spans = r.spans

@@ -2,7 +2,7 @@
 /** A fingerboard to write with: a tap on a string is a note. Drawn to scale, nut on the left, highest string on top. */
 import { computed, ref } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
-import { stringLength } from '#core/arrangement/derive'
+import { stringLength } from '#core/arrangement/handOptions'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
 import { usualFinger } from '#core/instruments/usualFinger'
@@ -21,9 +21,9 @@ const WIDTH = 760
 const NUT = 64
 const GAP = 30
 const TOP = 22
-const length = computed(() => stringLength(recipe.value))
-const strings = computed(() => recipe.value.tuning ?? homeTuning(recipe.value.instrument))
-const letters = computed(() => lettersOf(recipe.value.instrument, recipe.value.tuning))
+const length = computed(() => stringLength(recipe.value.played))
+const strings = computed(() => recipe.value.played.tuning ?? homeTuning(recipe.value.played.instrument))
+const letters = computed(() => lettersOf(recipe.value.played.instrument, recipe.value.played.tuning))
 const offsets = computed(() => Array.from({ length: upTo.value + 1 }, (_, i) => i))
 const reach = computed(() => fromNut(length.value, upTo.value + 0.6))
 const at = (offset: number) =>
@@ -38,10 +38,12 @@ const places = computed(() =>
     offsets.value.map(offset => {
       const sounding = open + offset
       const pitch = spellInKey(
-        sounding + INSTRUMENTS[recipe.value.instrument].writtenAbove,
+        sounding + INSTRUMENTS[recipe.value.played.instrument].writtenAbove,
         bench.result!.tune.key,
       )
-      const finger = usualFinger(recipe.value.instrument, offset, { bassHand: recipe.value.schools.bassHand })
+      const finger = usualFinger(recipe.value.played.instrument, offset, {
+        bassHand: recipe.value.played.schools.bassHand,
+      })
       return { string, offset, name: prettyPitch(pitch), finger }
     }),
   ),

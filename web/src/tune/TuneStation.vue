@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { eventOf } from '#core/music/ids'
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
@@ -7,9 +8,8 @@ import { writeOutRepeats } from '#core/music/unfold'
 import { api } from '../api/client'
 import TabRow from '../bench/TabRow.vue'
 import FindingList from '../bench/FindingList.vue'
-import Score from '../engraving/Score.vue'
+import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
-import { useStudio } from '../stores/studio'
 import { useEntry } from '../stores/entry'
 import { callCore, latestLane } from '../worker/client'
 import { unpack, type BenchResult } from '../worker/contract'
@@ -18,7 +18,6 @@ import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
 
 const bench = useBench()
-const studio = useStudio()
 const entry = useEntry()
 const SourcePane = defineAsyncComponent(() => import('./SourcePane.vue'))
 const pane = ref<{ goTo(line: number, column: number): void } | null>(null)
@@ -50,7 +49,7 @@ const text = computed(() => bench.documents?.source ?? written.value)
 const findings = computed(() => bench.reading?.findings ?? [])
 const fingerFindings = computed(() => (bench.result?.findings ?? []).filter(f => f.severity === 'error'))
 /** Notes with a problem, for the score. */
-const wrong = computed(() => [...findings.value, ...fingerFindings.value].filter(f => f.severity !== 'note').flatMap(f => f.where.note?.split('.')[0] ?? eventAt(f))) // prettier-ignore
+const wrong = computed(() => [...findings.value, ...fingerFindings.value].filter(f => f.severity !== 'note').flatMap(f => f.where.note === undefined ? eventAt(f) : eventOf(f.where.note))) // prettier-ignore
 function eventAt(f: Finding): string[] {
   const { line, column } = f.where
   if (line === undefined) return []
@@ -77,7 +76,7 @@ function atCursor(offset: number) {
 const unfolded = ref(false)
 const played = shallowRef<BenchResult | null>(null)
 const unfolding = latestLane(
-  (tune: Tune) => callCore(core => core.derive(tune, bench.recipe!, studio.studio.handModel)).then(unpack),
+  (tune: Tune) => callCore(core => core.derive({ ...bench.asked!, tune })).then(unpack),
   r => (played.value = unfolded.value ? r : null),
   () => (played.value = null),
 )
@@ -105,7 +104,11 @@ onMounted(() => {
         <p v-if="moved" class="quiet moved">
           The score shows this arrangement in its own key and octave; what you write is read as you see it.
         </p>
-        <Score :marks="{ fingers: false, bows: false, positions: false }" :problems="wrong" :shown="played" />
+        <BenchScore
+          :marks="{ fingers: false, bows: false, positions: false }"
+          :problems="wrong"
+          :shown="played"
+        />
       </section>
       <div class="under">
         <div class="folds">

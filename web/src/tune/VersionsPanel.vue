@@ -2,7 +2,7 @@
 /** Earlier states of this tune: kept by themselves, or by name; compared with now, and brought back. */
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
-import type { Version, VersionItem } from '#contract/api'
+import type { Version, VersionItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import ComparisonTable from './ComparisonTable.vue'

@@ -22,14 +22,14 @@ const problem = ref('')
 const made = ref('')
 
 const asking = latestLane(
-  () => callCore(core => core.watch(bench.documents!.tune, bench.recipe!)),
+  () => callCore(core => core.watch(bench.asked!)),
   r => (report.value = r),
   e => (problem.value = e.message),
 )
-watch(() => bench.result, () => bench.result && asking.ask(undefined), { immediate: true }) // prettier-ignore
+watch(() => bench.result, () => bench.result && bench.asked && asking.ask(undefined), { immediate: true }) // prettier-ignore
 
-const letters = computed(() => lettersOf(bench.recipe!.instrument, bench.recipe!.tuning))
-const known = computed(() => new Set(bench.recipe!.known))
+const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
+const known = computed(() => new Set(bench.recipe!.taught.known))
 /** Each pitch once, from the lowest up. */
 const pitches = computed(() => [
   ...new Map((report.value?.places ?? []).map(p => [formatPitch(p.pitch), p])).entries(),
@@ -38,9 +38,9 @@ const fresh = computed(() => pitches.value.filter(([name]) => known.value.size >
 
 function toggle(name: string) {
   const next = known.value.has(name)
-    ? bench.recipe!.known.filter(n => n !== name)
-    : [...bench.recipe!.known, name]
-  bench.edit({ known: next })
+    ? bench.recipe!.taught.known.filter(n => n !== name)
+    : [...bench.recipe!.taught.known, name]
+  bench.editTaught({ known: next })
 }
 const say = (p: UsedPlace) =>
   `${prettyPitch(p.pitch)} on ${letters.value[p.string]}, ${digitText(p.finger, p.mark)}`

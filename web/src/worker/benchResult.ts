@@ -9,19 +9,22 @@ import { isNote, placeEvents } from '#core/music/timeline'
 import { shownMark, stringLabels } from '#core/tablature/names'
 import { tabModel } from '#core/tablature/tabModel'
 import type { BenchResult, PhraseView } from './contract'
+import { eventOf } from '#core/music/ids'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
   const placed = new Map(placeEvents(d.tune).map(p => [p.event.id, p]))
   return {
     tune: d.tune,
-    ...(recipe.tuning &&
-      recipe.schools.crossNotes === 'fingered' && {
-        shown: asFingered(d.tune, d.fingering.notes, recipe.instrument, recipe.tuning),
+    ...(recipe.played.tuning &&
+      recipe.shown.crossNotes === 'fingered' && {
+        shown: asFingered(d.tune, d.fingering.notes, recipe.played.instrument, recipe.played.tuning),
       }),
     tempo: d.tempo,
-    octave: d.octave,
+    octave: d.arranged.octave,
+    toWritten: d.arranged.toWritten,
+    origin: Object.fromEntries(d.arranged.origin),
     notes: d.fingering.notes.map(n => {
-      const event = n.id.split('.')[0]!
+      const event = eventOf(n.id)
       const p = placed.get(event)!
       return {
         id: n.id,
@@ -72,7 +75,7 @@ function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
   return {
     id: p.events[0]!,
     label: p.label,
-    name: recipe.phraseNames[p.events[0]!] ?? '',
+    name: recipe.taught.names[p.events[0]!] ?? '',
     family: p.family,
     variant: p.variant,
     bars: p.bars,

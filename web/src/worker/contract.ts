@@ -1,4 +1,5 @@
 /** What page and worker say to each other: plain data only. */
+import type { DeriveContext } from '#core/arrangement/context'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Stroke } from '#core/bowing/bowing'
 import type { Crossing, Shift, Span } from '#core/fingering/derived'
@@ -6,15 +7,15 @@ import type { Finger, MarkKind } from '#core/instruments/hands'
 import type { Finding } from '#core/findings/finding'
 import type { ChordProposal } from '#core/form/chords'
 import type { Ending, Kin } from '#core/form/form'
-import type { Overlay } from '#core/form/overlay'
+import type { Overlay } from '#core/teach/overlay'
 import type { Plan } from '#core/form/plan'
 import type { Role } from '#core/form/roles'
+import type { EventId, NoteId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
+import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
-import type { FingerPin } from '#core/fingering/fingering'
-import type { HandModel } from '#core/fingering/handModel'
-import type { HandComparison } from '#core/fingering/teach/compareHands'
-import type { HandReport } from '#core/fingering/teach/handReport'
+import type { HandComparison } from '#core/teach/compareHands'
+import type { HandReport } from '#core/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import type { Tuning } from '#core/instruments/tunings'
 import type { FileOptions, ReadFile } from '#core/formats/readFile'
@@ -24,10 +25,11 @@ import type { MelodyPrint } from '#core/melody/print'
 import type { TabModel } from '#core/tablature/tabModel'
 import type { WarmUp } from '#core/watch/warmUps'
 import type { WatchReport } from '#core/watch/watch'
+import type { FingerPin } from '#core/fingering/fingerPin'
 
 export interface NoteView {
-  readonly id: string
-  readonly event: string
+  readonly id: NoteId
+  readonly event: EventId
   readonly measure: number
   readonly pitch: string
   readonly string: number
@@ -44,13 +46,13 @@ export interface NoteView {
 }
 
 export interface PhraseView {
-  readonly id: string
+  readonly id: EventId
   readonly label: string
   readonly name: string
   readonly family: number
   readonly variant: number
   readonly bars: number
-  readonly events: readonly string[]
+  readonly events: readonly EventId[]
   readonly start: number
   readonly end: number
   /** Note heights from 0 (lowest) to 1, and times from 0 to 1, for the dot contour. */
@@ -79,20 +81,24 @@ export interface BenchResult {
   readonly shown?: Tune
   readonly tempo: Tempo
   readonly octave: number
+  /** From a played pitch back to a written one. */
+  readonly toWritten: Interval
+  /** For every event a change made: the written events it stands for. */
+  readonly origin: Readonly<Record<string, readonly EventId[]>>
   readonly notes: readonly NoteView[]
   readonly shifts: readonly Shift[]
   readonly crossings: readonly Crossing[]
   readonly holds: readonly Span[]
   readonly blocks: readonly Span[]
   readonly strokes: readonly StrokeView[]
-  readonly joined: readonly string[]
+  readonly joined: readonly EventId[]
   readonly parts: readonly PartView[]
   readonly findings: readonly Finding[]
   /** Names of the strings, the highest first. */
   readonly strings: readonly string[]
   readonly tab: TabModel
   /** Ids of the pins' notes that no longer exist are not here. */
-  readonly events: readonly string[]
+  readonly events: readonly EventId[]
 }
 
 export interface AlternativeView {
@@ -105,17 +111,16 @@ export interface AlternativeView {
 
 /** The inspector's answer for one note. */
 export interface NoteReport {
-  readonly id: string
+  readonly id: NoteId
   readonly why: string
   readonly cost: Readonly<Record<string, number>>
   /** Notes that repeat it in kin phrases, itself among them. */
-  readonly alike: readonly string[]
+  readonly alike: readonly NoteId[]
   readonly alternatives: readonly AlternativeView[]
 }
 
 export interface HandQuestion {
-  readonly phrase: string | null
-  readonly model: HandModel
+  readonly phrase: EventId | null
   readonly drone: number | null
 }
 
@@ -162,33 +167,42 @@ export type Packed<T> = string & { readonly holds?: T }
 export const pack = <T>(value: T): Packed<T> => JSON.stringify(value)
 export const unpack = <T>(text: Packed<T>): T => JSON.parse(text) as T
 
+/** What nearly every question is about: a tune, what is made of it, and what is known of hands. */
+export interface Asked {
+  readonly tune: Tune
+  readonly recipe: Arrangement
+  readonly context: DeriveContext
+}
+
 /** Implemented by the worker ({@link ./core.worker.ts}), called through {@link ./client.ts}. */
 export interface CoreService {
-  derive(tune: Tune, recipe: Arrangement, model: HandModel): Packed<BenchResult>
-  inspect(tune: Tune, recipe: Arrangement, noteId: string): NoteReport | null
-  /** Reads typed text; ids of `previous` are kept where the music stayed. Inverse: {@link CoreService.write}. */
-  read(
-    text: string,
-    previous: Tune | null,
-    recipe: Arrangement | null,
-    model: HandModel,
-  ): Promise<Packed<SourceResult>>
+  derive(asked: Asked): Packed<BenchResult>
+  inspect(asked: Asked, note: NoteId): NoteReport | null
+  /** Reads typed text; ids of `previous` are kept where the music stayed. With a recipe, what it comes to is told too. Inverse: {@link CoreService.write}. */
+  read(text: string, previous: Tune | null, made: Omit<Asked, 'tune'> | null): Promise<Packed<SourceResult>>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
-  speak(tune: Tune, recipe: Arrangement): { text: string; findings: readonly Finding[] }
-  listen(text: string, tune: Tune, recipe: Arrangement): SpokenResult
+  speak(asked: Asked): { text: string; findings: readonly Finding[] }
+  /** What is said is what is played: it comes back as an edit of what is written. */
+  listen(text: string, asked: Asked): SpokenResult
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
-  hand(tune: Tune, recipe: Arrangement, ask: HandQuestion): Packed<HandReport>
+  hand(asked: Asked, question: HandQuestion): Packed<HandReport>
   /** The fingers of two arrangements of the tune side by side. */
-  compareHands(tune: Tune, recipe: Arrangement, other: Arrangement, model: HandModel): Packed<HandComparison>
+  compareHands(asked: Asked, other: Arrangement): Packed<HandComparison>
   /** What tunings do to this tune: the home one first, then as asked. */
-  tunings(tune: Tune, recipe: Arrangement, list: readonly Tuning[]): readonly TuningEffect[]
+  tunings(asked: Asked, list: readonly Tuning[]): readonly TuningEffect[]
   /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */
   readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<Packed<FileResult>>
-  writeFile(format: WritableFormat, tune: Tune, recipe: Arrangement | null): Promise<WrittenFile>
-  watch(tune: Tune, recipe: Arrangement): WatchResult
+  /** With a recipe what is played is written, without one what is written. */
+  writeFile(
+    format: WritableFormat,
+    tune: Tune,
+    recipe: Arrangement | null,
+    context: DeriveContext,
+  ): Promise<WrittenFile>
+  watch(asked: Asked): WatchResult
   /** The way to learn the tune, and what its phrases are made of. */
-  teach(tune: Tune, recipe: Arrangement): Teaching
+  teach(asked: Asked): Teaching
   /** Two phrases, by their first events, laid over each other. */
-  overlay(tune: Tune, recipe: Arrangement, first: string, second: string): Overlay | null
+  overlay(asked: Asked, first: EventId, second: EventId): Overlay | null
 }

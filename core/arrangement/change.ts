@@ -1,0 +1,25 @@
+import { z } from 'zod'
+import { eventBodySchema, eventId } from '#core/music/tune'
+
+/**
+ * One change an arrangement makes to the notes of its tune, as data. It speaks of the tune as it is written, so that it stays true in another key, octave or on
+ * another instrument. A refused one stays in the list: the teacher's no is kept like the yes.
+ */
+export const changeSchema = z
+  .strictObject({
+    /** Stays the same as long as the change is the same; its notes are named after it. */
+    id: z.string().regex(/^[a-zA-Z0-9-]{1,24}$/),
+    /** What it does, by name ("merge", "thin"): its words and its like are found by it. */
+    kind: z.string().min(1).max(40),
+    accepted: z.boolean(),
+    edit: z.discriminatedUnion('do', [
+      /** Consecutive events of one measure give way to others that last as long together. */
+      z.strictObject({
+        do: z.literal('replace'),
+        events: z.array(eventId).min(1).max(200).readonly(),
+        by: z.array(eventBodySchema).min(1).max(200).readonly(),
+      }),
+    ]),
+  })
+  .readonly()
+export type Change = z.infer<typeof changeSchema>

@@ -1,0 +1,110 @@
+/**
+ * Edits of a recipe: pure, one a decision, so that page, shell, interface and tests make them alike. Where another choice takes the ground from a pin or a rule
+ * (a finger pinned for a violin says nothing on a cello), the edit says which of them survive.
+ */
+import type { Mend } from '#core/findings/finding'
+import { sizeOf } from '#core/instruments/instruments'
+import type { Tuning } from '#core/instruments/tunings'
+import { sameKey, type Key } from '#core/music/key'
+import type { InstrumentId } from '#core/music/tune'
+import type { Arrangement, Pins, Played, Shown, Taught } from './recipe'
+
+export const withPlayed = (r: Arrangement, changes: Partial<Played>): Arrangement => ({
+  ...r,
+  played: { ...r.played, ...changes },
+})
+export const withShown = (r: Arrangement, changes: Partial<Shown>): Arrangement => ({
+  ...r,
+  shown: { ...r.shown, ...changes },
+})
+export const withTaught = (r: Arrangement, changes: Partial<Taught>): Arrangement => ({
+  ...r,
+  taught: { ...r.taught, ...changes },
+})
+export const withSchools = (r: Arrangement, changes: Partial<Played['schools']>): Arrangement =>
+  withPlayed(r, { schools: { ...r.played.schools, ...changes } })
+
+/** Another instrument, at its usual size and home tuning. Bow marks, slurs and the form stay; what was said of strings, fingers and places does not. */
+export function forInstrument(r: Arrangement, instrument: InstrumentId): Arrangement {
+  if (instrument === r.played.instrument) return r
+  return withPlayed(r, {
+    instrument,
+    size: sizeOf(instrument).name,
+    measured: null,
+    span: null,
+    tuning: null,
+    octave: 'auto',
+    pins: { ...r.played.pins, fingers: {} },
+    passages: r.played.passages.filter(p => p.rule.kind !== 'string' && p.rule.kind !== 'position'),
+  })
+}
+
+/** Another size; a string measured on the old one counts no more. */
+export const withSize = (r: Arrangement, size: string): Arrangement => withPlayed(r, { size, measured: null })
+
+const stringsOf = (t: readonly number[] | null) => t?.length ?? 4
+
+/** Another tuning (null: home). On another number of strings a string pinned is another one. */
+export function withTuning(r: Arrangement, tuning: Tuning | null): Arrangement {
+  const anew = stringsOf(tuning) !== stringsOf(r.played.tuning)
+  return withPlayed(r, {
+    tuning: tuning && [...tuning],
+    ...(anew && {
+      pins: { ...r.played.pins, fingers: {} },
+      passages: r.played.passages.filter(p => p.rule.kind !== 'string'),
+    }),
+  })
+}
+
+/** Another key to play in; the tune's own is none. */
+export const withKey = (r: Arrangement, key: Key, own: Key): Arrangement =>
+  withPlayed(r, { key: sameKey(key, own) ? null : key })
+
+/** A copy under another name, free to go its own way. */
+export const duplicated = (r: Arrangement, name: string): Arrangement => ({ ...r, name: name.slice(0, 120) })
+
+/** The pins with one entry of one kind set or (with undefined) taken away. */
+export function withPin<K extends keyof Pins>(
+  pins: Pins,
+  kind: K,
+  id: string,
+  value: Pins[K][string] | undefined,
+): Pins {
+  const { [id]: _old, ...rest } = pins[kind] as Record<string, unknown>
+  return { ...pins, [kind]: value === undefined ? rest : { ...rest, [id]: value } }
+}
+
+export const pinned = <K extends keyof Pins>(
+  r: Arrangement,
+  kind: K,
+  id: string,
+  value: Pins[K][string] | undefined,
+): Arrangement => withPlayed(r, { pins: withPin(r.played.pins, kind, id, value) })
+
+/** A change of the notes taken or refused; it stays in the list either way. */
+export const decided = (r: Arrangement, change: string, accepted: boolean): Arrangement =>
+  withPlayed(r, {
+    changes: r.played.changes.map(c => (c.id === change ? { ...c, accepted } : c)),
+  })
+
+/** A mend that is an edit of the recipe; one of the tune itself is not. */
+export type RecipeMend = Exclude<Mend, { readonly kind: 'moveNote' }>
+
+export function mended(r: Arrangement, m: RecipeMend): Arrangement {
+  switch (m.kind) {
+    case 'stroke':
+      return pinned(r, 'strokes', m.note, m.direction)
+    case 'join':
+      return pinned(r, 'joins', m.note, m.slurred)
+    case 'octave':
+      return withPlayed(r, { octave: m.octave })
+    case 'key':
+      return withPlayed(r, { key: m.key })
+    case 'dropRule':
+      return withPlayed(r, { passages: r.played.passages.filter((_, i) => i !== m.index) })
+    case 'dropChange':
+      return withPlayed(r, { changes: r.played.changes.filter(c => c.id !== m.change) })
+    case 'unpin':
+      return pinned(r, m.what === 'finger' ? 'fingers' : 'strokes', m.note, undefined)
+  }
+}

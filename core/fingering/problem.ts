@@ -1,0 +1,69 @@
+/** What the fingering solver is asked, and the problem as it is laid out. */
+import type { Finding } from '#core/findings/finding'
+import type { HandOptions } from '#core/instruments/hands'
+import type { Mm } from '#core/instruments/instruments'
+import type { Tuning } from '#core/instruments/tunings'
+import type { Level } from '#core/levels/levels'
+import type { Gap } from '#core/line/time'
+import type { Tone } from '#core/line/tones'
+import type { Tempo } from '#core/music/metre'
+import type { InstrumentId } from '#core/music/tune'
+import type { HandState } from './candidates'
+import type { Together } from './consistency'
+import type { PassageRule } from './passageRule'
+import type { Ruled } from './rules'
+import type { Lattice } from '#core/solver/tables'
+
+export type OpenSchool = 'first' | 'cost' | 'fourth'
+
+export interface FingeringOptions {
+  readonly instrument: InstrumentId
+  readonly length: Mm
+  readonly tuning: Tuning
+  readonly open: OpenSchool
+  readonly tempo: Tempo
+  readonly level?: Level
+  readonly hand?: HandOptions
+  /** Ids of events slurred to the one before; the tune's own slurs when absent. */
+  readonly joined?: ReadonlySet<string>
+  /** The learner's reach from 1 to 4 in mm, where it was measured. */
+  readonly span?: Mm
+  /** The teacher's rules for stretches of the tune. */
+  readonly rules?: readonly PassageRule[]
+  /** Phrases and their kin, for the same fingers where the same notes return; one phrase when absent. */
+  readonly together?: Together
+}
+
+export interface CostContext {
+  readonly instrument: InstrumentId
+  readonly openSchool: OpenSchool
+  readonly hand: HandOptions
+  /** In a cross-tuning the open strings are meant to ring, long tones too. */
+  readonly ringing: boolean
+  /** Millimetres from the nut to each anchor, by semitones. */
+  readonly nutToAnchor: readonly Mm[]
+}
+
+/** What an open string costs at a tone, by school: see {@link openCosts}. */
+export interface OpenCost {
+  readonly first: number
+  readonly cost: number
+  readonly fourth: number
+}
+
+export interface FingeringProblem {
+  readonly options: FingeringOptions
+  readonly context: CostContext
+  /** The tones that can be played, in order; a tone off the instrument is in the findings only. */
+  readonly tones: readonly Tone[]
+  readonly states: readonly (readonly HandState[])[]
+  readonly gaps: readonly Gap[]
+  readonly open: readonly OpenCost[]
+  readonly rules: readonly Ruled[]
+  /** What each state costs for the sound wished for, where one is. */
+  readonly sound: readonly (Float64Array | undefined)[]
+  /** What each state costs for being fingered otherwise than its like; part of the lattice's own costs. */
+  readonly consistency: readonly (Float64Array | undefined)[]
+  readonly lattice: Lattice
+  readonly findings: readonly Finding[]
+}

@@ -1,0 +1,92 @@
+/** What the solver sees: tones (ties merged), each with the time it lasts and what joins it to the next. */
+import { add, compare, isZero, sub, toNumber, type Fraction } from '#core/music/fraction'
+import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { midi, type Midi, type Pitch } from '#core/music/pitch'
+import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import { type NoteEvent, type Tune } from '#core/music/tune'
+import { slurredToPrevious } from './joins'
+import { noteId, type EventId, type NoteId } from '#core/music/ids'
+
+export interface ToneHead {
+  readonly id: NoteId
+  readonly pitch: Pitch
+  readonly sounding: Midi
+}
+
+export interface Tone {
+  /** Id of the event that begins the tone. */
+  readonly id: EventId
+  /** From the lowest up. */
+  readonly heads: readonly ToneHead[]
+  readonly start: Fraction
+  readonly duration: Fraction
+  /** Seconds the tone sounds. */
+  readonly seconds: number
+  /** Seconds of rest between this tone and the next. */
+  readonly restAfter: number
+  /** The next tone lies under the same slur. */
+  readonly slurredOn: boolean
+  readonly beatStrength: number
+  readonly measure: number
+  /** Ids of the events tied on to it. */
+  readonly tied: readonly EventId[]
+}
+
+export interface ToneOptions {
+  readonly tempo: Tempo
+  /** Written minus sounding pitch of the instrument. */
+  readonly writtenAbove: number
+  /** Ids of events that are slurred to the event before, when the arrangement says more than the tune. */
+  readonly joined?: ReadonlySet<EventId>
+}
+
+export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
+  const placed = placeEvents(tune)
+  const origins = tieOrigins(placed)
+  const joined = options.joined ?? slurredToPrevious(tune)
+  const quarter = secondsPerQuarter(options.tempo)
+  const out: { tone: Tone; end: Fraction }[] = []
+  for (const p of placed) {
+    if (!isNote(p)) continue
+    const end = add(p.start, p.event.duration)
+    const last = out.at(-1)
+    if (last && origins.has(p.event.id) && compare(last.end, p.start) === 0) {
+      const duration = add(last.tone.duration, p.event.duration)
+      const tied = [...last.tone.tied, p.event.id]
+      out[out.length - 1] = {
+        tone: { ...last.tone, duration, seconds: toNumber(duration) * quarter, tied },
+        end,
+      }
+      continue
+    }
+    if (last) {
+      const rest = sub(p.start, last.end)
+      const slurredOn = joined.has(p.event.id) && isZero(rest)
+      out[out.length - 1] = {
+        ...last,
+        tone: { ...last.tone, restAfter: toNumber(rest) * quarter, slurredOn },
+      }
+    }
+    out.push({ tone: newTone(p, quarter, options.writtenAbove), end })
+  }
+  return out.map(o => o.tone)
+}
+
+function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): Tone {
+  return {
+    id: p.event.id,
+    heads: p.event.heads.map((h, i) => ({
+      id: noteId(p.event.id, i),
+      pitch: h.pitch,
+      sounding: midi(h.pitch) - writtenAbove,
+    })),
+    start: p.start,
+    duration: p.event.duration,
+    seconds: toNumber(p.event.duration) * quarter,
+    restAfter: 0,
+    slurredOn: false,
+    beatStrength: beatStrength(p.measure.metre, p.inMeasure),
+    measure: p.measure.number,
+    tied: [],
+  }
+}

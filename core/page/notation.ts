@@ -1,0 +1,90 @@
+/** What notation decides before anything is drawn: written values, the accidentals that must be shown, and which notes share a beam. */
+import { isZero, mod, toNumber } from '#core/music/fraction'
+import type { EventId } from '#core/music/ids'
+import { alterations, type Key } from '#core/music/key'
+import { beatLength, type Metre } from '#core/music/metre'
+import { diatonic, type Pitch } from '#core/music/pitch'
+import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
+import type { Tune } from '#core/music/tune'
+import { valuesOf, writtenLength, type NoteValue } from './values'
+
+/** An alteration to be printed: −2 … 2, 0 a natural. */
+export type Accidental = -2 | -1 | 0 | 1 | 2
+
+export interface NotatedEvent {
+  readonly placed: Placed
+  /** More than one for a length no single value has: they are tied. */
+  readonly values: readonly NoteValue[]
+  /** For each head, the lowest first, and each grace note: the accidental shown, or null. */
+  readonly accidentals: readonly (Accidental | null)[]
+  readonly graces: readonly (Accidental | null)[]
+}
+
+export interface NotatedMeasure {
+  readonly placed: PlacedMeasure
+  readonly events: readonly NotatedEvent[]
+  /** Notes under one beam, at least two each. */
+  readonly beams: readonly (readonly EventId[])[]
+}
+
+export interface Notated {
+  readonly tune: Tune
+  readonly measures: readonly NotatedMeasure[]
+}
+
+/** Linear in the events. */
+export function notate(tune: Tune): Notated {
+  const byMeasure = new Map<number, Placed[]>()
+  for (const p of placeEvents(tune)) {
+    const list = byMeasure.get(p.measure.index)
+    if (list) list.push(p)
+    else byMeasure.set(p.measure.index, [p])
+  }
+  const measures = placeMeasures(tune).map((placed): NotatedMeasure => {
+    const shown = accidentalsIn(placed.key)
+    const events = (byMeasure.get(placed.index) ?? []).map((p): NotatedEvent => {
+      const note = p.event.kind === 'note' ? p.event : null
+      // Grace notes come first in the bar, and so do their accidentals.
+      const graces = (note?.grace ?? []).map(shown)
+      const accidentals = (note?.heads ?? []).map(h => shown(h.pitch))
+      return { placed: p, values: valuesOf(writtenLength(p.event)), accidentals, graces }
+    })
+    return { placed, events, beams: beamsOf(placed.metre, events) }
+  })
+  return { tune, measures }
+}
+
+/** Which accidental a pitch needs here: null when the key or the bar gives it already. */
+function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {
+  const byKey = alterations(key)
+  const inBar = new Map<number, number>()
+  return p => {
+    const given = inBar.get(diatonic(p)) ?? byKey[p.step]
+    inBar.set(diatonic(p), p.alter)
+    return given === p.alter ? null : (p.alter as Accidental)
+  }
+}
+
+/** The stretch of time one beam may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
+function beamSpan(m: Metre) {
+  const beat = beatLength(m)
+  return m.unit === 4 && m.beats % 2 === 0 ? { n: 2 * beat.n, d: beat.d } : beat
+}
+
+function beamsOf(metre: Metre, events: readonly NotatedEvent[]): EventId[][] {
+  const span = beamSpan(metre)
+  const groups: EventId[][] = []
+  let open: EventId[] = []
+  const close = () => {
+    if (open.length > 1) groups.push(open)
+    open = []
+  }
+  for (const { placed, values } of events) {
+    const short =
+      placed.event.kind === 'note' && values.length === 1 && toNumber(writtenLength(placed.event)) < 1
+    if (!short || isZero(mod(placed.inMeasure, span))) close()
+    if (short) open.push(placed.event.id)
+  }
+  close()
+  return groups
+}

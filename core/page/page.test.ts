@@ -1,0 +1,167 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { tuneOf } from '#core/fingering/testing'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { sizeOf, writtenFor } from '#core/instruments/instruments'
+import type { Tune } from '#core/music/tune'
+import { tabModel } from '#core/tablature/tabModel'
+import { demoSource } from '#demo/fillShelf'
+import { DEMO_TUNES } from '#demo/shelf'
+import { columnsOf, placesIn } from './columns'
+import { PLAIN_MEASURER } from './measurer'
+import { notate } from './notation'
+import { MARGIN, PAPERS } from './paper'
+import { sheetOf, type SheetOptions } from './sheet'
+import { systemsOf, type PagePart, type System } from './systems'
+
+const rows = { fingers: true, bows: true, tab: true, chords: true }
+const scale = { space: 2, measurer: PLAIN_MEASURER, rows }
+
+function partOf(tune: Tune): PagePart {
+  const id = writtenFor(tune)
+  const recipe = newArrangement(id, sizeOf(id).name)
+  const d = derive(tune, recipe, ASSUMED_HANDS)
+  return { notated: notate(d.tune), tab: tabModel(d, recipe) }
+}
+const demo = (file: string) => partOf(readAbc(demoSource(file)).tunes[0]!.tune)
+const leadsIn = (p: PagePart, i: number) => {
+  const numbers = p.notated.measures.map(m => m.placed.number)
+  return numbers[i] === 0 || numbers[i] === numbers[i - 1]
+}
+const counted = (s: System, p: PagePart) => s.measures.filter(m => !leadsIn(p, m.index)).length
+
+/** Columns of a system with the width a digit or a head takes must not touch. */
+function closest(system: System): number {
+  const xs = system.measures.flatMap(m => m.columns.map(c => c.x))
+  return Math.min(...xs.slice(1).map((x, i) => x - xs[i]!))
+}
+
+describe('notation', () => {
+  const accidentals = (music: string, key = 'D') =>
+    notate(tuneOf(`K:${key}\n${music}`)).measures.map(m =>
+      m.events.flatMap(e => [...e.graces, ...e.accidentals]).map(a => (a === null ? '.' : String(a))).join(''),
+    ) // prettier-ignore
+  it('shows an accidental where neither key nor bar gives it, once a bar', () => {
+    expect(accidentals('F=FF^F|F_BB=B|')).toEqual(['.0.1', '.-1.0'])
+    expect(accidentals('B_BcB|', 'F')).toEqual(['....'])
+  })
+  it('in every octave for itself, grace notes first', () => {
+    expect(accidentals('^Cc^c|', 'C')).toEqual(['1.1'])
+    expect(accidentals('{^c}c2|', 'C')).toEqual(['1.'])
+  })
+  it('joins by the beat: halves of 4/4, beats of 6/8, never over a rest or a longer note', () => {
+    const sizes = (abc: string) => notate(tuneOf(abc)).measures.map(m => m.beams.map(b => b.length))
+    expect(sizes('M:4/4\nK:D\nDEFG ABcd|D2EF GAz2|')).toEqual([[4, 4], [2, 2]]) // prettier-ignore
+    expect(sizes('M:6/8\nK:D\nDEF GAB|D3 E2F|')).toEqual([[3, 3], []])
+    expect(sizes('M:3/4\nK:D\nDE FG AB|')).toEqual([[2, 2, 2]])
+  })
+})
+
+describe('columns of a measure', () => {
+  const columns = (abc: string) => {
+    const p = partOf(tuneOf(abc))
+    return columnsOf([{ notated: p.notated.measures[0]!, tab: p.tab.measures[0]!.events }], scale)
+  }
+  it('stand as near as what is drawn at them allows: accidentals, words and chords need room', () => {
+    const plain = columns('K:C\nGABc|').least
+    expect(columns('K:C\nG^A=Bc|').least).toBeGreaterThan(plain)
+    expect(columns('K:C\nGABc|\nw:Splen-did-ly thoughtfully on').least).toBeGreaterThan(plain)
+    expect(columns('K:C\n"Cmaj7/G"G"F#m7b5"A"Bb13"Bc|').least).toBeGreaterThan(plain)
+    expect(columns('K:C\n{abc}G{abc}ABc|').least).toBeGreaterThan(plain)
+  })
+  it('in any width keep at least their distance, stay in order and in the measure', () => {
+    const note = fc.constantFrom('D', '^G', 'e2', '_b', '[FA]', 'z', 'c/2', '{ef}a', '"Am7"d', 'B3')
+    fc.assert(
+      fc.property(fc.array(note, { minLength: 1, maxLength: 14 }), fc.double({ min: 0, max: 150, noNaN: true }), (notes, more) => {
+        const c = columns(`M:none\nL:1/8\nK:D\n${notes.join(' ')}|`)
+        const at = placesIn(c, c.least + more)
+        at.forEach((x, i) => {
+          const own = i === 0 ? c.columns[0]!.least : c.columns[i]!.least - c.columns[i - 1]!.least
+          expect(x - (at[i - 1] ?? 0)).toBeGreaterThanOrEqual(own - 1e-9)
+        })
+        expect(at.at(-1)!).toBeLessThanOrEqual(c.least + more)
+      }),
+    ) // prettier-ignore
+  })
+  it('of two parts stand together where they begin together', () => {
+    const [a, b] = [partOf(tuneOf('K:D\nD2 EF|')), partOf(tuneOf('K:D\nA A2 A|'))]
+    const measure = (p: PagePart) => ({ notated: p.notated.measures[0]!, tab: p.tab.measures[0]!.events })
+    const both = columnsOf([measure(a), measure(b)], scale)
+    expect(both.columns.map(c => c.events.map(e => e !== null))).toEqual([[true, true], [false, true], [true, false], [true, true]]) // prettier-ignore
+  })
+})
+
+describe('systems', () => {
+  const widths = [90, 130, 182, 240, 300]
+  it.each(DEMO_TUNES.map(t => t.file))('of %s hold every measure once, in order, none over-full', file => {
+    const p = demo(file)
+    for (const width of widths) {
+      const systems = systemsOf([p], { ...scale, width })
+      expect(systems.flatMap(s => s.measures.map(m => m.index))).toEqual(p.notated.measures.map((_, i) => i))
+      for (const s of systems) {
+        const last = s.measures.at(-1)!
+        expect(last.x + last.width).toBeCloseTo(s.width, 6)
+        expect(s.width).toBeLessThanOrEqual(width + 1e-9)
+        expect(counted(s, p)).toBeLessThanOrEqual(4)
+        // What can't be drawn in the width stands alone.
+        if (closest(s) < 1.6 * scale.space - 1e-9) expect(counted(s, p)).toBe(1)
+      }
+    }
+  })
+  it('are as wide as the page, but for a short last one', () => {
+    const p = demo('brindlewick-bridge.abc')
+    const systems = systemsOf([p], { ...scale, width: 182 })
+    for (const s of systems.slice(0, -1)) expect(s.width).toBe(182)
+  })
+  it('begin with phrases where there is room, and hold fewer measures where there is not', () => {
+    const p = demo('brindlewick-bridge.abc')
+    const count = (width: number) => systemsOf([p], { ...scale, width }).map(s => counted(s, p))
+    expect(count(182).slice(0, 2)).toEqual([4, 4])
+    expect(count(110).slice(0, 3)).toEqual([2, 2, 2])
+  })
+  it('a measure fuller than the page stands alone and is squeezed into it', () => {
+    const p = partOf(tuneOf(`M:none\nL:1/16\nK:D\n${'DEFGABcd'.repeat(8)}|D4|`))
+    const [full] = systemsOf([p], { ...scale, width: 90 })
+    expect(full!.measures).toHaveLength(1)
+    expect(full!.measures[0]!.columns.at(-1)!.x).toBeLessThan(90)
+  })
+  it('of nothing are none', () => {
+    expect(systemsOf([], { ...scale, width: 100 })).toEqual([])
+    const empty = partOf({ ...tuneOf('K:D\nD|'), measures: [] })
+    expect(systemsOf([empty], { ...scale, width: 100 })).toEqual([])
+  })
+})
+
+describe('the sheet', () => {
+  const options: SheetOptions = {
+    paper: 'A4', measurer: PLAIN_MEASURER, rows, tempo: { beat: { n: 1, d: 1 }, perMinute: 96 }, beside: 4, heightOf: () => 38,
+    words: { arrangement: 'Tuesday class', instrument: 'violin', tuning: null },
+  } // prettier-ignore
+  it('keeps every block on its page, in order, and none over another', () => {
+    for (const { file } of DEMO_TUNES) {
+      for (const paper of ['A4', 'Letter'] as const) {
+        const sheet = sheetOf([demo(file)], { ...options, paper })
+        const systems = sheet.pages.flatMap(p => p.blocks.flatMap(b => (b.kind === 'system' ? [b.system] : [])))
+        expect(systems).toEqual(sheet.systems.map((_, i) => i))
+        for (const page of sheet.pages) {
+          expect([page.width, page.height]).toEqual([PAPERS[paper].width, PAPERS[paper].height])
+          page.blocks.forEach((b, i) => {
+            expect(b.x).toBe(MARGIN)
+            expect(b.y + b.height).toBeLessThanOrEqual(page.height)
+            const next = page.blocks[i + 1]
+            if (next) expect(next.y).toBeGreaterThanOrEqual(b.y + b.height - 1e-9)
+          })
+        }
+      }
+    }
+  })
+  it('says title, facts, for whom and from whom on the first page; the title on the others, and which page it is', () => {
+    const sheet = sheetOf([demo('brindlewick-bridge.abc')], { ...options, heightOf: () => 90 })
+    const texts = sheet.pages.map(p => p.blocks.flatMap(b => (b.kind === 'text' ? b.lines.map(l => l.text) : [])))
+    expect(texts[0]).toEqual(expect.arrayContaining(['Brindlewick Bridge', 'violin', 'Tuesday class', 'reel · A major · 4/4 · quarter = 96'])) // prettier-ignore
+    expect(texts[1]).toEqual(['Brindlewick Bridge', `2 of ${sheet.pages.length}`])
+  })
+})

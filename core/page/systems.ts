@@ -1,0 +1,230 @@
+/**
+ * Music broken into systems by measured width, and every measure and column of them placed. The breaks are the ones with the least total badness (Knuth and Plass,
+ * "Breaking paragraphs into lines", 1981): lines neither crowded nor thin, parts at the beginning of a line, and no more measures in one than a reader expects.
+ */
+import type { Mm } from '#core/instruments/instruments'
+import { sameKey, signature } from '#core/music/key'
+import { sub, toNumber } from '#core/music/fraction'
+import type { Metre } from '#core/music/metre'
+import type { TabModel } from '#core/tablature/tabModel'
+import { columnsOf, placesIn, type Column, type MeasureColumns, type Scale } from './columns'
+import type { Notated, NotatedMeasure } from './notation'
+
+/** One instrument, or one version, of what stands in a system; all parts have the same measures. */
+export interface PagePart {
+  readonly notated: Notated
+  readonly tab: TabModel
+}
+
+/** What stands at the left of a measure's notes, and the room it takes. */
+export interface MeasureHead {
+  readonly clef: boolean
+  readonly key: boolean
+  readonly metre: boolean
+  readonly width: Mm
+}
+
+export interface PlacedColumn extends Pick<Column, 'at' | 'events'> {
+  /** Middle of the heads, from the left edge of the system. */
+  readonly x: Mm
+}
+
+export interface SystemMeasure {
+  readonly index: number
+  readonly x: Mm
+  readonly width: Mm
+  readonly head: MeasureHead
+  readonly columns: readonly PlacedColumn[]
+}
+
+export interface System {
+  readonly measures: readonly SystemMeasure[]
+  /** As wide as the page has room, or less where it holds little. */
+  readonly width: Mm
+}
+
+export interface SystemOptions extends Scale {
+  readonly width: Mm
+}
+
+/** What a reader expects of a dance tune; a pickup does not count as a measure. */
+const MOST_MEASURES = 4
+/** The last line is not stretched over the whole width when it holds less than this share of it. */
+const FULL = 0.7
+
+/** Badness of a line, each with its reason; a line as wide as it should be has none. */
+const BAD = {
+  /** Stretched to twice what looks good. */
+  thin: 1,
+  /** Crowded as far as it can be. */
+  crowded: 0.8,
+  /** Each measure fewer than a line usually holds; halves of a phrase are better than an odd one. */
+  fewer: 0.2,
+  odd: 0.15,
+  /** A part, or a phrase, begins in the middle of the line. */
+  partInside: 0.8,
+  phraseInside: 0.15,
+  /** A measure so full that it can't be drawn in the width: unavoidable only for one alone. */
+  over: 1000,
+}
+
+export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[] {
+  const lead = parts[0]
+  if (!lead || lead.notated.measures.length === 0) return []
+  const { measures } = lead.notated
+  const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[i]!, tab: p.tab.measures[i]?.events ?? [] })), o)) // prettier-ignore
+  return breaksOf({ measures, columns, phrases: phraseStarts(lead) }, o).map(
+    ([from, to], i, all) =>
+    placed(measures.slice(from, to), columns.slice(from, to), measures[from - 1], o, i > 0 && i === all.length - 1), // prettier-ignore
+  )
+}
+
+const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
+
+/** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
+function headOf(
+  m: NotatedMeasure,
+  before: NotatedMeasure | undefined,
+  first: boolean,
+  { measurer, space }: Scale,
+): MeasureHead {
+  const key = first || (before !== undefined && !sameKey(before.placed.key, m.placed.key) && signature(before.placed.key) !== signature(m.placed.key)) // prettier-ignore
+  const metre = before === undefined || !sameMetre(before.placed.metre, m.placed.metre)
+  const signs = Math.abs(signature(m.placed.key))
+  const width =
+    (first ? measurer.glyph('clef') + 0.6 : 0) +
+    (key ? 0.8 + signs * measurer.glyph('keySign') : 0) +
+    (metre ? measurer.glyph('metre') : 0) +
+    (m.placed.measure.repeatStart ? measurer.glyph('repeat') : 0)
+  return { clef: first, key, metre, width: width * space }
+}
+
+const isLeadIn = (m: NotatedMeasure, before: NotatedMeasure | undefined) =>
+  m.placed.number === 0 || m.placed.number === before?.placed.number
+
+const beginsPart = (m: NotatedMeasure) =>
+  m.placed.measure.repeatStart === true || m.placed.measure.label !== undefined
+
+/** What breaking goes by. */
+interface Breakable {
+  readonly measures: readonly NotatedMeasure[]
+  readonly columns: readonly MeasureColumns[]
+  /** Measures a phrase begins in, or leads into. */
+  readonly phrases: ReadonlySet<number>
+}
+
+/** A phrase whose first notes stand at the end of a measure leads into the next one. */
+function phraseStarts({ notated, tab }: PagePart): Set<number> {
+  const out = new Set<number>()
+  notated.measures.forEach((m, i) => {
+    const at = tab.measures[i]?.events.findIndex(e => e.phrase !== undefined) ?? -1
+    const first = m.events[at]
+    if (!first) return
+    const late = toNumber(sub(first.placed.start, m.placed.start)) > toNumber(m.placed.length) / 2
+    out.add(late ? i + 1 : i)
+  })
+  return out
+}
+
+/** Where lines begin and end, by least total badness. Linear in the measures: a line holds but few. */
+function breaksOf(b: Breakable, o: SystemOptions): (readonly [from: number, to: number])[] {
+  const { measures } = b
+  const n = measures.length
+  const best: { cost: number; from: number }[] = [{ cost: 0, from: 0 }]
+  for (let to = 1; to <= n; to++) {
+    let found = { cost: Infinity, from: to - 1 }
+    for (let from = to - 1; from >= 0; from--) {
+      const count = countOf(measures, from, to)
+      if (count > MOST_MEASURES) break
+      const cost = best[from]!.cost + badness(b, from, to, count, o)
+      if (cost < found.cost) found = { cost, from }
+    }
+    best[to] = found
+  }
+  const out: [number, number][] = []
+  for (let to = n; to > 0; to = best[to]!.from) out.unshift([best[to]!.from, to])
+  return out
+}
+
+/** Measures that count: a short one that leads in does not. */
+function countOf(measures: readonly NotatedMeasure[], from: number, to: number): number {
+  let count = 0
+  for (let i = from; i < to; i++) if (!isLeadIn(measures[i]!, measures[i - 1])) count++
+  return Math.max(1, count)
+}
+
+function badness({ measures, columns, phrases }: Breakable, from: number, to: number, count: number, o: SystemOptions) {
+  const [least, good] = widths(measures, columns, from, to, o)
+  const last = to === measures.length
+  let bad = 0
+  // What leads in belongs to what it leads into.
+  let begun = from
+  while (begun < to && isLeadIn(measures[begun]!, measures[begun - 1])) begun++
+  for (let i = begun + 1; i < to; i++) {
+    if (beginsPart(measures[i]!)) bad += BAD.partInside
+    else if (phrases.has(i)) bad += BAD.phraseInside
+  }
+  const ends = last || beginsPart(measures[to]!)
+  if (count < MOST_MEASURES && !ends)
+    bad += BAD.fewer * (MOST_MEASURES - count) + (count % 2 === 1 ? BAD.odd : 0)
+  if (least > o.width) return bad + (to - from > 1 ? BAD.over : BAD.crowded) + (least - o.width) / o.width
+  if (good > o.width) return bad + BAD.crowded * ((good - o.width) / Math.max(1e-9, good - least)) ** 2
+  const thin = (o.width - good) / Math.max(1e-9, good)
+  return bad + (last ? 0.2 : 1) * BAD.thin * Math.min(4, thin * thin)
+}
+
+function widths(
+  measures: readonly NotatedMeasure[],
+  columns: readonly MeasureColumns[],
+  from: number,
+  to: number,
+  o: SystemOptions,
+): [least: Mm, good: Mm] {
+  let [least, good] = [0, 0]
+  for (let i = from; i < to; i++) {
+    const head = headOf(measures[i]!, measures[i - 1], i === from, o).width
+    least += head + columns[i]!.least
+    good += head + columns[i]!.good
+  }
+  return [least, good]
+}
+
+function placed(
+  measures: readonly NotatedMeasure[],
+  columns: readonly MeasureColumns[],
+  before: NotatedMeasure | undefined,
+  o: SystemOptions,
+  isLast: boolean,
+): System {
+  const heads = measures.map((m, i) => headOf(m, measures[i - 1] ?? before, i === 0, o))
+  const headWidth = heads.reduce((t, h) => t + h.width, 0)
+  const least = columns.reduce((t, c) => t + c.least, 0)
+  const good = columns.reduce((t, c) => t + c.good, 0)
+  const full = headWidth + good >= FULL * o.width
+  const width = isLast && !full ? Math.max(headWidth + good * 1.05, headWidth + least) : o.width
+  // Up to its good width a measure grows from its least one; beyond, in proportion to the good one.
+  const free = width - headWidth
+  const share = good > least ? Math.min(1, Math.max(0, (free - least) / (good - least))) : 1
+  const beyond = free > good ? free / good : 1
+  const squeeze = free < least ? free / least : 1
+  let x = 0
+  return {
+    width,
+    measures: measures.map((m, i): SystemMeasure => {
+      const c = columns[i]!
+      const notes = (c.least + (c.good - c.least) * share) * beyond * squeeze
+      const own = { index: m.placed.index, x, width: heads[i]!.width + notes, head: heads[i]! }
+      const from = x + heads[i]!.width
+      x += own.width
+      const at = placesIn(c, notes)
+      return {
+        ...own,
+        columns: c.columns.map(({ at: time, events }, k) => ({
+          at: time,
+          events,
+          x: from + at[k]! * squeeze,
+        })),
+      }
+    }),
+  }
+}

@@ -1,0 +1,126 @@
+/** An arrangement said in one line that can be read aloud, word by word; and the choices behind each word. */
+import type { Arrangement, Played } from '#core/arrangement/recipe'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { CROSS_TUNINGS, fiveStrings, formatTuning, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings' // prettier-ignore
+import { keyName, keyOfSignature, sameKey, type Key } from '#core/music/key'
+import type { Tempo } from '#core/music/metre'
+import { formatPitch, pitchOfMidi } from '#core/music/pitch'
+import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
+import { valueName } from '#core/music/valueName'
+
+/** What the line is made of, in the order it is said. */
+export const ARRANGEMENT_WORDS = [
+  'instrument', 'size', 'key', 'octave', 'tuning', 'level', 'tempo',
+] as const // prettier-ignore
+export type ArrangementWord = (typeof ARRANGEMENT_WORDS)[number]
+
+export interface SaidOf {
+  readonly recipe: Arrangement
+  /** The tune's own key. */
+  readonly key: Key
+  /** As it came out: octaves moved, and the tempo. Null until it is worked out. */
+  readonly octave: number | null
+  readonly tempo: Tempo | null
+}
+
+function sizeText({ size, measured, instrument }: Pick<Played, 'size' | 'measured' | 'instrument'>): string {
+  if (measured !== null) return `string of ${measured} mm`
+  return instrument === 'viola' ? `${size} body` : `${size} size`
+}
+
+const octavesText = (n: number) =>
+  n === 0 ? 'as high as written' : `${Math.abs(n) === 1 ? 'an octave' : `${Math.abs(n)} octaves`} ${n > 0 ? 'up' : 'down'}` // prettier-ignore
+
+const withoutOctave = (m: number) => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, '')
+/** From the lowest string, as tunings are said. */
+const tuningText = (t: Tuning | null) =>
+  t === null
+    ? 'home tuning'
+    : t.length > 4
+      ? 'five strings'
+      : `tuned ${[...t].reverse().map(withoutOctave).join(' ')}`
+
+const tempoText = (t: Tempo) => `${valueName(t.beat)} = ${t.perMinute}`
+
+/** "violin", "full size", "in A major", "as high as written", "home tuning", "any level", "half = 72". */
+export function arrangementWord(word: ArrangementWord, { recipe, key, octave, tempo }: SaidOf): string {
+  const { played } = recipe
+  switch (word) {
+    case 'instrument':
+      return INSTRUMENTS[played.instrument].name
+    case 'size':
+      return sizeText(played)
+    case 'key':
+      return `in ${keyName(played.key ?? key)}`
+    case 'octave':
+      return octavesText(played.octave === 'auto' ? (octave ?? 0) : played.octave)
+    case 'tuning':
+      return tuningText(played.tuning)
+    case 'level':
+      return played.level === null ? 'any level' : `level ${played.level}`
+    case 'tempo':
+      return tempo ? tempoText(tempo) : '…'
+  }
+}
+
+/** The line as one sentence. */
+export const arrangementLine = (of: SaidOf): string =>
+  ARRANGEMENT_WORDS.map(w => arrangementWord(w, of)).join(', ')
+
+export interface Choice<T> {
+  readonly value: T
+  readonly title: string
+  readonly chosen: boolean
+}
+
+export const instrumentChoices = ({ played }: Arrangement): Choice<InstrumentId>[] =>
+  INSTRUMENT_IDS.map(id => ({ value: id, title: INSTRUMENTS[id].name, chosen: id === played.instrument }))
+
+export const sizeChoices = ({ played }: Arrangement): Choice<string>[] =>
+  INSTRUMENTS[played.instrument].sizes.map(({ name }) => ({
+    value: name,
+    title: sizeText({ ...played, size: name, measured: null }),
+    chosen: name === played.size && played.measured === null,
+  }))
+
+/** Keys of the tune's mode with at most six sharps or flats, from flats to sharps. */
+export const keyChoices = ({ played }: Arrangement, own: Key): Choice<Key>[] =>
+  Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, own.mode))
+    .filter(k => Math.abs(k.alter) <= 1)
+    .map(k => ({
+      value: k,
+      title: sameKey(k, own) ? `${keyName(k)}, as written` : keyName(k),
+      chosen: sameKey(k, { ...(played.key ?? own), mode: own.mode }),
+    }))
+
+export const octaveChoices = ({ played }: Arrangement): Choice<Played['octave']>[] =>
+  (['auto', 2, 1, 0, -1, -2] as const).map(n => ({
+    value: n,
+    title: n === 'auto' ? 'where it lies best' : octavesText(n),
+    chosen: n === played.octave,
+  }))
+
+export function tuningChoices({ played }: Arrangement): Choice<Tuning | null>[] {
+  const { instrument, tuning } = played
+  const read = (text: string): Tuning[] => {
+    const r = parseTuning(instrument, text)
+    return 'tuning' in r ? [r.tuning] : []
+  }
+  const same = (t: Tuning) => tuning !== null && t.join() === tuning.join()
+  const crossed = CROSS_TUNINGS[instrument].flatMap(read)
+  const five = fiveStrings(instrument).flatMap(read)
+  const own = tuning !== null && ![...crossed, ...five].some(same) ? [tuning] : []
+  const item = (t: Tuning, lead = '') => ({ value: t, title: lead + formatTuning(t), chosen: same(t) })
+  return [
+    { value: null, title: `home: ${formatTuning(homeTuning(instrument))}`, chosen: tuning === null },
+    ...[...crossed, ...own].map(t => item(t)),
+    ...five.map(t => item(t, 'five strings: ')),
+  ]
+}
+
+export const levelChoices = ({ played }: Arrangement): Choice<Played['level']>[] =>
+  ([null, 1, 2, 3, 4, 5, 6, 7, 8] as const).map(n => ({
+    value: n,
+    title: n === null ? 'any level' : `level ${n}`,
+    chosen: n === played.level,
+  }))

@@ -1,0 +1,151 @@
+/** The one place where findings and their mends become English sentences. */
+import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
+import type { Finding, FindingCode, Mend } from '#core/findings/finding'
+import { keyName } from '#core/music/key'
+
+/** What a teacher calls a rule for a stretch. */
+export function ruleWords(rule: SaidRule): string {
+  switch (rule.kind) {
+    case 'string':
+      return `stay on ${rule.string}`
+    case 'noOpen':
+      return 'no open string'
+    case 'noFourth':
+      return 'no fourth finger'
+    case 'position':
+      return 'one position'
+    case 'sound':
+      return `a ${rule.sound} sound`
+  }
+}
+
+function pinWhy(why: PinWhy): string {
+  switch (why.is) {
+    case 'below':
+      return `${why.pitch} lies below the open string`
+    case 'open':
+      return 'it is the open string'
+    case 'level':
+      return `no hand position of level ${why.level} has it`
+    case 'notThere':
+      return `${why.pitch} is not there on this ${why.instrument}`
+  }
+}
+
+const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = {
+  'arrange.changeLost': v => v.why === 'gone' ? `A change of this arrangement (${v.kind}) is for notes that are not in the tune now; nothing follows it.` : `A change of this arrangement (${v.kind}) no longer lasts as long as the notes it stands for; it is left out.`,
+  'abc.empty': () => 'There is nothing here yet. Paste or type a tune.',
+  'abc.tooLong': v => `The text is ${v.length} characters long; the limit is ${v.limit}. Split the book into smaller files.`,
+  'abc.binary': () => 'This is not text: a character that no tune holds stands here. Was the file saved as something else?',
+  'abc.noNotes': () => 'No notes were found. A tune needs a line of music after its K: field.',
+  'abc.notAbc': () => 'This reads as words, not as a tune in ABC. A tune begins with fields such as X:1, T:, M: and K:.',
+  'abc.unreadable': () => 'The text of this tune is damaged: the reader could make no sense of it.',
+  'abc.noKey': () => 'There is no K: field; C major is assumed.',
+  'abc.badKey': v => `The key “${v.key}” is not understood. Write it as K:D, K:Edor or K:Bb.`,
+  'abc.noMetre': () => 'There is no M: field; 4/4 is assumed.',
+  'abc.badMetre': v => `The metre ${v.metre} is not understood; the one before it stays.`,
+  'abc.syntax': v => (v.near ? `${v.message} near “${v.near}”.` : `${v.message}.`),
+  'abc.voices': v => `There is more than one voice; voice ${v.taken} is taken. Also here: ${v.others}.`,
+  'abc.overlay': () => 'A second voice overlaid in the bar is left out.',
+  'abc.openSlur': () => 'A slur begins here and never ends.',
+  'abc.endSlur': () => 'A slur ends here that never began.',
+  'abc.badEnding': v => `The ending “${v.ending}” has no number we can read.`,
+  'abc.badLength': () => 'This note has no usable length.',
+  'abc.decoration': v => `The mark “${v.name}” is not kept.`,
+  'abc.keySignature': () => 'The key signature has alterations of its own; they are written on the notes.',
+  'abc.microtone': v => `The accidental “${v.accidental}” is not kept; the note is taken at its plain pitch.`,
+  'file.kind': v => `Nokta can’t tell what kind of file “${v.name}” is. It reads ABC (.abc), MusicXML (.musicxml, .xml, .mxl), MIDI (.mid), string-and-finger text (.txt) and its own .nokta.json.`,
+  'file.tooLong': v => `The file is larger than Nokta takes (${Math.round(Number(v.limit) / 1_000_000)} million characters). Split it.`,
+  'file.noNotes': () => 'There are no notes in this file.',
+  'file.badValue': v => `A value in the file is outside what a tune can hold: ${v.where} (${v.message}).`,
+  'file.others': v => `Only ${v.taken} was taken. Also in the file: ${v.others}.`,
+  'file.tooManyMeasures': v => `The file has more than ${v.limit} measures; the rest was left out.`,
+  'file.openSlur': () => 'A slur begins or ends nowhere; it is left out.',
+  'file.badLength': () => 'A note here has no usable length; it is left out.',
+  'file.badKey': () => 'A key here is not understood; the one before it stays.',
+  'file.badMetre': () => 'A metre here is not understood; the one before it stays.',
+  'file.badEnding': () => 'An ending here has no number we can read.',
+  'file.overlap': () => 'Notes of this voice overlap; the later one is left out.',
+  'file.notKept': v => `Not kept: ${v.what}.`,
+  'file.notCarried': v => `${v.format} cannot carry ${v.what}; it stays in the saved tune.`,
+  'file.protected': () => 'The rights in this tune are protected: share or print the file only as far as they allow.',
+  'xml.entities': () => 'The file declares entities of its own; such files are not read, because they can grow without end.',
+  'xml.deep': v => `The file is nested more than ${v.limit} levels deep; no score is.`,
+  'xml.broken': v => `The file is not well-formed XML: ${v.message}.`,
+  'xml.notAScore': v => `This is XML, but not a MusicXML score: its first element is “${v.root}”.`,
+  'xml.noPart': v => `There is no part ${v.part} in this file.`,
+  'zip.broken': () => 'The packed file can’t be opened; it is damaged or not a .mxl file.',
+  'zip.noScore': () => 'There is no score in the packed file.',
+  'midi.broken': v => `This is not a MIDI file we can read: ${v.message}.`,
+  'midi.tooMany': v => `The MIDI file has ${v.count} notes; the limit is ${v.limit}.`,
+  'midi.time': () => 'This MIDI file counts time in film frames, not in beats; it can’t be written as music.',
+  'midi.quantised': v => `Notes were moved to the nearest ${v.grid}; the furthest by ${v.furthest} of a beat.`,
+  'midi.assumedKey': v => `The file names no key; ${v.key} fits its notes best.`,
+  'midi.assumedMetre': () => 'The file names no metre; 4/4 is assumed.',
+  'midi.cut': v => `${v.count} notes that sounded into the next one were cut short.`,
+  'midi.heard': () => 'MIDI holds only what is heard: repeats are written out; slurs, words, chords, fingers and marks stay in the saved tune.',
+  'spoken.unknown': v => `“${v.text}” is not understood here. Say a string (A), then fingers 0 to 4; < and > lower and raise them.`,
+  'spoken.whichString': v => `Which string is “${v.text}” on? Say the string first, for example A ${v.text}.`,
+  'spoken.noString': v => `There is no string “${v.text}” on this ${v.instrument}.`,
+  'spoken.noFinger': v => `Finger ${v.finger} is not used in this position of the ${v.instrument}.`,
+  'spoken.badPosition': v => `There is no position “${v.text}”. Write @half, @1, @3 or @<2.`,
+  'spoken.badField': v => `“${v.value}” is not understood as ${v.field}.`,
+  'spoken.nothingToHold': () => 'There is no note here to hold on.',
+  'spoken.unfingered': () => 'This note has no finger on this instrument; it is a rest in the text.',
+  'spoken.openSlur': () => 'A slur bracket has no partner.',
+  'tune.barLong': v => `This bar is too long: ${v.length} quarters instead of ${v.expected}.`,
+  'tune.barShort': v => `This bar is too short: ${v.length} quarters instead of ${v.expected}.`,
+  'tune.repeatNotEnded': () => 'A repeat begins here and is never closed.',
+  'tune.repeatNotStarted': () => 'A repeat closes here that was not opened; it goes back to the end of the one before.',
+  'tune.tieToNothing': () => 'A tie begins here but the next note is another one.',
+  'finger.tooLow': v => `${v.pitch} lies below the lowest string of this ${v.instrument} (${v.lowest}).`,
+  'finger.tooHigh': v => `${v.pitch} lies above what this ${v.instrument} can reach (${v.highest}).`,
+  'finger.noDoubleStop': v => `${v.pitches} can't be held together on this ${v.instrument}; only the top note is fingered.`,
+  'finger.levelReach': v => `${v.pitch} is out of reach at level ${v.level}: ${v.why}.`,
+  'finger.pinUnmet': v => `The pin on this note (${[v.string, v.finger].filter(x => x !== null).join(' ')}) can't be met: ${pinWhy(v.why)}.`,
+  'finger.spanReach': v => `${v.pitch} is out of reach: it is further than this hand reaches (${v.span} mm from 1 to 4).`,
+  'finger.spanNear': v => `${v.count} ${v.count === 1 ? 'note asks' : 'notes ask'} for nearly all this hand can span, ${v.pitch} the most (${v.percent} %). No pain, short turns, rests; a teacher or health professional decides.`,
+  'finger.pinsContradict': v => `“${ruleWords(v.rule)}” contradicts what is fixed on ${v.pitch}; the pin stands there.`,
+  'finger.ruleGone': v => `“${ruleWords(v.rule)}” is for notes that are not in the tune now, or off the instrument; nothing follows it.`,
+  'finger.ruleUnmet': v => `“${ruleWords(v.rule)}” can't be kept at ${v.pitch}; it is waived for this note.`,
+  'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
+  'bow.hairRunsOut': v => `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,
+  'bow.otherBow': v => `${v.part === null ? 'This part' : `Part ${v.part}`} starts ${v.second} bow the second time (${v.first} the first).`,
+  'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met inside a slur or tie.`,
+  'tuning.up': v => `${v.string} is tuned up: about ${v.percent} % more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
+} // prettier-ignore
+
+/** The sentence of a finding, without its place. */
+export const sentence = (f: Finding): string =>
+  (SENTENCES[f.code] as (v: Finding['values']) => string)(f.values)
+
+/** What a button that carries out a mend says. */
+export function mendWords(m: Mend): string {
+  switch (m.kind) {
+    case 'stroke':
+      return `Lift before the repeat: ${m.direction} each time`
+    case 'join':
+      return m.slurred ? 'Slur it to the note before' : 'Part the slur here'
+    case 'unpin':
+      return 'Take the pin off'
+    case 'dropRule':
+      return 'Take the rule off'
+    case 'dropChange':
+      return 'Take the change out'
+    case 'key':
+      return `All of it in ${keyName(m.key)}`
+    case 'octave':
+      return `All of it an octave ${m.by > 0 ? 'higher' : 'lower'}`
+    case 'moveNote':
+      return `This note an octave ${m.octaves > 0 ? 'higher' : 'lower'}`
+  }
+}
+
+/** "line 3, column 7", "measure 4" or "". */
+export function placeText(f: Finding): string {
+  const { line, column, measure } = f.where
+  if (line !== undefined) return column === undefined ? `line ${line}` : `line ${line}, column ${column}`
+  return measure === undefined ? '' : `measure ${measure}`
+}
+
+export const KNOWN_CODES = Object.keys(SENTENCES) as FindingCode[]

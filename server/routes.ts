@@ -1,0 +1,111 @@
+/** The routes, made of the contract's table: each question is checked on the way in, and a handler gives its answer or refuses. */
+import { Router, type Response } from 'express'
+import type { z } from 'zod'
+import {
+  ENDPOINTS, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ErrorOf, type ParamsOf, type QueryOf,
+} from '#contract/api' // prettier-ignore
+import { bodyBy, sendError } from './errors'
+import type { Shelf } from './storage/shelf'
+import type { StudioRepository } from './storage/studioRepository'
+
+/** A refusal in words; with what is stored now, where that helps. */
+class Refusal<Code extends ApiErrorCode = ApiErrorCode> {
+  constructor(
+    readonly code: Code,
+    readonly message: string,
+    readonly where: string,
+    readonly more: object = {},
+  ) {}
+}
+
+interface Question<N extends EndpointName> {
+  readonly params: ParamsOf<N>
+  readonly query: QueryOf<N>
+  readonly body: BodyOf<N>
+}
+type Told<N extends EndpointName> = AnswerOf<N> | Refusal<ErrorOf<N>>
+type Handler<N extends EndpointName> = (q: Question<N>) => Told<N> | Promise<Told<N>>
+export type Handlers = { readonly [N in EndpointName]: Handler<N> }
+
+export interface Houses {
+  readonly shelf: Shelf
+  readonly studio: StudioRepository
+  readonly version: string
+}
+
+const STALE = 'This was changed elsewhere since it was opened. Both versions are kept: choose one.'
+const STALE_STUDIO = 'The studio’s settings were changed elsewhere since they were opened.'
+
+const noTune = (id: string) => new Refusal('notFound', 'This tune is not on the shelf.', id)
+const noVersion = (id: string) => new Refusal('notFound', 'There is no such version.', id)
+
+export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
+  health: () => ({ ok: true, version }),
+
+  shelf: ({ query }) => shelf.page(query),
+  duplicates: async () => ({ pairs: await shelf.duplicates() }),
+  alike: async ({ body }) => ({ alike: await shelf.alike(body.prints) }),
+  importTunes: async ({ body }) => ({
+    ids: await shelf.createAll(body.tunes.map(t => ({ ...t, recipes: [t.arrangement] }))),
+  }),
+  createTune: ({ body }) => shelf.create(body.source, body.tune, [body.arrangement]),
+
+  tune: async ({ params }) => (await shelf.get(params.id)) ?? noTune(params.id),
+  async saveDocuments({ params, body }) {
+    const result = await shelf.save(params.id, body)
+    if ('saved' in result) return result.saved
+    if ('missing' in result) return noTune(params.id)
+    return new Refusal('conflict', STALE, 'version', { current: result.stale })
+  },
+  putAway: async ({ params }) => ((await shelf.putAway(params.id)) ? undefined : noTune(params.id)),
+  bringBack: async ({ params }) =>
+    (await shelf.bringBack(params.id)) ??
+    new Refusal('notFound', 'There is no such tune to bring back.', params.id),
+  async kin({ params, body }) {
+    const tunes = await shelf.kinOf(params.id, body.boundaries)
+    return tunes ? { tunes } : noTune(params.id)
+  },
+
+  versions: async ({ params }) => ({ versions: await shelf.versions.list(params.id) }),
+  keepVersion: async ({ params, body }) =>
+    (await shelf.versions.keep(params.id, body.name)) ?? noTune(params.id),
+  version: async ({ params }) => (await shelf.versions.get(params.id)) ?? noVersion(params.id),
+  renameVersion: async ({ params, body }) =>
+    (await shelf.versions.rename(params.id, body.name)) ? undefined : noVersion(params.id),
+
+  studio: () => studio.get(),
+  async saveStudio({ body }) {
+    const result = await studio.save(body.version, body.studio)
+    if ('saved' in result) return { version: result.saved }
+    return new Refusal('conflict', STALE_STUDIO, 'version', { current: result.stale })
+  },
+})
+
+/** Every endpoint of the table on a router. */
+export function routesOf(handlers: Handlers): Router {
+  const router = Router()
+  for (const name of Object.keys(ENDPOINTS) as EndpointName[]) {
+    const endpoint = ENDPOINTS[name]
+    const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
+    router[verb](endpoint.path, async (req, res) => {
+      const query = 'query' in endpoint ? bodyBy(endpoint.query as z.ZodType, req.query, res) : undefined
+      if (query === null) return
+      const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined
+      if (body === null) return
+      const handler = handlers[name] as Handler<EndpointName>
+      answer(
+        res,
+        name,
+        await handler({ params: req.params as never, query: query as never, body: body as never }),
+      )
+    })
+  }
+  return router
+}
+
+function answer(res: Response, name: EndpointName, result: unknown) {
+  const endpoint = ENDPOINTS[name]
+  if (result instanceof Refusal) sendError(res, result.code, result.message, result.where, result.more)
+  else if (endpoint.answer === null) res.status(204).end()
+  else res.status('made' in endpoint ? 201 : 200).json(result)
+}

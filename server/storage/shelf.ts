@@ -1,0 +1,107 @@
+/** The shelf: what is stored, its list and its melodies kept in step, and whoever wants to know of a change told. */
+import type { Arrangement } from '#core/arrangement/recipe'
+import { analyseForm, type Boundaries } from '#core/form/form'
+import { kinIn, phrasePrint } from '#core/form/shelfKin'
+import type { Tune } from '#core/music/tune'
+import type { MelodyPrint } from '#core/melody/print'
+import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
+import { HOME_STUDIO, type Db, type Scope } from './database'
+import { ShelfIndex } from './shelfIndex'
+import { TuneRepository, type NewTune, type Saved } from './tuneRepository'
+import { getVersion, keepVersion, listVersions, renameVersion } from './versions'
+
+/** Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are opened. */
+const LEAST_MARKS = 3
+const HELD_SHARE = 0.45
+const MOST_OPENED = 6
+
+export class Shelf {
+  private readonly tunes: TuneRepository
+  private readonly index: ShelfIndex
+
+  constructor(
+    db: Db,
+    newId: () => string,
+    /** Called after every change. */
+    private readonly changed: () => void = () => {},
+    scope: Scope = HOME_STUDIO,
+  ) {
+    this.tunes = new TuneRepository(db, scope, newId)
+    this.index = new ShelfIndex(only => this.tunes.listings(only))
+  }
+
+  page = (query: ShelfQuery) => this.index.page(query)
+  list = () => this.index.list()
+  alike = (prints: readonly MelodyPrint[]) => this.index.alike(prints)
+  duplicates = () => this.index.duplicates()
+  /** Makes the list and the index of melodies anew. */
+  rebuild = () => this.index.rebuild()
+  get = (id: string) => this.tunes.get(id)
+  all = () => this.tunes.all()
+
+  private async touched(...ids: readonly string[]) {
+    await this.index.touched(ids)
+    this.changed()
+  }
+
+  /** A tune with its first arrangements, all or nothing. */
+  async create(
+    source: string | null,
+    tune: Tune,
+    recipes: readonly Arrangement[],
+  ): Promise<TuneWithArrangements> {
+    const [id] = await this.createAll([{ source, tune, recipes }])
+    return (await this.get(id!))!
+  }
+
+  async createAll(list: readonly NewTune[]): Promise<string[]> {
+    const ids = await this.tunes.createAll(list)
+    await this.touched(...ids)
+    return ids
+  }
+
+  async save(id: string, docs: SaveDocuments): Promise<Saved> {
+    const result = await this.tunes.save(id, docs)
+    if ('saved' in result) await this.touched(id)
+    return result
+  }
+
+  async putAway(id: string): Promise<boolean> {
+    const done = await this.tunes.putAway(id)
+    await this.touched(id)
+    return done
+  }
+
+  async bringBack(id: string): Promise<TuneWithArrangements | null> {
+    const done = await this.tunes.bringBack(id)
+    await this.touched(id)
+    return done ? this.get(id) : null
+  }
+
+  /**
+   * Phrases of a tune that others on the shelf have too: the index says which tunes to open, and only those few are compared phrase by phrase. Null when
+   * there is no such tune.
+   */
+  async kinOf(id: string, boundaries: Boundaries): Promise<TuneKin[] | null> {
+    const [own] = await this.tunes.docs([id])
+    if (!own) return null
+    const form = analyseForm(own.tune, { boundaries })
+    const found = new Map<string, number>()
+    for (const p of form.phrases) {
+      const print = phrasePrint(p)
+      if (print.length < LEAST_MARKS) continue
+      for (const { id: other, likeness } of await this.index.holding(print, HELD_SHARE, id)) found.set(other, (found.get(other) ?? 0) + likeness) // prettier-ignore
+    }
+    const likest = [...found].sort((a, b) => b[1] - a[1]).slice(0, MOST_OPENED).map(([other]) => other) // prettier-ignore
+    const there = await this.tunes.docs(likest)
+    const kin = there.map(t => ({ id: t.id, title: t.tune.title, kin: kinIn(form, t.tune) }))
+    return kin.filter(t => t.kin.length > 0).sort((a, b) => b.kin.length - a.kin.length)
+  }
+
+  readonly versions = {
+    list: (tuneId: string) => listVersions(this.tunes, tuneId),
+    get: (id: string) => getVersion(this.tunes, id),
+    keep: (tuneId: string, name: string) => keepVersion(this.tunes, tuneId, name),
+    rename: (id: string, name: string) => renameVersion(this.tunes, id, name),
+  }
+}

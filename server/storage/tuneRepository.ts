@@ -1,0 +1,251 @@
+/**
+ * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
+ * and gets what is stored.
+ */
+import { and, asc, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { arrangementSchema } from '#core/arrangement/recipe'
+import type { StoredTune } from '#core/formats/backup/backup'
+import { groupBy } from '#core/groupBy'
+import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
+import type { SaveDocuments, SavedDocuments, TuneListItem, TuneWithArrangements } from '#contract/documents'
+import type { Db, Scope } from './database'
+import { arrangementRecord, recipeColumns, summaryOf, tuneColumns, tuneRecord } from './records'
+import { arrangements, SUMMARY_FORM, tunes, type TuneSummary } from './schema'
+import { keepVersionBefore } from './versions'
+
+export type Saved =
+  { readonly saved: SavedDocuments } | { readonly missing: true } | { readonly stale: TuneWithArrangements }
+
+/** A tune before it is on the shelf. */
+export interface NewTune {
+  readonly source: string | null
+  readonly tune: Tune
+  readonly recipes: readonly Arrangement[]
+}
+
+/** What the list and the melody index are made of. */
+export interface Listing {
+  readonly item: TuneListItem
+  readonly print: TuneSummary['print']
+}
+
+/** Undoes a transaction in which a document turned out to be stale. */
+class Stale extends Error {}
+
+export class TuneRepository {
+  constructor(
+    readonly db: Db,
+    readonly scope: Scope,
+    readonly newId: () => string,
+  ) {
+    this.ours = eq(tunes.studio, scope.studio)
+  }
+
+  private readonly ours: SQL
+  private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
+
+  async get(id: string, db = this.db): Promise<TuneWithArrangements | null> {
+    const [row] = await db.select().from(tunes).where(this.here(id))
+    if (!row) return null
+    const rows = await db
+      .select()
+      .from(arrangements)
+      .where(and(eq(arrangements.tuneId, id), isNull(arrangements.deletedAt)))
+      .orderBy(asc(arrangements.place))
+    return { ...tuneRecord(row), arrangements: rows.map(arrangementRecord) }
+  }
+
+  /** The documents of some tunes, as they are needed for comparing. */
+  async docs(ids: readonly string[]): Promise<{ id: string; tune: Tune }[]> {
+    if (ids.length === 0) return []
+    const rows = await this.db
+      .select({ id: tunes.id, doc: tunes.doc })
+      .from(tunes)
+      .where(and(inArray(tunes.id, [...ids]), this.ours, isNull(tunes.deletedAt)))
+    return rows.map(r => ({ id: r.id, tune: tuneSchema.parse(r.doc) }))
+  }
+
+  /** Some tunes at once, each with its first arrangements: all of them or none. */
+  async createAll(list: readonly NewTune[]): Promise<string[]> {
+    const made = list.map(t => ({ ...t, id: this.newId() }))
+    await this.db.transaction(async tx => {
+      await tx
+        .insert(tunes)
+        .values(
+          made.map(({ id, tune, source }) => ({
+            id,
+            studio: this.scope.studio,
+            ...tuneColumns(source, tune),
+          })),
+        )
+      const recipes = made.flatMap(({ id, recipes }) =>
+        recipes.map(doc => ({ id: this.newId(), tuneId: id, ...recipeColumns(doc) })),
+      )
+      if (recipes.length > 0) await tx.insert(arrangements).values(recipes)
+    })
+    return made.map(t => t.id)
+  }
+
+  /** Everything that changed, in one transaction. What stood there before is kept as a version, always before something is taken away. */
+  async save(id: string, docs: SaveDocuments): Promise<Saved> {
+    try {
+      return await this.db.transaction(async tx => {
+        const [row] = await tx
+          .select({ version: tunes.version })
+          .from(tunes)
+          .where(this.here(id))
+          .for('update')
+        if (!row) return { missing: true }
+        if (docs.tune && docs.tune.version !== row.version) throw new Stale()
+        await keepVersionBefore(tx, this.newId, id, docs.removed.length > 0)
+        const tune = docs.tune ? await this.saveTune(tx, id, docs.tune) : null
+        const saved: { id: string; version: number }[] = []
+        for (const a of docs.arrangements) saved.push(await this.saveArrangement(tx, id, a))
+        for (const a of docs.removed) await this.removeArrangement(tx, id, a)
+        return { saved: { tune, arrangements: saved } }
+      })
+    } catch (e) {
+      if (!(e instanceof Stale)) throw e
+      const stale = await this.get(id)
+      return stale ? { stale } : { missing: true }
+    }
+  }
+
+  private async saveTune(tx: Db, id: string, { version, source, tune }: NonNullable<SaveDocuments['tune']>) {
+    await tx
+      .update(tunes)
+      .set({ ...tuneColumns(source, tune), version: version + 1, updatedAt: sql`now()` })
+      .where(this.here(id))
+    return version + 1
+  }
+
+  private async saveArrangement(tx: Db, tuneId: string, a: SaveDocuments['arrangements'][number]) {
+    const own = and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId))
+    const columns = recipeColumns(a.arrangement)
+    if (a.version !== null) {
+      const [row] = await tx
+        .update(arrangements)
+        .set({ ...columns, version: a.version + 1 })
+        .where(and(own, eq(arrangements.version, a.version), isNull(arrangements.deletedAt)))
+        .returning({ version: arrangements.version })
+      if (!row) throw new Stale()
+      return { id: a.id, version: row.version }
+    }
+    const [back] = await tx
+      .update(arrangements)
+      .set({ ...columns, version: sql`${arrangements.version} + 1`, deletedAt: null })
+      .where(and(own, isNotNull(arrangements.deletedAt)))
+      .returning({ version: arrangements.version })
+    if (back) return { id: a.id, version: back.version }
+    const [made] = await tx
+      .insert(arrangements)
+      .values({ id: a.id, tuneId, ...columns })
+      .onConflictDoNothing()
+      .returning({ version: arrangements.version })
+    if (!made) throw new Stale()
+    return { id: a.id, version: made.version }
+  }
+
+  private async removeArrangement(tx: Db, tuneId: string, a: SaveDocuments['removed'][number]) {
+    const gone = await tx
+      .update(arrangements)
+      .set({ deletedAt: sql`now()` })
+      .where(
+        and(
+          eq(arrangements.id, a.id),
+          eq(arrangements.tuneId, tuneId),
+          eq(arrangements.version, a.version),
+          isNull(arrangements.deletedAt),
+        ),
+      )
+      .returning({ id: arrangements.id })
+    if (gone.length === 0) throw new Stale()
+  }
+
+  /** Puts a tune away; {@link bringBack} undoes it. False when there is none. */
+  async putAway(id: string): Promise<boolean> {
+    const gone = await this.db
+      .update(tunes)
+      .set({ deletedAt: sql`now()` })
+      .where(this.here(id))
+      .returning({ id: tunes.id })
+    return gone.length > 0
+  }
+
+  async bringBack(id: string): Promise<boolean> {
+    const back = await this.db
+      .update(tunes)
+      .set({ deletedAt: null })
+      .where(and(eq(tunes.id, id), this.ours, isNotNull(tunes.deletedAt)))
+      .returning({ id: tunes.id })
+    return back.length > 0
+  }
+
+  /** What the shelf lists, of all tunes or of some. */
+  async listings(only?: readonly string[]): Promise<Listing[]> {
+    const rows = await this.db
+      .select({ id: tunes.id, title: tunes.title, summary: tunes.summary, updatedAt: tunes.updatedAt })
+      .from(tunes)
+      .where(and(this.ours, isNull(tunes.deletedAt), only && inArray(tunes.id, [...only])))
+    const recipes = await this.db
+      .select({
+        tuneId: arrangements.tuneId,
+        instrument: arrangements.instrument,
+        level: arrangements.level,
+        crossTuned: arrangements.crossTuned,
+      })
+      .from(arrangements)
+      .where(and(isNull(arrangements.deletedAt), only && inArray(arrangements.tuneId, [...only])))
+      .orderBy(asc(arrangements.instrument))
+    const byTune = groupBy(recipes, r => r.tuneId)
+    const out: Listing[] = []
+    for (const { summary: stored, updatedAt, ...row } of rows) {
+      const summary = stored.form === SUMMARY_FORM ? stored : await this.summarised(row.id)
+      const { form: _form, print, ...shown } = summary
+      const own = byTune.get(row.id) ?? []
+      const item: TuneListItem = {
+        ...row,
+        ...shown,
+        updatedAt: updatedAt.toISOString(),
+        instruments: [...new Set(own.map(r => r.instrument as InstrumentId))],
+        levels: [...new Set(own.flatMap(r => r.level ?? []))].sort(),
+        crossTuned: own.some(r => r.crossTuned),
+      }
+      out.push({ item, print })
+    }
+    return out
+  }
+
+  /** Makes the summary of a tune stored by an older Nokta anew. */
+  private async summarised(id: string): Promise<TuneSummary> {
+    const [row] = await this.db.select({ doc: tunes.doc }).from(tunes).where(eq(tunes.id, id))
+    const summary = summaryOf(tuneSchema.parse(row!.doc))
+    await this.db.update(tunes).set({ summary }).where(eq(tunes.id, id))
+    return summary
+  }
+
+  /** Everything that is on the shelf, for a backup. */
+  async all(): Promise<StoredTune[]> {
+    const rows = await this.db
+      .select()
+      .from(tunes)
+      .where(and(this.ours, isNull(tunes.deletedAt)))
+      .orderBy(asc(tunes.createdAt), asc(tunes.id))
+    const recipes = await this.db
+      .select()
+      .from(arrangements)
+      .where(isNull(arrangements.deletedAt))
+      .orderBy(asc(arrangements.place))
+    const byTune = groupBy(recipes, r => r.tuneId)
+    return rows.map(r => ({
+      id: r.id,
+      source: r.source,
+      tune: tuneSchema.parse(r.doc),
+      arrangements: (byTune.get(r.id) ?? []).map(a => ({
+        id: a.id,
+        arrangement: arrangementSchema.parse(a.doc),
+      })),
+    }))
+  }
+}

@@ -1,0 +1,178 @@
+/** The documents on the bench: a tune and its arrangements, with undo, saved by themselves. */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { duplicated, pinned, withPlayed, withShown, withTaught } from '#core/arrangement/edits'
+import { newArrangement, type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe' // prettier-ignore
+import type { FingerPins } from '#core/fingering/fingerPin'
+import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
+import { sizeOf } from '#core/instruments/instruments'
+import type { InstrumentId, Tune } from '#core/music/tune'
+import { api } from '../api/client'
+import { dropDraft, findDraft, type Draft } from './drafts'
+import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
+import { useSaving, type Documents } from './saving'
+
+export type { Documents } from './saving'
+
+export const useDocuments = defineStore('documents', () => {
+  const tuneId = ref('')
+  const loading = ref<'idle' | 'loading' | 'ready' | 'failed'>('idle')
+  const problem = ref('')
+  const notice = ref('')
+  const history = shallowRef<History<Documents> | null>(null)
+  const arrangementId = ref('')
+  const documents = computed(() => history.value?.present ?? null)
+  const arrangements = computed(() => documents.value?.arrangements ?? [])
+  const recipe = computed(
+    () => arrangements.value.find(a => a.id === arrangementId.value)?.arrangement ?? null,
+  )
+  const canUndo = computed(() => (history.value?.past.length ?? 0) > 0)
+  const canRedo = computed(() => (history.value?.future.length ?? 0) > 0)
+  const saving = useSaving({ tuneId, documents: () => documents.value!, clash: keepBoth })
+
+  async function open(id: string) {
+    loading.value = 'loading'
+    history.value = null
+    tuneId.value = id
+    try {
+      const found = await api.tune(id)
+      if (tuneId.value !== id) return
+      const docs: Documents = {
+        source: found.source,
+        tune: found.tune,
+        arrangements: found.arrangements.map(({ id, arrangement }) => ({ id, arrangement })),
+      }
+      arrangementId.value = docs.arrangements[0]?.id ?? ''
+      history.value = begin(docs)
+      const versions = found.arrangements.map(a => [a.id, a.version] as const)
+      saving.opened(docs, found.version, versions)
+      loading.value = 'ready'
+      await takeUpDraft(found.version)
+      if (!arrangementId.value) addArrangement('violin')
+    } catch (e) {
+      loading.value = 'failed'
+      problem.value = e instanceof Error ? e.message : String(e)
+    }
+  }
+
+  /** Work that had not reached the server comes back; when the server moved on meanwhile, it is kept as a tune of its own. */
+  async function takeUpDraft(version: number) {
+    const draft = findDraft(tuneId.value)
+    if (!draft) return
+    if (draft.tuneVersion === version) {
+      change(withOthers(draft))
+      notice.value = 'Work that had not been saved yet was brought back.'
+    } else await keepBoth(draft)
+  }
+
+  /** A draft with the arrangements that were made elsewhere since it was kept. */
+  function withOthers({ source, tune, arrangements: mine, known }: Draft): Documents {
+    const others = arrangements.value.filter(a => !known.includes(a.id) && !mine.some(m => m.id === a.id))
+    return { source, tune, arrangements: [...mine, ...others] }
+  }
+
+  /** A clash: the other version stays where it is, mine becomes a tune of its own beside it. */
+  async function keepBoth(mine: Documents) {
+    const first = mine.arrangements.find(a => a.id === arrangementId.value) ?? mine.arrangements[0]!
+    const title = `${mine.tune.title} (second version)`
+    const copy = await api.createTune(mine.source, { ...mine.tune, title }, first.arrangement)
+    const rest = mine.arrangements.filter(a => a !== first)
+    if (rest.length > 0) {
+      const added = rest.map(a => ({ id: crypto.randomUUID(), version: null, arrangement: a.arrangement }))
+      await api.save(copy.id, { tune: null, arrangements: added, removed: [] })
+    }
+    dropDraft(tuneId.value)
+    notice.value = `This tune was changed in another window. Your version is kept on the shelf as “${title}”; here is the other one.`
+    await open(tuneId.value)
+  }
+
+  /** A new state of the documents: undoable, and saved. */
+  function change(docs: Documents, group: string | null = null) {
+    history.value = record(history.value!, docs, group)
+    saving.edited()
+  }
+
+  function step(move: typeof undoOf<Documents>) {
+    if (!history.value) return
+    const before = documents.value
+    history.value = move(history.value)
+    if (documents.value === before) return
+    if (!recipe.value) arrangementId.value = arrangements.value[0]?.id ?? ''
+    saving.edited()
+  }
+
+  const choose = (id: string) => void (arrangementId.value = id)
+
+  /** An edit of the arrangement in use, as a function of what it is; giving the very same back changes nothing. */
+  function edit(how: (r: Arrangement) => Arrangement, group: string | null = null) {
+    if (!documents.value || !recipe.value) return
+    const next = how(recipe.value)
+    if (next === recipe.value) return
+    const own = (a: Documents['arrangements'][number]) =>
+      a.id === arrangementId.value ? { ...a, arrangement: next } : a
+    change({ ...documents.value, arrangements: arrangements.value.map(own) }, group)
+  }
+  const editPlayed = (changes: Partial<Played>, group: string | null = null) =>
+    edit(r => withPlayed(r, changes), group)
+  const editShown = (changes: Partial<Shown>) => edit(r => withShown(r, changes))
+  const editTaught = (changes: Partial<Taught>, group: string | null = null) =>
+    edit(r => withTaught(r, changes), group)
+  const rename = (name: string) => edit(r => ({ ...r, name: name.slice(0, 120) }), 'naming')
+  /** Sets or (with undefined) takes away one entry of one kind of pin. */
+  const pin = <K extends keyof Pins>(kind: K, id: string, value: Pins[K][string] | undefined) =>
+    edit(r => pinned(r, kind, id, value))
+
+  function add(arrangement: Arrangement) {
+    const made = { id: crypto.randomUUID(), arrangement }
+    change({ ...documents.value!, arrangements: [...arrangements.value, made] })
+    choose(made.id)
+  }
+  const addArrangement = (instrument: InstrumentId) =>
+    add(newArrangement(instrument, sizeOf(instrument).name, `For ${instrument}`))
+  function duplicateArrangement() {
+    if (recipe.value) add(duplicated(recipe.value, `${recipe.value.name} (copy)`))
+  }
+  /** Takes the arrangement in use away; undo brings it back. A tune keeps at least one. */
+  function removeArrangement() {
+    if (!documents.value || arrangements.value.length < 2) return
+    const at = arrangements.value.findIndex(a => a.id === arrangementId.value)
+    const left = arrangements.value.toSpliced(at, 1)
+    change({ ...documents.value, arrangements: left })
+    choose(left[Math.min(at, left.length - 1)]!.id)
+  }
+
+  /** Another state of the written tune: its text is written anew, and pins may come with it. */
+  function changeTune(tune: Tune, group: string | null = null, pins: FingerPins = {}) {
+    const before = documents.value
+    if (!before || tune === before.tune) return
+    const source = rewriteAbc(before.source, tune)
+    const withPins = (r: Arrangement) => withPlayed(r, { pins: { ...r.played.pins, fingers: { ...r.played.pins.fingers, ...pins } } }) // prettier-ignore
+    const next =
+      Object.keys(pins).length === 0
+        ? before.arrangements
+        : before.arrangements.map(a =>
+            a.id === arrangementId.value ? { ...a, arrangement: withPins(a.arrangement) } : a,
+          )
+    change({ source, tune, arrangements: next }, group)
+  }
+
+  /** Facts of the tune; those that stand in the text are written there too. */
+  function editFacts(facts: Partial<Tune>) {
+    if (documents.value)
+      changeTune({ ...documents.value.tune, ...facts }, `facts:${Object.keys(facts).join()}`)
+  }
+
+  /** An earlier state in the place of this one; undo brings this one back. Arrangements made since then stay. */
+  function restoreVersion(docs: Documents) {
+    const then = new Map(docs.arrangements.map(a => [a.id, a]))
+    const here = arrangements.value.map(a => then.get(a.id) ?? a)
+    const gone = docs.arrangements.filter(a => !here.some(h => h.id === a.id))
+    change({ source: docs.source, tune: docs.tune, arrangements: [...here, ...gone] })
+  }
+
+  return {
+    tuneId, loading, problem, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,
+    open, change, undo: () => step(undoOf), redo: () => step(redoOf), choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement,
+    duplicateArrangement, removeArrangement, changeTune, editFacts, restoreVersion, save: saving.save,
+  } // prettier-ignore
+})
