@@ -1,6 +1,7 @@
 /** `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same run. */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
+import { pinned, withShown } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -56,7 +57,7 @@ for (const instrument of INSTRUMENT_IDS) {
     `fingering, ${notes} notes, ${INSTRUMENTS[instrument].name}, cold`,
     median(() => solveFingering(fingeringProblem(tune, options)), 15),
     readLong,
-    40,
+    30,
   ])
   const problem = fingeringProblem(tune, options)
   const solved = solveFingering(problem)
@@ -65,7 +66,7 @@ for (const instrument of INSTRUMENT_IDS) {
     `  after one pin`,
     median(() => solveFingering(problem, { [id]: { finger: 1 } }, solved)),
     readLong,
-    5,
+    2,
   ])
 }
 const violin = newArrangement('violin', 'full')
@@ -73,11 +74,22 @@ rows.push([
   `derive everything, ${short.measures.length} measures, cold`,
   median(() => derive(short, violin, ASSUMED_HANDS)),
   readShort,
-  30,
+  25,
 ])
-const cache = new DeriveMemory()
-derive(short, violin, ASSUMED_HANDS, cache)
-rows.push(['  after an edit of a pin', median(() => derive(short, violin, ASSUMED_HANDS, cache)), readShort])
+const memory = new DeriveMemory()
+derive(short, violin, ASSUMED_HANDS, memory)
+const pinnedNotes = short.measures.flatMap(m => m.events.filter(e => e.kind === 'note').map(e => e.id))
+let turn = 0
+rows.push([
+  '  after a pin, each time on another note',
+  median(() => derive(short, pinned(violin, 'fingers', pinnedNotes[(turn += 7) % pinnedNotes.length]!, { finger: 1 }), ASSUMED_HANDS, memory)),
+  readShort,
+]) // prettier-ignore
+rows.push([
+  '  after a choice of what is shown',
+  median(() => derive(short, withShown(violin, { tabLines: turn++ % 2 ? 'lowest' : 'highest' }), ASSUMED_HANDS, memory)),
+  readShort,
+]) // prettier-ignore
 rows.push([`form of ${short.measures.length} measures`, median(() => analyseForm(short)), readShort])
 const book = { ...long, measures: Array.from({ length: 8 }, (_, k) => long.measures.map(m => ({ ...m, id: `${m.id}.${k}`, events: m.events.map(e => ({ ...e, id: `${e.id}.${k}` })) }))).flat().slice(0, 500) } // prettier-ignore
 rows.push([`form of ${book.measures.length} measures`, median(() => analyseForm(book), 15), readShort, 50])

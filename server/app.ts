@@ -1,11 +1,15 @@
-import { existsSync } from 'node:fs'
-import { join } from 'node:path'
+import compression from 'compression'
 import express, { type Express } from 'express'
+import packedStatic from 'express-static-gzip'
 import { API, BACKUP_PATH, BODY_LIMIT } from '#contract/api'
 import { writeBackup } from '#core/formats/backup/backup'
 import { noSuchPath, onError } from './errors'
+import { readPage } from './page'
 import { handlersOf, routesOf, type Houses } from './routes'
 import { headers, localHostOnly, ownPageOnly } from './security'
+
+/** Answers larger than this, in bytes, are packed on the way. */
+const PACKED_FROM = 4096
 
 export interface AppOptions extends Houses {
   /** Folder of the built web app; without it only the API is served. */
@@ -17,6 +21,7 @@ export function createApp({ web, ...houses }: AppOptions): Express {
   app.disable('x-powered-by')
   app.use(localHostOnly, headers)
   const api = express.Router()
+  api.use(compression({ threshold: PACKED_FROM }))
   api.use(ownPageOnly, express.json({ limit: BODY_LIMIT, strict: true }))
   api.get(BACKUP_PATH.slice(API.length), async (_req, res) => {
     res
@@ -26,11 +31,15 @@ export function createApp({ web, ...houses }: AppOptions): Express {
   })
   api.use(routesOf(handlersOf(houses)))
   app.use(API, api, noSuchPath)
-  if (web && existsSync(join(web, 'index.html'))) {
-    app.use(express.static(web, { index: false, maxAge: '1h', setHeaders: cacheHashed }))
+  const page = web ? readPage(web) : null
+  if (web && page) {
+    const serveStatic = { index: false, maxAge: '1h', setHeaders: cacheHashed } as const
+    app.use(
+      packedStatic(web, { enableBrotli: true, orderPreference: ['br', 'gz'], index: false, serveStatic }),
+    )
     // Any other path is a place inside the app.
-    app.get(/^\/(?!api\/)[^.]*$/, (_req, res) => {
-      res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: web })
+    app.get(/^\/(?!api\/)[^.]*$/, (req, res) => {
+      res.set('Cache-Control', 'no-cache').type('html').send(page.at(req.path))
     })
   }
   app.use(noSuchPath, onError)

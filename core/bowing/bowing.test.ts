@@ -115,3 +115,12 @@ describe('the way along the bow', () => {
     expect(findings.some(f => f.code === 'bow.hairRunsOut')).toBe(true)
   })
 })
+
+it('a repeat the teacher has struck out is not bowed', () => {
+  const twice = tune('|:D2E2 F2G2|A2B2 c4:|')
+  const struck = { ...twice, play: { ...twice.play, struck: [twice.measures.at(-1)!.id] } }
+  const of = (t: typeof twice) => bowTune(t, { tempo: parseTempo('1/4=100')!, school: 'down', hair: 650 })
+  expect(of(twice).findings.map(f => f.code)).toContain('bow.otherBow')
+  expect(of(struck).strokes.every(s => s.pass === 1)).toBe(true)
+  expect(of(struck).findings.map(f => f.code)).not.toContain('bow.otherBow')
+})

@@ -6,7 +6,8 @@ import { beatLength, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
-import { valuesOf, writtenLength, type NoteValue } from './values'
+import { writtenLength } from '#core/music/edit/lengths'
+import { valuesOf, type NoteValue } from './values'
 
 /** An alteration to be printed: −2 … 2, 0 a natural. */
 export type Accidental = -2 | -1 | 0 | 1 | 2

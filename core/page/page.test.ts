@@ -144,7 +144,9 @@ describe('the sheet', () => {
     for (const { file } of DEMO_TUNES) {
       for (const paper of ['A4', 'Letter'] as const) {
         const sheet = sheetOf([demo(file)], { ...options, paper })
-        const systems = sheet.pages.flatMap(p => p.blocks.flatMap(b => (b.kind === 'system' ? [b.system] : [])))
+        const systems = sheet.pages.flatMap(p =>
+          p.blocks.flatMap(b => (b.kind === 'system' ? [b.system] : [])),
+        )
         expect(systems).toEqual(sheet.systems.map((_, i) => i))
         for (const page of sheet.pages) {
           expect([page.width, page.height]).toEqual([PAPERS[paper].width, PAPERS[paper].height])
@@ -160,7 +162,9 @@ describe('the sheet', () => {
   })
   it('says title, facts, for whom and from whom on the first page; the title on the others, and which page it is', () => {
     const sheet = sheetOf([demo('brindlewick-bridge.abc')], { ...options, heightOf: () => 90 })
-    const texts = sheet.pages.map(p => p.blocks.flatMap(b => (b.kind === 'text' ? b.lines.map(l => l.text) : [])))
+    const texts = sheet.pages.map(p =>
+      p.blocks.flatMap(b => (b.kind === 'text' ? b.lines.map(l => l.text) : [])),
+    )
     expect(texts[0]).toEqual(expect.arrayContaining(['Brindlewick Bridge', 'violin', 'Tuesday class', 'reel · A major · 4/4 · quarter = 96'])) // prettier-ignore
     expect(texts[1]).toEqual(['Brindlewick Bridge', `2 of ${sheet.pages.length}`])
   })

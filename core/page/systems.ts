@@ -153,7 +153,13 @@ function countOf(measures: readonly NotatedMeasure[], from: number, to: number):
   return Math.max(1, count)
 }
 
-function badness({ measures, columns, phrases }: Breakable, from: number, to: number, count: number, o: SystemOptions) {
+function badness(
+  { measures, columns, phrases }: Breakable,
+  from: number,
+  to: number,
+  count: number,
+  o: SystemOptions,
+) {
   const [least, good] = widths(measures, columns, from, to, o)
   const last = to === measures.length
   let bad = 0

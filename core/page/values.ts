@@ -1,5 +1,4 @@
-import { frac, mul, toNumber, type Fraction } from '#core/music/fraction'
-import type { TuneEvent } from '#core/music/tune'
+import { toNumber, type Fraction } from '#core/music/fraction'
 
 /** A printable note value: its undotted length in quarters (4 whole, 1/8 a thirty-second), and its dots. */
 export interface NoteValue {
@@ -16,10 +15,6 @@ const VALUES: readonly NoteValue[] = PLAIN.flatMap(of => [
   { of, dots: 1, quarters: of * 1.5 },
   { of, dots: 0, quarters: of },
 ]).sort((a, b) => b.quarters - a.quarters)
-
-/** The length as it is written: a tuplet's sounding length times actual / normal. */
-export const writtenLength = (e: Pick<TuneEvent, 'duration' | 'tuplet'>): Fraction =>
-  e.tuplet ? mul(e.duration, frac(e.tuplet.actual, e.tuplet.normal)) : e.duration
 
 /** Flags or beams a value has: an eighth one. */
 export const flagsOf = (v: NoteValue) => Math.max(0, -Math.round(Math.log2(v.of)))

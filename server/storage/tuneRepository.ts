@@ -70,15 +70,13 @@ export class TuneRepository {
   async createAll(list: readonly NewTune[]): Promise<string[]> {
     const made = list.map(t => ({ ...t, id: this.newId() }))
     await this.db.transaction(async tx => {
-      await tx
-        .insert(tunes)
-        .values(
-          made.map(({ id, tune, source }) => ({
-            id,
-            studio: this.scope.studio,
-            ...tuneColumns(source, tune),
-          })),
-        )
+      await tx.insert(tunes).values(
+        made.map(({ id, tune, source }) => ({
+          id,
+          studio: this.scope.studio,
+          ...tuneColumns(source, tune),
+        })),
+      )
       const recipes = made.flatMap(({ id, recipes }) =>
         recipes.map(doc => ({ id: this.newId(), tuneId: id, ...recipeColumns(doc) })),
       )

@@ -3,12 +3,10 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
-import 'vuetify/styles'
+import 'vuetify/styles/core'
 import './theme/app.css'
 import App from './App.vue'
-import { prefetchTune } from './api/client'
 import { router } from './router'
-import { warmUp } from './worker/client'
 import { dark, light } from './theme/theme'
 
 const vuetify = createVuetify({
@@ -23,14 +21,5 @@ const vuetify = createVuetify({
     VSwitch: { color: 'primary', density: 'compact', hideDetails: true, inset: true },
   },
 })
-
-// A bench is loaded in one go: its view, the engraving and the worker side by side.
-const opened = /^\/tunes\/([^/]+)\//.exec(location.pathname)?.[1]
-if (opened) {
-  prefetchTune(decodeURIComponent(opened))
-  warmUp()
-  void import('./bench/BenchView.vue')
-  void import('./engraving/Score.vue')
-}
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')

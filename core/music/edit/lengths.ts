@@ -4,7 +4,7 @@ import type { Tune, TuneEvent } from '../tune'
 import { eventsOf, findEvent, FreshIds, mapEvents, mapNotes, tidy, unchanged, type Edited } from './edited'
 
 /** The length as written: a tuplet's sounding length times actual / normal. */
-export const writtenLength = (e: TuneEvent): Fraction =>
+export const writtenLength = (e: Pick<TuneEvent, 'duration' | 'tuplet'>): Fraction =>
   e.tuplet ? mul(e.duration, frac(e.tuplet.actual, e.tuplet.normal)) : e.duration
 
 const SHORTEST = frac(1, 16)

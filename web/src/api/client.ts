@@ -8,6 +8,7 @@ import {
   conflictSchema, ENDPOINTS, errorSchema, urlOf, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ParamsOf, type QueryIn,
 } from '#contract/api' // prettier-ignore
 import type { SaveDocuments } from '#contract/documents'
+import { takeAnswer } from '../worker/early'
 
 export class ApiError extends Error {
   constructor(
@@ -34,13 +35,16 @@ async function call<N extends EndpointName>(
   const { method, answer } = ENDPOINTS[name]
   let response: Response
   try {
-    response = await fetch(urlOf(name, params, query), {
-      method,
-      ...(body !== undefined && {
-        body: JSON.stringify(body),
-        headers: { 'Content-Type': 'application/json' },
-      }),
-    })
+    const url = urlOf(name, params, query)
+    const early = method === 'GET' ? takeAnswer(url) : undefined
+    response = await (early ??
+      fetch(url, {
+        method,
+        ...(body !== undefined && {
+          body: JSON.stringify(body),
+          headers: { 'Content-Type': 'application/json' },
+        }),
+      }))
   } catch {
     throw new ApiError(
       'offline',
@@ -72,17 +76,6 @@ function failure(json: unknown, status: number): ApiError {
   return new ApiError(code, message, where)
 }
 
-/** Answers asked for before anybody wanted them, each used once. */
-const early = new Map<string, Promise<AnswerOf<'tune'>>>()
-
-/** Asks for a tune while the page that will show it still loads. */
-export function prefetchTune(id: string) {
-  const answer = call('tune', { params: { id } })
-  // Whoever opens the tune meets the failure.
-  answer.catch(() => {})
-  early.set(id, answer)
-}
-
 export const api = {
   shelf: (query: QueryIn<'shelf'> = {}) => call('shelf', { query }),
   importTunes: (tunes: readonly { source: string | null; tune: Tune; arrangement: Arrangement }[]) =>
@@ -100,11 +93,7 @@ export const api = {
   keepVersion: (tuneId: string, name: string) =>
     call('keepVersion', { params: { id: tuneId }, body: { name } }),
   renameVersion: (id: string, name: string) => call('renameVersion', { params: { id }, body: { name } }),
-  tune(id: string) {
-    const asked = early.get(id)
-    early.delete(id)
-    return asked ?? call('tune', { params: { id } })
-  },
+  tune: (id: string) => call('tune', { params: { id } }),
   createTune: (source: string | null, tune: Tune, arrangement: Arrangement) =>
     call('createTune', { body: { source, tune, arrangement } }),
   /** Everything that changed of a tune, saved together or not at all. */

@@ -10,7 +10,7 @@ import { useEntry } from '../stores/entry'
 import { usePlayer } from '../stores/player'
 import ArrangementLine from './ArrangementLine.vue'
 import FormRibbon from './FormRibbon.vue'
-import { COMMANDS, runKey, runPlayKey, runWriteKey, typing, undoesInList, WRITE_COMMANDS } from './keys'
+import { runKey, runPlayKey, runWriteKey, typing, undoesInList } from './keys'
 import SaveMark from './SaveMark.vue'
 
 const props = defineProps<{ id: string; station: Station }>()
@@ -18,6 +18,8 @@ const bench = useBench()
 const entry = useEntry()
 const player = usePlayer()
 const help = ref(false)
+const KeysHelp = defineAsyncComponent(() => import('./KeysHelp.vue'))
+const NoticeBar = defineAsyncComponent(() => import('./NoticeBar.vue'))
 
 const LOADERS = {
   tune: () => import('../tune/TuneStation.vue'),
@@ -108,12 +110,7 @@ const title = computed(() => bench.documents?.tune.title ?? '')
       </router-link>
     </nav>
     <div class="work">
-      <v-progress-linear
-        v-if="bench.loading === 'loading'"
-        indeterminate
-        color="primary"
-        aria-label="Opening the tune"
-      />
+      <p v-if="bench.loading === 'loading'" class="opening quiet" role="status">Opening the tune…</p>
       <div v-else-if="bench.loading === 'failed'" class="failed" role="alert">
         <h2>The tune can’t be opened</h2>
         <p>{{ bench.problem }}</p>
@@ -129,54 +126,8 @@ const title = computed(() => bench.documents?.tune.title ?? '')
         <component :is="VIEWS[station]" />
       </template>
     </div>
-    <v-dialog v-model="help" max-width="560" scrollable>
-      <v-card class="help">
-        <h2>Keys</h2>
-        <table class="plain">
-          <tbody>
-            <tr v-for="c in COMMANDS" :key="c.shown">
-              <th>{{ c.shown }}</th>
-              <td>{{ c.does }}</td>
-            </tr>
-            <tr>
-              <th>Ctrl + Z</th>
-              <td>undo; with Shift: redo</td>
-            </tr>
-            <tr>
-              <th>Space</th>
-              <td>play and stop</td>
-            </tr>
-            <tr>
-              <th>w</th>
-              <td>write notes (on the Tune station)</td>
-            </tr>
-          </tbody>
-        </table>
-        <h2>While notes are written</h2>
-        <table class="plain">
-          <tbody>
-            <tr v-for="c in WRITE_COMMANDS" :key="c.shown">
-              <th>{{ c.shown }}</th>
-              <td>{{ c.does }}</td>
-            </tr>
-            <tr>
-              <th>Shift + ← →</th>
-              <td>choose more notes; Ctrl + A all of them; Ctrl + C, X, V copy, cut and paste</td>
-            </tr>
-          </tbody>
-        </table>
-        <v-btn variant="outlined" @click="help = false">Close</v-btn>
-      </v-card>
-    </v-dialog>
-    <v-snackbar
-      :model-value="bench.notice !== ''"
-      :timeout="15000"
-      location="bottom start"
-      @update:model-value="bench.notice = ''"
-    >
-      {{ bench.notice }}
-      <template #actions><v-btn @click="bench.notice = ''">Close</v-btn></template>
-    </v-snackbar>
+    <KeysHelp v-if="help" @close="help = false" />
+    <NoticeBar v-if="bench.notice" />
   </div>
 </template>
 
@@ -256,9 +207,8 @@ const title = computed(() => bench.documents?.tune.title ?? '')
   color: rgb(var(--v-theme-error));
   padding: 0 4px 8px;
 }
-.help {
-  padding: 22px 24px;
-  overflow-y: auto;
-  gap: 14px;
+.opening {
+  padding: 60px 0;
+  text-align: center;
 }
 </style>

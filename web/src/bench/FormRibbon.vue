@@ -1,17 +1,8 @@
 <script setup lang="ts">
 import { useBench } from '../stores/bench'
-import { usePlayer } from '../stores/player'
-import type { PhraseView } from '../worker/contract'
 import PhraseBlock from './PhraseBlock.vue'
 
 const bench = useBench()
-const player = usePlayer()
-
-/** How far through the phrase the music is, 0 to 1; null where it is not. */
-const soundingAt = (p: PhraseView) =>
-  player.playing && player.writtenAt !== null && p.events.includes(player.playing)
-    ? Math.max(0, Math.min(1, (player.writtenAt - p.start) / Math.max(0.001, p.end - p.start)))
-    : null
 
 function focus(id: string) {
   bench.focus = bench.focus === id ? null : id
@@ -34,7 +25,7 @@ function focus(id: string) {
         :key="p.id"
         :phrase="p"
         :focused="bench.focus === p.id"
-        :sounding="soundingAt(p)"
+        follows
         :style="{ flex: `${Math.max(1, p.bars)} 1 0` }"
         @click="focus(p.id)"
       />

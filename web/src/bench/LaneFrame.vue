@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** A lane under the score: time across. It follows the chosen note, the focused phrase and the music, and shows where the music is. */
+import { useElementSize } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
 import { LEFT, timeX } from '../hand/laneModel'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
+import Playhead from './Playhead.vue'
 
 defineProps<{ width: number; height: number; label: string; about: string; name: string }>()
 const bench = useBench()
@@ -12,11 +14,16 @@ const host = ref<HTMLElement | null>(null)
 
 function follow(quarters: number, always: boolean) {
   if (!host.value) return
-  const { scrollLeft, clientWidth } = host.value
   const x = timeX(quarters)
-  if (always || x < scrollLeft + LEFT || x > scrollLeft + clientWidth - 80)
+  if (always || x < seen + LEFT || x > seen + wide.value - 80) {
     host.value.scrollLeft = x - LEFT - 20
+    seen = host.value.scrollLeft
+  }
 }
+/** Scrolled by so much, and so wide: asking the page for it at every frame would lay it out every time. */
+let seen = 0
+const { width: wide } = useElementSize(host)
+const noteScroll = () => void (seen = host.value?.scrollLeft ?? 0)
 
 watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
   await nextTick()
@@ -33,17 +40,17 @@ watch(
 </script>
 
 <template>
-  <div ref="host" class="lane" :data-test="name" tabindex="0" :aria-label="label">
+  <div
+    ref="host"
+    class="lane"
+    :data-test="name"
+    tabindex="0"
+    :aria-label="label"
+    @scroll.passive="noteScroll"
+  >
     <svg :width="width" :height="height" role="img" :aria-label="about">
       <slot />
-      <line
-        v-if="player.writtenAt !== null"
-        class="playhead"
-        :x1="timeX(player.writtenAt)"
-        :x2="timeX(player.writtenAt)"
-        y1="0"
-        :y2="height"
-      />
+      <Playhead :height="height" />
     </svg>
   </div>
 </template>
@@ -60,9 +67,5 @@ watch(
 }
 svg {
   display: block;
-}
-.playhead {
-  stroke: rgb(var(--v-theme-primary));
-  stroke-width: 2;
 }
 </style>

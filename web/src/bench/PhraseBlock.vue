@@ -2,14 +2,17 @@
 import { computed } from 'vue'
 import { kinSentence } from '#core/words/form'
 import type { PhraseView } from '../worker/contract'
+import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 
 const props = defineProps<{
   phrase: PhraseView
   focused: boolean
   tall?: boolean
-  sounding?: number | null
+  /** Shows where the music is in it. */
+  follows?: boolean
 }>()
+const player = usePlayer()
 
 const look = computed(() => familyLook(props.phrase.family))
 /** Letter of the family, with a stroke for every changed version. */
@@ -21,6 +24,13 @@ const described = computed(
     `${props.phrase.name || props.phrase.label}, ${props.phrase.bars} bars` +
     (props.phrase.kin[0] ? `. ${kinSentence(props.phrase.kin[0])}` : ''),
 )
+/** How far through the phrase the music is, 0 to 1; null where it is not. */
+const sounding = computed(() => {
+  const { start, end, events } = props.phrase
+  const { playing, writtenAt } = player
+  if (!props.follows || !playing || writtenAt === null || !events.includes(playing)) return null
+  return Math.max(0, Math.min(1, (writtenAt - start) / Math.max(0.001, end - start)))
+})
 </script>
 
 <template>
@@ -52,11 +62,7 @@ const described = computed(
         vector-effect="non-scaling-stroke"
       />
     </svg>
-    <span
-      v-if="sounding !== undefined && sounding !== null"
-      class="at"
-      :style="{ left: `${sounding * 100}%` }"
-    />
+    <span v-if="sounding !== null" class="at" :style="{ left: `${sounding * 100}%` }" />
   </button>
 </template>
 

@@ -77,36 +77,64 @@ function keyOf(system: System, o: object): string {
   ])
 }
 
+/** Systems drawn before the page is shown for the first time; the others follow while it can be used already. */
+const AT_ONCE = 2
+let rest: ReturnType<typeof setTimeout> | undefined
+
 function draw() {
   const full = Math.floor(width.value)
   if (full < 200) return
+  clearTimeout(rest)
   const began = performance.now()
   const marks = { ...ALL_MARKS, ...props.marks }
+  const rows = rowsOf(props.showTab, marks)
+  const o = { width: full, space: SPACE, tab: props.showTab, marks }
   const used = new Map<string, DrawnSystem>()
-  try {
-    const rows = rowsOf(props.showTab, marks)
+  const take = (system: System) => {
+    const key = keyOf(system, o)
+    const drawn = cache.get(key) ?? drawSystem(part.value, system, o)
+    used.set(key, drawn)
+    return drawn
+  }
+  guarded(() => {
     const options = { width: (full - OUTSIDE) / PX, space: SPACE, measurer: pageMeasurer, rows }
-    const o = { width: full, space: SPACE, tab: props.showTab, marks }
-    systems.value = systemsOf([part.value], options).map(system => {
-      const key = keyOf(system, o)
-      const drawn = cache.get(key) ?? drawSystem(part.value, system, o)
-      used.set(key, drawn)
-      return drawn
+    const list = systemsOf([part.value], options)
+    const now = systems.value.length === 0 ? list.slice(0, AT_ONCE) : list
+    systems.value = now.map(take)
+    const later = list.slice(now.length)
+    const spent = performance.now() - began
+    if (later.length === 0) return done(used, spent)
+    rest = setTimeout(() => {
+      const again = performance.now()
+      guarded(() => (systems.value = [...systems.value, ...later.map(take)]))
+      done(used, spent + performance.now() - again)
     })
+  })
+}
+
+function guarded(work: () => void) {
+  try {
+    work()
     failure.value = ''
   } catch (e) {
     failure.value = e instanceof Error ? e.message : String(e)
   }
+}
+
+function done(used: ReadonlyMap<string, DrawnSystem>, spent: number) {
   cache.clear()
   used.forEach((v, k) => cache.set(k, v))
-  // Read by the bench.
-  performance.measure('nokta:draw', { start: began })
+  // Read by the bench: the time drawing took.
+  performance.measure('nokta:draw', { start: performance.now() - spent, duration: spent })
 }
 
 // The marks by what they say: a parent that is drawn anew hands over a new object each time.
 watch([part, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
 let gone = false
-onScopeDispose(() => (gone = true))
+onScopeDispose(() => {
+  gone = true
+  clearTimeout(rest)
+})
 whenFaceLoads(() => {
   if (!gone) draw()
 })
@@ -159,11 +187,9 @@ async function scrollTo(selector: string) {
 watch([() => props.focus, () => props.caret], () => scrollTo(props.caret ? '.chosen' : '.tint'), {
   flush: 'post',
 })
-watch(
-  () => props.sounding,
-  () => scrollTo('.sounding'),
-  { flush: 'post' },
-)
+/** The system the music is in: only with another one is there anything to scroll. */
+const systemPlaying = computed(() => playing.value.findIndex(a => a !== undefined))
+watch(systemPlaying, at => at >= 0 && scrollTo('.sounding'), { flush: 'post' })
 
 /** The nearest note in the system that was clicked. */
 function pick(event: MouseEvent, s: DrawnSystem) {

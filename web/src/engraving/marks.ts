@@ -14,7 +14,8 @@ import {
 } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
-import { flagsOf, valuesOf, writtenLength } from '#core/page/values'
+import { writtenLength } from '#core/music/edit/lengths'
+import { flagsOf, valuesOf } from '#core/page/values'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
 export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElement {

@@ -8,13 +8,13 @@ import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import type { NoteView } from '../worker/contract'
-import { handRuns, LEFT, QUARTER, timeX } from './laneModel'
+import { HAND_LANE_HEIGHT, handRuns, LEFT, QUARTER, timeX } from './laneModel'
 
 const props = defineProps<{ length: number; span: number }>()
 const bench = useBench()
 const hand = useHand()
 
-const HEIGHT = 226
+const HEIGHT = HAND_LANE_HEIGHT
 const TOP = 28
 /** The row at the foot, where the travel of every shift is told. */
 const FOOT = 24

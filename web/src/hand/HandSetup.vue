@@ -16,9 +16,9 @@ const recipe = computed(() => bench.recipe!)
 
 /** What is played, and what is only shown. */
 const PLAYED = ['open', 'reach', 'bassHand'] as const
-const SHOWN = ['places', 'positions', 'tabLines', 'crossNames', 'crossNotes'] as const
+
 type PlayedSchool = (typeof PLAYED)[number]
-type School = PlayedSchool | (typeof SHOWN)[number]
+type School = PlayedSchool | 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'
 const isPlayed = (s: School): s is PlayedSchool => PLAYED.includes(s as PlayedSchool)
 const SCHOOLS: Readonly<
   Record<School, { label: string; items: readonly { value: string; title: string }[] }>

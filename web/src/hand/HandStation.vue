@@ -1,23 +1,29 @@
 <script setup lang="ts">
-import { computed, onUnmounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref } from 'vue'
 import { handOptions, stringLength } from '#core/arrangement/handOptions'
 import { sentence } from '#core/words/findings'
 import { framesOf } from '#core/instruments/hands'
-import FindingList from '../bench/FindingList.vue'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
-import HandSetup from './HandSetup.vue'
 import HandLane from './HandLane.vue'
+import { HAND_LANE_HEIGHT } from './laneModel'
 import NoteInspector from './NoteInspector.vue'
-import PhraseHand from './PhraseHand.vue'
-import WaysPanel from './WaysPanel.vue'
+
+const HandSetup = defineAsyncComponent(() => import('./HandSetup.vue'))
+const PhraseHand = defineAsyncComponent(() => import('./PhraseHand.vue'))
+const HandFindings = defineAsyncComponent(() => import('./HandFindings.vue'))
+const DroneChoice = defineAsyncComponent(() => import('./DroneChoice.vue'))
+const WaysPanel = defineAsyncComponent(() => import('./WaysPanel.vue'))
 
 const bench = useBench()
 const hand = useHand()
 onUnmounted(hand.follow())
+/** The score is drawn first; lane and fingerboard follow in the next breath. */
+const laid = ref(false)
+onMounted(() => setTimeout(() => (laid.value = true)))
 const recipe = computed(() => bench.recipe!)
 const length = computed(() => stringLength(recipe.value.played))
 /** From the first to the last finger of the hand at rest, in semitones. */
@@ -41,26 +47,6 @@ const PANELS = computed<{ value: Panel; name: string }[]>(() => [
   { value: 'setup', name: 'Schools' },
   { value: 'look', name: `Look (${findings.value.length})` },
 ])
-
-const KINDS = [
-  { value: 'all', title: 'everything', codes: [''] },
-  { value: 'reach', title: 'out of reach', codes: ['finger.too', 'finger.levelReach', 'finger.span', 'finger.noDoubleStop'] },
-  { value: 'shift', title: 'shifts too fast', codes: ['finger.shiftFast'] },
-  { value: 'pins', title: 'pins and rules', codes: ['finger.pin', 'finger.rule'] },
-  { value: 'tuning', title: 'tuning', codes: ['tuning.'] },
-] as const // prettier-ignore
-const kind = ref<(typeof KINDS)[number]['value']>('all')
-const of = (k: (typeof KINDS)[number]) => findings.value.filter(f => k.codes.some(c => f.code.startsWith(c)))
-const kinds = computed(
-  () =>
-  KINDS.filter(k => k.value === 'all' || of(k).length > 0).map(k => ({ value: k.value, title: `${k.title} (${of(k).length})` })), // prettier-ignore
-)
-const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
-
-const drones = computed(() => [
-  { value: -1, title: 'no drone' },
-  ...bench.result!.strings.map((l, i) => ({ value: i, title: `over the open ${l}` })),
-])
 </script>
 
 <template>
@@ -81,31 +67,19 @@ const drones = computed(() => [
       <WaysPanel v-else-if="panel === 'ways'" />
       <PhraseHand v-else-if="panel === 'phrase'" />
       <HandSetup v-else-if="panel === 'setup'" />
-      <section v-else aria-label="Findings" data-test="hand-findings">
-        <v-select v-model="kind" :items="kinds" label="Show" data-test="finding-kind" class="school" />
-        <FindingList v-if="shown.length" :findings="shown" mends @go="bench.goTo" @mend="bench.mend" />
-        <p v-else class="quiet">Nothing to look at: every note has its place and every shift its time.</p>
-      </section>
+      <HandFindings v-else :findings="findings" />
       <template v-if="panel === 'note'">
         <h2 class="minor">Notes in use <small>tapes in mm from the nut</small></h2>
-        <Fingerboard :instrument="recipe.played.instrument" :length="length" />
-        <v-checkbox
-          v-model="hand.showRinging"
-          label="Ringing notes"
-          density="compact"
-          hide-details
-          data-test="ringing"
-        />
-        <v-select
-          v-if="hand.showRinging"
-          :model-value="hand.droneString ?? -1"
-          :items="drones"
-          label="Thirds and sixths"
-          @update:model-value="v => (hand.droneString = v < 0 ? null : v)"
-        />
+        <Fingerboard v-if="laid" :instrument="recipe.played.instrument" :length="length" />
+        <label class="check" data-test="ringing"
+          ><input v-model="hand.showRinging" type="checkbox" /> Ringing notes</label
+        >
+        <DroneChoice v-if="hand.showRinging" />
       </template>
     </section>
-    <section class="bottom"><HandLane :length="length" :span="span" /></section>
+    <section class="bottom" :style="{ minHeight: `${HAND_LANE_HEIGHT}px` }">
+      <HandLane v-if="laid" :length="length" :span="span" />
+    </section>
   </div>
 </template>
 
@@ -129,8 +103,5 @@ const drones = computed(() => [
   padding-left: 10px;
   margin-bottom: 10px;
   border-left: 4px solid rgb(var(--v-theme-warning));
-}
-.school {
-  margin-top: 12px;
 }
 </style>

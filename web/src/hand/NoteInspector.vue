@@ -79,14 +79,12 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
           >and its place</v-btn
         >
       </div>
-      <v-checkbox
-        v-if="report && report.alike.length > 1"
-        v-model="hand.alsoInKin"
-        :label="`Also in its kin (${report.alike.length - 1} more ${report.alike.length === 2 ? 'place' : 'places'})`"
-        density="compact"
-        hide-details
-        data-test="also-kin"
-      />
+      <label v-if="report && report.alike.length > 1" class="check" data-test="also-kin"
+        ><input v-model="hand.alsoInKin" type="checkbox" /> Also in its kin ({{
+          report.alike.length - 1
+        }}
+        more {{ report.alike.length === 2 ? 'place' : 'places' }})</label
+      >
       <template v-if="report">
         <h2 class="minor">Instead</h2>
         <table v-if="report.alternatives.length" class="plain" data-test="alternatives">

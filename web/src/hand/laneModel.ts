@@ -1,6 +1,9 @@
 /** Geometry shared by the lanes: time across, one quarter so many pixels. */
 import type { NoteView } from '../worker/contract'
 
+/** Pixels. */
+export const HAND_LANE_HEIGHT = 226
+
 export const QUARTER = 46
 export const LEFT = 54
 

@@ -1,6 +1,7 @@
 /** The page's side of the core worker: calls that can fail and time out, and a lane in which only the newest question counts. */
 import { wrap, type Remote } from 'comlink'
 import type { CoreService } from './contract'
+import { newWorker, takeWorker } from './early'
 
 /** Milliseconds after which a call is given up and the worker started anew. */
 const TIMEOUT = 30_000
@@ -10,14 +11,11 @@ let remote: Remote<CoreService> | null = null
 
 function service(): Remote<CoreService> {
   if (!remote) {
-    worker = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' })
+    worker = takeWorker() ?? newWorker()
     remote = wrap<CoreService>(worker)
   }
   return remote
 }
-
-/** Starts the worker before it is first asked: it loads while the page does. */
-export const warmUp = () => void service()
 
 function restart() {
   worker?.terminate()

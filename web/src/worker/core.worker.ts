@@ -1,5 +1,6 @@
 import '../plainSchemas'
 import { expose } from 'comlink'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { toWrittenTune } from '#core/arrangement/arrange'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
@@ -28,6 +29,7 @@ import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult } from './benchResult'
+import type { Warm } from './early'
 
 /** The parser is large and only needed for text: fingers need not wait for it. */
 const reader = () => import('#core/formats/abc/readAbc')
@@ -48,6 +50,12 @@ function sameTune(tune: Tune): Tune {
 
 const derived = ({ tune, recipe, context }: Asked) => derive(sameTune(tune), recipe, context, memory)
 
+/** What the page is told of a derivation, remembered like the stages before it. */
+function shown(asked: Asked) {
+  const d = derived(asked)
+  return memory.stage('shown', [d], asked.recipe, () => pack(benchResult(d, asked.recipe)))
+}
+
 /** The new reading with the old ids, and with what the text cannot hold. */
 function keep(previous: Tune, read: Tune) {
   const { tune, renamed } = keepIds(previous, read)
@@ -55,7 +63,7 @@ function keep(previous: Tune, read: Tune) {
 }
 
 const service: CoreService = {
-  derive: asked => pack(benchResult(derived(asked), asked.recipe)),
+  derive: shown,
 
   inspect(asked, id) {
     const d = derived(asked)
@@ -181,6 +189,16 @@ const spokenOptions = ({ played }: Arrangement) => ({
   instrument: played.instrument,
   tuning: played.tuning ?? homeTuning(played.instrument),
   hand: handOptions(played),
+})
+
+// Documents that were handed over before anybody asked: what they come to is remembered.
+addEventListener('message', ({ data }: MessageEvent<Partial<Warm>>) => {
+  if (!data.warm) return
+  try {
+    shown({ ...data.warm, context: ASSUMED_HANDS })
+  } catch {
+    // The question itself will meet what is wrong.
+  }
 })
 
 expose(service)

@@ -1,0 +1,120 @@
+import { describe, expect, it } from 'vitest'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { setLetter } from '#core/music/edit/pitches'
+import { frac } from '#core/music/fraction'
+import { parseKey } from '#core/music/key'
+import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
+import type { EventBody, Tune } from '#core/music/tune'
+import { arrange, originOf, playedPitch, refusedFindings, toWrittenTune, writtenPitch } from './arrange'
+import type { Change } from './change'
+import { ASSUMED_HANDS } from './context'
+import { derive } from './derive'
+import { decided, withPlayed } from './edits'
+import { newArrangement } from './recipe'
+
+const tuneOf = (music: string, key = 'D') =>
+  readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${key}\n${music}\n`).tunes[0]!.tune
+const pitch = (name: string): Pitch => parsePitch(name)!
+const note = (name: string, quarters: number, tied = false): EventBody => ({
+  kind: 'note', duration: frac(quarters), heads: [{ pitch: pitch(name), ...(tied && { tied }) }],
+}) // prettier-ignore
+const change = (id: string, events: string[], by: EventBody[], accepted = true): Change => ({
+  id, kind: 'merge', accepted, edit: { do: 'replace', events, by },
+}) // prettier-ignore
+const violin = newArrangement('violin', 'full')
+const made = (tune: Tune, changes: Change[], played: Parameters<typeof withPlayed>[1] = {}) =>
+  arrange(tune, withPlayed(violin, { changes, ...played }), ASSUMED_HANDS)
+const sung = (t: Tune) => t.measures.map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' ')).join(' | ') // prettier-ignore
+const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
+
+describe('changes of the notes', () => {
+  const tune = tuneOf('DDEF|GFED|')
+  const [a, b, c] = ids(tune)
+
+  it('put other notes in the place of some, in their own name, and know what they stand for', () => {
+    const r = made(tune, [change('c1', [a!, b!], [note('D4', 2)])])
+    expect(sung(r.tune)).toBe('D4 E4 F#4 | G4 F#4 E4 D4')
+    expect(ids(r.tune)[0]).toBe('c1~1')
+    expect(originOf(r, 'c1~1')).toEqual([a, b])
+    expect(originOf(r, c!)).toEqual([c])
+    expect(r.refused).toEqual([])
+    expect(sung(tune)).toBe('D4 D4 E4 F#4 | G4 F#4 E4 D4')
+  })
+
+  it('go with the key and the octave: they speak of what is written', () => {
+    const r = made(tune, [change('c1', [a!, b!], [note('D4', 2)])], { key: parseKey('G')!, octave: 0 })
+    expect(sung(r.tune)).toBe('G4 A4 B4 | C5 B4 A4 G4')
+    expect(formatPitch(writtenPitch(r, pitch('B4')))).toBe('F#4')
+    expect(formatPitch(playedPitch(r, pitch('F#4')))).toBe('B4')
+  })
+
+  it('follow one another: a later one may change what an earlier one made', () => {
+    const r = made(tune, [
+      change('c1', [a!, b!], [note('D4', 2)]),
+      change('c2', ['c1~1', c!], [note('D4', 3)]),
+    ])
+    expect(sung(r.tune)).toBe('D4 F#4 | G4 F#4 E4 D4')
+    expect(originOf(r, 'c2~1')).toEqual([a, b, c])
+  })
+
+  it('that are refused stay in the list and change nothing; taken again they do', () => {
+    const recipe = withPlayed(violin, { changes: [change('c1', [a!, b!], [note('D4', 2)])] })
+    const no = decided(recipe, 'c1', false)
+    expect(no.played.changes).toHaveLength(1)
+    const r = arrange(tune, no, ASSUMED_HANDS)
+    expect(sung(r.tune)).toBe(sung(tune))
+    expect(r.refused.map(x => x.why)).toEqual(['refused'])
+    expect(refusedFindings(r.refused)).toEqual([])
+    expect(sung(arrange(tune, decided(no, 'c1', true), ASSUMED_HANDS).tune)).toBe('D4 E4 F#4 | G4 F#4 E4 D4')
+  })
+
+  it('whose notes are gone, or that would not last as long, are told, with a way out', () => {
+    const r = made(tune, [change('c1', ['n99'], [note('D4', 1)]), change('c2', [a!], [note('D4', 2)]), change('c3', [b!, a!], [note('D4', 2)])]) // prettier-ignore
+    expect(r.refused.map(x => [x.change.id, x.why])).toEqual([['c1', 'gone'], ['c2', 'length'], ['c3', 'gone']]) // prettier-ignore
+    expect(refusedFindings(r.refused)[0]).toMatchObject({ code: 'arrange.changeLost', mends: [{ kind: 'dropChange', change: 'c1' }] }) // prettier-ignore
+    expect(sung(r.tune)).toBe(sung(tune))
+    const d = derive(
+      tune,
+      withPlayed(violin, { changes: [change('c1', ['n99'], [note('D4', 1)])] }),
+      ASSUMED_HANDS,
+    )
+    expect(d.findings.map(f => f.code)).toContain('arrange.changeLost')
+  })
+
+  it('take their slurs with them, and let a tie go whose other end is another note now', () => {
+    const tied = tuneOf('(DE) F-|F GA2|')
+    const [d, e, f, f2] = ids(tied)
+    const slurred = made(tied, [change('c1', [d!], [note('D4', 1)])])
+    expect(slurred.tune.slurs).toEqual([{ from: 'c1~1', to: e }])
+    expect(made(tied, [change('c1', [d!, e!], [note('D4', 2)])]).tune.slurs).toEqual([])
+    const free = made(tied, [change('c1', [f2!], [note('G4', 1)])])
+    const head = free.tune.measures[0]!.events.find(x => x.id === f)!
+    expect(head).toMatchObject({ heads: [{ pitch: pitch('F#4') }] })
+    expect(JSON.stringify(head)).not.toContain('tied')
+  })
+
+  it('leave a tune without changes the very same', () => {
+    expect(made(tune, []).origin.size).toBe(0)
+    expect(ids(made(tune, []).tune)).toEqual(ids(tune))
+  })
+})
+
+describe('an edit of what is played', () => {
+  const tune = tuneOf('DDEF|(GF) ED|')
+  const [a, b, c] = ids(tune)
+  const r = made(tune, [change('c1', [a!, b!], [note('D4', 2)])], { key: parseKey('G')!, octave: 0 })
+
+  it('comes back as an edit of what is written, in its key', () => {
+    const back = toWrittenTune(r, setLetter(r.tune, c!, 'D').tune)
+    expect(sung(back)).toBe('D4 D4 A4 F#4 | G4 F#4 E4 D4')
+    expect(back.key).toEqual(tune.key)
+    expect(back.slurs).toEqual(tune.slurs)
+  })
+
+  it('never writes what a change made into the tune', () => {
+    const same = toWrittenTune(r, r.tune)
+    expect(same.measures).toEqual(tune.measures)
+    const edited = toWrittenTune(r, setLetter(r.tune, 'c1~1', 'C').tune)
+    expect(edited.measures).toEqual(tune.measures)
+  })
+})

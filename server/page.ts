@@ -1,0 +1,69 @@
+/** The page itself, with what its place in the app will need named in its head, so that all of it comes at once instead of in turns. */
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { z } from 'zod'
+import { urlOf } from '#contract/api'
+
+/** Written by the build: files of the app by the place that needs them. */
+const needsSchema = z.strictObject({
+  /** The first script of a bench. */
+  start: z.string(),
+  /** Scripts and styles of a bench whatever the station, and of each station beside. */
+  bench: z.strictObject({ scripts: z.array(z.string()), styles: z.array(z.string()) }),
+  stations: z.record(
+    z.string(),
+    z.strictObject({ scripts: z.array(z.string()), styles: z.array(z.string()) }),
+  ),
+  fonts: z.array(z.string()),
+})
+type Needs = z.infer<typeof needsSchema>
+
+const BENCH = /^\/tunes\/([^/]+)\/([a-z]+)\/?$/
+
+export interface Page {
+  /** The document for a path of the app. */
+  at(path: string): string
+}
+
+/** Null when the app is not built. */
+export function readPage(web: string): Page | null {
+  const index = join(web, 'index.html')
+  if (!existsSync(index)) return null
+  const html = readFileSync(index, 'utf8')
+  const needs = readNeeds(join(web, 'needs.json'))
+  return { at: path => (needs ? html.replace('<title>', `${headFor(path, needs, html)}<title>`) : html) }
+}
+
+function readNeeds(file: string): Needs | null {
+  if (!existsSync(file)) return null
+  const read = needsSchema.safeParse(JSON.parse(readFileSync(file, 'utf8')))
+  return read.success ? read.data : null
+}
+
+/** Links to what is needed and not named in the document already. */
+function headFor(path: string, { start, bench, stations, fonts }: Needs, html: string): string {
+  const fontLinks = fonts.map(f => `<link rel="preload" as="font" type="font/ttf" crossorigin href="/${f}">`)
+  const [, tune, name] = BENCH.exec(path) ?? []
+  const station = name === undefined ? undefined : stations[name]
+  if (tune === undefined || !station) return fontLinks.join('')
+  const scripts = new Set([...bench.scripts, ...station.scripts].filter(f => !html.includes(f)))
+  const styles = new Set([...bench.styles, ...station.styles].filter(f => !html.includes(f)))
+  const id = decodeOr(tune)
+  return [
+    `<script type="module" src="/${start}"></script>`,
+    `<link rel="preload" as="fetch" crossorigin href="${attribute(urlOf('tune', { id }))}">`,
+    ...[...scripts].map(f => `<link rel="modulepreload" crossorigin href="/${f}">`),
+    ...[...styles].map(f => `<link rel="stylesheet" crossorigin href="/${f}">`),
+    ...fontLinks,
+  ].join('')
+}
+
+function decodeOr(text: string): string {
+  try {
+    return decodeURIComponent(text)
+  } catch {
+    return text
+  }
+}
+
+const attribute = (text: string) => text.replace(/&/g, '&amp;').replace(/"/g, '&quot;').replace(/</g, '&lt;')

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+/** How it sounds: count-in, drone, metronome, swing; and what is heard saved as a file. Made when it is opened. */
+import { computed, ref } from 'vue'
+import { lettersOf } from '#core/instruments/instruments'
+import { saveFile } from '../files/saveFile'
+import { useBench } from '../stores/bench'
+import { usePlayer } from '../stores/player'
+
+defineProps<{ target: HTMLElement; what: string }>()
+const emit = defineEmits<{ close: [] }>()
+const bench = useBench()
+const player = usePlayer()
+const rendering = ref(false)
+const droneItems = computed(() => [
+  { value: 'none', title: 'none' },
+  { value: 'tonic', title: 'keynote, low' },
+  ...lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning).map((l, i) => ({
+    value: String(i),
+    title: `open ${l}`,
+  })),
+])
+const counts = [
+  { value: 'none', title: 'none' },
+  { value: 'beats', title: 'beats' },
+  { value: 'subdivision', title: 'subdivision' },
+]
+
+async function wav() {
+  rendering.value = true
+  try {
+    saveFile(`${bench.documents!.tune.title || 'tune'}.wav`, await player.exportWav())
+  } catch (e) {
+    player.problem = `The file could not be made: ${e instanceof Error ? e.message : String(e)}`
+  } finally {
+    rendering.value = false
+  }
+}
+</script>
+
+<template>
+  <v-menu
+    :model-value="true"
+    :target="target"
+    :close-on-content-click="false"
+    :transition="false"
+    location="bottom end"
+    @update:model-value="emit('close')"
+  >
+    <v-card class="sound stack" data-test="sound">
+      <v-select v-model="player.settings.countIn" :items="counts" label="Count-in" data-test="count-in" />
+      <v-select v-model="player.settings.drone" :items="droneItems" label="Drone" data-test="drone" />
+      <v-switch v-model="player.settings.metronome" label="Metronome" data-test="metronome" />
+      <v-switch
+        v-model="player.settings.echo"
+        label="Echo: the same time again, to play it back"
+        data-test="echo"
+      />
+      <v-switch v-model="player.settings.backing" label="Chords of the tune" data-test="backing" />
+      <label class="slider"
+        >Swing
+        {{
+          player.settings.swing === 50 ? 'none' : `${player.settings.swing} : ${100 - player.settings.swing}`
+        }}
+        <input
+          v-model.number="player.settings.swing"
+          type="range"
+          min="50"
+          max="75"
+          step="1"
+          data-test="swing"
+        />
+      </label>
+      <label class="slider"
+        >Volume
+        <input
+          v-model.number="player.settings.volume"
+          type="range"
+          min="0"
+          max="1"
+          step="0.05"
+          data-test="volume"
+        />
+      </label>
+      <p class="quiet caution">Keep the level down close to the ear and in headphones.</p>
+      <v-btn variant="outlined" :loading="rendering" data-test="wav" @click="wav"
+        >Save {{ what }} as WAV</v-btn
+      >
+    </v-card>
+  </v-menu>
+</template>
+
+<style scoped>
+.sound {
+  padding: 18px;
+  gap: 10px;
+  width: 300px;
+}
+.slider {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  font-size: 14px;
+}
+.slider input {
+  accent-color: rgb(var(--v-theme-primary));
+}
+.caution {
+  font-size: 12.5px;
+  margin: 0;
+}
+</style>
