@@ -1,5 +1,6 @@
+import { readFileSync } from 'node:fs'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { newArrangement } from '#core/arrangement/recipe'
+import { arrangementSchema, newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { dropDraft, findDraft, keepDraft, type Draft } from './drafts'
 import { madeUpStorage } from './testing'
@@ -22,6 +23,17 @@ describe('drafts', () => {
     expect(findDraft('u', storage)).toBeNull()
     dropDraft('t', storage)
     expect(findDraft('t', storage)).toBeNull()
+  })
+
+  it('takes up one that was kept by an earlier Nokta', () => {
+    const storage = madeUpStorage()
+    const recipe = JSON.parse(readFileSync('core/documents/examples/arrangement.v1.json', 'utf8')) as object
+    const { known, ...rest } = draft
+    const earlier = { ...rest, arrangements: [{ id: 'a', version: 4, arrangement: recipe }] }
+    storage.setItem('nokta.draft.t', JSON.stringify(earlier))
+    const found = findDraft('t', storage)
+    expect(found?.known).toEqual(known)
+    expect(found?.arrangements[0]?.arrangement).toEqual(arrangementSchema.parse(recipe))
   })
 
   it('takes no draft for one that is damaged or of another shape', () => {

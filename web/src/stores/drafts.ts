@@ -4,9 +4,10 @@
  */
 import { z } from 'zod'
 import { arrangementSchema } from '#core/arrangement/recipe'
+import { isObject } from '#core/documents/versioned'
 import { tuneSchema } from '#core/music/tune'
 
-const draftSchema = z.strictObject({
+const kept = z.strictObject({
   tuneVersion: z.int(),
   source: z.string().nullable(),
   tune: tuneSchema,
@@ -14,7 +15,19 @@ const draftSchema = z.strictObject({
   /** Arrangements the server held when the draft was kept: one that is not among them was made elsewhere since. */
   known: z.array(z.string()),
 })
-export type Draft = z.infer<typeof draftSchema>
+export type Draft = z.infer<typeof kept>
+
+/** A draft as it was kept before it said what the server held: its arrangements, each with a version. */
+function fromEarlier(doc: unknown): unknown {
+  if (!isObject(doc) || 'known' in doc || !Array.isArray(doc.arrangements)) return doc
+  const held = doc.arrangements.filter(isObject)
+  return {
+    ...doc,
+    arrangements: held.map(({ id, arrangement }) => ({ id, arrangement })),
+    known: held.map(a => a.id),
+  }
+}
+const draftSchema = z.preprocess(fromEarlier, kept)
 
 const key = (tuneId: string) => `nokta.draft.${tuneId}`
 

@@ -9,7 +9,7 @@ import { settled, stage, straightCore } from './testing'
 
 const served = vi.hoisted(() => ({ tune: null as unknown }))
 vi.mock('../api/client', () => ({
-  api: { tune: () => Promise.resolve(served.tune), saveTune: () => Promise.resolve({ version: 2 }), saveArrangement: () => Promise.resolve({ version: 2 }) }, // prettier-ignore
+  api: { tune: () => Promise.resolve(served.tune), save: () => Promise.resolve({ tune: 2, arrangements: [] }) }, // prettier-ignore
   ApiError: class extends Error {},
 }))
 vi.mock('../worker/client', async importOriginal => ({

@@ -167,7 +167,7 @@ onMounted(() => {
 <style scoped>
 .tune {
   display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(380px, 1fr);
+  grid-template-columns: minmax(0, 1.5fr) minmax(390px, 1fr);
   grid-template-rows: minmax(0, 1fr);
   gap: 20px;
   padding-left: 4px;
@@ -216,8 +216,9 @@ onMounted(() => {
 }
 .tabs {
   flex: 1;
+  min-width: 0;
   border: 0;
-  gap: 14px;
+  column-gap: clamp(8px, 1.1vw, 14px);
 }
 .pane {
   flex: 1;
