@@ -13,7 +13,7 @@ const EVERYWHERE =
 
 /**
  * Few chunks: on a machine where browser and server share two cores a file costs more than its bytes. `app` is what every page has: schemas (with what must run
- * before them, web/src/plainSchemas.ts), the frame, the core's vocabulary. `bench` is what every station has, the engraver with it. The rest splits by itself.
+ * before them, web/src/plainSchemas.ts), the frame, the core's vocabulary. `ui` is the rest of the interface library, `bench` what every station has, the engraver with it. The rest splits by itself.
  */
 const output = {
   codeSplitting: {
@@ -25,22 +25,25 @@ const output = {
           [
             'node_modules/(zod|vue|@vue|pinia|vue-router|@vueuse|comlink|@mdi|@vuetify)/',
             `node_modules/vuetify/lib/(framework|composables/(?!calendar|date|virtual|nested)|util|directives/ripple|locale|iconsets|components/(${EVERYWHERE})/)`,
-            'web/src/(plainSchemas|api/|theme/|worker/(early|client|contract))',
+            'web/src/(plainSchemas|router|api/|theme/|worker/(early|client|contract)|stores/(shelf|studio))',
             '/contract/',
             '/core/(music|instruments|words|findings|line|documents|melody)/',
-            '/core/arrangement/(recipe|change|migrations|edits|context)',
+            '/core/(arrangement/(recipe|change|migrations|edits|context)|formats/fileKinds)',
             'vite/preload-helper|plugin-vue',
           ].join('|'),
         ),
       },
-      { name: 'bench', priority: 1, test: /node_modules\/vexflow|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar))|web\/src\/sound\/PlayBar|core\/page\// },
+      // Dialogs, menus, lists and fields: asked for at the first use of one of them.
+      { name: 'ui', priority: 1, test: /node_modules\/vuetify\/lib\/components/ },
+      { name: 'bench', priority: 1, test: /node_modules\/vexflow|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio)))|web\/src\/sound\/PlayBar|core\/page\// },
     ],
   },
 } // prettier-ignore
 
-/** The modules a bench begins with, and each station. */
+/** The modules a bench begins with, the shelf, and each station. */
 const START = 'src/start.ts'
 const BENCH = ['src/bench/BenchView.vue']
+const SHELF = ['src/shelf/ShelfView.vue']
 const STATIONS: Readonly<Record<string, string>> = {
   tune: 'src/tune/TuneStation.vue', form: 'src/form/FormStation.vue', hand: 'src/hand/HandStation.vue', bow: 'src/bow/BowStation.vue', sheet: 'src/sheet/SheetStation.vue',
 } // prettier-ignore
@@ -73,7 +76,7 @@ const needs = (): Plugin => ({
       }
       const fonts = Object.keys(bundle).filter(f => /(400Regular|700Bold)-.*\.ttf$/.test(f))
       const stations = Object.fromEntries(Object.entries(STATIONS).map(([name, m]) => [name, of([m])]))
-      const told = { start: chunkOf(START).fileName, bench: of(BENCH), stations, fonts }
+      const told = { start: chunkOf(START).fileName, shelf: of(SHELF), bench: of(BENCH), stations, fonts }
       this.emitFile({ type: 'asset', fileName: 'needs.json', source: JSON.stringify(told, null, 1) })
     },
   },

@@ -15,6 +15,7 @@ const INDEX =
   '<!doctype html><html><head><title>Nokta</title><script type="module" src="/assets/index-1.js"></script></head><body></body></html>'
 const NEEDS = {
   start: 'assets/start-1.js',
+  shelf: { scripts: ['assets/index-1.js', 'assets/shelf-1.js'], styles: [] },
   bench: { scripts: ['assets/index-1.js', 'assets/bench-1.js'], styles: ['assets/bench-1.css'] },
   stations: {
     hand: { scripts: ['assets/bench-1.js', 'assets/hand-1.js'], styles: ['assets/hand-1.css'] },
@@ -65,7 +66,12 @@ describe('the page of a bench', () => {
     expect(readPage(web)!.at('/tunes/t1/bow')).not.toContain('hand-1')
   })
 
-  it.each(['/', '/instruments', '/tunes/t1/nowhere', '/tunes/t1'])(
+  it('of the shelf names what the shelf needs', () => {
+    expect(named(readPage(web)!.at('/'))).toContain('modulepreload /assets/shelf-1.js')
+    expect(readPage(web)!.at('/')).not.toContain('start-1')
+  })
+
+  it.each(['/instruments', '/tunes/t1/nowhere', '/tunes/t1'])(
     'for %s names only what every page has',
     path => {
       expect(named(readPage(web)!.at(path))).toEqual([

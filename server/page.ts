@@ -5,15 +5,15 @@ import { z } from 'zod'
 import { urlOf } from '#contract/api'
 
 /** Written by the build: files of the app by the place that needs them. */
+const filesSchema = z.strictObject({ scripts: z.array(z.string()), styles: z.array(z.string()) })
+type Files = z.infer<typeof filesSchema>
 const needsSchema = z.strictObject({
   /** The first script of a bench. */
   start: z.string(),
-  /** Scripts and styles of a bench whatever the station, and of each station beside. */
-  bench: z.strictObject({ scripts: z.array(z.string()), styles: z.array(z.string()) }),
-  stations: z.record(
-    z.string(),
-    z.strictObject({ scripts: z.array(z.string()), styles: z.array(z.string()) }),
-  ),
+  shelf: filesSchema,
+  /** A bench whatever the station, and each station beside. */
+  bench: filesSchema,
+  stations: z.record(z.string(), filesSchema),
   fonts: z.array(z.string()),
 })
 type Needs = z.infer<typeof needsSchema>
@@ -41,19 +41,24 @@ function readNeeds(file: string): Needs | null {
 }
 
 /** Links to what is needed and not named in the document already. */
-function headFor(path: string, { start, bench, stations, fonts }: Needs, html: string): string {
+function headFor(path: string, { start, shelf, bench, stations, fonts }: Needs, html: string): string {
+  const linksTo = (...files: readonly Files[]) => {
+    const fresh = (of: (f: Files) => readonly string[]) =>
+      [...new Set(files.flatMap(of))].filter(f => !html.includes(f))
+    return [
+      ...fresh(f => f.scripts).map(f => `<link rel="modulepreload" crossorigin href="/${f}">`),
+      ...fresh(f => f.styles).map(f => `<link rel="stylesheet" crossorigin href="/${f}">`),
+    ]
+  }
   const fontLinks = fonts.map(f => `<link rel="preload" as="font" type="font/ttf" crossorigin href="/${f}">`)
   const [, tune, name] = BENCH.exec(path) ?? []
   const station = name === undefined ? undefined : stations[name]
+  if (path === '/') return [...linksTo(shelf), ...fontLinks].join('')
   if (tune === undefined || !station) return fontLinks.join('')
-  const scripts = new Set([...bench.scripts, ...station.scripts].filter(f => !html.includes(f)))
-  const styles = new Set([...bench.styles, ...station.styles].filter(f => !html.includes(f)))
-  const id = decodeOr(tune)
   return [
     `<script type="module" src="/${start}"></script>`,
-    `<link rel="preload" as="fetch" crossorigin href="${attribute(urlOf('tune', { id }))}">`,
-    ...[...scripts].map(f => `<link rel="modulepreload" crossorigin href="/${f}">`),
-    ...[...styles].map(f => `<link rel="stylesheet" crossorigin href="/${f}">`),
+    `<link rel="preload" as="fetch" crossorigin href="${attribute(urlOf('tune', { id: decodeOr(tune) }))}">`,
+    ...linksTo(bench, station),
     ...fontLinks,
   ].join('')
 }

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useIntersectionObserver } from '@vueuse/core'
-import { computed, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { useShelf, type Sort } from '../stores/shelf'
-import AddTune from './AddTune.vue'
-import AlikeTunes from './AlikeTunes.vue'
+
+const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
+const AlikeTunes = defineAsyncComponent(() => import('./AlikeTunes.vue'))
 
 const shelf = useShelf()
 const router = useRouter()

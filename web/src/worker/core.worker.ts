@@ -29,6 +29,7 @@ import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult } from './benchResult'
+import type { TuneWithArrangements } from '#contract/documents'
 import type { Warm } from './early'
 
 /** The parser is large and only needed for text: fingers need not wait for it. */
@@ -191,14 +192,17 @@ const spokenOptions = ({ played }: Arrangement) => ({
   hand: handOptions(played),
 })
 
-// Documents that were handed over before anybody asked: what they come to is remembered.
+/** Works out a tune on its way to the page before the page asks: what it comes to is remembered. */
+async function warm(url: string) {
+  const answer = await fetch(url)
+  if (!answer.ok) return
+  const { tune, arrangements } = (await answer.json()) as TuneWithArrangements
+  const recipe = arrangements[0]?.arrangement
+  if (recipe) shown({ tune, recipe, context: ASSUMED_HANDS })
+}
 addEventListener('message', ({ data }: MessageEvent<Partial<Warm>>) => {
-  if (!data.warm) return
-  try {
-    shown({ ...data.warm, context: ASSUMED_HANDS })
-  } catch {
-    // The question itself will meet what is wrong.
-  }
+  // What fails here is met by whoever asks in earnest.
+  if (data.warm !== undefined) void warm(data.warm).catch(() => {})
 })
 
 expose(service)

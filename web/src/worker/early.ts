@@ -2,12 +2,10 @@
  * What begins before the app is there (start.ts): the worker, and on a bench the question for its tune. The app takes them up from here; where nothing was begun
  * it begins by itself.
  */
-import type { Arrangement } from '#core/arrangement/recipe'
-import type { Tune } from '#core/music/tune'
 
-/** A document handed to the worker ahead of any question, so that what it comes to is known when it is asked for. */
+/** The address of a tune the worker will be asked about: it fetches the tune by itself, so that what it comes to is known when the question comes. */
 export interface Warm {
-  readonly warm: { readonly tune: Tune; readonly recipe: Arrangement }
+  readonly warm: string
 }
 
 export interface Begun {
