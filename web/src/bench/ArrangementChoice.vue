@@ -142,8 +142,10 @@ onMounted(() => setTimeout(() => field.value?.focus()))
 
 <style scoped>
 .choice {
-  padding: 10px;
-  gap: 8px;
+  display: flex;
+  flex-direction: column;
+  padding: 12px;
+  gap: 10px;
   min-width: 160px;
   max-width: 360px;
   max-height: 70vh;

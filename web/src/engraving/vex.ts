@@ -1,4 +1,4 @@
-/** The engraving library with the one music face we draw: of those it ships, a light one with all the signs we need. */
-import Vex from 'vexflow/leland'
+/** The engraving library with the one music face we draw. */
+import Vex from 'vexflow/bravura'
 
 export const V = Vex.Flow
