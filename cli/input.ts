@@ -51,6 +51,8 @@ export const ARRANGEMENT_OPTIONS = {
   school: { type: 'string', value: 'down|as-it-comes', what: 'how bows are directed' },
   'bass-hand': { type: 'string', value: '1-2-4|1-2-3-4', what: 'the hand on the double bass' },
   reach: { type: 'string', value: 'cost|shift|extend', what: 'on the cello: rather shift, or open the hand' },
+  long: { type: 'string', value: 'open|stopped', what: 'long notes as they lie, or rather stopped' },
+  harmonics: { type: 'string', value: 'no|yes', what: 'natural harmonics wherever they help' },
   span: { type: 'string', value: 'MM', what: 'the reach from 1 to 4' },
   tempo: { type: 'string', value: '"1/4=96"', what: 'the tempo it is played in' },
   key: { type: 'string', value: 'D|Bb|Em|Edor', what: 'the key to play in' },
@@ -88,6 +90,8 @@ export function recipeFrom(tune: Tune, v: Values, pins: 'fingers' | 'strokes' | 
     open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
     bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
     reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
+    long: oneOf('long', text(v.long), ['open', 'stopped'], 'open'),
+    harmonics: oneOf('harmonics', text(v.harmonics), ['no', 'yes'], 'no'),
     bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
   })
   return withPlayed(schooled, {

@@ -12,7 +12,8 @@ import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
 import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
-import { wayWords } from '#core/words/ways'
+import { tallyOf } from '#core/teach/tally'
+import { tradeWords, wayWords } from '#core/words/ways'
 import { told } from '../told'
 
 export const finger: Verb = {
@@ -37,6 +38,8 @@ export const finger: Verb = {
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const letters = lettersOf(recipe.played.instrument, recipe.played.tuning)
     const f = d.fingering
+    const tally = (path: readonly number[]) => tallyOf(f.problem, path, ASSUMED_HANDS.model)
+    const trade = (path: readonly number[]) => tradeWords(tally(f.tables.path), tally(path))
     const why = f.problem.tones.map((t, i) =>
       whyAt(
         f,
@@ -69,6 +72,7 @@ export const finger: Verb = {
             finger: a.finger,
             anchor: a.anchor,
             extra: round(a.extra),
+            ...trade(a.path),
             difference: Object.fromEntries(Object.entries(a.difference).map(([k, v]) => [k, round(v)])),
           })),
         }),
@@ -93,6 +97,7 @@ export const finger: Verb = {
         name: wayWords(a.way),
         way: a.way,
         extra: round(a.extra),
+        ...trade(a.path),
         changes: a.changed.map(i => {
           const lead = f.problem.states[i]![a.path[i]!]!.lead
           return { id: f.problem.tones[i]!.id, string: letters[lead.string], finger: lead.finger }

@@ -58,9 +58,9 @@ export class DeriveMemory extends Memory {
 /** What the hand depends on in a recipe, but for the fingers pinned. */
 function heldBy({ played }: Arrangement, { learner }: DeriveContext) {
   const { instrument, size, measured, tuning, level, tempo, schools, passages } = played
-  const { open, bassHand, reach } = schools
+  const { bow: _, ...hand } = schools
   const span = played.span ?? learner?.span
-  return { instrument, size, measured, tuning, level, tempo, open, bassHand, reach, span, passages }
+  return { instrument, size, measured, tuning, level, tempo, hand, span, passages }
 }
 
 function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: Memory): Arranged {

@@ -36,6 +36,8 @@ export function fingeringOptions(
     length: stringLength(recipe.played),
     tuning: tuning ?? homeTuning(instrument),
     open: schools.open,
+    long: schools.long,
+    harmonics: schools.harmonics === 'yes',
     tempo: tempoOf(tune, recipe),
     ...(level !== null && { level }),
     hand: handOptions(recipe.played),

@@ -18,7 +18,7 @@ const inThreeParts: Step = old => {
       span: null,
       passages: [],
       ...rest,
-      schools: { open, bow, bassHand, reach: reach ?? 'cost' },
+      schools: { open, bow, bassHand, reach: reach ?? 'cost', long: 'open', harmonics: 'no' },
       pins: { fingers, strokes, joins, ...otherPins },
       changes: [],
     },

@@ -29,6 +29,10 @@ const schoolsSchema = z
     bassHand: z.enum(['1-2-4', '1-2-3-4']),
     /** Cello: rather shift, or rather open the hand. */
     reach: z.enum(['cost', 'shift', 'extend']),
+    /** Long tones as they lie, an open string too, or rather stopped. */
+    long: z.enum(['open', 'stopped']),
+    /** Natural harmonics only where the hand is anyway, or wherever they help. */
+    harmonics: z.enum(['no', 'yes']),
   })
   .readonly()
 
@@ -123,7 +127,14 @@ export type Taught = Arrangement['taught']
 export type Schools = Played['schools']
 export type Pins = Played['pins']
 
-export const DEFAULT_SCHOOLS: Schools = { open: 'cost', bow: 'down', bassHand: '1-2-4', reach: 'cost' }
+export const DEFAULT_SCHOOLS: Schools = {
+  open: 'cost',
+  bow: 'down',
+  bassHand: '1-2-4',
+  reach: 'cost',
+  long: 'open',
+  harmonics: 'no',
+}
 export const NO_PINS: Pins = { fingers: {}, strokes: {}, joins: {} }
 export const DEFAULT_SHOWN: Shown = {
   strings: 'letters',

@@ -1,6 +1,6 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
-import { ANCHOR_COSTS, HOME_ANCHOR, type HandOptions } from '#core/instruments/hands'
+import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type Finger, type HandOptions } from '#core/instruments/hands'
 import { nearestPosition } from '#core/instruments/positions'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -11,7 +11,7 @@ import type { CostContext, FingeringOptions, OpenCost } from './problem'
 import { stretchCost } from './spacing'
 import type { Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
-import { COMFORTABLE, SUSTAINED, WEIGHTS as W } from './weights'
+import { COMFORTABLE, LASTING, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
   'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound',
@@ -28,39 +28,55 @@ export const costContext = ({
   open,
   tuning,
   hand = {},
-}: Pick<FingeringOptions, 'instrument' | 'length' | 'open' | 'tuning' | 'hand'>): CostContext => ({
+  long,
+  harmonics = false,
+}: Pick<
+  FingeringOptions,
+  'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics'
+>): CostContext => ({
   instrument,
   openSchool: open,
   hand,
   ringing: !isHome(instrument, tuning),
+  longStopped: long === 'stopped',
+  harmonics,
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
+
+/** Cello and bass: every half step has a finger of its own, the hand moves as one. */
+const isLow = (id: InstrumentId) => id === 'cello' || id === 'bass'
 
 /**
  * How settled the hand is at an anchor. First position is home; a place costs a little for each note played there, so that a hand away
  * from home needs a reason but does not run back at once.
  */
-function placeCost(instrument: InstrumentId, s: HandState): number {
-  // Far up a lower string the tone is covered and the place hard to find: the next string has the note.
+function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Tone): number {
+  // Far up a lower string the tone is covered and the place hard to find: the next string has the note. Under the thumb both strings lie alike.
   const far =
-    s.lead.string > 0
+    s.lead.string > (s.shape === 'thumb' && instrument === 'cello' ? 1 : 0)
       ? (instrument === 'bass' ? W.farUpBass : W.farUp) * Math.max(0, s.lead.offset - farUp(instrument))
       : 0
   const thumb = s.shape === 'thumb' ? W.thumb : 0
-  return far + thumb + letterOfPosition(instrument, s) + anchorCost(instrument, s.anchor)
+  const letters = run ? 0 : letterOfPosition(instrument, s)
+  return far + thumb + letters + W.stay * lasting(seconds) * anchorCost(instrument, s)
 }
+
+/** Away from home a hand tires by the time, not by the note: in quick notes it stays where it is. */
+const lasting = (seconds: number) => Math.min(1, seconds / LASTING)
 
 /** Violin and viola: in a position every finger has its letter, so that C sharp under a low first finger of the third position is odd, and D flat is not. */
 function letterOfPosition(instrument: InstrumentId, { anchor, places }: HandState): number {
-  if (instrument === 'cello' || instrument === 'bass') return 0
+  if (isLow(instrument)) return 0
   const position = nearestPosition(anchor)
   const others = places.filter(p => p.finger !== 0 && !p.harmonic && p.letterPosition !== position)
   return W.otherLetter * others.length
 }
 
-function anchorCost(instrument: InstrumentId, h: Semitones): number {
+/** How hard a place of the hand is to find; a laid thumb is found by the octave harmonic under it. */
+function anchorCost(instrument: InstrumentId, { anchor, shape }: HandState): number {
+  if (shape === 'thumb') return anchor === THUMB_HOME ? 0 : anchor < THUMB_HOME ? W.thumbBelow : W.thumbAway
   const { landmarks, between } = ANCHOR_COSTS[instrument]
-  return (landmarks[h] ?? between) + 0.04 * Math.max(0, h - 7)
+  return (landmarks[anchor] ?? between) + 0.04 * Math.max(0, anchor - 7)
 }
 
 /** Semitones up a string that is not the highest, beyond which the place is far: as far as the next string is above. */
@@ -96,14 +112,17 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
-  const finger = opened(s)
-    ? s.cost + reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0)
-    : s.cost
-  const place = allOpen ? 0 : placeCost(ctx.instrument, s)
+  const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
+  const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
+  // In a chromatic run the fingers stand close, one a half step: low places are its own.
+  const own = tone.run && s.lead.mark === 'low' ? Math.min(s.cost, W.closeInRun) : s.cost
+  const finger = own + reach + pressed + (isLow(ctx.instrument) ? 0 : octaveFrame(s))
+  const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone)
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
     openCost = school[ctx.openSchool]
-    if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing) sustained = W.sustainedOpen
+    if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing)
+      sustained = ctx.longStopped ? W.sustainedStopped : W.sustainedOpen
   }
   if (out) {
     out[AT.place]! += place
@@ -112,6 +131,18 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
     out[AT.sustained]! += sustained
   }
   return place + finger + openCost + sustained
+}
+
+/** Semitones between the places of an octave on neighbouring strings tuned in fifths. */
+const OCTAVE = 5
+
+/** An octave on two strings is framed by first and fourth finger, which is how the ear and the hand know it. */
+function octaveFrame({ places }: HandState): number {
+  if (places.length !== 2) return 0
+  const [p, q] = places as readonly [HeadPlace, HeadPlace]
+  const octave =
+    p.finger !== 0 && q.finger !== 0 && p.string - q.string === 1 && q.offset - p.offset === OCTAVE
+  return octave && !(p.finger === 1 && q.finger === 4) ? W.octaveFrame : 0
 }
 
 /** A cello hand with a tone between first and second finger. */
@@ -126,8 +157,8 @@ const startAway = (h: Semitones) =>
   (h === 1 ? W.startHalf : W.startAway) + W.startFar * Math.abs(h - HOME_ANCHOR)
 
 /** The first state of a line: beginning away from home wants a reason. */
-export function startCost(s: HandState, out?: Costs): number {
-  const cost = s.anchor === HOME_ANCHOR ? 0 : startAway(s.anchor)
+export function startCost(instrument: InstrumentId, s: HandState, out?: Costs): number {
+  const cost = s.anchor === HOME_ANCHOR ? 0 : startAway(s.anchor) + W.arrival * anchorCost(instrument, s)
   if (out) out[AT.place]! += cost
   return cost
 }
@@ -140,7 +171,7 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
   const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
-  const stretch = still ? stretchCost(ctx.instrument, a, b, quick) : 0
+  const stretch = still ? stretchCost(ctx.instrument, a, b, quick, gap.run) : 0
   const shape = still ? handShapeCost(a, b) : 0
   const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
   const substitution = gap.sameNotes ? repeatCost(a, b) : 0
@@ -168,18 +199,23 @@ const FAR = 3
 
 function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick: number): number {
   if (a.anchor === b.anchor) return 0
+  // Another octave harmonic than the one under the hand is fetched only on wish.
+  const fetched = !ctx.harmonics && !gap.harmonic && (a.lead.harmonic || b.lead.harmonic) ? W.harmonicFetched : 0 // prettier-ignore
   const mm = Math.abs(ctx.nutToAnchor[b.anchor]! - ctx.nutToAnchor[a.anchor]!)
   const [from, to] = [a.lead.finger, b.lead.finger]
   // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
-  if (to === 0) return W.shift + 0.3
+  if (to === 0) return W.shift + 0.3 + fetched
   const seconds = from === 0 ? gap.free : gap.seconds
   const speed = Math.min(4, Math.max(0, mm / Math.max(0.05, seconds) / COMFORTABLE - 1))
-  let cost = W.shift + W.shiftDistance * Math.sqrt(mm / 100) + W.shiftSpeed * speed
+  let cost = W.shift + W.shiftDistance * (mm / 100) + W.shiftSpeed * speed
   // The first finger tells the hand where it is; another one lands on trust, the more the further it is.
   const far = Math.min(1, Math.abs(b.anchor - a.anchor) / FAR)
-  if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing * far
-  if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving * far
-  if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick
+  const trust = far * (isLow(ctx.instrument) ? W.solidHand : 1)
+  if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing * trust
+  if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving * trust
+  if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick + sameFingerLow(ctx, gap) // prettier-ignore
+  if (b.shape === 'thumb') cost += a.shape === 'thumb' ? W.thumbMove : W.thumbLaid
+  if (b.anchor === HOME_ANCHOR) cost += W.homing
   // An open hand forms round its first finger; another one arrives there on trust.
   if (opened(b) && to !== 1) cost += W.arriveOpen
   if (gap.slurred && from !== 0) cost += W.shiftSlurred
@@ -187,8 +223,12 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   if (gap.strong) cost += W.strongBeatShift
   if (gap.rest >= 0.25) cost *= W.restShift
   else if (from === 0) cost *= W.openShift
-  return cost
+  return cost + fetched + W.arrival * anchorCost(ctx.instrument, b)
 }
+
+/** On the bass one finger does not slide by a half step in tempo: the hand moves between two fingers. */
+const sameFingerLow = ({ instrument }: CostContext, { interval, rest }: Gap) =>
+  instrument === 'bass' && Math.abs(interval) === 1 && rest === 0 ? W.sameFingerLow : 0
 
 function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): number {
   const distance = stringDistance(a, b)
@@ -220,8 +260,12 @@ function hopCost(a: HandState, b: HandState, quick: number): number {
 function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, gap: Gap): number {
   const [p, q] = [a.lead, b.lead]
   if (p.finger === 0 || p.finger !== q.finger || p.string !== q.string || p.offset === q.offset) return 0
-  const low = id === 'cello' || id === 'bass' ? W.slideLow : 0
-  const cost = W.slide + low + W.slideQuick * quick + 0.4 * (Math.abs(p.offset - q.offset) - 1)
+  const low = isLow(id) ? W.slideLow : 0
+  const far = Math.abs(p.offset - q.offset)
+  // A half-step neighbour and back: the finger leans over and returns.
+  const leans = !low && far === 1 && (gap.returns || gap.back)
+  const run = gap.run ? W.slideRun : 0
+  const cost = (leans ? W.slideNeighbour : W.slide) + low + run + W.slideQuick * quick * (leans ? 0.3 : 1) + 0.4 * (far - 1) // prettier-ignore
   if (gap.slurred) return cost + W.slideSlurred
   return gap.rest >= 0.25 ? cost * 0.5 : cost
 }
@@ -230,10 +274,19 @@ function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, 
 export const staysDown = (p: HeadPlace, q: HeadPlace): boolean =>
   p.finger !== 0 && (p.string === q.string ? q.offset > p.offset : q.finger !== p.finger)
 
+const ABOVE_FIRST: Partial<Record<Finger, number>> = { 2: 2, 3: 3, 4: 4 }
+
+/** From the second finger up the fingers of one cello hand stand a half step apart: two of them otherwise are two hands. */
+function torn(p: HeadPlace, q: HeadPlace): boolean {
+  const [x, y] = [ABOVE_FIRST[p.finger], ABOVE_FIRST[q.finger]]
+  return x !== undefined && y !== undefined && q.offset - p.offset !== y - x
+}
+
 function handShapeCost(a: HandState, b: HandState): number {
   if (a.shape === b.shape || b.lead.finger === 0) return 0
   if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
   if (a.shape === 'upper' || b.shape === 'upper') return 0
+  if (torn(a.lead, b.lead)) return W.torn
   // A first finger that reached back lets go by itself.
   if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
   return a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate

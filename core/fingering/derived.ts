@@ -6,6 +6,8 @@ import { formatTempo, type Tempo } from '#core/music/metre'
 import type { HandState } from './candidates'
 import { staysDown } from './costs'
 import type { Fingering } from './fingering'
+import type { Gap } from '#core/line/time'
+import type { Mm } from '#core/instruments/instruments'
 import type { HandModel } from '#core/instruments/handModel'
 import { reachAt, type Finger } from '#core/instruments/hands'
 
@@ -51,6 +53,16 @@ function whoStood(f: Fingering, a: HandState, b: HandState): Finger | null {
   return there?.finger ?? null
 }
 
+/** Seconds a move has: an open string lends its own. */
+export const secondsFor = (a: HandState, gap: Gap) => (a.lead.finger === 0 ? gap.free : gap.seconds)
+
+/** Seconds a move takes at least, by the model of the hand. */
+export function leastSeconds(a: HandState, b: HandState, length: Mm, model: HandModel): number {
+  const same = a.lead.finger === b.lead.finger && a.lead.finger !== 0
+  const mm = travel(length, a.anchor, b.anchor)
+  return model.settleSeconds + mm / model.mmPerSecond + (same ? model.sameFingerSeconds : 0)
+}
+
 /** Every move of the hand. An open string lends its time to the move. */
 export function shiftsOf(f: Fingering, model: HandModel): Shift[] {
   const { tones, gaps, options } = f.problem
@@ -61,8 +73,8 @@ export function shiftsOf(f: Fingering, model: HandModel): Shift[] {
     if (a.anchor === b.anchor) continue
     const mm = travel(options.length, a.anchor, b.anchor)
     const sameFinger = a.lead.finger === b.lead.finger && a.lead.finger !== 0
-    const seconds = a.lead.finger === 0 ? gaps[i - 1]!.free : gaps[i - 1]!.seconds
-    const least = model.settleSeconds + mm / model.mmPerSecond + (sameFinger ? model.sameFingerSeconds : 0)
+    const seconds = secondsFor(a, gaps[i - 1]!)
+    const least = leastSeconds(a, b, options.length, model)
     out.push({
       from: tones[i - 1]!.id,
       to: tones[i]!.id,

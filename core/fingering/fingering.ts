@@ -19,7 +19,7 @@ import { NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
 import type { FingeringOptions, FingeringProblem, OpenCost } from './problem'
-import { SUSTAINED } from './weights'
+import { LASTING, SUSTAINED } from './weights'
 import { onEvent, type NoteId } from '#core/music/ids'
 import { gapsOf } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
@@ -82,7 +82,7 @@ export function fingeringProblem(
   if (own[0])
     own[0] = plus(
       own[0],
-      Float64Array.from(states[0]!, s => startCost(s)),
+      Float64Array.from(states[0]!, s => startCost(options.instrument, s)),
     )
   const plain = own.map((c, i) => plus(c, sound[i]))
   const edges = edgesBetween(context, sets, gaps, cache)
@@ -132,7 +132,7 @@ function unaryCosts(
   open: OpenCost,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${tone.seconds >= SUSTAINED}`
+  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${tone.harmonic}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, open, s))
@@ -151,7 +151,7 @@ function edgesBetween(
   makeRoom(cache)
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}`
+    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -3,7 +3,7 @@ import { travel } from '#core/instruments/geometry'
 import { FIRST_TO, framesOf, HOME_ANCHOR, type Finger } from '#core/instruments/hands'
 import type { Mm } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
-import { missingSkill } from '#core/levels/levels'
+import { latestSkill } from '#core/levels/levels'
 import type { HandState } from './candidates'
 import type { FingeringOptions } from './problem'
 
@@ -38,16 +38,25 @@ export interface OutOfBounds {
   readonly why: string
 }
 
+/** The latest skill a state asks for; null when it asks for none. */
+function latestOf(s: HandState, instrument: InstrumentId) {
+  const needed = s.places.flatMap(
+    p => latestSkill(instrument, { ...p, shape: s.shape, anchor: s.anchor }) ?? [],
+  )
+  return needed.length === 0 ? null : needed.reduce((a, b) => (b.from > a.from ? b : a))
+}
+
 /** Why a state is out of bounds for this learner; null when it is not. */
 export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBounds | null {
   const { level, instrument } = options
-  const skill =
-    level === undefined
-      ? undefined
-      : s.places
-          .map(p => missingSkill(instrument, level, { ...p, shape: s.shape, anchor: s.anchor }))
-          .find(w => w !== null)
-  if (skill) return { by: 'level', why: skill }
+  const latest = level === undefined ? null : latestOf(s, instrument)
+  if (latest && latest.from > level!) return { by: 'level', why: latest.why }
   if (shareOfSpan(s, options) <= 1) return null
   return { by: 'span', why: '' }
+}
+
+/** How far a state is out of bounds, to take the least where all are: the level it asks for first, then the share of the reach. */
+export function excess(s: HandState, options: FingeringOptions): number {
+  const asked = options.level === undefined ? 0 : (latestOf(s, options.instrument)?.from ?? 0)
+  return Math.max(asked, options.level ?? 0) + Math.max(0, shareOfSpan(s, options) - 1) / 10
 }

@@ -15,6 +15,7 @@ import type { Ruled } from './rules'
 import type { Lattice } from '#core/solver/tables'
 
 export type OpenSchool = 'first' | 'cost' | 'fourth'
+export type LongSchool = 'open' | 'stopped'
 
 export interface FingeringOptions {
   readonly instrument: InstrumentId
@@ -24,6 +25,9 @@ export interface FingeringOptions {
   readonly tempo: Tempo
   readonly level?: Level
   readonly hand?: HandOptions
+  /** Long tones as they lie, or rather stopped. */
+  readonly long?: LongSchool
+  readonly harmonics?: boolean
   /** Ids of events slurred to the one before; the tune's own slurs when absent. */
   readonly joined?: ReadonlySet<string>
   /** The learner's reach from 1 to 4 in mm, where it was measured. */
@@ -40,6 +44,10 @@ export interface CostContext {
   readonly hand: HandOptions
   /** In a cross-tuning the open strings are meant to ring, long tones too. */
   readonly ringing: boolean
+  /** Long tones are stopped where they can be, to be warmed. */
+  readonly longStopped: boolean
+  /** Natural harmonics are wished for; otherwise they are taken only where the hand is. */
+  readonly harmonics: boolean
   /** Millimetres from the nut to each anchor, by semitones. */
   readonly nutToAnchor: readonly Mm[]
 }

@@ -13,9 +13,16 @@ const SPREAD: readonly (readonly [number, number])[] = [[0, 0], [1, 3], [2, 5], 
  * Low and high fingers of violin and viola can stand too far apart or too close; the frames of cello and bass leave room only for
  * fingers in the wrong order.
  */
-export function stretchCost(instrument: InstrumentId, a: HandState, b: HandState, quick: number): number {
+export function stretchCost(
+  instrument: InstrumentId,
+  a: HandState,
+  b: HandState,
+  quick: number,
+  run = false,
+): number {
   if (instrument === 'cello' || instrument === 'bass') return wrongOrder(a.lead, b.lead) ? W.stretch : 0
-  const cost = pairStretch(a.lead, b.lead) + letterCost(a.lead, b.lead)
+  // In a chromatic run fingers stand for half steps, not for letters.
+  const cost = pairStretch(a.lead, b.lead) + (run ? 0 : letterCost(a.lead, b.lead))
   const weak =
     a.lead.string === b.lead.string && NUMBER[a.lead.finger] + NUMBER[b.lead.finger] === 7
       ? W.weakPair * quick

@@ -7,7 +7,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
 import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
-import { outOfBounds, type OutOfBounds } from './limits'
+import { excess, outOfBounds, type OutOfBounds } from './limits'
 import { stateCost } from './costs'
 import type { CostContext, FingeringOptions } from './problem'
 import type { Tone } from '#core/line/tones'
@@ -103,7 +103,7 @@ const limitFinding = (tone: Tone, { by, why }: OutOfBounds, { level, span }: Fin
     : finding('finger.levelReach', 'warning', where, { pitch, level: level!, why })
 }
 
-/** Level and span are hard limits; where they leave nothing, the notes keep their places and the reason is told. */
+/** Level and span are hard limits; where they leave nothing, the notes keep the places that ask for least beyond them, and the reason is told. */
 function withinLimits(
   list: readonly HandState[],
   options: FingeringOptions,
@@ -112,10 +112,9 @@ function withinLimits(
     return { states: list, missing: null }
   const allowed = list.filter(s => outOfBounds(s, options) === null)
   if (allowed.length > 0) return { states: allowed, missing: null }
-  const nearest = list.reduce((a, b) =>
-    b.cost + Math.abs(b.anchor - 2) < a.cost + Math.abs(a.anchor - 2) ? b : a,
-  )
-  return { states: list, missing: outOfBounds(nearest, options) }
+  const least = Math.min(...list.map(s => excess(s, options)))
+  const states = list.filter(s => excess(s, options) <= least + 1e-9)
+  return { states, missing: outOfBounds(states[0]!, options) }
 }
 
 /** Every school's open string is kept, so the ranking leaves the schools out. */

@@ -5,8 +5,8 @@
 export const WEIGHTS = {
   /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
   shift: 1.0,
-  /** Times the square root of the travel in decimetres: a long move is harder, but not in proportion. */
-  shiftDistance: 0.75,
+  /** Per decimetre of travel: of two moves the nearer one, whatever finger lands. */
+  shiftDistance: 0.5,
   /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
   shiftSpeed: 0.41,
   /** A slide under a slur is heard. */
@@ -14,6 +14,8 @@ export const WEIGHTS = {
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
   sameFinger: 0.22,
   sameFingerQuick: 0.7,
+  /** On the bass a half step has two fingers: one that slides it in tempo smears. */
+  sameFingerLow: 0.5,
   /** But from first finger to first finger the hand knows its way. */
   firstFinger: -0.06,
   /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
@@ -25,6 +27,24 @@ export const WEIGHTS = {
   landing: 0.4,
   /** Going down, it leaves from another finger than the first: the fingers below were not used. */
   leaving: 0.39,
+  /** Share of how hard a place is to find that half a second there costs, and that finding it costs once. */
+  stay: 0.6,
+  arrival: 0.6,
+  /** The laid thumb moves as a whole; away from the octave it has no landmark. */
+  thumbMove: 0.5,
+  thumbLaid: 0.3,
+  thumbAway: 0.2,
+  thumbBelow: 0.6,
+  /** Home again: the hand knows the way. */
+  homing: -0.1,
+  /** Nobody asked for a harmonic, and the hand would travel for it. */
+  harmonicFetched: 1.5,
+  /** The note is marked as a harmonic, and pressed. */
+  harmonicMarked: 6,
+  /** Share of the trust in landing and leaving that remains on cello and bass, where the hand moves as one. */
+  solidHand: 0.5,
+  /** An octave on two strings by other fingers than first and fourth. */
+  octaveFrame: 1.5,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.98,
   startHalf: 0.6,
@@ -46,6 +66,10 @@ export const WEIGHTS = {
   slideQuick: 0.8,
   /** Under a slur the slide is heard. */
   slideSlurred: 0.35,
+  /** A half-step neighbour and back leans; in a chromatic run a finger that slides smears where one move of the hand would do. */
+  slideNeighbour: 0.3,
+  slideRun: 1,
+  closeInRun: 0.05,
   /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
   slideLow: 0.5,
   /** Fingers further apart, or closer, than they stand in one hand. */
@@ -61,6 +85,8 @@ export const WEIGHTS = {
   /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
   openHand: 0.5,
   openHandLate: 0.93,
+  /** Second, third and fourth finger further apart than half steps, or closer: no hand does. */
+  torn: 4,
   closeHand: 0.45,
   closeBack: 0.22,
   /** A shift that arrives in an open hand on another finger than the first. */
@@ -82,8 +108,9 @@ export const WEIGHTS = {
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */
   weakPair: 0.35,
-  /** A long tone on an open string cannot be warmed. */
-  sustainedOpen: 0.65,
+  /** A long tone on an open string cannot be warmed: it is left as it lies, or rather stopped, by school. */
+  sustainedOpen: 0.05,
+  sustainedStopped: 1.2,
   /** A wished sound: each semitone from where the string sounds so, and an open string. */
   soundStep: 0.3,
   soundOpen: 0.6,
@@ -99,6 +126,9 @@ export const WEIGHTS = {
 
 /** Seconds: longer tones are sustained. */
 export const SUSTAINED = 1.5
+
+/** Seconds: a tone this long, or longer, away from home counts whole. */
+export const LASTING = 0.5
 
 /** Millimetres a second at which a hand travels in comfort. */
 export const COMFORTABLE = 400

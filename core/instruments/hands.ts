@@ -186,3 +186,6 @@ export const ANCHOR_COSTS: Readonly<
 
 /** Where the hand is at home when nothing asks for another place: first position. */
 export const HOME_ANCHOR: Semitones = 2
+
+/** Where the hand is with the thumb laid on the octave harmonic, the first landmark of the thumb: the first finger a tone above it. */
+export const THUMB_HOME: Semitones = 14

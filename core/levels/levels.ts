@@ -71,8 +71,17 @@ const SKILLS: Readonly<Record<InstrumentId, readonly Skill[]>> = {
   bass: BASS,
 }
 
+/** The latest skill a place needs: at which level it comes, and its words. */
+export function latestSkill(
+  id: InstrumentId,
+  p: Place,
+): { readonly from: Level; readonly why: string } | null {
+  const needed = SKILLS[id].filter(s => s.needs(p))
+  return needed.length === 0 ? null : needed.reduce((a, b) => (b.from > a.from ? b : a))
+}
+
 /** Null when the level has this place, else the reason it has not: that of the latest skill it needs. */
 export function missingSkill(id: InstrumentId, level: Level, p: Place): string | null {
-  const missing = SKILLS[id].filter(s => s.from > level && s.needs(p))
-  return missing.length === 0 ? null : missing.reduce((a, b) => (b.from > a.from ? b : a)).why
+  const latest = latestSkill(id, p)
+  return latest && latest.from > level ? latest.why : null
 }

@@ -24,6 +24,12 @@ export interface Gap {
   readonly turns: boolean
   /** The first tone comes again right after the second: its finger may stay down. */
   readonly returns: boolean
+  /** The second tone was heard right before the first: a neighbour and back. */
+  readonly back: boolean
+  /** One of the two is written as a harmonic. */
+  readonly harmonic: boolean
+  /** Both tones belong to one chromatic run. */
+  readonly run: boolean
   /** Semitones from the first tone's top note to the second's. */
   readonly interval: Semitones
   readonly sameNotes: boolean
@@ -37,8 +43,9 @@ const intervalBetween = (a: Tone, b: Tone): Semitones => b.heads.at(-1)!.soundin
 /**
  * @param next the tone of another pitch that comes after `b`
  * @param openRun seconds of the tones just before `a` that may be open as well, one after another
+ * @param before the tone of another pitch that comes before `a`
  */
-export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
+export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0, before?: Tone): Gap {
   const interval = intervalBetween(a, b)
   return {
     seconds: a.seconds + a.restAfter,
@@ -49,6 +56,9 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
     strong: b.beatStrength >= 2,
     turns: next !== undefined && interval * intervalBetween(b, next) < 0,
     returns: next !== undefined && sameSound(a, next),
+    back: before !== undefined && sameSound(b, before),
+    harmonic: a.harmonic || b.harmonic,
+    run: a.run && b.run && Math.abs(interval) === 1,
     interval,
     sameNotes: sameSound(a, b),
   }
@@ -58,8 +68,9 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0): Gap {
 export function gapsOf(tones: readonly Tone[], open: readonly boolean[]): Gap[] {
   let openRun = 0
   const onward = nextOther(tones)
+  const backward = nextOther(tones.toReversed()).reverse()
   return tones.slice(1).map((t, i) => {
-    const gap = gapBetween(tones[i]!, t, onward[i + 1], openRun)
+    const gap = gapBetween(tones[i]!, t, onward[i + 1], openRun, backward[i])
     openRun = open[i] ? openRun + gap.seconds : 0
     return gap
   })

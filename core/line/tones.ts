@@ -30,7 +30,14 @@ export interface Tone {
   readonly measure: number
   /** Ids of the events tied on to it. */
   readonly tied: readonly EventId[]
+  /** Written as a natural harmonic. */
+  readonly harmonic: boolean
+  /** It belongs to a chromatic run. */
+  readonly run: boolean
 }
+
+/** So many tones by half steps one way are a chromatic run; fewer are passing notes. */
+const RUN = 5
 
 export interface ToneOptions {
   readonly tempo: Tempo
@@ -69,7 +76,27 @@ export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
     }
     out.push({ tone: newTone(p, quarter, options.writtenAbove), end })
   }
-  return out.map(o => o.tone)
+  return withRuns(out.map(o => o.tone))
+}
+
+const top = (t: Tone) => t.heads.at(-1)!.sounding
+
+/** Says of each tone whether it belongs to a chromatic run. */
+function withRuns(tones: readonly Tone[]): Tone[] {
+  const out = [...tones]
+  let [from, way] = [0, 0]
+  const end = (to: number) => {
+    if (to - from >= RUN) for (let k = from; k < to; k++) out[k] = { ...out[k]!, run: true }
+  }
+  for (let i = 1; i <= tones.length; i++) {
+    const step = i < tones.length ? top(tones[i]!) - top(tones[i - 1]!) : 0
+    if (Math.abs(step) === 1 && step === way) continue
+    end(i)
+    // The tone before may begin the next run.
+    from = Math.abs(step) === 1 ? i - 1 : i
+    way = Math.abs(step) === 1 ? step : 0
+  }
+  return out
 }
 
 function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): Tone {
@@ -88,5 +115,7 @@ function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): T
     beatStrength: beatStrength(p.measure.metre, p.inMeasure),
     measure: p.measure.number,
     tied: [],
+    harmonic: p.event.marks?.includes('harmonic') ?? false,
+    run: false,
   }
 }

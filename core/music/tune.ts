@@ -33,7 +33,7 @@ export const tempoSchema = z
 
 export const MARKS = [
   'staccato', 'tenuto', 'accent', 'fermata', 'trill', 'turn', 'mordent', 'roll', 'cut', 'slide', 'pizzicato', 'comma', 'lift',
-  'upbow', 'downbow', 'open',
+  'upbow', 'downbow', 'open', 'harmonic',
 ] as const // prettier-ignore
 export type Mark = (typeof MARKS)[number]
 

@@ -6,6 +6,7 @@ import { formatPitch, type Midi } from '#core/music/pitch'
 import { wayKey, wholeAlternatives, type Stretch, type Way } from '#core/fingering/alternatives'
 import { whyAt } from '#core/fingering/explain'
 import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
+import { tallyOf, type Tally } from './tally'
 import type { HandModel } from '#core/instruments/handModel'
 import { togetherOf } from '#core/form/together'
 import { ceilingsOf, ceilingText, firstToGive, type Ceiling } from './ceilings'
@@ -33,6 +34,8 @@ export interface Solution {
   readonly id: string
   readonly way: Way
   readonly extra: number
+  /** How the line stands with it. */
+  readonly tally: Tally
   readonly differences: readonly { readonly name: string; readonly amount: number }[]
   /** The notes that change, as they would be. */
   readonly changed: readonly SolutionNote[]
@@ -52,6 +55,8 @@ export interface PhraseHand {
 }
 
 export interface HandReport {
+  /** How the line stands as it is. */
+  readonly tally: Tally
   readonly solutions: readonly Solution[]
   readonly phrases: readonly PhraseHand[]
   /** What another fingering would do for the chosen phrase beyond its ceiling; null when nothing better is known. */
@@ -91,7 +96,8 @@ export function handReport(d: Derived, options: HandReportOptions): HandReport {
   const events = chosen?.events ?? new Set(f.problem.tones.map(t => t.id))
   const weakest = sensible(firstToGive(ceilings, events), d.tempo.perMinute)
   return {
-    solutions: solutionsOf(f, chosen?.events ?? null),
+    tally: tallyOf(f.problem, f.tables.path, model),
+    solutions: solutionsOf(f, chosen?.events ?? null, model),
     phrases: phrases.map(p => {
       const first = sensible(firstToGive(ceilings, p.events), d.tempo.perMinute)
       return {
@@ -140,7 +146,7 @@ function ruleOf(way: Way): PassageRule['rule'] | null {
   }
 }
 
-function solutionsOf(f: Fingering, events: ReadonlySet<string> | null): Solution[] {
+function solutionsOf(f: Fingering, events: ReadonlySet<string> | null, model: HandModel): Solution[] {
   return wholeAlternatives(f, SOLUTIONS, stretchOf(f, events)).map(a => {
     const changed = notesOf(f, a.changed, a.path)
     const differences = Object.entries(a.difference).map(([name, amount]) => ({ name, amount }))
@@ -148,6 +154,7 @@ function solutionsOf(f: Fingering, events: ReadonlySet<string> | null): Solution
       id: wayKey(a.way),
       way: a.way,
       extra: a.extra,
+      tally: tallyOf(f.problem, a.path, model),
       differences,
       changed,
       waived: a.waived,

@@ -80,7 +80,7 @@ export function ornamentsOf(f: Fingering, tune: Tune): OrnamentHand[] {
         note: tone.id,
         measure: tone.measure,
         kind,
-        fingers: fingered(pitches),
+        fingers: fingered(pitches.filter((p, k) => pitches.findIndex(q => midi(q) === midi(p)) === k)),
         ceiling: formatTempo({
           beat: options.tempo.beat,
           perMinute: Math.max(

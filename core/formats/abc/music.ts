@@ -30,8 +30,10 @@ const MIDDLE_C_HEIGHT = 28
 const MARK_OF: Record<string, Mark> = {
   staccato: 'staccato', tenuto: 'tenuto', accent: 'accent', emphasis: 'accent', fermata: 'fermata', trill: 'trill', turn: 'turn',
   mordent: 'mordent', lowermordent: 'mordent', uppermordent: 'mordent', pralltriller: 'mordent', roll: 'roll', irishroll: 'roll',
-  slide: 'slide', upbow: 'upbow', downbow: 'downbow', open: 'open', breath: 'comma', shortphrase: 'lift', mediumphrase: 'comma', cut: 'cut', '+': 'pizzicato',
+  slide: 'slide', upbow: 'upbow', downbow: 'downbow', open: 'open', harmonic: 'harmonic', breath: 'comma', shortphrase: 'lift', mediumphrase: 'comma', cut: 'cut', '+': 'pizzicato',
 } // prettier-ignore
+/** What a harmonic is called on its way through the parser, where the text has no such sign of its own. */
+export const STANDS_FOR_HARMONIC = 'arpeggio'
 const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'])
 
 /** A voice of the tune: where it stands among the staves of a line. */
@@ -57,9 +59,12 @@ export function listVoices(parsed: AbcTune): AbcVoice[] {
   return out
 }
 
-/** Maps one voice, the first unless another is asked for; the others are told. */
-export function mapMusic(parsed: AbcTune, place: Place, voice = 0): MappedMusic {
-  const mapper = new VoiceMapper(place)
+/**
+ * Maps one voice, the first unless another is asked for; the others are told.
+ * @param harmonics {@link STANDS_FOR_HARMONIC} stands for a harmonic
+ */
+export function mapMusic(parsed: AbcTune, place: Place, voice = 0, harmonics = false): MappedMusic {
+  const mapper = new VoiceMapper(place, harmonics)
   const others = listVoices(parsed).filter((v, i) => i !== voice && v.notes > 0)
   for (const line of parsed.lines) {
     const voices = voicesOf(line)
@@ -99,7 +104,10 @@ class VoiceMapper {
   private tuplet: { group: string; actual: number; normal: number; ratio: Fraction } | null = null
   private ending: number[] | null = null
 
-  constructor(private readonly place: Place) {}
+  constructor(
+    private readonly place: Place,
+    private readonly harmonics: boolean,
+  ) {}
 
   report<C extends FindingCode>(code: C, severity: Severity, at: number, ...values: ValuesOf<C>) {
     this.findings.push(finding(code, severity, this.place(at), ...values))
@@ -143,6 +151,8 @@ class VoiceMapper {
 
   private clefOf(staff: AbcStaff): Clef {
     const type = staff.clef?.type ?? 'treble'
+    // A tenor clef comes as an alto clef one line up.
+    if (type.startsWith('alto') && staff.clef?.clefPos === 8) return 'tenor'
     return (['alto', 'tenor', 'bass'] as const).find(c => type.startsWith(c)) ?? 'treble'
   }
 
@@ -279,7 +289,7 @@ class VoiceMapper {
   private decorate(el: AbcElement, event: Mutable<NoteEvent>) {
     const marks: Mark[] = []
     for (const d of el.decoration ?? []) {
-      const mark = MARK_OF[d]
+      const mark = d === STANDS_FOR_HARMONIC && this.harmonics ? 'harmonic' : MARK_OF[d]
       if (mark) marks.push(mark)
       else if (DYNAMICS.has(d)) event.dynamic = d as NoteEvent['dynamic']
       else if (/^[0-5]$/.test(d)) event.finger = Number(d)

@@ -8,7 +8,8 @@ export interface AbcTune {
 export interface AbcStaff {
   voices: AbcElement[][]
   title?: (string | undefined)[]
-  clef?: { type: string }
+  /** `clefPos`: the line or space the clef names, counted in steps from below the staff. */
+  clef?: { type: string; clefPos?: number }
   key?: AbcKey
   meter?: AbcMeter
 }

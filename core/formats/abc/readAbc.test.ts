@@ -43,6 +43,17 @@ describe('pitches', () => {
   })
 })
 
+it('harmonics are read where they stand', () => {
+  const first = read('!harmonic!d4 !trill!A4').tune.measures[0]!.events
+  expect(first.map(e => e.kind === 'note' && e.marks)).toEqual([['harmonic'], ['trill']])
+  expect(told('X:1\nT:Try\nM:4/4\nL:1/8\nK:D\n!harmonic!d4 !trill!A4|\n')).toEqual([])
+})
+
+it('the clef is the one that is named', () => {
+  const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
+  expect(clefs.map(c => read('D4', `L:1/8\nK:D clef=${c}`).tune.clef)).toEqual(clefs)
+})
+
 describe('lengths', () => {
   it('scale tuplets, dots and broken rhythms exactly', () => {
     expect(lengths('(3ABc A>B A<<B')).toBe('1/3 1/3 1/3 3/4 1/4 1/8 7/8')

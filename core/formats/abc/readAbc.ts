@@ -9,7 +9,7 @@ import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
 import { emptyTune, type Tune } from '#core/music/tune'
 import { checkTune } from '#core/findings/checkTune'
-import { listVoices, mapMusic, type AbcVoice, type SourceSpan } from './music'
+import { listVoices, mapMusic, STANDS_FOR_HARMONIC, type AbcVoice, type SourceSpan } from './music'
 import type { AbcTune } from './parserTypes'
 
 /** Longest text taken, in characters. */
@@ -109,7 +109,7 @@ function readOne(whole: string, from: number, to: number, voice = 0): ReadTune {
   if (header.metreText === null) findings.push(finding('abc.noMetre', 'note', where(0)))
   const voices = listVoices(parsed)
   // A tune of the book that has no such voice gives its first.
-  const music = mapMusic(parsed, where, voice < voices.length ? voice : 0)
+  const music = mapMusic(parsed, where, voice < voices.length ? voice : 0, hasHarmonics(text))
   const tune: Tune = {
     ...emptyTune(header.titles[0] ?? ''),
     ...header.facts,
@@ -128,10 +128,16 @@ function readOne(whole: string, from: number, to: number, voice = 0): ReadTune {
   }
 }
 
+/** The parser knows no harmonics: they go in under a name it knows, of the same length, unless that one is in use. */
+const hasHarmonics = (text: string) =>
+  text.includes('!harmonic!') && !text.includes(`!${STANDS_FOR_HARMONIC}!`)
+const forParser = (text: string) =>
+  hasHarmonics(text) ? text.replaceAll('!harmonic!', `!${STANDS_FOR_HARMONIC}!`) : text
+
 /** The parser's reading; null where it gives up on damaged text. */
 function parse(text: string): AbcTune | null | undefined {
   try {
-    return (abcjs.parseOnly(text) as unknown as AbcTune[])[0]
+    return (abcjs.parseOnly(forParser(text)) as unknown as AbcTune[])[0]
   } catch {
     return null
   }

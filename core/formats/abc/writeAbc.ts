@@ -11,7 +11,7 @@ const MEASURES_PER_LINE = 4
 const MARK_TEXT: Partial<Record<Mark, string>> = {
   staccato: '.', tenuto: '!tenuto!', accent: '!accent!', fermata: '!fermata!', trill: '!trill!', turn: '!turn!', mordent: '!mordent!',
   roll: '!roll!', slide: '!slide!', upbow: '!upbow!', downbow: '!downbow!', open: '!open!', comma: '!breath!', lift: '!shortphrase!',
-  pizzicato: '!+!',
+  pizzicato: '!+!', harmonic: '!harmonic!',
 } // prettier-ignore
 
 export interface WrittenAbc {

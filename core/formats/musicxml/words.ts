@@ -6,7 +6,7 @@ export const MARK_PLACES: readonly (readonly [Mark, group: string, name: string]
   ['staccato', 'articulations', 'staccato'], ['tenuto', 'articulations', 'tenuto'], ['accent', 'articulations', 'accent'],
   ['comma', 'articulations', 'breath-mark'], ['trill', 'ornaments', 'trill-mark'], ['turn', 'ornaments', 'turn'],
   ['mordent', 'ornaments', 'mordent'], ['upbow', 'technical', 'up-bow'], ['downbow', 'technical', 'down-bow'],
-  ['open', 'technical', 'open-string'],
+  ['open', 'technical', 'open-string'], ['harmonic', 'technical', 'harmonic'],
 ] // prettier-ignore
 
 /** Marks the format has no name for stand as "other-…" with our word. */

@@ -15,7 +15,7 @@ const studio = useStudio()
 const recipe = computed(() => bench.recipe!)
 
 /** What is played, and what is only shown. */
-const PLAYED = ['open', 'reach', 'bassHand'] as const
+const PLAYED = ['open', 'reach', 'bassHand', 'long', 'harmonics'] as const
 
 type PlayedSchool = (typeof PLAYED)[number]
 type School = PlayedSchool | 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'
@@ -44,6 +44,20 @@ const SCHOOLS: Readonly<
     items: [
       { value: '1-2-4', title: '1-2-4' },
       { value: '1-2-3-4', title: '1-2-3-4' },
+    ],
+  },
+  long: {
+    label: 'Long notes',
+    items: [
+      { value: 'open', title: 'as they lie, open strings too' },
+      { value: 'stopped', title: 'stopped, to be warmed' },
+    ],
+  },
+  harmonics: {
+    label: 'Natural harmonics',
+    items: [
+      { value: 'no', title: 'only where the hand is anyway' },
+      { value: 'yes', title: 'wherever they help' },
     ],
   },
   places: {
@@ -89,6 +103,8 @@ const asked = computed<School[]>(() => [
   'open',
   ...(recipe.value.played.instrument === 'cello' ? ['reach' as const] : []),
   ...(recipe.value.played.instrument === 'bass' ? ['bassHand' as const] : []),
+  'long',
+  'harmonics',
   ...(recipe.value.played.tuning ? (['crossNames', 'crossNotes'] as const) : []),
   'places',
   'positions',

@@ -9,7 +9,7 @@ import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import type { AlternativeView } from '../worker/contract'
 import NoteExtras from './NoteExtras.vue'
-import { COST_WORDS, signed, weighing } from './words'
+import { COST_WORDS, heavier, signed, weighing } from './words'
 import type { FingerPin } from '#core/fingering/fingerPin'
 
 const props = defineProps<{ length: number }>()
@@ -91,8 +91,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
           <thead>
             <tr>
               <th>Finger</th>
-              <th class="number">Costs</th>
-              <th>Because of</th>
+              <th>Gains and loses</th>
             </tr>
           </thead>
           <tbody>
@@ -102,19 +101,25 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
                   fingerText(a.finger, letters[a.string]!)
                 }}</v-btn>
               </td>
-              <td class="number">{{ signed(a.extra) }}</td>
               <td class="because">
-                {{ weighing(a.differences)
+                {{ a.trade ?? `as many shifts and crossings; ${heavier(a.differences)}`
                 }}<template v-if="a.changes > 1"> · {{ a.changes }} notes change</template>
               </td>
             </tr>
           </tbody>
         </table>
         <p v-else class="quiet">There is no other place for it here.</p>
-        <p v-if="costs.length" class="quiet cost">
-          This note costs {{ report.cost.total }}:
-          {{ costs.map(([n, c]) => `${COST_WORDS[n] ?? n} ${c}`).join(', ') }}.
-        </p>
+        <details class="quiet cost" data-test="numbers">
+          <summary>In numbers</summary>
+          <p v-if="costs.length">
+            This note costs {{ report.cost.total }}:
+            {{ costs.map(([n, c]) => `${COST_WORDS[n] ?? n} ${c}`).join(', ') }}.
+          </p>
+          <p v-for="a in report.alternatives" :key="`${a.string}${a.finger}`">
+            {{ fingerText(a.finger, letters[a.string]!) }} {{ signed(a.extra) }}:
+            {{ weighing(a.differences) }}
+          </p>
+        </details>
       </template>
     </template>
     <p v-else class="quiet">

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Whole other fingerings, named by what they do: laid over the one in use, compared, taken. */
 import { computed } from 'vue'
-import { wayWords } from '#core/words/ways'
+import { tradeText, tradeWords, wayWords } from '#core/words/ways'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
 import OtherArrangement from './OtherArrangement.vue'
-import { signed, weighing } from './words'
+import { heavier, signed, weighing } from './words'
 
 const bench = useBench()
 const hand = useHand()
@@ -27,15 +27,20 @@ const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)
       <li v-for="s in hand.report?.solutions ?? []" :key="s.id" :class="{ laid: s.id === hand.compared }">
         <div class="head">
           <b>{{ wayWords(s.way) }}</b>
-          <span class="number">{{ signed(s.extra) }}</span>
         </div>
         <p>
           {{ s.changed.length }} {{ s.changed.length === 1 ? 'note changes' : 'notes change' }}:
-          {{ weighing(s.differences)
+          {{
+            tradeText(tradeWords(hand.report!.tally, s.tally)) ??
+            `as many shifts and crossings; ${heavier(s.differences)}`
           }}<template v-if="s.waived"
             >; not possible at {{ s.waived }} {{ s.waived === 1 ? 'note' : 'notes' }}</template
           >.
         </p>
+        <details class="quiet">
+          <summary>In numbers</summary>
+          {{ signed(s.extra) }}: {{ weighing(s.differences) }}
+        </details>
         <div class="buttons">
           <v-btn
             size="small"

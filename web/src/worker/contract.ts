@@ -106,6 +106,8 @@ export interface AlternativeView {
   readonly finger: Finger
   readonly extra: number
   readonly changes: number
+  /** What the whole line gains and loses with it; null where shifts, crossings and open strings stay the same. */
+  readonly trade: string | null
   readonly differences: readonly { readonly name: string; readonly amount: number }[]
 }
 

@@ -11,6 +11,8 @@ import { compareHands } from '#core/teach/compareHands'
 import { alikeNotes, handReport } from '#core/teach/handReport'
 import { chordSkeleton } from '#core/form/chords'
 import { phraseFigures } from '#core/words/form'
+import { tallyOf } from '#core/teach/tally'
+import { tradeText, tradeWords } from '#core/words/ways'
 import { hardNotes } from '#core/teach/hardness'
 import { overlayOf } from '#core/teach/overlay'
 import { planOf } from '#core/form/plan'
@@ -77,7 +79,10 @@ const service: CoreService = {
     const alternatives = alternativesAt(free, note.tone, 6)
     const best = free.notes.find(n => n.id === id)!
     const freeChoice = { string: best.string, finger: best.finger, extra: 0, changes: 0, difference: {} }
-    const list = pin ? [freeChoice, ...alternatives] : alternatives
+    const { model } = asked.context
+    const tally = (path: readonly number[]) => tallyOf(free.problem, path, model)
+    const own = tally(free.tables.path)
+    const list = pin ? [{ ...freeChoice, path: free.tables.path }, ...alternatives] : alternatives
     return {
       id,
       why: whyAt(d.fingering, note.tone, pin !== undefined),
@@ -85,7 +90,8 @@ const service: CoreService = {
       alike: alikeNotes(d, id),
       alternatives: list
         .filter(a => a.string !== chosen.string || a.finger !== chosen.finger)
-        .map(({ string, finger, extra, changes, difference }) => ({
+        .map(({ string, finger, extra, changes, difference, path }) => ({
+          trade: tradeText(tradeWords(own, tally(path))),
           string,
           finger,
           extra,
