@@ -12,7 +12,8 @@ import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
 import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
-import { tallyOf } from '#core/teach/tally'
+import { headOf } from '#core/music/ids'
+import { tallyOf } from '#core/fingering/tally'
 import { tradeWords, wayWords } from '#core/words/ways'
 import { told } from '../told'
 
@@ -40,13 +41,13 @@ export const finger: Verb = {
     const f = d.fingering
     const tally = (path: readonly number[]) => tallyOf(f.problem, path, ASSUMED_HANDS.model)
     const trade = (path: readonly number[]) => tradeWords(tally(f.tables.path), tally(path))
-    const why = f.problem.tones.map((t, i) =>
+    const why = (n: (typeof f.notes)[number]) =>
       whyAt(
         f,
-        i,
-        t.heads.some(h => recipe.played.pins.fingers[h.id] !== undefined),
-      ),
-    )
+        n.tone,
+        recipe.played.pins.fingers[n.tiedFrom ?? n.id] !== undefined,
+        headOf(n.tiedFrom ?? n.id),
+      )
     return {
       instrument: recipe.played.instrument,
       octave: d.arranged.octave,
@@ -64,7 +65,7 @@ export const finger: Verb = {
         ...(n.harmonic && { harmonic: true }),
         sounding: formatPitch(n.sounding),
         ...(n.tiedFrom && { tiedFrom: n.tiedFrom }),
-        why: why[n.tone],
+        why: why(n),
         cost: costRecord(costsAt(f, n.tone)),
         ...(wanted > 0 && {
           alternatives: alternativesAt(f, n.tone, wanted).map(a => ({

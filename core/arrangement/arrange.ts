@@ -4,6 +4,8 @@
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
+import { shiftsOf } from '#core/fingering/derived'
+import type { HandModel } from '#core/instruments/handModel'
 import type { FingeringOptions } from '#core/fingering/problem'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { joinedEvents, slursOf } from '#core/line/joins'
@@ -44,19 +46,28 @@ export const isWrittenFor = (tune: Tune, id: InstrumentId) =>
 
 /** An octave higher costs a little by itself, so that of two that lie alike the lower is taken. */
 const HIGHER_OCTAVE = 0.5
+/** A shift the tempo leaves no time for costs more than any other: an octave without it is taken. */
+const LATE_SHIFT = 3
 
 /**
  * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then
- * the cheapest fingering.
+ * the cheapest fingering whose shifts hold at this tempo.
  */
-function chooseOctave(tune: Tune, instrument: InstrumentId, options: FingeringOptions): number {
+function chooseOctave(
+  tune: Tune,
+  instrument: InstrumentId,
+  options: FingeringOptions,
+  model: HandModel,
+): number {
   if (isWrittenFor(tune, instrument)) return 0
   let best = { octave: 0, missing: Infinity, cost: Infinity }
   for (const octave of [-3, -2, -1, 0, 1]) {
     const problem = fingeringProblem(transposeTune(tune, octaveShift(octave)), options)
     const missing = problem.findings.filter(f => f.severity === 'error').length
     if (missing > best.missing) continue
-    const cost = solveFingering(problem).total + octave * HIGHER_OCTAVE
+    const solved = solveFingering(problem)
+    const late = shiftsOf(solved, model).filter(s => s.ceiling.perMinute < options.tempo.perMinute).length
+    const cost = solved.total + octave * HIGHER_OCTAVE + late * LATE_SHIFT
     if (missing < best.missing || cost < best.cost) best = { octave, missing, cost }
   }
   return best.octave
@@ -69,7 +80,7 @@ export function arrange(written: Tune, recipe: Arrangement, context: DeriveConte
   const keyed = key ? transposeToKey(changed, key) : changed
   const octave =
     asked === 'auto'
-      ? chooseOctave(keyed, instrument, fingeringOptions(keyed, recipe, joined, context))
+      ? chooseOctave(keyed, instrument, fingeringOptions(keyed, recipe, joined, context), context.model)
       : asked
   const clef = isWrittenFor(written, instrument) ? written.clef : INSTRUMENTS[instrument].clef
   const slurs = Object.keys(pins.joins).length > 0 ? slursOf(changed, joined) : changed.slurs

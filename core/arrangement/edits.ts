@@ -2,10 +2,13 @@
  * Edits of a recipe: pure, one a decision, so that page, shell, interface and tests make them alike. Where another choice takes the ground from a pin or a rule
  * (a finger pinned for a violin says nothing on a cello), the edit says which of them survive.
  */
+import type { FingerPin } from '#core/fingering/fingerPin'
 import type { Mend } from '#core/findings/finding'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
 import { sameKey, type Key } from '#core/music/key'
+import type { NoteId } from '#core/music/ids'
+import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import type { Arrangement, Pins, Played, Shown, Taught } from './recipe'
 
@@ -62,6 +65,26 @@ export const withKey = (r: Arrangement, key: Key, own: Key): Arrangement =>
 
 /** A copy under another name, free to go its own way. */
 export const duplicated = (r: Arrangement, name: string): Arrangement => ({ ...r, name: name.slice(0, 120) })
+
+/** A note that is to be fingered like another, so many semitones further up the string. */
+export interface PinPlace {
+  readonly id: NoteId
+  readonly up: Semitones
+}
+
+/** One finger pinned at several notes that are alike, or taken off all of them; the place of the hand goes along with each note. */
+export function fingersPinned(
+  r: Arrangement,
+  at: readonly PinPlace[],
+  pin: FingerPin | undefined,
+): Arrangement {
+  const fingers = { ...r.played.pins.fingers }
+  for (const { id, up } of at) {
+    if (pin) fingers[id] = pin.anchor === undefined ? pin : { ...pin, anchor: pin.anchor + up }
+    else delete fingers[id]
+  }
+  return withPlayed(r, { pins: { ...r.played.pins, fingers } })
+}
 
 /** The pins with one entry of one kind set or (with undefined) taken away. */
 export function withPin<K extends keyof Pins>(

@@ -85,6 +85,8 @@ export interface Catalogue {
   'finger.levelReach': { readonly pitch: string; readonly level: number; readonly why: string }
   'finger.pinUnmet': { readonly string: string | null; readonly finger: string | null; readonly why: PinWhy }
   'finger.spanReach': { readonly pitch: string; readonly span: number }
+  /** `fits`: the size that would do; empty when none does. */
+  'finger.tooBig': { readonly instrument: string; readonly span: number; readonly fits: string }
   'finger.spanNear': { readonly count: number; readonly pitch: string; readonly percent: number }
   'finger.pinsContradict': { readonly rule: SaidRule; readonly pitch: string }
   'finger.ruleGone': { readonly rule: SaidRule }

@@ -93,13 +93,16 @@ const FAR_OFF = 2.2
 export const fingerText = (finger: Finger, letter: string) =>
   finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
 
-/** One plain sentence for tone `i`; `pinned` when the teacher chose it. */
-export function whyAt(f: Fingering, i: number, pinned = false): string {
+/** One plain sentence for tone `i`, in a chord for the note `head` of it, its highest when left out; `pinned` when the teacher chose it. */
+export function whyAt(f: Fingering, i: number, pinned = false, head?: number): string {
   const { instrument, tuning } = f.problem.options
   const letters = lettersOf(instrument, tuning)
-  const chosen = f.problem.states[i]![f.tables.path[i]!]!.lead
+  const { places, lead } = f.problem.states[i]![f.tables.path[i]!]!
+  const chosen = places.find(p => p.head === head) ?? lead
   const start = `${chosen.finger === 0 ? 'Open' : digitText(chosen.finger, chosen.mark, chosen.harmonic)}${chosen.finger === 0 ? '' : ' on'} ${letters[chosen.string]}`
   if (pinned) return `${start}: pinned by you.`
+  if (chosen !== lead)
+    return `${start}: in one hand with ${fingerText(lead.finger, letters[lead.string]!)} above it.`
   const all = alternativesAt(f, i, 8)
   if (all.length === 0) return `${start}: the only place for it.`
   // Another finger for the same place in the same hand is no choice a teacher weighs.

@@ -15,7 +15,7 @@ import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
 import { playable } from './states'
-import { NEAR_LIMIT, shareOfSpan } from './limits'
+import { isTooBig, largestFor, NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
 import type { FingeringOptions, FingeringProblem, OpenCost } from './problem'
@@ -179,9 +179,22 @@ export function solveFingering(
   const notes = problem.tones.flatMap((tone, i) =>
     notesOfTone(problem, tone, i, problem.states[i]![tables.path[i]!]!),
   )
-  const near = nearSpan(problem, tables.path)
+  const near = tooBig(problem) ?? nearSpan(problem, tables.path)
   if (near) findings.push(near)
   return { problem, tables, filter, notes, findings, total: tables.total }
+}
+
+/** Told once: which size would do. */
+function tooBig({ tones, options }: FingeringProblem): Finding | null {
+  if (!isTooBig(options) || !tones[0]) return null
+  const { instrument, span } = options
+  const fits = largestFor(instrument, span!)?.name ?? ''
+  const where = { measure: tones[0].measure, note: tones[0].id }
+  return finding('finger.tooBig', 'warning', where, {
+    instrument: INSTRUMENTS[instrument].name,
+    span: span!,
+    fits,
+  })
 }
 
 /** The places that ask for nearly all a learner's hand can span, told once with the caution. */

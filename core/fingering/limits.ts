@@ -1,7 +1,7 @@
 /** What a learner cannot do yet, or a hand not at all: hard limits, each with its reason. */
 import { travel } from '#core/instruments/geometry'
 import { FIRST_TO, framesOf, HOME_ANCHOR, type Finger } from '#core/instruments/hands'
-import type { Mm } from '#core/instruments/instruments'
+import { INSTRUMENTS, type Mm, type Size } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import { latestSkill } from '#core/levels/levels'
 import type { HandState } from './candidates'
@@ -32,6 +32,20 @@ export function shareOfHome(id: InstrumentId, length: Mm, span: Mm): number {
   const home = framesOf(id)[0]!.reaches.filter(r => r.mark === 'home' && r.shape === 'plain')
   return Math.max(...home.map(r => travel(length, HOME_ANCHOR, HOME_ANCHOR + r.from))) / span
 }
+
+/** The largest size on which the ordinary hand of first position is within a reach; undefined when none is. */
+export const largestFor = (id: InstrumentId, span: Mm): Size | undefined =>
+  [...INSTRUMENTS[id].sizes]
+    .sort((a, b) => b.string - a.string)
+    .find(s => shareOfHome(id, s.string, span) <= 1)
+
+/** The instrument is too big for this hand: even at home it does not reach. */
+export const isTooBig = ({
+  instrument,
+  length,
+  span,
+}: Pick<FingeringOptions, 'instrument' | 'length' | 'span'>) =>
+  span !== undefined && shareOfHome(instrument, length, span) > 1
 
 export interface OutOfBounds {
   readonly by: 'level' | 'span'

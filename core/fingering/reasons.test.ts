@@ -14,9 +14,9 @@ describe('a reason', () => {
       /^4 on D: the open A would cross strings twice, in an eighth note at 1\/4=96/,
     ))
   it('says that a long tone would ring open', () =>
-    expect(reasons('K:D\nF2A4B2|', { instrument: 'violin', tempo: '1/4=54', unit: '1/4' })[1]).toMatch(
-      /^4 on D: the open A would leave a tone of 4\.4 s ringing open/,
-    ))
+    expect(
+      reasons('K:D\nF2A4B2|', { instrument: 'violin', tempo: '1/4=54', unit: '1/4', long: 'stopped' })[1],
+    ).toMatch(/^4 on D: the open A would leave a tone of 4\.4 s ringing open/))
   it('says how many shifts more, how far and in what time', () => {
     const all = reasons('K:D clef=bass\nA,B,CD EFG2|', { instrument: 'cello' })
     const shift = all.find(r => /would need (one|two|three) shifts? more/.test(r))

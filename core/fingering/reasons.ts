@@ -51,18 +51,26 @@ function timeBefore({ problem }: Ways, i: number): string {
 const tightest = ({ problem }: Ways, list: readonly number[]) =>
   list.reduce((a, b) => (problem.gaps[b - 1]!.seconds < problem.gaps[a - 1]!.seconds ? b : a))
 
+/** Millimetres by which one move is further than another. */
+const NOTICED = 5
+
 function shiftReason(w: Ways): string {
   const [own, its] = [happening(w, 'path', shifts), happening(w, 'other', shifts)]
-  const { problem, other } = w
-  const stateOf = (i: number) => problem.states[i]![other[i]!]!
-  const mm = (i: number) => travel(problem.options.length, stateOf(i - 1).anchor, stateOf(i).anchor)
+  const { problem, path, other } = w
+  const on = (way: readonly number[], i: number) => problem.states[i]![way[i]!]!
+  const along = (way: readonly number[], i: number) => travel(problem.options.length, on(way, i - 1).anchor, on(way, i).anchor) // prettier-ignore
+  const mm = (i: number) => along(other, i)
   if (its.length === 0) return 'would put a shift at a worse place'
   const far = its.reduce((a, b) => (mm(b) > mm(a) ? b : a))
   const figures = `${Math.round(mm(far))} mm ${timeBefore(w, far)}`
   const more = its.length - own.length
   if (more > 0)
     return `would need ${more === 1 ? 'one shift more' : `${counted(more)} shifts more`} (${figures})`
-  return `would shift ${own.length > 0 && more === 0 ? 'further or at a worse moment' : 'at a worse moment'} (${figures})`
+  if (own.length > 0 && mm(far) > Math.max(...own.map(i => along(path, i))) + NOTICED)
+    return `would shift further (${figures})`
+  const { finger } = on(other, far).lead
+  const lands = typeof finger === 'number' && finger > 1 && on(other, far).anchor > on(other, far - 1).anchor
+  return `would ${lands ? `land on ${finger}` : 'shift at a worse moment'} (${figures})`
 }
 
 function crossingReason(w: Ways): string {

@@ -4,10 +4,11 @@
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
+import { HOME_ANCHOR } from '#core/instruments/hands'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, openAnchors, type Hand, type HandState } from './candidates'
 import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
-import { excess, outOfBounds, type OutOfBounds } from './limits'
+import { excess, isTooBig, outOfBounds, type OutOfBounds } from './limits'
 import { stateCost } from './costs'
 import type { CostContext, FingeringOptions } from './problem'
 import type { Tone } from '#core/line/tones'
@@ -111,6 +112,12 @@ function withinLimits(
   if ((options.level === undefined && !options.span) || list.length === 0)
     return { states: list, missing: null }
   const allowed = list.filter(s => outOfBounds(s, options) === null)
+  if (isTooBig(options)) {
+    // Another position would only hide that the instrument is too big: the hand stays at home, with what it reaches there if that is enough.
+    const atHome = (states: readonly HandState[]) => states.filter(s => s.anchor === HOME_ANCHOR)
+    const states = [atHome(allowed), atHome(list), allowed].find(s => s.length > 0)
+    if (states) return { states, missing: null }
+  }
   if (allowed.length > 0) return { states: allowed, missing: null }
   const least = Math.min(...list.map(s => excess(s, options)))
   const states = list.filter(s => excess(s, options) <= least + 1e-9)

@@ -7,7 +7,7 @@ import type { Level } from '#core/levels/levels'
 import { parseTempo } from '#core/music/metre'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { fingeringProblem, solveFingering, type Fingering } from './fingering'
-import type { OpenSchool } from './problem'
+import type { LongSchool, OpenSchool } from './problem'
 import type { FingerPins } from './fingerPin'
 
 export interface FingeredOptions {
@@ -22,6 +22,8 @@ export interface FingeredOptions {
   readonly rules?: readonly PassageRule[]
   readonly span?: number
   readonly extend?: 'shift' | 'extend'
+  readonly long?: LongSchool
+  readonly harmonics?: boolean
 }
 
 export function tuneOf(abc: string, unit = '1/8'): Tune {
@@ -40,6 +42,8 @@ export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
     open: o.open ?? 'cost',
     tempo: parseTempo(o.tempo ?? '1/4=88')!,
     level: o.level,
+    ...(o.long && { long: o.long }),
+    ...(o.harmonics && { harmonics: true }),
     ...(o.rules && { rules: o.rules }),
     ...(o.span !== undefined && { span: o.span }),
     hand: { bassHand: o.bassHand, reach: o.extend },

@@ -6,7 +6,8 @@ import { formatPitch, type Midi } from '#core/music/pitch'
 import { wayKey, wholeAlternatives, type Stretch, type Way } from '#core/fingering/alternatives'
 import { whyAt } from '#core/fingering/explain'
 import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
-import { tallyOf, type Tally } from './tally'
+import { tallyOf, type Tally } from '#core/fingering/tally'
+import type { Tone } from '#core/line/tones'
 import type { HandModel } from '#core/instruments/handModel'
 import { togetherOf } from '#core/form/together'
 import { ceilingsOf, ceilingText, firstToGive, type Ceiling } from './ceilings'
@@ -228,14 +229,42 @@ function otherwise(d: Derived): HandReport['otherwise'] {
   })
 }
 
-/** The notes of other phrases that repeat a note, and the note itself: what "in all kin" means. */
+/**
+ * The notes that repeat a note, and the note itself: in the phrases that are kin to its own, and wherever its bar comes again, on the same strings, moved or not. What
+ * "in all kin" means.
+ */
 export function alikeNotes(d: Derived, note: NoteId): NoteId[] {
   const { repeats } = togetherOf(d.form)
   const first = (id: string) => repeats?.get(id) ?? id
-  const own = first(eventOf(note))
+  const event = eventOf(note)
+  const own = first(event)
   const known = new Set(d.fingering.notes.map(n => n.id))
+  const bars = barsOf(d.fingering)
+  const mine = bars.find(b => b.tones.some(t => t.id === event))
+  const at = mine?.tones.findIndex(t => t.id === event) ?? -1
+  const again = mine && mine.tones.length >= LEAST_FIGURE ? bars.filter(b => b.key === mine.key) : []
+  const returns = new Set(again.map(b => b.tones[at]!.id))
   return d.fingering.problem.tones
-    .filter(t => first(t.id) === own)
+    .filter(t => first(t.id) === own || returns.has(t.id))
     .map(t => onEvent(note, t.id))
     .filter(id => known.has(id))
+}
+
+/** Fewer notes are no figure: any two bars of two notes look alike. */
+const LEAST_FIGURE = 4
+
+/** The tones of every measure, and what it is as a figure for the hand: rhythm, intervals, strings. */
+function barsOf({ problem, tables }: Fingering): { tones: readonly Tone[]; key: string }[] {
+  const bars: { tones: Tone[]; key: string }[] = []
+  let last = -1
+  problem.tones.forEach((t, i) => {
+    if (t.measure !== last) bars.push({ tones: [], key: '' })
+    last = t.measure
+    const bar = bars.at(-1)!
+    bar.tones.push(t)
+    const up = t.heads.map(h => h.sounding - bar.tones[0]!.heads[0]!.sounding)
+    const strings = problem.states[i]![tables.path[i]!]!.places.map(p => p.string)
+    bar.key += `${t.duration.n}/${t.duration.d}:${up.join()}:${strings.join()} `
+  })
+  return bars
 }

@@ -104,6 +104,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'finger.levelReach': v => `${v.pitch} is out of reach at level ${v.level}: ${v.why}.`,
   'finger.pinUnmet': v => `The pin on this note (${[v.string, v.finger].filter(x => x !== null).join(' ')}) can't be met: ${pinWhy(v.why)}.`,
   'finger.spanReach': v => `${v.pitch} is out of reach: it is further than this hand reaches (${v.span} mm from 1 to 4).`,
+  'finger.tooBig': v => `This ${v.instrument} is too big for this hand (${v.span} mm from 1 to 4): even first position is beyond its reach. ${v.fits ? `A ${v.fits} would fit.` : 'No size fits.'} Until then it stays at home; no pain, short turns, rests.`,
   'finger.spanNear': v => `${v.count} ${v.count === 1 ? 'note asks' : 'notes ask'} for nearly all this hand can span, ${v.pitch} the most (${v.percent} %). No pain, short turns, rests; a teacher or health professional decides.`,
   'finger.pinsContradict': v => `“${ruleWords(v.rule)}” contradicts what is fixed on ${v.pitch}; the pin stands there.`,
   'finger.ruleGone': v => `“${ruleWords(v.rule)}” is for notes that are not in the tune now, or off the instrument; nothing follows it.`,

@@ -2,7 +2,7 @@
 import type { Way } from '#core/fingering/alternatives'
 import type { Ossia } from '#core/fingering/ossia'
 import { formatTempo } from '#core/music/metre'
-import type { Tally } from '#core/teach/tally'
+import type { Tally } from '#core/fingering/tally'
 
 export function wayWords(w: Way): string {
   switch (w.id) {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { fingersPinned } from '#core/arrangement/edits'
 import { mdiPin, mdiPinOff } from '@mdi/js'
 import { computed } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
@@ -27,12 +28,9 @@ const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([n
 function pinAt(pin: FingerPin | undefined) {
   const id = note.value!.id
   const ids = hand.alsoInKin ? (report.value?.alike ?? [id]) : [id]
-  const fingers = { ...bench.recipe!.played.pins.fingers }
-  for (const i of ids) {
-    if (pin) fingers[i] = pin
-    else delete fingers[i]
-  }
-  bench.editPlayed({ pins: { ...bench.recipe!.played.pins, fingers } })
+  const offsets = new Map(bench.notes.map(n => [n.id, n.offset]))
+  const at = ids.map(i => ({ id: i, up: (offsets.get(i) ?? 0) - note.value!.offset }))
+  bench.edit(r => fingersPinned(r, at, pin))
 }
 const take = (string: number, finger: AlternativeView['finger']) => pinAt({ string, finger })
 const toggle = () =>
@@ -80,7 +78,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
         >
       </div>
       <label v-if="report && report.alike.length > 1" class="check" data-test="also-kin"
-        ><input v-model="hand.alsoInKin" type="checkbox" /> Also in its kin ({{
+        ><input v-model="hand.alsoInKin" type="checkbox" /> Also where it comes again ({{
           report.alike.length - 1
         }}
         more {{ report.alike.length === 2 ? 'place' : 'places' }})</label

@@ -2,8 +2,8 @@
 /** Learners' hands: the reach from 1 to 4, and what it allows on a size. */
 import { mdiDelete } from '@mdi/js'
 import { computed, reactive } from 'vue'
-import { INSTRUMENTS, sizeOf, type Size } from '#core/instruments/instruments'
-import { shareOfHome } from '#core/fingering/limits'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { largestFor, shareOfHome } from '#core/fingering/limits'
 import type { HandRecord } from '#core/instruments/studio'
 import type { InstrumentId } from '#core/music/tune'
 import { useStudio } from '../stores/studio'
@@ -31,15 +31,9 @@ const change = (hand: HandRecord, size: string) =>
 const erase = (hand: HandRecord) =>
   studio.edit(({ hands }) => ({ hands: hands.filter(h => h.id !== hand.id) }))
 const sizes = computed(() => INSTRUMENTS[props.id].sizes.map(s => s.name))
-/** The largest size on which the ordinary hand in first position is within reach. */
-function largest(hand: HandRecord): Size | undefined {
-  return [...INSTRUMENTS[props.id].sizes]
-    .sort((a, b) => b.string - a.string)
-    .find(s => shareOfHome(props.id, s.string, hand.span) <= 1)
-}
 function told(hand: HandRecord): string {
   const share = shareOfHome(props.id, sizeOf(props.id, hand.size).string, hand.span)
-  const best = largest(hand)
+  const best = largestFor(props.id, hand.span)
   if (share > 1) return `first position with 4 is out of reach on this size; ${best ? `it lies within reach on ${best.name}` : 'it is on every size'}` // prettier-ignore
   const percent = Math.round(share * 100)
   return share > 0.93 ? `first position asks for ${percent} % of this hand: short turns, rests, no pain` : `first position asks for ${percent} % of this hand` // prettier-ignore

@@ -11,7 +11,7 @@ import { compareHands } from '#core/teach/compareHands'
 import { alikeNotes, handReport } from '#core/teach/handReport'
 import { chordSkeleton } from '#core/form/chords'
 import { phraseFigures } from '#core/words/form'
-import { tallyOf } from '#core/teach/tally'
+import { tallyOf } from '#core/fingering/tally'
 import { tradeText, tradeWords } from '#core/words/ways'
 import { hardNotes } from '#core/teach/hardness'
 import { overlayOf } from '#core/teach/overlay'
@@ -25,7 +25,7 @@ import { homeTuning } from '#core/instruments/tunings'
 import { melodyPrint } from '#core/melody/print'
 import { ABC_HOLDS_NOT, carryOver, SPOKEN_HOLDS_NOT } from '#core/music/carryOver'
 import { keepIds } from '#core/music/keepIds'
-import { eventOf, onEvent } from '#core/music/ids'
+import { eventOf, headOf, onEvent } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
 import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
@@ -85,7 +85,7 @@ const service: CoreService = {
     const list = pin ? [{ ...freeChoice, path: free.tables.path }, ...alternatives] : alternatives
     return {
       id,
-      why: whyAt(d.fingering, note.tone, pin !== undefined),
+      why: whyAt(d.fingering, note.tone, pin !== undefined, headOf(note.id)),
       cost: costRecord(costsAt(d.fingering, note.tone)),
       alike: alikeNotes(d, id),
       alternatives: list

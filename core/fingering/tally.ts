@@ -3,8 +3,8 @@ import { travel } from '#core/instruments/geometry'
 import type { HandModel } from '#core/instruments/handModel'
 import type { Mm } from '#core/instruments/instruments'
 import type { Tempo } from '#core/music/metre'
-import { leastSeconds, secondsFor } from '#core/fingering/derived'
-import type { FingeringProblem } from '#core/fingering/problem'
+import { leastSeconds, secondsFor } from './derived'
+import type { FingeringProblem } from './problem'
 
 export interface Tally {
   readonly shifts: number
