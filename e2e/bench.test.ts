@@ -164,13 +164,17 @@ describe('the hand', () => {
     await page.click(test('undo'))
   })
 
-  it('offers what else would do, with its cost, at a click', async () => {
+  it('offers what else would do, with what it gains and loses, at a click', async () => {
     await openBench(page, nokta, 'The Crooked Stile', 'hand')
     await laneNote(1)
     const rows = page.locator(`${test('alternatives')} tbody tr`)
     await rows.first().waitFor()
     const name = await rows.first().locator('button').textContent()
-    expect(await rows.first().textContent()).toMatch(/[+−]?\d\.\d/)
+    expect(await rows.first().textContent()).toMatch(/more|fewer|holds to|as many shifts/)
+    // The numbers stand behind a detail.
+    expect(await page.locator(test('numbers')).getAttribute('open')).toBeNull()
+    await page.locator(`${test('numbers')} summary`).click()
+    expect(await page.locator(test('numbers')).textContent()).toMatch(/[+−]?\d\.\d/)
     await rows.first().locator('button').click()
     await page.waitForSelector('text=pinned by you')
     expect((await choice())!.toLowerCase().replace('‹', '').replace('›', '')).toContain(

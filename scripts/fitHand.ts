@@ -16,6 +16,7 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { ANCHOR_COSTS, framesOf, HOME_ANCHOR } from '#core/instruments/hands'
 import { lettersOf } from '#core/instruments/instruments'
 import type { InstrumentId, Tune } from '#core/music/tune'
+import handSetValues from './handSet.json'
 import { solveLattice } from '#core/solver/lattice'
 
 /** A passage with everything that does not hang on the weights. */
@@ -98,7 +99,7 @@ const dialOf = <K extends string | number>(name: string, at: Record<K, number>, 
 
 const W = WEIGHTS as unknown as Record<string, number>
 const SCHOOLS =
-  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonicFetched|^harmonicMarked|^torn|^octaveFrame|^slideRun|^closeInRun/
+  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonicFetched|^harmonicMarked|^torn|^octaveFrame|^slideRun|^closeInRun|^thumbBass/
 const anchors = (Object.keys(ANCHOR_COSTS) as InstrumentId[]).flatMap(id => {
   const costs = ANCHOR_COSTS[id] as { between: number; landmarks: Record<number, number> }
   const own = Object.keys(costs.landmarks)
@@ -149,7 +150,10 @@ export function fit(list: readonly Prepared[], { sweeps, log }: FitOptions): num
       const own = d.get()
       let won = false
       for (const way of [1, -1]) {
-        d.set(own + way * step[i]!)
+        const next = own + way * step[i]!
+        // A nuisance never becomes a gain, nor a gain a nuisance.
+        if (next * from[i]! < 0) continue
+        d.set(next)
         const l = loss()
         if (l < best - 1e-6) {
           best = l
@@ -167,21 +171,30 @@ export function fit(list: readonly Prepared[], { sweeps, log }: FitOptions): num
 
 export const setDials = (values: readonly number[]) => DIALS.forEach((d, i) => d.set(values[i]!))
 
-/** Tenfold cross-validation: every passage is judged by weights fitted on the others. */
+export const FOLDS = 10
+
+/** The weights as they were set by hand, before any was fitted: every fold begins from them. */
+export function handSet(): void {
+  const values = handSetValues as Readonly<Record<string, number>>
+  for (const d of DIALS) d.set(values[d.name] ?? d.get())
+}
+
+/** Tenfold cross-validation: every passage is judged by weights fitted on the others, from {@link handSet}. */
 export function crossValidate(
   list: readonly Prepared[],
   others: readonly Prepared[],
-  o: FitOptions & { readonly folds: readonly number[] },
+  o: FitOptions & { readonly folds?: readonly number[] },
 ): Judged[] {
+  const now = DIALS.map(d => d.get())
   const out: Judged[] = new Array(list.length)
-  for (const fold of o.folds) {
-    const seen = list.filter((_, i) => i % FOLDS !== fold)
-    const from = fit([...seen, ...others], o)
+  for (const fold of o.folds ?? Array.from({ length: FOLDS }, (_, i) => i)) {
+    handSet()
+    fit([...list.filter((_, i) => i % FOLDS !== fold), ...others], o)
     list.forEach((p, i) => {
       if (i % FOLDS === fold) out[i] = judge(p)
     })
-    setDials(from)
+    o.log?.(`fold ${fold + 1} of ${FOLDS}`)
   }
+  setDials(now)
   return out
 }
-export const FOLDS = 10

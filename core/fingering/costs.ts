@@ -56,7 +56,9 @@ function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Ton
     s.lead.string > (s.shape === 'thumb' && instrument === 'cello' ? 1 : 0)
       ? (instrument === 'bass' ? W.farUpBass : W.farUp) * Math.max(0, s.lead.offset - farUp(instrument))
       : 0
-  const thumb = s.shape === 'thumb' ? W.thumb : 0
+  // Under the thumb the lower string is a second choice, and on the bass the whole place is.
+  const lower = s.lead.string > 0 ? W.thumbLower : 0
+  const thumb = s.shape === 'thumb' ? W.thumb + lower + (instrument === 'bass' ? W.thumbBass : 0) : 0
   const letters = run ? 0 : letterOfPosition(instrument, s)
   return far + thumb + letters + W.stay * lasting(seconds) * anchorCost(instrument, s)
 }

@@ -36,12 +36,15 @@ const choiceOf = (s: HandState): Choice => ({
 /** The other ways to play tone `i`, best first, at most `count`: one for each string and finger. */
 export function alternativesAt(f: Fingering, i: number, count = 3): NoteAlternative[] {
   const { problem, tables } = f
-  const states = problem.states[i]!
-  const nameOf = (k: number) => placesKey(states[k]!)
-  return differentAt(problem.lattice, tables, i, nameOf, count).map(({ state, extra, path }) => {
+  return othersAt(f, i, count).map(({ state, extra, path }) => {
     const { difference, changes } = compare(problem, tables.path, path)
-    return { ...choiceOf(states[state]!), extra, difference, changes, path }
+    return { ...choiceOf(problem.states[i]![state]!), extra, difference, changes, path }
   })
+}
+
+function othersAt({ problem, tables }: Fingering, i: number, count: number) {
+  const states = problem.states[i]!
+  return differentAt(problem.lattice, tables, i, k => placesKey(states[k]!), count)
 }
 
 /** Strings and fingers of a state, as a name. */
@@ -103,15 +106,21 @@ export function whyAt(f: Fingering, i: number, pinned = false, head?: number): s
   if (pinned) return `${start}: pinned by you.`
   if (chosen !== lead)
     return `${start}: in one hand with ${fingerText(lead.finger, letters[lead.string]!)} above it.`
-  const all = alternativesAt(f, i, 8)
+  const all = othersAt(f, i, 8)
   if (all.length === 0) return `${start}: the only place for it.`
   // Another finger for the same place in the same hand is no choice a teacher weighs.
   const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
-  const other = all.find(a => a.string !== chosen.string || a.anchor !== anchor || a.finger === 0)
+  const choice = (a: (typeof all)[number]) => choiceOf(f.problem.states[i]![a.state]!)
+  const other = all.find(a => {
+    const its = choice(a)
+    return its.string !== chosen.string || its.anchor !== anchor || its.finger === 0
+  })
   if (!other || other.extra > FAR_OFF) return `${start}: its place in this position; nothing else comes near.`
-  const alternative = `${other.finger === 0 ? 'the ' : ''}${fingerText(other.finger, letters[other.string]!)}`
+  const { finger, string } = choice(other)
+  const alternative = `${finger === 0 ? 'the ' : ''}${fingerText(finger, letters[string]!)}`
   if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
-  const [worst] = Object.entries(other.difference).reduce((a, b) => (b[1] > a[1] ? b : a))
+  const { difference } = compare(f.problem, f.tables.path, other.path)
+  const [worst] = Object.entries(difference).reduce((a, b) => (b[1] > a[1] ? b : a))
   const gain = other.extra < 0.35 ? ', though only a little' : ''
   const reason = worse(worst as Component, {
     problem: f.problem,

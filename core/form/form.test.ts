@@ -65,7 +65,7 @@ describe('kinship', () => {
     const f = form(bars('abcdabceabcd'.padEnd(16, 'fghd')))
     expect(learningOrder(f)).toEqual(['A1', 'A2', 'A4'])
     const plan = planOf(f, { order: 'written', tempo: { beat: { n: 1, d: 1 }, perMinute: 96 } })
-    expect(plan.phrases.map(n => n.newNotes)).toEqual([14, 2, 12])
+    expect(plan.phrases.map(n => n.newNotes)).toEqual([14, 2, 10])
   })
 })
 

@@ -49,7 +49,7 @@ export function relate(a: Stretch, b: Stretch): Related | null {
   if (move) {
     const relation = move.steps % 7 === 0 ? 'octave' : 'transposed'
     const { steps, semitones, exact } = move
-    const worth = 0.9 - 0.5 * (move.strays.length / a.tones.length)
+    const worth = 0.82 - 0.5 * (move.strays.length / a.tones.length)
     const found = {
       relation,
       differences: ids(move.strays),

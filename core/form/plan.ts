@@ -7,6 +7,7 @@ import { toNumber } from '#core/music/fraction'
 import { isLoose, type Kin } from './kinship'
 import { differing, sameRhythm } from './likeness'
 import { TICKS_PER_QUARTER } from './material'
+import { barKey, barsOf } from './bars'
 import type { Form, Phrase } from './form'
 
 export const ORDERS = ['written', 'least new', 'hardest'] as const
@@ -72,22 +73,57 @@ const noteIds = (p: Phrase) => p.stretch.tones.filter(t => t.midi !== null).map(
 const knownByHand = (k: Kin) =>
   !isLoose(k.relation) && !['transposed', 'octave', 'declared'].includes(k.relation)
 
+/** What has been learned so far. */
+class Known {
+  private readonly labels = new Set<string>()
+  private readonly bars = new Set<string>()
+  /** By label: learned phrases that are kin to it, though told of the later phrase. */
+  private readonly teaches = new Map<string, Phrase[]>()
+
+  add(p: Phrase): void {
+    this.labels.add(p.label)
+    for (const key of barKeys(p)) this.bars.add(key)
+    for (const kin of p.kin) {
+      if (!knownByHand(kin)) continue
+      this.teaches.set(kin.phrase, [...(this.teaches.get(kin.phrase) ?? []), p])
+    }
+  }
+
+  /**
+   * Notes of a phrase that are new: against all that is known together, so that a phrase made of one's beginning and another's ending is known; and bar by bar, wherever
+   * a bar was played before, in this phrase too.
+   */
+  freshIn(p: Phrase): string[] {
+    const fresh = new Set(noteIds(p))
+    const keep = (differences: readonly string[]) => {
+      const still = new Set(differences)
+      for (const id of fresh) if (!still.has(id)) fresh.delete(id)
+    }
+    for (const kin of p.kin) if (this.labels.has(kin.phrase) && knownByHand(kin)) keep(kin.differences)
+    for (const k of this.teaches.get(p.label) ?? [])
+      keep(differing(p.stretch, k.stretch).flatMap(t => (t.midi === null ? [] : [t.id])))
+    const here = new Set<string>()
+    barsOf(p.stretch).forEach((bar, i) => {
+      const key = barKeys(p)[i]!
+      if (this.bars.has(key) || here.has(key)) for (const t of bar.tones) fresh.delete(t.id)
+      here.add(key)
+    })
+    return noteIds(p).filter(id => fresh.has(id))
+  }
+}
+
+const keysOf = new WeakMap<Phrase['stretch'], readonly string[]>()
+function barKeys({ stretch }: Phrase): readonly string[] {
+  const found = keysOf.get(stretch) ?? barsOf(stretch).map(barKey)
+  keysOf.set(stretch, found)
+  return found
+}
+
 /** Notes of a phrase that are new to who knows the others given. */
 export function newNotes(p: Phrase, known: readonly Phrase[]): string[] {
-  const all = noteIds(p)
-  const learned = new Map(known.map(k => [k.label, k]))
-  let least = all
-  for (const kin of p.kin) {
-    if (learned.has(kin.phrase) && knownByHand(kin) && kin.differences.length < least.length)
-      least = [...kin.differences]
-  }
-  // Kin are told of the later phrase; learned first, it teaches the earlier one as much.
-  for (const k of known) {
-    if (!k.kin.some(x => x.phrase === p.label && knownByHand(x))) continue
-    const fresh = differing(p.stretch, k.stretch).flatMap(t => (t.midi === null ? [] : [t.id]))
-    if (fresh.length < least.length) least = fresh
-  }
-  return least
+  const all = new Known()
+  known.forEach(k => all.add(k))
+  return all.freshIn(p)
 }
 
 const isSame = (p: Phrase) => p.kin[0]?.relation === 'same'
@@ -102,10 +138,13 @@ export function learningOrder(
   if (order === 'hardest' && hardness) return [...fresh].sort((a, b) => hardness(b) - hardness(a)).map(p => p.label) // prettier-ignore
   if (order !== 'least new') return fresh.map(p => p.label)
   const out: Phrase[] = []
+  const known = new Known()
   const left = [...fresh]
   while (left.length > 0) {
-    const counts = left.map(p => newNotes(p, out).length)
-    out.push(...left.splice(counts.indexOf(Math.min(...counts)), 1))
+    const counts = left.map(p => known.freshIn(p).length)
+    const [next] = left.splice(counts.indexOf(Math.min(...counts)), 1)
+    known.add(next!)
+    out.push(next!)
   }
   return out.map(p => p.label)
 }
@@ -120,18 +159,24 @@ export function planOf(form: Form, options: PlanOptions): Plan {
   const mean =
     form.phrases.reduce((n, p) => n + hardness(p) * secondsOf(p, options.tempo), 0) / Math.max(0.5, seconds)
   const learned: Phrase[] = []
+  const known = new Known()
+  let left = form.phrases
   const phrases = order.map(label => {
     const p = byLabel.get(label)!
-    const fresh = newNotes(p, learned)
+    const fresh = known.freshIn(p)
     const before = form.phrases[form.phrases.indexOf(p) - 1]
     const newRhythm = !learned.some(k => sameRhythm(p.stretch, k.stretch)) && uneven(p)
     learned.push(p)
+    known.add(p)
+    // What is known stays known: only the rest is looked at again.
+    left = left.filter(x => x !== p && known.freshIn(x).length > 0)
+    const unknown = left.reduce((n, x) => n + known.freshIn(x).length, 0)
     return {
       label,
       notes: noteIds(p).length,
       newNotes: fresh.length,
       newMeasures: measuresOf(p, fresh),
-      knownAfter: total > 0 ? knownNotes(form, learned) / total : 1,
+      knownAfter: total > 0 ? 1 - unknown / total : 1,
       hardness: Math.round(hardness(p) * 10) / 10,
       doNotRush: before !== undefined && hardness(p) > hardness(before) * 1.35 && hardness(p) - hardness(before) > 0.8, // prettier-ignore
       newRhythm,
@@ -139,14 +184,6 @@ export function planOf(form: Form, options: PlanOptions): Plan {
     }
   })
   return { order, phrases, steps: stepsOf(form, phrases, options) }
-}
-
-/** Notes that are known, or the same as known ones, in the whole tune. */
-function knownNotes(form: Form, learned: readonly Phrase[]): number {
-  return form.phrases.reduce((n, p) => {
-    if (learned.includes(p)) return n + noteIds(p).length
-    return n + noteIds(p).length - newNotes(p, learned).length
-  }, 0)
 }
 
 function measuresOf(p: Phrase, ids: readonly string[]): number[] {

@@ -41,16 +41,18 @@ const r = (finger: Reach['finger'], from: Semitones, mark: MarkKind, cost: numbe
 /**
  * Violin and viola: low and high places are ordinary; a stretched or gathered fourth finger is not. Near the nut the fourth finger reaches
  * furthest and has the open string for a rival; further up it is the hand's ordinary end.
+ * @param fourth what it costs at home
+ * @param drawn and drawn back by a half step
  */
-const upperReaches = (fourth: number): readonly Reach[] => [
+const upperReaches = (fourth: number, drawn: number): readonly Reach[] => [
   r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
   r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
   r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.5),
-  r(4, 5, 'home', fourth), r(4, 4, 'low', fourth + 0.1), r(4, 3, 'low', fourth + 0.3), r(4, 6, 'extended', fourth + 0.55),
+  r(4, 5, 'home', fourth), r(4, 4, 'low', drawn), r(4, 3, 'low', drawn + 0.2), r(4, 6, 'extended', drawn + 0.45),
 ] // prettier-ignore
 const UPPER_STRINGS: readonly Frame[] = [
-  { lowest: 1, highest: 2, reaches: upperReaches(0.55) },
-  { lowest: 3, highest: 19, reaches: upperReaches(0.3) },
+  { lowest: 1, highest: 2, reaches: upperReaches(0.363, 0.65) },
+  { lowest: 3, highest: 19, reaches: upperReaches(0.238, 0.4) },
 ]
 
 /** Cello: closed and extended hand on the neck; 4 grows rare from 8 and stops at 10, where 1-2-3 span a third; thumb above. */
@@ -178,10 +180,10 @@ export const FIRST_TO: Readonly<Record<Finger, number>> = { 0: 0, T: 0, 1: 0, 2:
 export const ANCHOR_COSTS: Readonly<
   Record<InstrumentId, { readonly landmarks: Readonly<Record<number, number>>; readonly between: number }>
 > = {
-  violin: { landmarks: { 1: 0.26, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
-  viola: { landmarks: { 1: 0.26, 2: 0, 5: 0.14, 6: 0.16, 7: 0.26 }, between: 0.3 },
-  cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.04, 12: 0.04 }, between: 0.27 },
-  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.2 }, between: 0.24 },
+  violin: { landmarks: { 1: 0.225, 2: 0, 5: 0.14, 6: 0.16, 7: 0.375 }, between: 0.3 },
+  viola: { landmarks: { 1: 0.26, 2: 0, 5: 0.055, 6: 0.16, 7: 0.26 }, between: 0.175 },
+  cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.1, 12: 0.04 }, between: 0.388 },
+  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.23 }, between: 0.24 },
 }
 
 /** Where the hand is at home when nothing asks for another place: first position. */

@@ -1,4 +1,5 @@
 /** The sentences of the form: one place for them. */
+import { barsAfter, type BarAfter } from '#core/form/bars'
 import { figuresOf, type Figure } from '#core/form/figures'
 import type { Phrase } from '#core/form/form'
 import { secondHalf } from '#core/form/halves'
@@ -69,7 +70,7 @@ export function stepSentence(s: PlanStep): string {
     case 'one string':
       return `Play the rhythm of ${names} on one open string.`
     case 'measures':
-      return `Take ${bars} of ${names} by themselves, slowly.`
+      return `Take ${bars} of ${names} by ${s.measures.length === 1 ? 'itself' : 'themselves'}, slowly.`
     case 'phrase':
       return bars ? `${names}: only ${bars} new. Teacher plays, learner answers.` : `${names}: teacher plays, learner answers, twice or more.` // prettier-ignore
     case 'together':
@@ -87,5 +88,14 @@ export function phraseFigures(p: Phrase): string[] {
   const halves = half
     ? [`Its second half: ${kinSentence({ ...half, phrase: 'the first' }).toLowerCase()}`]
     : []
-  return [...halves, ...figuresOf(p.stretch.tones).map(figureName)]
+  return [...halves, ...barsAfter(p.stretch).map(barSentence), ...figuresOf(p.stretch.tones).map(figureName)]
+}
+
+/** "measure 3: the bar before, a step lower"; the same bar said twice. */
+export function barSentence({ measure, steps }: BarAfter): string {
+  const how =
+    steps === 0
+      ? 'again'
+      : `${Math.abs(steps) === 1 ? 'a step' : stepsWord(steps)} ${steps > 0 ? 'higher' : 'lower'}`
+  return `measure ${measure}: the bar before${steps === 0 ? ' ' : ', '}${how}`
 }

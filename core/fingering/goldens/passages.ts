@@ -174,14 +174,6 @@ export const PASSAGES: readonly Passage[] = [
     fingers: 'D 0 1 ‹2 3 A 0 ‹1 2 3',
   },
   {
-    name: 'violin chromatic line in first position',
-    why: 'Fingers slide by half steps in a still hand, each letter with its own finger.',
-    rule: 'low and high',
-    options: violin,
-    abc: 'K:D\n=D^DE=F ^FG2|',
-    fingers: 'D 0 ‹1 1 ‹2 2 3',
-  },
-  {
     name: 'viola A minor',
     why: 'C is 3 on G, F low 2 on D.',
     rule: 'home',

@@ -135,14 +135,6 @@ export const TUNES: readonly Passage[] = [
     fingers: 'E 0 1 2 4 2 1 2 1',
   },
   {
-    name: 'violin half steps from A',
-    why: 'Each letter keeps its finger; fingers slide by a half step.',
-    rule: 'chromatic',
-    options: violin,
-    abc: 'K:C\nA_B=Bc ^cd2|',
-    fingers: 'A 0 ‹1 1 ‹2 2 3',
-  },
-  {
     name: 'violin B flat major, upper octave',
     why: 'E flat is the letter under 4, low; the whole hand low on both strings.',
     rule: 'low and high',
@@ -330,7 +322,7 @@ export const TUNES: readonly Passage[] = [
     name: 'violin a long A on the way up, slowly',
     why: 'The line goes on to B, but a tone of four seconds wants a finger that can warm it.',
     rule: 'open or fourth',
-    options: { instrument: 'violin', tempo: '1/4=54', unit: '1/4' },
+    options: { instrument: 'violin', tempo: '1/4=54', unit: '1/4', long: 'stopped' },
     abc: 'K:D\nF2A4B2|',
     fingers: 'D 2 4 A 1',
   },

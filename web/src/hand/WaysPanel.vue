@@ -85,5 +85,6 @@ const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)
 .buttons {
   display: flex;
   gap: 8px;
+  margin-top: 6px;
 }
 </style>

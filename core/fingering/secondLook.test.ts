@@ -1,0 +1,122 @@
+/** What a good teacher does where the hand leaves first position, with the reason; each is one face of a rule. */
+import { describe, expect, it } from 'vitest'
+import { HAND_MODEL } from '#core/instruments/handModel'
+import { sentence } from '#core/words/findings'
+import { shiftsOf } from './derived'
+import { whyAt } from './explain'
+import { tallyOf } from './tally'
+import { fingered, fingeringOf, type FingeredOptions } from './testing'
+
+const cello: FingeredOptions = { instrument: 'cello' }
+const violin: FingeredOptions = { instrument: 'violin' }
+
+describe('a hand that exists', () => {
+  it.each(['K:Ab clef=bass\nA,,B,,C,D, E,F,G,A,|G,F,E,D, C,B,,A,,2|', 'K:Eb clef=bass\nE,F,G,A, B,CDE|DCB,A, G,F,E,2|', 'K:Db clef=bass\nD,E,F,G, A,B,CD|'])(
+    'on the cello second, third and fourth finger stand half steps apart: %s',
+    abc => {
+      const { notes } = fingeringOf(abc, cello)
+      const pairs = notes.slice(1).map((n, i) => [notes[i]!, n] as const)
+      const torn = pairs.filter(
+        ([a, b]) =>
+          a.anchor === b.anchor && a.string === b.string && Number(a.finger) > 1 && Number(b.finger) > 1 && b.offset - a.offset !== Number(b.finger) - Number(a.finger),
+      )
+      expect(torn.map(([a, b]) => `${a.finger}-${b.finger} by ${b.offset - a.offset}`)).toEqual([])
+    },
+  ) // prettier-ignore
+  it('an octave on two strings is framed by first and fourth finger', () => {
+    const fingers = fingeringOf('K:G\n[Bb]2[cc\']2[dd\']2', violin).notes.map(n => n.finger)
+    expect(fingers).toEqual([1, 4, 1, 4, 1, 4])
+  }) // prettier-ignore
+})
+
+describe('how far the hand goes', () => {
+  it('a single high note of the cello is taken by the nearer hand: fourth finger in fourth position', () =>
+    expect(fingered('K:C clef=bass\nA,B,CD G2DC|B,A,B,C D4|', cello).split(' ')[5]).toBe('4'))
+  it('a harmonic nobody asked for is no reason to travel, and on wish it is one', () => {
+    const abc = "K:E\nEFGA BcdE|e2e'2e2B2|"
+    const harmonics = (o: FingeredOptions) => fingeringOf(abc, o).notes.filter(n => n.harmonic).length
+    expect(harmonics(violin)).toBe(0)
+    expect(harmonics({ ...violin, harmonics: true })).toBe(1)
+  })
+  it('one written into the music is touched', () => {
+    const touched = fingeringOf("K:E\nE2!harmonic!e'2B4|", violin).notes.filter(n => n.harmonic)
+    expect(touched.map(n => n.offset)).toEqual([12])
+  })
+})
+
+describe('long notes', () => {
+  const abc = 'K:D\nD4FGA2|A8|d4D4|'
+  const long = (o: Partial<FingeredOptions>) => fingered(abc, { ...violin, tempo: '1/4=56', ...o })
+  it('stay on the open string as they lie', () => expect(long({}).split(' ').slice(-6)).toContain('0'))
+  it('are stopped where that is the school', () =>
+    expect(long({ long: 'stopped' })).toBe('D 0 2 3› 4 4 A 3 D 0'))
+})
+
+describe('the double bass', () => {
+  it('slides no finger by a half step in tempo', () => {
+    const f = fingeringOf('K:G clef=bass\nG,,A,,B,,C, ^C,D,C,B,,|A,,4G,,4|', { instrument: 'bass', tempo: '1/4=112' })
+    const pairs = f.notes.slice(1).map((n, i) => [f.notes[i]!, n] as const)
+    expect(pairs.filter(([a, b]) => a.finger === b.finger && a.finger !== 0 && a.string === b.string && Math.abs(a.offset - b.offset) === 1)).toEqual([])
+  }) // prettier-ignore
+  it('lies straight across two strings where the hand need not move', () => {
+    const f = fingeringOf('K:A clef=bass\nA,2G,A, D2C2|A,2C2 G,2A,2|D2CD C2A,2|A,8|', { instrument: 'bass', tempo: '1/4=80' })
+    expect(new Set(f.notes.map(n => n.anchor)).size).toBe(1)
+  }) // prettier-ignore
+})
+
+describe('one hand for a passage that lies in it', () => {
+  it('arpeggios over three strings: one place across, no hops', () => {
+    const f = fingeringOf("K:C\nceg c'gec2|", { ...violin, tempo: '1/4=100' })
+    expect(tallyOf(f.problem, f.tables.path, HAND_MODEL).shifts).toBeLessThan(2)
+  })
+  it('the thumb laid over two strings plays the scale on both', () => {
+    const said = fingered('K:D clef=tenor\nDEFG A2A2|BcdB A2F2|GFED E2A2|dcBA G2E2|D8|', { ...cello, tempo: '1/4=76' })
+    expect(said.split(' ').slice(0, 11).join(' ')).toBe('D T 1 2 3 A T T 1 2 3')
+  }) // prettier-ignore
+})
+
+describe('by half steps', () => {
+  it('a chromatic run is one hand after another, each finger a half step', () => {
+    const f = fingeringOf('K:C\nA^ABc ^cd^de|', { ...violin, tempo: '1/4=100' })
+    const fingers = f.notes.map(n => n.finger)
+    // No finger slides from note to note.
+    const t = tallyOf(f.problem, f.tables.path, HAND_MODEL)
+    expect([t.slides <= 1, fingers[0]]).toEqual([true, 0])
+  })
+  it('a neighbour and back leans the same finger over: no fourth finger on the lower string', () =>
+    expect(fingered('K:G\nB^ABc d^cdB|', { ...violin, tempo: '1/4=112', unit: '1/16' })).not.toMatch(/D/))
+})
+
+describe('what a learner has', () => {
+  it('beyond the level the least that is asked for is taken, and named', () => {
+    const f = fingeringOf('K:C clef=bass\nA,B,CD G2DC|', { ...cello, level: 3 })
+    const top = f.notes[4]!
+    expect([top.anchor, top.finger]).toEqual([7, 4])
+    expect(f.findings.map(x => sentence(x)).join(' ')).toContain('fourth position comes at level 4')
+  })
+  it('a hand too small for the instrument stays at home, and the size that fits is named', () => {
+    const f = fingeringOf('K:D\nDEFG ABcd|efge f2e2|', { ...violin, span: 45 })
+    expect(new Set(f.notes.map(n => n.anchor))).toEqual(new Set([2]))
+    const told = f.findings.find(x => x.code === 'finger.tooBig')
+    expect(told && sentence(told)).toMatch(/too big for this hand \(45 mm from 1 to 4\).*would fit/)
+  })
+})
+
+describe('what is said', () => {
+  it('of a chord every note gets its own sentence', () => {
+    const f = fingeringOf('K:G\n[Bd]4|', violin)
+    const said = f.problem.tones[0]!.heads.map((_, head) => whyAt(f, 0, false, head))
+    expect(new Set(said).size).toBe(2)
+    expect(said[0]).toMatch(/^. on .: in one hand with/)
+  })
+  it('a shift that is nearer is never told as further', () => {
+    const f = fingeringOf('K:C clef=bass\nA,B,CD G2DC|B,A,B,C D4|', cello)
+    const all = f.problem.tones.map((_, i) => whyAt(f, i))
+    for (const [i, why] of all.entries()) {
+      const mm = Number(/would shift further \((\d+) mm/.exec(why)?.[1] ?? Infinity)
+      if (mm === Infinity) continue
+      const own = shiftsOf(f, HAND_MODEL).map(s => s.mm)
+      expect(mm, `tone ${i}`).toBeGreaterThan(Math.max(...own))
+    }
+  })
+})
