@@ -65,7 +65,9 @@ describe('every rule of the left hand is seen in a demo tune', () => {
     expect(cuesOf(kettles.fingering).map(c => c.kind)).toContain('slide')
   })
   it('low and high fingers are marked against home', () => {
-    const marks = demo('half-step-study').fingering.notes.map(n => n.mark)
+    const marks = ['half-step-study', 'brindlewick-bridge'].flatMap(t =>
+      demo(t).fingering.notes.map(n => n.mark),
+    )
     expect(marks).toEqual(expect.arrayContaining(['low', 'home', 'high']))
   })
   it('the same fingers play one string over', () =>

@@ -220,6 +220,10 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   if (b.anchor === HOME_ANCHOR) cost += W.homing
   // An open hand forms round its first finger; another one arrives there on trust.
   if (opened(b) && to !== 1) cost += W.arriveOpen
+  if (gap.run && from !== 0) {
+    if (b.anchor > a.anchor ? to !== 1 : from !== 1) cost += W.runHand
+    if (gap.strong) cost += W.runBeat
+  }
   if (gap.slurred && from !== 0) cost += W.shiftSlurred
   if (Math.abs(gap.interval) === 1 && from !== 0) cost += W.halfStepShift
   if (gap.strong) cost += W.strongBeatShift

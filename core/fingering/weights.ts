@@ -71,6 +71,10 @@ export const WEIGHTS = {
   /** A half-step neighbour and back leans; in a chromatic run a finger that slides smears where one move of the hand would do. */
   slideNeighbour: 0.3,
   slideRun: 1,
+  /** A run goes hand after hand: up, each begins with its first finger; down, each ends with it. */
+  runHand: 0.6,
+  /** And a new hand falls on a beat. */
+  runBeat: -0.25,
   closeInRun: 0.05,
   /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
   slideLow: 0.5,

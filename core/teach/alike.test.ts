@@ -7,7 +7,8 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { alikeNotes } from './handReport'
 
 const violin = newArrangement('violin', 'full')
-const tuneOf = (music: string) => readAbc(`X:1\nT:Try\nM:2/4\nL:1/8\nQ:1/4=96\nK:D\n${music}\n`).tunes[0]!.tune
+const tuneOf = (music: string) =>
+  readAbc(`X:1\nT:Try\nM:2/4\nL:1/8\nQ:1/4=96\nK:D\n${music}\n`).tunes[0]!.tune
 
 describe('the notes that repeat a note', () => {
   it('are also those of its bar moved to another string, when the hand does the same there', () => {
