@@ -99,7 +99,7 @@ const dialOf = <K extends string | number>(name: string, at: Record<K, number>, 
 
 const W = WEIGHTS as unknown as Record<string, number>
 const SCHOOLS =
-  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonicFetched|^harmonicMarked|^torn|^octaveFrame|^slideRun|^closeInRun|^run(Hand|Beat)|^thumbBass/
+  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonicFetched|^harmonicMarked|^torn|^octaveFrame|^slideRun|^(close|open)InRun|^run(Hand|Beat)|^thumbBass/
 const anchors = (Object.keys(ANCHOR_COSTS) as InstrumentId[]).flatMap(id => {
   const costs = ANCHOR_COSTS[id] as { between: number; landmarks: Record<number, number> }
   const own = Object.keys(costs.landmarks)

@@ -111,13 +111,16 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
   return false
 }
 
+const costInRun = ({ cost, lead }: HandState) =>
+  lead.mark === 'low' ? Math.min(cost, W.closeInRun) : lead.mark === 'extended' ? cost + W.openInRun : cost
+
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
   const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
   const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
-  const own = tone.run && s.lead.mark === 'low' ? Math.min(s.cost, W.closeInRun) : s.cost
+  const own = tone.run ? costInRun(s) : s.cost
   const finger = own + reach + pressed + (isLow(ctx.instrument) ? 0 : octaveFrame(s))
   const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone)
   let [openCost, sustained] = [0, 0]

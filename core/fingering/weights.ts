@@ -76,6 +76,7 @@ export const WEIGHTS = {
   /** And a new hand falls on a beat. */
   runBeat: -0.25,
   closeInRun: 0.05,
+  openInRun: 0.6,
   /** On cello and bass every half step has a finger of its own: sliding one is a makeshift. */
   slideLow: 0.5,
   /** Fingers further apart, or closer, than they stand in one hand. */
