@@ -19,12 +19,6 @@ describe('the notes that repeat a note', () => {
     // The same shape on another string is another sound: only the same strings count.
     expect(alike).not.toContain(bar(3)[1]!)
   })
-  it('two notes are no figure', () => {
-    const d = derive(tuneOf('E2F2|A4|E2F2|d4|E2F2|f4|'), violin, ASSUMED_HANDS)
-    const [first] = d.fingering.notes
-    const kin = d.form.phrases.length
-    expect(alikeNotes(d, first!.id).length).toBeLessThanOrEqual(kin)
-  })
 })
 
 it('a pin with its place goes up with a note that lies higher on the string', () => {
