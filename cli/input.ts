@@ -14,6 +14,11 @@ import { parseTempo } from '#core/music/metre'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { eventOf } from '#core/music/ids'
 import type { FingerPin } from '#core/fingering/fingerPin'
+import { PART_NAMES, type StrokePin } from '#core/bowing/pins'
+import { LONGEST_PATTERN, parsePattern } from '#core/bowing/pattern'
+import { BOW_SCHOOLS, BOW_WAYS, MAY_ALL, MAY_NOTHING, type BowSchool, type May } from '#core/bowing/schools'
+import type { BowRecipe } from '#core/arrangement/bowRecipe'
+import { frac, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { BadInput } from './badInput'
 import { text, type Options, type Values } from './verb'
 
@@ -48,7 +53,7 @@ export const ARRANGEMENT_OPTIONS = {
   tuning: { type: 'string', value: '"A3 E4 A4 E5"', what: 'strings from the lowest up' },
   level: { type: 'string', value: '1..8', what: 'what the left hand has' },
   open: { type: 'string', value: 'first|cost|fourth', what: 'open string or fourth finger' },
-  school: { type: 'string', value: 'down|as-it-comes', what: 'how bows are directed' },
+  school: { type: 'string', value: BOW_SCHOOLS.join('|'), what: 'how bows are directed' },
   'bass-hand': { type: 'string', value: '1-2-4|1-2-3-4', what: 'the hand on the double bass' },
   reach: { type: 'string', value: 'cost|shift|extend', what: 'on the cello: rather shift, or open the hand' },
   long: { type: 'string', value: 'open|stopped', what: 'long notes as they lie, or rather stopped' },
@@ -61,7 +66,24 @@ export const ARRANGEMENT_OPTIONS = {
     type: 'string',
     multiple: true,
     value: 'ID=D:4',
-    what: 'a string, a finger, or for bow: ID=down, ID=up',
+    what: 'a string, a finger; for bow ID=down, up, hook, lift, at:0.4, part:upper',
+  },
+} as const satisfies Options
+
+/** What the bow takes beside. */
+export const BOW_OPTIONS = {
+  ...ARRANGEMENT_OPTIONS,
+  pattern: {
+    type: 'string',
+    value: '"2 1 1"',
+    what: 'school pattern: how many units share each bow, over and over',
+  },
+  unit: { type: 'string', value: '1/8', what: 'the note value a pattern counts' },
+  offset: { type: 'string', value: 'N', what: 'units after the barline at which the pattern begins' },
+  may: {
+    type: 'string',
+    value: 'slur,hook,lift,part|all|none',
+    what: 'what may be added to the written marks',
   },
 } as const satisfies Options
 
@@ -88,7 +110,7 @@ export function recipeFrom(tune: Tune, v: Values, pins: 'fingers' | 'strokes' | 
   const base = newArrangement(instrument, oneOf('size', text(v.size), sizes, sizeOf(instrument).name))
   const schooled = withSchools(base, {
     open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
-    bow: oneOf('school', text(v.school), ['down', 'as-it-comes'], 'down'),
+    bow: oneOf('school', text(v.school), BOW_SCHOOLS, 'down'),
     reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
     long: oneOf('long', text(v.long), ['open', 'stopped'], 'open'),
     harmonics: oneOf('harmonics', text(v.harmonics), ['no', 'yes'], 'no'),
@@ -96,6 +118,7 @@ export function recipeFrom(tune: Tune, v: Values, pins: 'fingers' | 'strokes' | 
   })
   return withPlayed(schooled, {
     tuning,
+    bow: bowOption(base.played.bow, schooled.played.schools.bow, v),
     key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
     octave: octaveOption(text(v.octave)),
     level: levelOption(text(v.level)),
@@ -159,14 +182,62 @@ function pinsOption(
     const [id, what] = [pin.slice(0, pin.indexOf('=')), pin.slice(pin.indexOf('=') + 1)]
     if (!pin.includes('=') || !ids.has(eventOf(id)))
       throw new BadInput(`--pin ${pin}: there is no note “${id}” in this tune`)
-    return [id, kind === 'fingers' ? fingerPin(letters, pin, what) : strokePin(pin, what)] as const
+    return { id, pin, what }
   })
-  return { ...none, [kind]: Object.fromEntries(entries) }
+  return kind === 'fingers'
+    ? { ...none, fingers: Object.fromEntries(entries.map(e => [e.id, fingerPin(letters, e.pin, e.what)])) }
+    : { ...none, strokes: strokePins(entries.map(e => [e.id, strokePin(e.pin, e.what)])) }
 }
 
-function strokePin(pin: string, what: string): 'down' | 'up' {
-  if (what !== 'down' && what !== 'up') throw new BadInput(`--pin ${pin}: write ID=down or ID=up`)
-  return what
+function strokePin(pin: string, what: string): StrokePin {
+  if (what === 'down' || what === 'up') return { direction: what }
+  if (what === 'lift' || what === 'hook' || what === 'turn') return { way: what }
+  const at = /^at:(\d*\.?\d+)$/.exec(what)
+  if (at && Number(at[1]) <= 1) return { at: Number(at[1]) }
+  const part = PART_NAMES.find(p => what === `part:${p}`)
+  if (part) return { part }
+  throw new BadInput(
+    `--pin ${pin}: write ID=down, up, hook, lift, at:0.4 (0 the frog, 1 the tip) or part:${PART_NAMES.join('|')}`,
+  )
+}
+
+/** Several pins on one note say several things of one stroke. */
+function strokePins(entries: readonly (readonly [string, StrokePin])[]): Record<string, StrokePin> {
+  const out: Record<string, StrokePin> = {}
+  for (const [id, pin] of entries) out[id] = { ...out[id], ...pin }
+  return out
+}
+
+function bowOption(base: BowRecipe, school: BowSchool, v: Values): BowRecipe {
+  const pattern = text(v.pattern)
+  if (school === 'pattern' && pattern === undefined)
+    throw new BadInput('--school pattern: say the pattern too, as --pattern "2 1 1"')
+  if (school !== 'pattern' && pattern !== undefined)
+    throw new BadInput(`--pattern ${pattern}: only with --school pattern`)
+  const numbers = parsed('pattern', pattern, parsePattern, `numbers from 1 to 16 such as "2 1 1", ${LONGEST_PATTERN} units in all at most`) // prettier-ignore
+  const unit = parsed('unit', text(v.unit), unitOf, 'write a note value as 1/8')
+  const offset = parsed('offset', text(v.offset), t => (/^\d{1,2}$/.test(t) && Number(t) <= LONGEST_PATTERN ? { units: Number(t) } : null), 'a whole number of units') // prettier-ignore
+  return {
+    ...base,
+    may: mayOption(text(v.may)),
+    groove: numbers && { pattern: numbers, unit: unit ?? frac(1, 2), offset: offset?.units ?? 0 },
+  }
+}
+
+/** "1/8" as a length in quarters. */
+function unitOf(t: string): Fraction | null {
+  const f = parseFraction(t)
+  return f && f.n > 0 && f.n <= f.d ? mul(f, frac(4)) : null
+}
+
+function mayOption(value: string | undefined): May {
+  if (value === undefined || value === 'none') return MAY_NOTHING
+  if (value === 'all') return MAY_ALL
+  const ways = value.split(',').map(w => w.trim())
+  const unknown = ways.find(w => !BOW_WAYS.some(b => b === w))
+  if (unknown !== undefined)
+    throw new BadInput(`--may ${value}: ${BOW_WAYS.join(', ')}, all or none; not “${unknown}”`)
+  return Object.fromEntries(BOW_WAYS.map(w => [w, ways.includes(w)])) as unknown as May
 }
 
 /** "D:4", "D" or "4". */

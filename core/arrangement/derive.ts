@@ -2,7 +2,8 @@
  * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after another (arrange, form, lay out, finger, bow), then
  * all of it put together; each is kept by the inputs it names.
  */
-import { bowTune, type Bowing } from '#core/bowing/bowing'
+import { bowTune } from '#core/bowing/bowing'
+import type { Bowing } from '#core/bowing/stroke'
 import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import {
   blocksOf,
@@ -20,13 +21,13 @@ import type { Finding } from '#core/findings/finding'
 import { withHand, type Hand } from '#core/form/derivedKin'
 import { analyseForm, type Form } from '#core/form/form'
 import { togetherOf } from '#core/form/together'
-import { sizeOf } from '#core/instruments/instruments'
 import { tuningFindings } from '#core/instruments/tunings'
 import { eventOf, type EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import { arrange, isWrittenFor, refusedFindings, type Arranged } from './arrange'
 import type { DeriveContext } from './context'
+import { bowingOptions } from './bowOptions'
 import { fingeringOptions, tempoOf } from './handOptions'
 import { Memory } from './memory'
 import { withReachMends } from './reachMends'
@@ -102,20 +103,21 @@ function fingeringOf(problem: FingeringProblem, recipe: Arrangement, memory: Mem
   )
 }
 
-function bowingOf({ tune, joined }: Arranged, form: Form, recipe: Arrangement, memory: Memory): Bowing {
-  const { instrument, size, schools, pins } = recipe.played
+function bowingOf(
+  { tune, joined }: Arranged,
+  form: Form,
+  fingering: Fingering,
+  recipe: Arrangement,
+  memory: Memory,
+): Bowing {
+  const { instrument, size, schools, bow, pins } = recipe.played
   const tempo = tempoOf(tune, recipe)
-  const hair = sizeOf(instrument, size).bow
-  const values = { tempo, hair, school: schools.bow, strokes: pins.strokes }
+  // Of the hand the bow knows only the strings.
+  const strings = fingering.notes.map(n => n.string).join('')
+  const { strokes, joins } = pins
+  const values = { tempo, instrument, size, school: schools.bow, bow, strokes, joins, strings }
   return memory.stage('bow', [tune, joined, form], values, () =>
-    bowTune(tune, {
-      partOf: index => form.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
-      tempo,
-      joined,
-      school: schools.bow,
-      hair,
-      pins: pins.strokes,
-    }),
+    bowTune(tune, bowingOptions(tune, recipe, joined, form, fingering), memory.newest<Bowing>('bow')),
   )
 }
 
@@ -130,7 +132,7 @@ export function derive(
   const found = formOf(arranged, recipe, memory)
   const problem = problemOf(arranged, found, recipe, context, memory)
   const fingering = fingeringOf(problem, recipe, memory)
-  const bowing = bowingOf(arranged, found, recipe, memory)
+  const bowing = bowingOf(arranged, found, fingering, recipe, memory)
   return memory.stage('assemble', [arranged, found, fingering, bowing], context.model, () =>
     assemble(arranged, found, fingering, bowing, recipe, context),
   )

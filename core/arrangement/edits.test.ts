@@ -1,4 +1,6 @@
 import fc from 'fast-check'
+import { PART_NAMES } from '#core/bowing/pins'
+import { BOW_SCHOOLS, MAY_ALL } from '#core/bowing/schools'
 import { describe, expect, it } from 'vitest'
 import { readDocument } from '#core/documents/versioned'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -15,7 +17,7 @@ import { parsePitch, STEPS } from '#core/music/pitch'
 import { INSTRUMENT_IDS, MARKS, tuneSchema, type Tune } from '#core/music/tune'
 import { keyChoices, levelChoices, octaveChoices, sizeChoices, tuningChoices } from '#core/words/arrangement'
 import { asFound, declareKin, joinAt, moveBoundary, splitAt } from './corrections'
-import { decided, duplicated, forInstrument, mended, pinned, withKey, withPin, withPlayed, withSchools, withShown, withSize, withTaught, withTuning } from './edits' // prettier-ignore
+import { bowEdited, decided, duplicated, forInstrument, mended, pinned, strokePinned, withBow, withKey, withPin, withPlayed, withSchools, withShown, withSize, withTaught, withTuning } from './edits' // prettier-ignore
 import { arrangementSchema, newArrangement, PLACE_NAMES, POSITION_NAMES, type Arrangement } from './recipe'
 
 const D = parseKey('D')!
@@ -58,11 +60,34 @@ const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
         }),
     ),
   id.map(n => (r: Arrangement) => pinned(r, 'fingers', n, undefined)),
-  fc.tuple(id, fc.constantFrom('down', 'up')).map(
-    ([n, d]) =>
+  fc.tuple(id, fc.constantFrom('down' as const, 'up' as const)).map(
+    ([n, direction]) =>
       (r: Arrangement) =>
-        pinned(r, 'strokes', n, d as 'up'),
+        strokePinned(r, n, { direction }),
   ),
+  fc.tuple(id, fc.constantFrom('slur', 'hook', 'lift', 'part')).map(
+    ([note, way]) =>
+      (r: Arrangement) =>
+        bowEdited(r, [{ note, way }]),
+  ),
+  fc.tuple(id, fc.constantFrom(...PART_NAMES), fc.double({ min: 0, max: 1, noNaN: true })).map(
+    ([n, part, at]) =>
+      (r: Arrangement) =>
+        strokePinned(withBow(r, { passages: [{ from: n, to: n, part }] }), n, { at }),
+  ),
+  fc
+    .tuple(
+      fc.constantFrom(...BOW_SCHOOLS),
+      fc.array(fc.integer({ min: 1, max: 4 }), { minLength: 1, maxLength: 6 }),
+    )
+    .map(
+      ([bow, pattern]) =>
+        (r: Arrangement) =>
+          withBow(withSchools(r, { bow }), {
+            may: MAY_ALL,
+            groove: { pattern, unit: { n: 1, d: 2 }, offset: 0 },
+          }),
+    ),
   fc.tuple(id, fc.boolean()).map(
     ([n, on]) =>
       (r: Arrangement) =>
@@ -146,7 +171,7 @@ describe('another choice', () => {
     measured: 327,
     span: 70,
     octave: 1,
-    pins: { fingers: pins, strokes: { n2: 'up' }, joins: { n3: true } },
+    pins: { fingers: pins, strokes: { n2: { direction: 'up' } }, joins: { n3: true } },
     passages: [
       { from: 'n2', to: 'n5', rule: { kind: 'string', string: 1 } },
       { from: 'n2', to: 'n5', rule: { kind: 'position', anchor: 5 } },
@@ -155,7 +180,7 @@ describe('another choice', () => {
   })
   it('of instrument keeps bows, slurs and rules of any hand; not fingers, strings and measures', () => {
     const { played } = forInstrument(full, 'cello')
-    expect(played.pins).toEqual({ fingers: {}, strokes: { n2: 'up' }, joins: { n3: true } })
+    expect(played.pins).toEqual({ fingers: {}, strokes: { n2: { direction: 'up' } }, joins: { n3: true } })
     expect(played.passages.map(p => p.rule.kind)).toEqual(['noOpen'])
     expect(played).toMatchObject({ size: 'full', measured: null, span: null, tuning: null, octave: 'auto' })
     expect(forInstrument(full, 'violin')).toBe(full)
@@ -173,8 +198,25 @@ describe('another choice', () => {
     expect(withKey(full, D, D).played.key).toBeNull()
     expect(sizeChoices(full).some(c => c.chosen)).toBe(false)
   })
+  it('of a stroke says one thing more, and takes one word back', () => {
+    const more = strokePinned(full, 'n2', { way: 'lift' })
+    expect(more.played.pins.strokes).toEqual({ n2: { direction: 'up', way: 'lift' } })
+    expect(strokePinned(more, 'n2', { direction: undefined }).played.pins.strokes).toEqual({
+      n2: { way: 'lift' },
+    })
+    expect(strokePinned(full, 'n2', { direction: undefined }).played.pins.strokes).toEqual({})
+  })
+  it('of bow marks: a slur takes the place of a hook, and a hook of a slur', () => {
+    const slurred = bowEdited(bowEdited(full, [{ note: 'n2', way: 'hook' }]), [{ note: 'n2', way: 'slur' }])
+    expect(slurred.played.pins).toMatchObject({ strokes: {}, joins: { n2: true } })
+    expect(bowEdited(slurred, [{ note: 'n2', way: 'hook' }]).played.pins).toMatchObject({ strokes: { n2: { way: 'hook' } }, joins: { n3: true } }) // prettier-ignore
+    expect(mended(full, { kind: 'bow', edits: [{ note: 'n3', way: 'part' }] }).played.pins.joins).toEqual({ n3: false }) // prettier-ignore
+  })
   it('of one pin leaves the others', () => {
-    expect(withPin(full.played.pins, 'strokes', 'n3', 'down').strokes).toEqual({ n2: 'up', n3: 'down' })
+    expect(withPin(full.played.pins, 'strokes', 'n3', { direction: 'down' }).strokes).toEqual({
+      n2: { direction: 'up' },
+      n3: { direction: 'down' },
+    })
     expect(withPin(full.played.pins, 'strokes', 'n2', undefined).strokes).toEqual({})
   })
 })

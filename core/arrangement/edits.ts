@@ -3,13 +3,16 @@
  * (a finger pinned for a violin says nothing on a cello), the edit says which of them survive.
  */
 import type { FingerPin } from '#core/fingering/fingerPin'
-import type { Mend } from '#core/findings/finding'
+import type { PartName, StrokePin } from '#core/bowing/pins'
+import type { BowSchool } from '#core/bowing/schools'
+import type { BowEdit, Mend } from '#core/findings/finding'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
 import { sameKey, type Key } from '#core/music/key'
-import type { NoteId } from '#core/music/ids'
+import type { EventId, NoteId } from '#core/music/ids'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
+import type { BowPassage, BowRecipe, GrooveRecipe } from './bowRecipe'
 import type { Arrangement, Pins, Played, Shown, Taught } from './recipe'
 
 export const withPlayed = (r: Arrangement, changes: Partial<Played>): Arrangement => ({
@@ -110,15 +113,80 @@ export const decided = (r: Arrangement, change: string, accepted: boolean): Arra
     changes: r.played.changes.map(c => (c.id === change ? { ...c, accepted } : c)),
   })
 
+/** More said of one stroke; `undefined` takes a word back, and nothing left takes the pin off. */
+export function strokePinned(
+  r: Arrangement,
+  note: EventId,
+  change: Partial<Record<keyof StrokePin, unknown>>,
+): Arrangement {
+  const merged = { ...r.played.pins.strokes[note], ...change } as StrokePin
+  const kept = Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== undefined)) as StrokePin
+  return pinned(r, 'strokes', note, Object.keys(kept).length > 0 ? kept : undefined)
+}
+
+/** Marks of the bow set, each at its note: what was slurred is no hook any more, and the other way round. */
+export function bowEdited(r: Arrangement, edits: readonly BowEdit[]): Arrangement {
+  return edits.reduce((recipe, { note, way }) => {
+    if (way === 'slur' || way === 'part') {
+      const free = strokePinned(recipe, note, {
+        way: undefined,
+        ...(way === 'slur' && { direction: undefined }),
+      })
+      return pinned(free, 'joins', note, way === 'slur')
+    }
+    const parted = recipe.played.pins.joins[note] ? pinned(recipe, 'joins', note, undefined) : recipe
+    return strokePinned(parted, note, { way })
+  }, r)
+}
+
+/** Another school, groove or leave to add marks. */
+export const withBow = (r: Arrangement, changes: Partial<BowRecipe>): Arrangement =>
+  withPlayed(r, { bow: { ...r.played.bow, ...changes } })
+
+/** From one event to another; null is all of the tune. */
+export type Stretch = { readonly from: EventId; readonly to: EventId } | null
+
+const sameStretch = (a: BowPassage, b: NonNullable<Stretch>) => a.from === b.from && a.to === b.to
+
+/** A school (and its groove) for all of it, or for a stretch. For all of it the stretches with another school give way. */
+export function bowedBy(
+  r: Arrangement,
+  at: Stretch,
+  school: BowSchool,
+  groove: GrooveRecipe | null,
+): Arrangement {
+  const { passages } = r.played.bow
+  if (at === null) {
+    const parts = passages.flatMap(p => (p.part ? [{ from: p.from, to: p.to, part: p.part }] : []))
+    return withBow(withSchools(r, { bow: school }), {
+      groove: groove ?? r.played.bow.groove,
+      passages: parts,
+    })
+  }
+  const others = passages.filter(p => !(p.school && sameStretch(p, at)))
+  const own = { ...at, school, ...(groove && { groove }) }
+  return withBow(r, { passages: [...others, own] })
+}
+
+/** A part of the bow for a stretch; `null` takes it off. */
+export function partOfBow(r: Arrangement, at: NonNullable<Stretch>, part: PartName | null): Arrangement {
+  const others = r.played.bow.passages.filter(p => !(p.part && sameStretch(p, at)))
+  return withBow(r, { passages: part ? [...others, { ...at, part }] : others })
+}
+
 /** A mend that is an edit of the recipe; one of the tune itself is not. */
 export type RecipeMend = Exclude<Mend, { readonly kind: 'moveNote' }>
 
 export function mended(r: Arrangement, m: RecipeMend): Arrangement {
   switch (m.kind) {
     case 'stroke':
-      return pinned(r, 'strokes', m.note, m.direction)
+      return strokePinned(r, m.note, { direction: m.direction })
     case 'join':
       return pinned(r, 'joins', m.note, m.slurred)
+    case 'bow':
+      return bowEdited(r, m.edits)
+    case 'finger':
+      return pinned(r, 'fingers', m.note, { string: m.string, finger: m.finger })
     case 'octave':
       return withPlayed(r, { octave: m.octave })
     case 'key':

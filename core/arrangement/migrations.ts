@@ -45,4 +45,24 @@ const SHOWN = {
   tabLines: 'highest',
 }
 
-export const ARRANGEMENT_LADDER: Ladder = [inThreeParts]
+/** Version 3: a stroke is pinned in more than its direction; what the bow may add, its groove, and its stretches have their place. */
+const strokesWithMore: Step = old => {
+  const played = isObject(old.played) ? old.played : {}
+  const pins = isObject(played.pins) ? played.pins : {}
+  const strokes = isObject(pins.strokes) ? pins.strokes : {}
+  return {
+    ...old,
+    version: 3,
+    shown: { ...(isObject(old.shown) ? old.shown : {}), bowMarks: 'all' },
+    played: {
+      ...played,
+      bow: { may: { slur: false, hook: false, lift: false, part: false }, groove: null, passages: [] },
+      pins: {
+        ...pins,
+        strokes: Object.fromEntries(Object.entries(strokes).map(([id, direction]) => [id, { direction }])),
+      },
+    },
+  }
+}
+
+export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore]

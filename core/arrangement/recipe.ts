@@ -10,8 +10,11 @@ import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
 import { changeSchema } from './change'
 import { ARRANGEMENT_LADDER } from './migrations'
+import { bowSchema, DEFAULT_BOW } from './bowRecipe'
+import { strokePinSchema } from '#core/bowing/pins'
+import { BOW_SCHOOLS } from '#core/bowing/schools'
 
-export const ARRANGEMENT_VERSION = 2
+export const ARRANGEMENT_VERSION = 3
 const id = z.string().min(1).max(60)
 
 /**
@@ -19,13 +22,14 @@ const id = z.string().min(1).max(60)
  * low, by the key (only what the key does not give is marked), or not at all.
  */
 export const PLACE_NAMES = ['home', 'both', 'key', 'none'] as const
+export const BOW_MARKS = ['all', 'needed', 'phrases'] as const
 /** Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by the first finger's note. */
 export const POSITION_NAMES = ['usual', 'numbers', 'note'] as const
 
 const schoolsSchema = z
   .strictObject({
     open: z.enum(['first', 'cost', 'fourth']),
-    bow: z.enum(['down', 'as-it-comes']),
+    bow: z.enum(BOW_SCHOOLS),
     bassHand: z.enum(['1-2-4', '1-2-3-4']),
     /** Cello: rather shift, or rather open the hand. */
     reach: z.enum(['cost', 'shift', 'extend']),
@@ -41,7 +45,7 @@ const pinsSchema = z
     /** By note id. */
     fingers: z.record(id, fingerPinSchema),
     /** By the id of the first event of a stroke. */
-    strokes: z.record(id, z.enum(['down', 'up'])),
+    strokes: z.record(id, strokePinSchema),
     /** By event id: slurred to the event before, or not, whatever the tune has. */
     joins: z.record(id, z.boolean()),
   })
@@ -65,6 +69,7 @@ const playedSchema = z
     /** The reach from 1 to 4 in mm this arrangement is made for; null leaves it to the learner, if there is one. */
     span: z.number().min(20).max(260).nullable(),
     schools: schoolsSchema,
+    bow: bowSchema,
     pins: pinsSchema,
     /** Rules for stretches of the tune, the earlier ones first in right. */
     passages: z.array(passageRuleSchema).max(200).readonly(),
@@ -87,6 +92,8 @@ const shownSchema = z
     tabLines: z.enum(['highest', 'lowest']),
     /** Another fingering printed beside the first, where the two differ. */
     ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']),
+    /** Bow marks on the page: every one, where they do not follow from the one before, or the first of each phrase. */
+    bowMarks: z.enum(BOW_MARKS),
   })
   .readonly()
 
@@ -144,6 +151,7 @@ export const DEFAULT_SHOWN: Shown = {
   positions: 'usual',
   tabLines: 'highest',
   ossia: 'none',
+  bowMarks: 'all',
 }
 export const NOTHING_TAUGHT: Taught = {
   boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, known: [],
@@ -165,6 +173,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
       measured: null,
       span: null,
       schools: DEFAULT_SCHOOLS,
+      bow: DEFAULT_BOW,
       pins: NO_PINS,
       passages: [],
       changes: [],

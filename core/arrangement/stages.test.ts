@@ -29,14 +29,16 @@ describe('a stage is worked out anew only when what it names changes', () => {
     expect(anew(r => withShown(r, { tabLines: 'lowest', strings: 'numbers', ossia: 'noFourth' }))).toEqual([])
     expect(anew(r => ({ ...withTaught(r, { names: { n2: 'The stair' }, known: ['D4'] }), name: 'Other' }))).toEqual([]) // prettier-ignore
   })
-  it('the fingers alone for a pin, the bow alone for a stroke', () => {
-    expect(anew(r => pinned(r, 'fingers', first!, { finger: 4 }))).toEqual(['finger', 'assemble'])
-    expect(anew(r => pinned(r, 'strokes', first!, 'up'))).toEqual(['bow', 'assemble'])
+  it('the fingers alone for a pin on the same string, the bow too for one on another; the bow alone for a stroke', () => {
+    const { finger, string } = derive(reel, violin, ASSUMED_HANDS).fingering.notes.find(n => n.id === first)!
+    expect(anew(r => pinned(r, 'fingers', first!, { finger, string }))).toEqual(['finger', 'assemble'])
+    expect(anew(r => pinned(r, 'fingers', first!, { string: string + 1 }))).toEqual(['finger', 'bow', 'assemble']) // prettier-ignore
+    expect(anew(r => pinned(r, 'strokes', first!, { direction: 'up' }))).toEqual(['bow', 'assemble'])
     expect(anew(r => withSchools(r, { bow: 'as-it-comes' }))).toEqual(['bow', 'assemble'])
   })
   it('the hand for its school and its learner, and only what stands on it', () => {
-    expect(anew(r => withSchools(r, { open: 'first' }))).toEqual(['layOut', 'finger', 'assemble'])
-    expect(anew(copied, { ...ASSUMED_HANDS, learner: { span: 62 } })).toEqual(['layOut', 'finger', 'assemble']) // prettier-ignore
+    expect(anew(r => withSchools(r, { open: 'first' }))).toEqual(['layOut', 'finger', 'bow', 'assemble'])
+    expect(anew(copied, { ...ASSUMED_HANDS, learner: { span: 62 } })).toEqual(['layOut', 'finger', 'bow', 'assemble']) // prettier-ignore
     expect(anew(copied, { ...ASSUMED_HANDS, model: { ...HAND_MODEL, mmPerSecond: 500 } })).toEqual(['assemble']) // prettier-ignore
   })
   it('all of it for another key', () =>

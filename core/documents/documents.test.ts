@@ -37,7 +37,19 @@ describe('documents of every version', () => {
 
   it('an arrangement in one piece is parted with nothing lost', () => {
     const read = readDocument(arrangementSchema, example('arrangement.v1.json'))
-    expect(read).toEqual({ doc: example('arrangement.v2.json') })
+    expect(read).toEqual(readDocument(arrangementSchema, example('arrangement.v2.json')))
+  })
+
+  it('a pinned direction becomes a pin that can say more, and nothing may be added until somebody says so', () => {
+    const read = readDocument(arrangementSchema, example('arrangement.v2.json'))
+    expect(read).toMatchObject({
+      doc: {
+        played: {
+          pins: { strokes: { n3: { direction: 'up' } }, joins: { n4: true } },
+          bow: { may: { slur: false, hook: false, lift: false, part: false }, groove: null, passages: [] },
+        },
+      },
+    })
   })
 })
 

@@ -99,6 +99,31 @@ export interface Catalogue {
     readonly second: 'down' | 'up'
   }
   'bow.pinUnmet': { readonly direction: 'down' | 'up' }
+  'bow.wayUnmet': { readonly way: 'hook' | 'lift' | 'turn' }
+  'bow.slurOverRest': None
+  'bow.firstBeatUp': { readonly pass: number }
+  /** `like`: the measure where the phrase it is kin to begins. */
+  'bow.kinOtherBow': {
+    readonly like: number
+    readonly first: 'down' | 'up'
+    readonly second: 'down' | 'up'
+  }
+  'bow.endsUp': None
+  'bow.wrongEnd': { readonly end: 'tip' | 'frog'; readonly given: number; readonly wanted: number }
+  'bow.fastReturn': { readonly times: number }
+  /** `from`: the measure where the bow was last set down. */
+  'bow.drifts': { readonly end: 'tip' | 'frog'; readonly cm: number; readonly from: number }
+  /** `bows`: how many it takes. */
+  'bow.tooLong': { readonly seconds: number; readonly bows: number }
+  'bow.slurSkips': None
+  'bow.crowded': { readonly notes: number; readonly seconds: number }
+  'bow.swings': { readonly strokes: number }
+  'bow.sparedCrossing': { readonly string: string }
+  'bow.liftNoTime': None
+  'bow.accentUpTip': None
+  'bow.noPattern': None
+  /** Both in units of the pattern. */
+  'bow.patternLong': { readonly pattern: number; readonly tune: number }
   'tuning.up': { readonly string: string; readonly percent: number }
   'arrange.changeLost': { readonly kind: string; readonly why: 'gone' | 'length' }
 }

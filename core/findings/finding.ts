@@ -32,6 +32,10 @@ export type Mend =
   /** The bow is set anew before this note, in this direction. */
   | { readonly kind: 'stroke'; readonly note: EventId; readonly direction: 'down' | 'up' }
   | { readonly kind: 'join'; readonly note: EventId; readonly slurred: boolean }
+  /** Marks of the bow that go together, and what they change: tried before they are offered. */
+  | { readonly kind: 'bow'; readonly edits: readonly BowEdit[]; readonly effect?: BowEffect }
+  /** Another finger, on another string. */
+  | { readonly kind: 'finger'; readonly note: NoteId; readonly string: number; readonly finger: 0 | 4 }
   | { readonly kind: 'unpin'; readonly note: NoteId | EventId; readonly what: 'finger' | 'stroke' }
   /** Index of the passage rule in the recipe. */
   | { readonly kind: 'dropRule'; readonly index: number }
@@ -40,6 +44,20 @@ export type Mend =
   | { readonly kind: 'octave'; readonly octave: number; readonly by: 1 | -1 }
   /** Changes the tune itself: this note so many octaves up. */
   | { readonly kind: 'moveNote'; readonly note: NoteId | EventId; readonly octaves: number }
+
+/** One mark of the bow at a note: slurred to the note before, hooked, lifted before, or parted from the note before. */
+export interface BowEdit {
+  readonly note: EventId
+  readonly way: 'slur' | 'hook' | 'lift' | 'part'
+  /** Measure it stands in, for its words. */
+  readonly measure?: number
+}
+
+/** Measures whose first beat comes down with it, and how many findings it answers. */
+export interface BowEffect {
+  readonly measures: readonly number[]
+  readonly answers: number
+}
 
 /** The values a finding needs; none where its catalogue entry has none. */
 export type ValuesOf<C extends FindingCode> = Catalogue[C] extends None

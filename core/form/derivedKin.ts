@@ -1,5 +1,5 @@
 /** Kin that only the hand or the bow knows: the same fingers on another string, and the same notes begun on the other bow. */
-import type { Direction } from '#core/bowing/bowing'
+import type { Direction } from '#core/bowing/line'
 import type { Finger } from '#core/instruments/hands'
 import type { Form, Phrase } from './form'
 import type { Kin } from './kinship'

@@ -1,5 +1,8 @@
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
+import { derive } from '#core/arrangement/derive'
+import { withBow } from '#core/arrangement/edits'
+import { MAY_ALL } from '#core/bowing/schools'
 import { newArrangement } from '#core/arrangement/recipe'
 import { sentence } from '#core/words/findings'
 import { formatPitch } from '#core/music/pitch'
@@ -53,7 +56,7 @@ describe('any file', () => {
     const told = writeFile('abc', { ...tune, rights: 'protected' }, cello, ASSUMED_HANDS)
       .findings.map(sentence)
       .join(' ')
-    expect(told).toMatch(/protected.*rights.*fingers and bows/)
+    expect(told).toMatch(/protected.*rights.*the fingers of the arrangement/)
     expect(writeFile('mid', tune, cello, ASSUMED_HANDS).findings.map(sentence).join(' ')).toMatch(
       /only what is heard/,
     )
@@ -91,4 +94,24 @@ describe('any file', () => {
   it('knows formats by the ending of a name', () => {
     expect([formatOf('A.XML'), formatOf('b.nokta.json'), formatOf('c.midi'), formatOf('d.doc')]).toEqual(['musicxml', 'nokta.json', 'mid', null]) // prettier-ignore
   })
+})
+
+describe('bow marks', () => {
+  const music = 'X:1\nT:t\nM:2/4\nL:1/8\nQ:1/4=100\nK:D\nA2|d2ef|g2f2 |e2z2|d>e f2|d4|]\n'
+  const recipe = withBow(newArrangement('violin', 'full'), { may: MAY_ALL })
+  it.each(['abc', 'musicxml'] as const)(
+    'go out as %s and come back as written: up, down, slur, hook and lift',
+    format => {
+      const tune = readFile('t.abc', new TextEncoder().encode(music)).tunes[0]!.tune
+      const first = derive(tune, recipe, ASSUMED_HANDS).bowing.written
+      expect(new Set(first.flatMap(s => s.added.map(a => a.way))).size).toBeGreaterThanOrEqual(2)
+      const { content } = writeFile(format, tune, recipe, ASSUMED_HANDS)
+      const back = readFile(`t.${format}`, new TextEncoder().encode(content as string)).tunes[0]!.tune
+      const again = derive(back, newArrangement('violin', 'full'), ASSUMED_HANDS).bowing.written
+      const said = (strokes: typeof first) =>
+        strokes.map(s => `${s.direction}${s.hook ? '~' : ''} ${s.tones.length}`)
+      expect(said(again)).toEqual(said(first))
+      expect(again.flatMap(s => s.added)).toEqual([])
+    },
+  )
 })

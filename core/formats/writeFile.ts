@@ -1,4 +1,5 @@
 /** A tune with an arrangement, in any of the formats Nokta writes. What a format cannot carry is told. */
+import { bowedTune } from '#core/tablature/bowedTune'
 import { derive, type Derived } from '#core/arrangement/derive'
 import type { DeriveContext } from '#core/arrangement/context'
 import { handOptions } from '#core/arrangement/handOptions'
@@ -37,7 +38,8 @@ export function writeFile(
   context: DeriveContext,
 ): WrittenFile {
   const d = recipe && format !== 'nokta.json' ? derive(tune, recipe, context) : null
-  const played = d?.tune ?? tune
+  const carriesBows = format === 'abc' || format === 'musicxml' || format === 'mxl'
+  const played = d ? (carriesBows ? bowedTune(d) : d.tune) : tune
   const owned = tune.rights === 'protected' ? [finding('file.protected', 'warning', {})] : []
   const made = write(format, tune, played, d, recipe)
   return { ...made, findings: [...owned, ...made.findings] }
@@ -55,14 +57,7 @@ function write(
   if (format === 'abc') {
     const { text, findings } = writeAbc(played)
     const lost = d
-      ? [
-          finding(
-            'file.notCarried',
-            'note',
-            {},
-            { format: 'ABC', what: 'the fingers and bows of the arrangement' },
-          ),
-        ]
+      ? [finding('file.notCarried', 'note', {}, { format: 'ABC', what: 'the fingers of the arrangement' })]
       : []
     return { content: text, mime: 'text/vnd.abc', findings: [...findings, ...lost] }
   }
@@ -114,7 +109,6 @@ function markings(d: Derived | null, recipe: Arrangement | null): Markings {
         .filter(n => n.tiedFrom === undefined)
         .map(n => [n.id, { finger: n.finger, string: n.string }]),
     ),
-    bows: new Map(d.bowing.written.map(s => [s.notes[0]!, s.direction])),
     partName: INSTRUMENTS[recipe.played.instrument].name,
     transpose: -INSTRUMENTS[recipe.played.instrument].writtenAbove,
     ...tuning,

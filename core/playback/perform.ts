@@ -51,9 +51,23 @@ export interface PerformOptions {
   readonly swing?: number
   /** Events slurred to the one before. */
   readonly joined?: ReadonlySet<string>
+  /** By the event a stroke begins with: how the bow sounds there. */
+  readonly bows?: ReadonlyMap<string, BowSound>
   /** Only these events, once, in the order they are written: a phrase or a selection. */
   readonly only?: ReadonlySet<string>
 }
+
+/** What is heard of a bow stroke where it begins. */
+export interface BowSound {
+  /** The same bow again, stopped, or set anew: the note before ends early. */
+  readonly hook: boolean
+  readonly lift: boolean
+  /** Hair against the time it takes, as a share of the usual: a fast bow is loud, a starved one soft. */
+  readonly speed: number
+}
+
+/** How much of the note before sounds before a hook, a lift and a plain turn of the bow. */
+const HELD_BEFORE = { hook: 0.7, lift: 0.78, turn: 0.95 }
 
 const LOUDNESS: Readonly<Record<Dynamic, number>> = {
   ppp: 0.2, pp: 0.3, p: 0.42, mp: 0.55, mf: 0.68, f: 0.8, ff: 0.9, fff: 1,
@@ -76,6 +90,8 @@ class Performer {
   private readonly notes: Sounding[] = []
   private readonly chords: { start: Fraction; name: string }[] = []
   private loudness = LOUDNESS.mf
+  /** Of the stroke that is under way. */
+  private speed = 1
   /** Tones tied into the next event, by MIDI number: index in the list of notes. */
   private tied = new Map<Midi, number>()
 
@@ -143,7 +159,7 @@ class Performer {
     if (e.dynamic) this.loudness = LOUDNESS[e.dynamic]
     const marks = new Set(e.marks)
     const stress = (marks.has('accent') ? 0.15 : 0) + (inMeasure.n === 0 ? 0.05 : 0)
-    const loudness = Math.min(1, this.loudness + stress)
+    const loudness = Math.min(1, (this.loudness + stress) * this.bowed(e.id))
     const held = marks.has('staccato') ? 0.5 : marks.has('comma') || marks.has('lift') ? 0.85 : 1
     const tiedOn = new Map<Midi, number>()
     const graces = (e.grace ?? []).map(p => this.heard(p))
@@ -173,6 +189,18 @@ class Performer {
       if (h.tied) tiedOn.set(sounding, this.notes.length - 1)
     })
     this.tied = tiedOn
+  }
+
+  /** Ends the note before as the bow does, and says how much louder the stroke is for its speed. */
+  private bowed(event: string): number {
+    const bow = this.o.bows?.get(event)
+    if (bow) {
+      this.speed = Math.max(0.75, Math.min(1.25, bow.speed ** 0.4))
+      const share = bow.hook ? HELD_BEFORE.hook : bow.lift ? HELD_BEFORE.lift : HELD_BEFORE.turn
+      for (let i = this.notes.length - 1, last = this.notes[i]?.event; i >= 0 && this.notes[i]!.event === last; i--)
+        this.notes[i] = { ...this.notes[i]!, held: Math.min(this.notes[i]!.held, share) }
+    }
+    return this.speed
   }
 
   private heard = (p: Pitch) => midi(p) - (this.o.writtenAbove ?? 0)

@@ -5,7 +5,7 @@
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
-import type { Direction } from '#core/bowing/bowing'
+import type { Direction } from '#core/bowing/line'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { ossiaOf } from '#core/fingering/ossia'
@@ -17,6 +17,7 @@ import type { Dynamic, Mark, TuneEvent } from '#core/music/tune'
 import { handMarks, type HandMarks } from './handMarks'
 import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
 import { eventOf } from '#core/music/ids'
+import { bowMarksOf, joinedAsBowed } from './bowMarks'
 
 export interface TabDigit {
   /** Tab line from the top. */
@@ -38,7 +39,11 @@ export interface TabEvent {
   /** What the hand does here beside its fingers. */
   readonly hand?: HandMarks
   readonly bow?: Direction
+  /** The bow is set anew before it; or goes on the same way, stopped. */
   readonly lift: boolean
+  readonly hook?: true
+  /** Marks Nokta added and nobody took yet: of the stroke's beginning, of the slur from the note before, of a slur parted here. */
+  readonly added?: 'slur' | 'hook' | 'lift' | 'part'
   /** A comma after the note: breathe, lift. */
   readonly comma: boolean
   /** Taken in the same bow as the event before. */
@@ -86,6 +91,9 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     notes: groupBy(d.fingering.notes, n => eventOf(n.id)),
     hands: handMarks(d, recipe),
     strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
+    bowed: bowMarksOf(d, recipe.shown.bowMarks),
+    added: new Map(d.bowing.written.flatMap(s => s.added.map(a => [a.note, a.way]))),
+    joined: joinedAsBowed(d),
     phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.taught.names[p.events[0]!] || p.label])),
   }
   let position = 'first'
@@ -103,7 +111,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
       const moves = here !== undefined && here.position !== position
       position = here?.position ?? position
       const name = moves ? positionText(here, recipe, key) : undefined
-      return { ...tabEvent(e, fingered, d, context, key, name), ...(position !== 'first' && { away: true }) }
+      return { ...tabEvent(e, fingered, context, key, name), ...(position !== 'first' && { away: true }) }
     }),
   }))
   return {
@@ -121,19 +129,23 @@ interface Context {
   readonly notes: ReadonlyMap<string, readonly FingeredNote[]>
   readonly hands: ReadonlyMap<string, HandMarks>
   readonly strokes: ReadonlyMap<string, Derived['bowing']['written'][number]>
+  /** Strokes whose direction is shown. */
+  readonly bowed: ReadonlySet<string>
+  readonly added: ReadonlyMap<string, 'slur' | 'hook' | 'lift' | 'part'>
+  readonly joined: ReadonlySet<string>
   readonly phrases: ReadonlyMap<string, string>
 }
 
 function tabEvent(
   e: TuneEvent,
   fingered: readonly FingeredNote[],
-  d: Derived,
   context: Context,
   key: Key,
   position?: string,
 ): TabEvent {
   const { recipe, strings } = context
   const stroke = context.strokes.get(e.id)
+  const added = context.added.get(e.id)
   const tied = fingered.some(n => n.tiedFrom !== undefined)
   const phrase = context.phrases.get(e.id)
   const other = context.ossia.get(e.id)
@@ -155,10 +167,12 @@ function tabEvent(
     }),
     tied,
     ...(hand && { hand }),
-    ...(stroke && { bow: stroke.direction }),
+    ...(stroke && context.bowed.has(e.id) && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,
+    ...(stroke?.hook && { hook: true as const }),
+    ...(added && { added }),
     comma: e.kind === 'note' && (e.marks?.some(m => m === 'comma' || m === 'lift') ?? false),
-    joined: d.joined.has(e.id),
+    joined: context.joined.has(e.id),
     ...(e.chord && { chord: e.chord }),
     ...(phrase && { phrase }),
     ...(position && { position }),

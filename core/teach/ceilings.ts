@@ -1,11 +1,12 @@
 /** How fast a fingering can go: the tempo at which the time for a shift, a crossing or a hop runs out, by {@link HandModel}. */
 import { formatTempo, type Tempo } from '#core/music/metre'
+import type { Bowing } from '#core/bowing/stroke'
 import type { Fingering } from '#core/fingering/fingering'
 import { shiftsOf } from '#core/fingering/derived'
 import { HAND_MODEL, type HandModel } from '#core/instruments/handModel'
 
 export interface Ceiling {
-  readonly kind: 'shift' | 'crossing' | 'skip' | 'hop'
+  readonly kind: 'shift' | 'crossing' | 'skip' | 'hop' | 'stroke'
   /** Events from which and to which the hand or the bow goes. */
   readonly from: string
   readonly to: string
@@ -49,6 +50,19 @@ export function ceilingsOf(f: Fingering, model: HandModel = HAND_MODEL): Ceiling
   return out
 }
 
+/** Seconds the shortest stroke takes, one after another: about ten a second. */
+const STROKE_SECONDS = 0.095
+
+/** What the bow limits: the shortest strokes, one after another. A stroke that goes to another string is limited by the crossing already. */
+export function bowCeilings({ strokes }: Pick<Bowing, 'strokes'>, tempo: Tempo): Ceiling[] {
+  return strokes.flatMap((s, i): Ceiling[] => {
+    const before = strokes[i - 1]
+    if (!before || s.pass > 1) return []
+    const [from, to] = [before.notes[0]!, s.notes[0]!]
+    return [{ kind: 'stroke', from, to, measure: s.measure, tempo: ceilingTempo(tempo, before.seconds + s.restBefore, STROKE_SECONDS) }] // prettier-ignore
+  })
+}
+
 /** What gives out first among some events; null when nothing moves there. */
 export function firstToGive(ceilings: readonly Ceiling[], events: ReadonlySet<string>): Ceiling | null {
   const own = ceilings.filter(c => events.has(c.to))
@@ -60,6 +74,7 @@ const WHAT: Record<Ceiling['kind'], string> = {
   crossing: 'the string crossing',
   skip: 'the skip over a string',
   hop: 'the hop of one finger',
+  stroke: 'the speed of the bow',
 }
 /** "holds to 1/4=112: then the shift in measure 3 gives out". */
 export const ceilingText = (c: Ceiling) =>

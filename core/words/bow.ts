@@ -1,15 +1,159 @@
 /** The words of strokes. */
-import type { BowSchool, Stroke, StrokeReason } from '#core/bowing/bowing'
-
-const REASONS: Record<StrokeReason, string> = {
-  start: 'The line starts so that the first beat comes down.',
-  turn: 'In turn after the stroke before.',
-  retake: 'Lifted and set anew: there is time for it.',
-  pinned: 'Pinned by you.',
-}
+import type { Stroke, StrokeCost } from '#core/bowing/stroke'
+import { POLICIES, type BowSchool, type BowWay } from '#core/bowing/schools'
+import type { PartName } from '#core/bowing/pins'
+import type { BowEdit, BowEffect, Finding, Mend } from '#core/findings/finding'
+import { groupBy } from '#core/groupBy'
 
 /** One sentence for a stroke. */
-export const whyStroke = (s: Pick<Stroke, 'why'>, school: BowSchool) =>
-  s.why === 'start' && school === 'as-it-comes'
-    ? 'The line starts down and goes on as it comes.'
-    : REASONS[s.why]
+export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): string {
+  switch (why.is) {
+    case 'start':
+      return 'The line starts down and goes on from there.'
+    case 'pickup':
+      return 'The pickup starts so that the first beat comes down.'
+    case 'turn':
+      return 'In turn after the stroke before.'
+    case 'pinned':
+      return 'Pinned by you.'
+    case 'marked':
+      return 'In turn, as it is marked in the tune.'
+    case 'written':
+      return 'Slurred as it is written.'
+    case 'parted':
+      return 'The written slur is parted here: one bow does not bear all of it.'
+    case 'lift':
+      return { rest: 'Set anew: the rest gives time for it.', comma: 'Set anew at the comma.', breath: 'Set anew with a breath at the end of the phrase.' }[why.room] // prettier-ignore
+    case 'syllable':
+      return 'One bow to the syllable.'
+    case 'pattern':
+      return 'As the pattern goes.'
+    case 'phrase':
+      return 'As many notes as the bow bears before the music turns.'
+    case 'hook':
+    case 'slur':
+      return `${JOINED[why.is][why.because]}${why.measure === null || school !== 'down' ? '' : `, so that measure ${why.measure} comes down`}.`
+  }
+}
+
+const JOINED = {
+  hook: {
+    dotted: 'The dotted pair is hooked: the same bow again, stopped',
+    longShort: 'The long and the short share one bow, stopped between',
+    triplet: 'Stopped in the same bow, so that the triplet counts as a pair',
+    evens: 'The same bow again, stopped',
+  },
+  slur: {
+    dotted: 'The dotted pair shares one bow',
+    longShort: 'The long note takes its short one along',
+    triplet: 'Two of the triplet share a bow, so that it counts as a pair',
+    evens: 'Two notes share one bow',
+  },
+} as const
+
+const COSTS: Readonly<Record<keyof StrokeCost, string>> = {
+  direction: 'against the beat',
+  slur: 'slurred',
+  hook: 'hooked',
+  lift: 'lifted',
+  turn: 'turned here',
+  time: 'time in one bow',
+  length: 'longer or shorter than it wants',
+}
+export const costWords = (name: string) => COSTS[name as keyof StrokeCost] ?? name
+
+const EDITS: Readonly<Record<BowEdit['way'], string>> = {
+  slur: 'slur',
+  hook: 'hook',
+  lift: 'lift before',
+  part: 'part the slur',
+}
+
+/** "Slur in measure 3", "Hook in measures 2 and 5", "Slur in measure 1, lift before measure 5". */
+export function bowEditsWords(edits: readonly BowEdit[]): string {
+  const ways = [...new Set(edits.map(e => e.way))]
+  const said = ways.map(way => {
+    const measures = [...new Set(edits.flatMap(e => (e.way === way && e.measure !== undefined ? [e.measure] : [])))] // prettier-ignore
+    const where = measures.length > 0 ? ` in ${measuresText(measures)}` : ' here'
+    return `${EDITS[way]}${where}`
+  })
+  const all = said.join(', ')
+  return all.charAt(0).toUpperCase() + all.slice(1)
+}
+
+/** "measure 3", "measures 3 and 5", "measures 3 to 6". */
+export function measuresText(measures: readonly number[]): string {
+  const sorted = [...new Set(measures)].sort((a, b) => a - b)
+  const [first, last] = [sorted[0]!, sorted.at(-1)!]
+  if (sorted.length === 1) return `measure ${first}`
+  if (sorted.length > 2 && last - first === sorted.length - 1) return `measures ${first} to ${last}`
+  return `measures ${sorted.slice(0, -1).join(', ')} and ${last}`
+}
+
+/** "then measures 3 to 6 come down". */
+export const effectWords = (e: BowEffect): string =>
+  e.measures.length > 0
+    ? `then ${measuresText(e.measures)} ${e.measures.length === 1 ? 'comes' : 'come'} down`
+    : `then ${e.answers} of these ${e.answers === 1 ? 'is' : 'are'} gone`
+
+export const schoolTitle = (s: BowSchool) => POLICIES[s].title
+
+/** "at the frog", "in the lower half", "in the middle": where on the bow. */
+export function placeWords(place: number): string {
+  if (place < 0.12) return 'at the frog'
+  if (place > 0.88) return 'at the tip'
+  if (place < 0.4) return 'in the lower half'
+  return place > 0.6 ? 'in the upper half' : 'in the middle'
+}
+
+export const PART_WORDS = {
+  whole: 'whole bow', lower: 'lower half', middle: 'middle', upper: 'upper half', frog: 'frog', tip: 'tip',
+} as const satisfies Record<PartName, string> // prettier-ignore
+
+export const WAY_WORDS = {
+  slur: 'slur two notes',
+  hook: 'the same bow again, stopped',
+  lift: 'lift and set the bow anew',
+  part: 'part a written slur',
+} as const satisfies Record<BowWay, string>
+
+/** "Part A, second time: 22 cm towards the tip". */
+export function driftWords(d: { readonly part: string | null; readonly pass: number; readonly cm: number }): string {
+  const times = ['', '', ', second time', ', third time'][d.pass] ?? `, time ${d.pass}`
+  const by = Math.abs(d.cm) < 1 ? 'comes back to where it began' : `${Math.round(Math.abs(d.cm))} cm towards the ${d.cm > 0 ? 'tip' : 'frog'}`
+  return `${d.part === null ? 'All of it' : `Part ${d.part}`}${times}: ${by}`
+} // prettier-ignore
+
+/** What all offered marks together do. */
+export function offerWords(now: number, then: number, beats: number, marks: number): string {
+  const many = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`
+  if (now === 0) return `All ${many(beats, 'first beat')} come down.`
+  const said = `${now} of ${many(beats, 'first beat')} ${now === 1 ? 'comes' : 'come'} up.`
+  if (marks === 0) return said
+  return `${said} With ${many(marks, 'mark')} ${then === 0 ? 'all come down' : `${then} still ${then === 1 ? 'does' : 'do'}`}.`
+}
+
+export interface FindingGroup {
+  readonly findings: readonly Finding[]
+  readonly sentence: string
+  readonly mends: readonly Mend[]
+}
+
+/** First beats that one mend brings down are said in one line; everything else by itself. */
+export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
+  const groups = groupBy(
+    findings.map((f, i) => ({ f, i })),
+    ({ f, i }) => (f.code === 'bow.firstBeatUp' ? `up ${JSON.stringify(f.mends?.[0] ?? null)}` : `${i}`),
+  )
+  return [...groups.values()].map(list => {
+    const own = list.map(x => x.f)
+    const first = own[0]!
+    const measures = own.flatMap(f => f.where.measure ?? [])
+    const many = new Set(measures).size > 1
+    return {
+      findings: own,
+      mends: first.mends ?? [],
+      sentence: many ? `The first beats of ${measuresText(measures)} come up.` : '',
+    }
+  })
+}

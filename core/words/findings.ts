@@ -1,4 +1,5 @@
 /** The one place where findings and their mends become English sentences. */
+import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
@@ -112,7 +113,24 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
   'bow.hairRunsOut': v => `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,
   'bow.otherBow': v => `${v.part === null ? 'This part' : `Part ${v.part}`} starts ${v.second} bow the second time (${v.first} the first).`,
-  'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met inside a slur or tie.`,
+  'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met: it lies inside a slur or tie, or another pin contradicts it.`,
+  'bow.wayUnmet': v => `The ${v.way} pinned here can't be met: the note lies inside a slur or tie.`,
+  'bow.slurOverRest': () => 'A slur pinned here would go over a rest; the bow stops there.',
+  'bow.firstBeatUp': v => `The first beat comes up${v.pass > 1 ? `, time ${v.pass} through` : ''}.`,
+  'bow.kinOtherBow': v => `This phrase starts ${v.second} bow; the one like it in measure ${v.like} starts ${v.first}.`,
+  'bow.endsUp': () => 'The tune ends on an up bow.',
+  'bow.wrongEnd': v => `This long note begins near the ${v.end}: ${v.given} cm are left, it wants ${v.wanted} cm.`,
+  'bow.fastReturn': v => `This short note has to bring the bow back ${v.times} times as fast as it sounds by itself; it will stick out.`,
+  'bow.drifts': v => `Left to itself the bow drifts ${v.cm} cm from measure ${v.from} on and reaches the ${v.end} here.`,
+  'bow.tooLong': v => `This note lasts ${v.seconds} s, longer than a bow sings; take ${v.bows} bows, changed where nobody listens.`,
+  'bow.slurSkips': () => 'The bow has to skip a string inside this slur.',
+  'bow.crowded': v => `${v.notes} notes in ${v.seconds} s are more than one bow bears here.`,
+  'bow.swings': v => `${v.strokes} strokes swing to and fro between two strings; let the hand turn, not the arm, and practise it slowly.`,
+  'bow.sparedCrossing': v => `The fourth finger on ${v.string} would spare the bow two crossings.`,
+  'bow.liftNoTime': () => 'There is no time for this lift.',
+  'bow.accentUpTip': () => 'The accent falls on an up bow at the tip, where the bow has no weight.',
+  'bow.noPattern': () => 'Choose the pattern to bow by.',
+  'bow.patternLong': v => `The pattern spans ${v.pattern} units, the tune only ${v.tune}.`,
   'tuning.up': v => `${v.string} is tuned up: about ${v.percent} % more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
 } // prettier-ignore
 
@@ -125,6 +143,12 @@ export function mendWords(m: Mend): string {
   switch (m.kind) {
     case 'stroke':
       return `Lift before the repeat: ${m.direction} each time`
+    case 'bow':
+      return bowEditsWords(m.edits)
+    case 'finger':
+      return m.finger === 4
+        ? 'Fourth finger instead of the open string'
+        : 'Open string instead of the fourth finger'
     case 'join':
       return m.slurred ? 'Slur it to the note before' : 'Part the slur here'
     case 'unpin':

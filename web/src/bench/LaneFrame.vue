@@ -7,14 +7,24 @@ import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import Playhead from './Playhead.vue'
 
-defineProps<{ width: number; height: number; label: string; about: string; name: string }>()
+const props = withDefaults(
+  defineProps<{
+    width: number
+    height: number
+    label: string
+    about: string
+    name: string
+    scale?: number
+  }>(),
+  { scale: 1 },
+)
 const bench = useBench()
 const player = usePlayer()
 const host = ref<HTMLElement | null>(null)
 
 function follow(quarters: number, always: boolean) {
   if (!host.value) return
-  const x = timeX(quarters)
+  const x = timeX(quarters * props.scale)
   if (always || x < seen + LEFT || x > seen + wide.value - 80) {
     host.value.scrollLeft = x - LEFT - 20
     seen = host.value.scrollLeft
@@ -50,7 +60,7 @@ watch(
   >
     <svg :width="width" :height="height" role="img" :aria-label="about">
       <slot />
-      <Playhead :height="height" />
+      <Playhead :height="height" :scale="scale" />
     </svg>
   </div>
 </template>

@@ -3,7 +3,7 @@
 import { timeX } from '../hand/laneModel'
 import { usePlayer } from '../stores/player'
 
-defineProps<{ height: number }>()
+withDefaults(defineProps<{ height: number; scale?: number }>(), { scale: 1 })
 const player = usePlayer()
 </script>
 
@@ -11,8 +11,8 @@ const player = usePlayer()
   <line
     v-if="player.writtenAt !== null"
     class="playhead"
-    :x1="timeX(player.writtenAt)"
-    :x2="timeX(player.writtenAt)"
+    :x1="timeX(player.writtenAt * scale)"
+    :x2="timeX(player.writtenAt * scale)"
     y1="0"
     :y2="height"
   />

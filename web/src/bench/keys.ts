@@ -1,5 +1,6 @@
 /** The keyboard of the bench: one table, shown by `?`. */
 import { STEPS, type Step } from '#core/music/pitch'
+import { bowEdited, strokePinned } from '#core/arrangement/edits'
 import type { useBench } from '../stores/bench'
 import type { useEntry } from '../stores/entry'
 import type { usePlayer } from '../stores/player'
@@ -43,7 +44,17 @@ function setBow(bench: Bench, direction: 'down' | 'up') {
   const note = bench.selectedNote
   if (!note) return
   const id = strokeStart(bench, note.event)
-  bench.pin('strokes', id, bench.recipe?.played.pins.strokes[id] === direction ? undefined : direction)
+  const pinned = bench.recipe?.played.pins.strokes[id]?.direction === direction
+  bench.edit(r => strokePinned(r, id, { direction: pinned ? undefined : direction }))
+}
+
+function setWay(bench: Bench, way: 'hook' | 'lift') {
+  const event = bench.selectedNote?.event
+  if (!event || bench.result!.events.indexOf(event) === 0) return
+  const pinned = bench.recipe?.played.pins.strokes[event]?.way === way
+  bench.edit(r =>
+    pinned ? strokePinned(r, event, { way: undefined }) : bowEdited(r, [{ note: event, way }]),
+  )
 }
 
 function toggleSlur(bench: Bench) {
@@ -76,6 +87,18 @@ export const COMMANDS: readonly KeyCommand[] = [
   { keys: ['d'], shown: 'd', does: 'down bow here, or let it go', run: b => setBow(b, 'down') },
   { keys: ['u'], shown: 'u', does: 'up bow here, or let it go', run: b => setBow(b, 'up') },
   { keys: ['s'], shown: 's', does: 'slur the note to the one before, or part them', run: toggleSlur },
+  {
+    keys: ['h'],
+    shown: 'h',
+    does: 'hook: the same bow again, stopped; or let it go',
+    run: b => setWay(b, 'hook'),
+  },
+  {
+    keys: ['l'],
+    shown: 'l',
+    does: 'lift the bow before the note, or let it go',
+    run: b => setWay(b, 'lift'),
+  },
   { keys: ['Escape'], shown: 'Esc', does: 'leave the phrase', run: b => (b.focus = null) },
 ]
 

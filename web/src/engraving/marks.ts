@@ -25,6 +25,21 @@ export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElem
   return el('g', {}, [el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.3 }), ...top])
 }
 
+/** The same bow goes on: a dash from the mark before to where the note begins. */
+const hookSign = (x: number, y: number, from: number) =>
+  line(Math.max(from + 7, x - 30), y - 3.5, x - 7, y - 3.5, { 'stroke-width': 1.3 })
+
+/** A slur nobody took yet: dashed, over the notes. */
+function addedSlur(a: Anchor, b: Anchor): SVGElement {
+  const [y1, y2] = [a.top - 5, b.top - 5]
+  const d = `M${a.x} ${y1} Q${(a.x + b.x) / 2} ${Math.min(y1, y2) - 9} ${b.x} ${y2}`
+  return el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.6, 'stroke-dasharray': '4 2.5', class: 'bow-added' }) // prettier-ignore
+}
+
+/** Two strokes through a written slur that is parted here. */
+const partedSign = (a: Anchor) =>
+  el('g', { class: 'bow-added' }, [-2, 2].map(dx => line(a.x - 10 + dx, a.top - 4, a.x - 7 + dx, a.top - 12, { 'stroke-width': 1.4 }))) // prettier-ignore
+
 /** The small comma that says: lift and set the bow anew. */
 export const liftSign = (x: number, y: number) =>
   el('path', { d: `M${x} ${y} q2.5 -3 0 -6`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.4 })
@@ -60,6 +75,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
   const level = rows(top, measures, o)
   if (o.positions) g.append(...positionSigns(measures, drawn, level.position))
+  if (o.bows) g.append(...bowJoins(measures, drawn, level.bow))
   measures.forEach((m, i) => {
     if (m.endings)
       g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
@@ -70,6 +86,26 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
     }
   })
   return g
+}
+
+/** What joins or parts a stroke and the one before it: hooks, lifts, and slurs that Nokta added. */
+function bowJoins(measures: readonly TabMeasure[], drawn: DrawnStaff, y: number): SVGElement[] {
+  const out: SVGElement[] = []
+  let before: Anchor | undefined
+  for (const e of measures.flatMap(m => m.events)) {
+    const a = drawn.anchors.get(e.id)
+    if (!a || e.rest) continue
+    const signs = [
+      ...(e.hook ? [hookSign(a.x, y, before?.x ?? a.x - 30)] : []),
+      ...(e.lift ? [liftSign(a.x - 9, y)] : []),
+    ]
+    if (signs.length > 0)
+      out.push(el('g', e.added === 'hook' || e.added === 'lift' ? { class: 'bow-added' } : {}, signs))
+    if (e.added === 'slur' && before) out.push(addedSlur(before, a))
+    if (e.added === 'part') out.push(partedSign(a))
+    before = a
+  }
+  return out
 }
 
 /** From one digit to the one above it. */
@@ -175,7 +211,6 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   if (o.hand) out.push(...blockSign(e, a, drawn, level.block), ...holdSign(e, a, drawn, level.hold))
   if (o.bows && e.bow) {
     out.push(bowSign(a.x, level.bow, e.bow))
-    if (e.lift) out.push(liftSign(a.x - 9, level.bow))
   }
   if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
   if (o.chords && e.chord)

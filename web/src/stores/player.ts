@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { toNumber } from '#core/music/fraction'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
+import { wantedLength } from '#core/bowing/travel'
 import { secondsPerQuarter } from '#core/music/metre'
 import { tonicClass } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
@@ -72,10 +73,21 @@ export const usePlayer = defineStore('player', () => {
   function compose(tune: Tune, only?: ReadonlySet<string>) {
     const { writtenAbove } = INSTRUMENTS[bench.recipe!.played.instrument]
     const s = settings.value
-    const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(bench.result?.joined), ...(only && { only }) }) // prettier-ignore
+    const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(bench.result?.joined), bows: bows.value, ...(only && { only }) }) // prettier-ignore
     const made = programOf(performed, { countIn: s.countIn, metronome: s.metronome, echo: s.echo, drone: drones(tune), backing: s.backing }) // prettier-ignore
     return { performed, made }
   }
+
+  /** What the strokes of the arrangement sound like. */
+  const bows = computed(
+    () =>
+      new Map(
+        bench.result?.strokes.map(s => [
+          s.notes[0]!,
+          { hook: s.hook, lift: s.lift, speed: Math.abs(s.to - s.from) / wantedLength(s.seconds, 1, false) },
+        ]),
+      ),
+  )
 
   /** What is to be heard in turn before anything else: phrases beside each other. */
   const turns = shallowRef<readonly (readonly string[])[]>([])

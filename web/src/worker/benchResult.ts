@@ -8,7 +8,9 @@ import { formatPitch, midi } from '#core/music/pitch'
 import { isNote, placeEvents } from '#core/music/timeline'
 import { shownMark, stringLabels } from '#core/tablature/names'
 import { tabModel } from '#core/tablature/tabModel'
-import type { BenchResult, PhraseView } from './contract'
+import type { Stroke } from '#core/bowing/stroke'
+import { joinedAsBowed } from '#core/tablature/bowMarks'
+import type { BenchResult, PhraseView, StrokeView } from './contract'
 import { eventOf } from '#core/music/ids'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
@@ -47,10 +49,8 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     crossings: d.crossings,
     holds: d.holds,
     blocks: d.blocks,
-    strokes: d.bowing.written.map(({ notes, measure, direction, from, to, lift, why }) => ({
-      notes, measure, direction, from: short(from), to: short(to), lift, why,
-    })), // prettier-ignore
-    joined: [...d.joined],
+    strokes: d.bowing.written.map(strokeView),
+    joined: [...joinedAsBowed(d)],
     parts: d.form.parts.map(p => ({
       label: p.label,
       repeated: p.repeated,
@@ -63,6 +63,10 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     events: [...placed.keys()],
   }
 }
+
+export const strokeView = ({ notes, measure, direction, from, to, lift, hook, added, strings, seconds, restBefore, why, cost }: Stroke): StrokeView => ({
+  notes, measure, direction, from: short(from), to: short(to), lift, hook, added, strings, seconds: short(seconds), restBefore: short(restBefore), why, cost,
+}) // prettier-ignore
 
 /** What is drawn needs no more than a thousandth; long fractions are slow to write down and to read. */
 const short = (x: number) => Math.round(x * 1000) / 1000

@@ -1,7 +1,7 @@
 /** What page and worker say to each other: plain data only. */
 import type { DeriveContext } from '#core/arrangement/context'
 import type { Arrangement } from '#core/arrangement/recipe'
-import type { Stroke } from '#core/bowing/bowing'
+import type { Stroke } from '#core/bowing/stroke'
 import type { Crossing, Shift, Span } from '#core/fingering/derived'
 import type { Finger, MarkKind } from '#core/instruments/hands'
 import type { Finding } from '#core/findings/finding'
@@ -15,6 +15,7 @@ import type { Tempo } from '#core/music/metre'
 import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandComparison } from '#core/teach/compareHands'
+import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import type { Tuning } from '#core/instruments/tunings'
@@ -72,7 +73,10 @@ export interface PartView {
 }
 
 /** What is shown of a stroke. */
-export type StrokeView = Pick<Stroke, 'notes' | 'measure' | 'direction' | 'from' | 'to' | 'lift' | 'why'>
+export type StrokeView = Pick<
+  Stroke,
+  'notes' | 'measure' | 'direction' | 'from' | 'to' | 'lift' | 'hook' | 'added' | 'strings' | 'seconds' | 'restBefore' | 'why' | 'cost'
+>
 
 /** Everything the stations draw, derived from a tune and a recipe. */
 export interface BenchResult {
@@ -99,6 +103,10 @@ export interface BenchResult {
   readonly tab: TabModel
   /** Ids of the pins' notes that no longer exist are not here. */
   readonly events: readonly EventId[]
+}
+
+export interface BowView extends Omit<BowReport, 'later'> {
+  readonly later: readonly StrokeView[]
 }
 
 export interface AlternativeView {
@@ -187,6 +195,10 @@ export interface CoreService {
   speak(asked: Asked): { text: string; findings: readonly Finding[] }
   /** What is said is what is played: it comes back as an edit of what is written. */
   listen(text: string, asked: Asked): SpokenResult
+  /** What the Bow station says beside the strokes. */
+  bow(asked: Asked): Packed<BowView>
+  /** The strokes alone, of a recipe that is only being tried. */
+  strokes(asked: Asked): Packed<readonly StrokeView[]>
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
   hand(asked: Asked, question: HandQuestion): Packed<HandReport>
   /** The fingers of two arrangements of the tune side by side. */

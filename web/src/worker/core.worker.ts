@@ -30,7 +30,8 @@ import type { Tune } from '#core/music/tune'
 import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
-import { benchResult } from './benchResult'
+import { benchResult, strokeView } from './benchResult'
+import { bowReport } from '#core/teach/bowReport'
 import type { TuneWithArrangements } from '#contract/documents'
 import type { Warm } from './early'
 
@@ -152,6 +153,13 @@ const service: CoreService = {
     const { pins } = asked.recipe.played
     return pack(handReport(derived(asked), { ...question, model: asked.context.model, pins: pins.fingers }))
   },
+
+  bow(asked) {
+    const report = bowReport(derived(asked), asked.recipe, asked.context.model)
+    return pack({ ...report, later: report.later.map(strokeView) })
+  },
+
+  strokes: asked => pack(derived(asked).bowing.written.map(strokeView)),
 
   compareHands: (asked, other) =>
     pack(compareHands(derived(asked), derived({ ...asked, recipe: other }), asked.context.model)),

@@ -1,0 +1,66 @@
+/** The arm's plan: where the bow goes to another string, under a slur or with a turn, and where it swings to and fro. */
+import type { EventId } from '#core/music/ids'
+import type { Stroke } from './stroke'
+
+export interface BowCrossing {
+  /** The note the bow arrives at. */
+  readonly note: EventId
+  readonly measure: number
+  readonly pass: number
+  /** String left and string reached, 0 the highest. */
+  readonly from: number
+  readonly to: number
+  /** The bow goes on the same way while it crosses. */
+  readonly slurred: boolean
+  /** Seconds the note before leaves for it. */
+  readonly seconds: number
+}
+
+export interface Swing {
+  readonly note: EventId
+  readonly measure: number
+  /** Strokes from string to string and back, one after another. */
+  readonly strokes: number
+}
+
+/** Each change of string, in playing order. */
+export function bowCrossings(
+  strokes: readonly Stroke[],
+  stringOf: (event: EventId) => number,
+): BowCrossing[] {
+  const out: BowCrossing[] = []
+  let last: number | null = null
+  for (const s of strokes) {
+    const each = s.seconds / s.tones.length
+    s.tones.forEach((note, i) => {
+      const to = stringOf(note)
+      if (last !== null && last !== to)
+        out.push({ note, measure: s.measure, pass: s.pass, from: last, to, slurred: i > 0, seconds: each })
+      last = to
+    })
+  }
+  return out
+}
+
+/** Fewer strokes to and fro are nothing to speak of. */
+const LEAST_SWING = 8
+
+/** Long alternations between two strings with separate bows. */
+export function swings(strokes: readonly Stroke[], fastest: number): Swing[] {
+  const out: Swing[] = []
+  let from = 0
+  const level = (i: number) => (strokes[i]!.strings.length === 1 ? strokes[i]!.strings[0]! : -1)
+  for (let i = 1; i <= strokes.length; i++) {
+    const goesOn =
+      i < strokes.length &&
+      level(i) >= 0 &&
+      level(i) !== level(i - 1) &&
+      (i - from < 2 || level(i) === level(i - 2)) &&
+      strokes[i]!.seconds < fastest
+    if (goesOn) continue
+    if (i - from >= LEAST_SWING && strokes[from]!.pass === 1)
+      out.push({ note: strokes[from]!.notes[0]!, measure: strokes[from]!.measure, strokes: i - from })
+    from = i < strokes.length && level(i) >= 0 ? i : i + 1
+  }
+  return out
+}

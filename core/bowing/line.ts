@@ -1,0 +1,245 @@
+/** What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and the teacher's pins. */
+import { hurry } from '#core/line/time'
+import type { InstrumentId } from '#core/music/tune'
+import type { EventId } from '#core/music/ids'
+import { hookCosts, liftCosts, slurCosts, type Costs } from './costs'
+import { patternJoins, type Groove } from './pattern'
+import type { StrokePin } from './pins'
+import { POLICIES, type BowSchool, type May, type Policy } from './schools'
+import type { BowTone } from './tones'
+import { WEIGHTS as W } from './weights'
+
+export type Direction = 'down' | 'up'
+export type Way = 'turn' | 'slur' | 'hook' | 'lift'
+
+export interface LineOptions {
+  readonly instrument: InstrumentId
+  /** The school a tone is bowed by, with its groove where it has one. */
+  readonly planOf: (event: EventId) => BowPlan
+  readonly may: May
+  readonly pins: Readonly<Record<EventId, StrokePin>>
+  /** By event: slurred to the event before, or never, at the teacher's word. */
+  readonly joins: Readonly<Record<EventId, boolean>>
+  /** First events of phrases. */
+  readonly phrases: ReadonlySet<EventId>
+  /** Strings a tone sounds on, 0 the highest. */
+  readonly stringOf: (event: EventId) => number
+  /** Seconds one bow bears when it sings. */
+  readonly bearing: number
+  /** What was decided the first time through: the same marks stand the second time. */
+  readonly ways?: readonly (Way | undefined)[]
+}
+
+export interface BowPlan {
+  readonly school: BowSchool
+  readonly groove: Groove | null
+}
+
+/** Costs by tone; `[2 * k]` for a down bow, `[2 * k + 1]` for an up bow where there are two. Infinity where it can't be. */
+export interface BowLine {
+  readonly tones: readonly BowTone[]
+  readonly start: Float64Array
+  readonly inside: Float64Array
+  readonly join: Float64Array
+  readonly turn: Float64Array
+  readonly hook: Float64Array
+  readonly lift: Float64Array
+  /** 1 where a join would be added. */
+  readonly added: Float64Array
+  /** Where on the bow a stroke that begins here should: lowest and highest place of its part, NaN where nobody said. */
+  readonly low: Float64Array
+  readonly high: Float64Array
+  /** What a stroke that begins here costs by itself, beyond what a bow bears, and for more than one slur added. */
+  readonly stroke: Float64Array
+  readonly over: Float64Array
+  readonly more: Float64Array
+  readonly bearing: number
+  readonly lastUp: number
+}
+
+const UP = 1
+
+export function bowLine(tones: readonly BowTone[], o: LineOptions): BowLine {
+  const n = tones.length
+  const plans = tones.map(t => o.planOf(t.id))
+  const last = plans.at(-1)
+  const row = (width = 1, fill = 0) => new Float64Array(width * n).fill(fill)
+  const line = {
+    tones, start: row(2), inside: row(2), join: row(), turn: row(), hook: row(), lift: row(), added: row(),
+    low: row(1, NaN), high: row(1, NaN), stroke: row(), over: row(), more: row(), bearing: o.bearing,
+    lastUp: last ? POLICIES[last.school].lastStroke * W.lastUp : 0,
+  } // prettier-ignore
+  const joins = groovesOf(tones, plans, o)
+  const phraseBeats = downbeatsOf(tones, o.phrases)
+  tones.forEach((t, k) => {
+    const policy = POLICIES[plans[k]!.school]
+    if (policy.slurs === 'phrase') [line.stroke[k], line.over[k]] = [W.phraseStroke, W.phraseOver]
+    if (policy.slurs === 'none') line.more[k] = W.slurMore
+    directionCosts(line, k, t, policy, o)
+    if (phraseBeats.has(k)) line.start[2 * k + UP]! += policy.phraseStart * W.phraseUp
+    if (k > 0) wayCosts(line, k, tones[k - 1]!, t, policy, o, joins[k]!)
+  })
+  startCosts(line, tones, o.pins[tones[0]?.id ?? '']?.direction !== undefined)
+  return line
+}
+
+/** The tone on each phrase's first downbeat: where it begins, or where its pickup leads. */
+function downbeatsOf(tones: readonly BowTone[], phrases: ReadonlySet<EventId>): Set<number> {
+  const out = new Set<number>()
+  tones.forEach((t, k) => {
+    if (!phrases.has(t.id)) return
+    let i = k
+    while (i < tones.length - 1 && tones[i]!.strength < 3 && i - k < LONGEST_PICKUP) i++
+    out.add(tones[i]!.strength === 3 ? i : k)
+  })
+  return out
+}
+
+const LONGEST_PICKUP = 4
+
+/** For each tone whether the groove it is bowed in slurs it to the one before. */
+function groovesOf(tones: readonly BowTone[], plans: readonly BowPlan[], o: LineOptions): boolean[] {
+  const out: boolean[] = tones.map(() => false)
+  for (const groove of new Set(plans.map(p => p.groove))) {
+    if (!groove) continue
+    patternJoins(tones, groove, o.phrases).forEach((joined, k) => {
+      if (plans[k]!.groove === groove) out[k] = joined
+    })
+  }
+  return out
+}
+
+/** A stroke that begins here in either direction, and a tone that lies inside one. */
+function directionCosts(line: BowLine, k: number, t: BowTone, policy: Policy, o: LineOptions) {
+  const up = 2 * k + UP
+  if (t.strength === 3) line.start[up]! += policy.firstBeat * W.upOnFirst
+  else if (t.strength === 2) line.start[up]! += policy.firstBeat * W.upOnSecond
+  const pin = o.pins[t.id]
+  if (t.marked && !pin?.direction) {
+    const wrong = 2 * k + (t.marked === 'down' ? UP : 0)
+    line.start[wrong]! += W.againstMark
+    line.inside[wrong]! += W.againstMark
+  }
+  if (pin?.direction) {
+    const wrong = 2 * k + (pin.direction === 'down' ? UP : 0)
+    line.start[wrong]! += PINNED
+    line.inside[wrong]! += PINNED
+  }
+  if (pin?.at !== undefined) line.low[k] = line.high[k] = pin.at
+  else if (pin?.part) [line.low[k], line.high[k]] = PARTS[pin.part]
+}
+
+/** A pin is broken only where two contradict each other: dearer than anything, and still a number. */
+export const PINNED = 1000
+
+/** Parts of the bow, from the frog (0) to the tip (1). */
+export const PARTS: Readonly<Record<NonNullable<StrokePin['part']>, [number, number]>> = {
+  frog: [0, 0.2], lower: [0, 0.5], middle: [0.25, 0.75], upper: [0.5, 1], tip: [0.8, 1], whole: [0, 1],
+} // prettier-ignore
+
+/** The line starts down, or up when a pickup leads in; after the start all follows. */
+function startCosts(line: BowLine, tones: readonly BowTone[], said: boolean) {
+  const first = tones[0]
+  if (!first || first.marked || said) return
+  if (!first.pickup) line.start[UP]! += W.wrongStart
+  else {
+    // From the strokes of the pickup follows how it begins, so that the first beat comes down; rather with an up.
+    let strokes = 0
+    let k = 0
+    for (; k < tones.length && tones[k]!.pickup && tones[k]!.measureIndex === first.measureIndex; k++)
+      if (!tones[k]!.slurred) strokes++
+    line.start[strokes % 2 === 1 ? 0 : UP]! += line.more[0]! > 0 && strokes % 2 === 0 ? 0 : W.wrongStart / 2
+    if (strokes % 2 === 0) line.start[0]! += W.downPickup
+  }
+}
+
+function wayCosts(
+  line: BowLine,
+  k: number,
+  a: BowTone,
+  b: BowTone,
+  policy: Policy,
+  o: LineOptions,
+  grooved: boolean,
+) {
+  const pin = o.pins[b.id]
+  const may = (way: keyof May) => o.may[way] && policy.may[way]
+  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)) } // prettier-ignore
+  const set = (way: 'join' | 'turn' | 'hook' | 'lift', cost: number) => (line[way][k] = cost)
+  const touching = b.follows && b.restBefore === 0
+  const named = o.joins[b.id]
+  const written = b.slurred
+  if (b.hooked && !pin?.way && named === undefined) return writtenHook(line, k, may('part'))
+  line.added[k] = written ? 0 : 1
+
+  // Written or wished slurs stand; the school's own come with it; others where they may.
+  if (written) set('join', 0)
+  else if (!touching || named === false) set('join', Infinity)
+  else set('join', slurFor(costs, policy.slurs, grooved, may('slur')))
+
+  if (written) set('turn', may('part') && named !== true ? W.part : Infinity)
+  else set('turn', turnFor(costs, policy.slurs, grooved))
+
+  set('hook', !written && may('hook') ? hookCosts(costs) : Infinity)
+  const fresh = b.lifted || b.restBefore >= FRESH
+  const liftable = policy.liftRest < Infinity && (may('lift') || fresh) && !written
+  const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST
+  set('lift', liftable && enough ? liftCosts(costs) : written ? Infinity : W.liftForced)
+
+  const fixed = o.ways?.[k]
+  const way = pin?.way ?? fixed
+  if (way) only(line, k, way, b, pin?.way !== undefined)
+}
+
+/** A hook that is written stands, unless slurs may be parted. */
+function writtenHook(line: BowLine, k: number, part: boolean) {
+  line.join[k] = Infinity
+  line.hook[k] = 0
+  line.turn[k] = part ? W.part : Infinity
+  line.lift[k] = W.liftForced
+}
+
+/** Seconds of rest in which the bow comes off the string anyway. */
+const FRESH = 1
+const SHORT_REST = 0.2
+
+/** One way alone; a lift into a rest stays possible, because it changes no mark. */
+function only(line: BowLine, k: number, way: Way, b: BowTone, pinned: boolean) {
+  const keep = { slur: 'join', turn: 'turn', hook: 'hook', lift: 'lift' } as const
+  for (const name of Object.values(keep)) {
+    if (name === keep[way]) {
+      // What was decided once is not paid for again at the repeat; a pin is not paid for at all.
+      if (line[name][k] === Infinity || line[name][k] === W.liftForced) line[name][k] = pinned ? 0 : 0.2
+      else if (pinned) line[name][k] = 0
+    } else if (!(name === 'lift' && !pinned && b.restBefore >= SHORT_REST)) {
+      line[name][k] = name === 'lift' ? W.liftForced : Infinity
+    }
+  }
+}
+
+function slurFor(c: Costs, own: Policy['slurs'], joined: boolean, free: boolean) {
+  switch (own) {
+    case 'syllable':
+      return c.b.syllable === false ? 0 : Infinity
+    case 'pattern':
+      return joined ? 0 : free ? W.patternSlur + slurCosts(c) - W.slur : Infinity
+    case 'phrase':
+      return phraseJoin(c)
+    case 'none':
+      return free ? slurCosts(c) : Infinity
+  }
+}
+
+const phraseJoin = (c: Costs) =>
+  (c.b.strength === 3 ? W.phraseJoinBar : 0) +
+  (c.phrase ? W.slurOverPhrase : 0) +
+  (c.leadsIn ? W.phraseFromPickup : 0) +
+  (c.a.midi === c.b.midi ? W.slurSamePitch : 0) +
+  (c.strings > 1 ? W.slurSkip * hurry(c.a.seconds) : 0)
+
+function turnFor(c: Costs, own: Policy['slurs'], joined: boolean) {
+  if (own === 'syllable' && c.b.syllable === false && c.b.follows && c.b.restBefore === 0) return Infinity
+  if (own === 'pattern' && joined) return W.patternPart
+  if (own === 'phrase' && c.b.restBefore === 0 && !c.phrase) return W.phraseTurn[c.b.strength]!
+  return 0
+}

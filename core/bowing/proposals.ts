@@ -1,0 +1,122 @@
+/**
+ * What a good teacher would mark: the same line solved with everything allowed. Each difference to the bowing as it stands is an edit; edits that only help
+ * together are one mend. Every mend is tried before it is offered: it must answer a finding and bring no new first beat up.
+ */
+import type { BowEdit, BowEffect, Finding, Mend } from '#core/findings/finding'
+import { solveBow, waysOf } from './bowing'
+import type { Bowing, BowProblem } from './stroke'
+import type { May } from './schools'
+
+export type BowMend = Extract<Mend, { kind: 'bow' }>
+
+export interface Proposal {
+  /** All that differs from the bowing as it stands, in playing order. */
+  readonly edits: readonly BowEdit[]
+  readonly mends: readonly BowMend[]
+  /** First beats that begin a stroke, and those that come up: as it stands, and with all taken. */
+  readonly firstBeats: number
+  readonly upNow: number
+  readonly upThen: number
+}
+
+/** Edits are taken together up to so many, so that a measure that turns the bow back can be mended with the one that turned it. */
+const TOGETHER = 4
+/** A line with more mends than this is asked another school; the rest comes with "take all". */
+const MOST_TRIALS = 60
+
+export function proposeBowing(now: Bowing, may: May): Proposal {
+  const { problem } = now
+  const best = solveBow({ ...problem, options: { ...problem.options, may } }, now)
+  const edits = differences(problem, now, best)
+  return {
+    edits,
+    mends: mendsOf(now, edits),
+    firstBeats: now.strokes.filter(s => s.strength === 3).length,
+    upNow: upBeats(now),
+    upThen: upBeats(best),
+  }
+}
+
+const upBeats = (b: Bowing) => b.strokes.filter(s => s.strength === 3 && s.direction === 'up').length
+
+/** The bowing's findings, each with the mend that answers it where there is one. */
+export function withMends(b: Bowing, { mends }: Proposal): Finding[] {
+  const tried = mends.map(mend => ({ mend, left: keys(tryEdits(b, mend.edits)) }))
+  return b.findings.map(f => {
+    const fitting = tried.filter(t => !t.left.has(keyOf(f))).map(t => t.mend)
+    const mends = [...fitting.slice(0, 2), ...(f.mends ?? [])]
+    return mends.length > 0 ? ({ ...f, mends } as Finding) : f
+  })
+}
+
+/** Differences in the marks of the first time through. */
+function differences({ tones }: BowProblem, now: Bowing, best: Bowing): BowEdit[] {
+  const [a, b] = [waysOf(now.search, tones.length), waysOf(best.search, tones.length)]
+  const seen = new Set<string>()
+  return tones.flatMap((t, k): BowEdit[] => {
+    if (seen.has(t.id)) return []
+    seen.add(t.id)
+    const [is, then] = [a[k]!, b[k]!]
+    if (is === then || k === 0) return []
+    if (then === 'turn') return is === 'slur' ? [{ note: t.id, way: 'part', measure: t.measure }] : []
+    return [{ note: t.id, way: then, measure: t.measure }]
+  })
+}
+
+const keyOf = (f: Finding) =>
+  `${f.code}:${f.where.note ?? ''}:${f.code === 'bow.firstBeatUp' ? f.values.pass : ''}`
+const keys = (b: Pick<Bowing, 'findings'>) => new Set(b.findings.map(keyOf))
+
+/** The bowing with some marks taken. */
+export function tryEdits(b: Bowing, edits: readonly BowEdit[]): Bowing {
+  const { problem } = b
+  const joined = new Set(problem.options.joined)
+  const joins = { ...problem.options.joins }
+  const pins = { ...problem.options.pins }
+  for (const { note, way } of edits) {
+    if (way === 'slur' || way === 'part') {
+      joins[note] = way === 'slur'
+      if (way === 'slur') joined.add(note)
+      else joined.delete(note)
+    } else pins[note] = { ...pins[note], way }
+  }
+  const tones = problem.tones.map(t =>
+    t.slurred === joined.has(t.id) || t.hooked
+      ? t
+      : { ...t, slurred: t.follows && t.restBefore === 0 && joined.has(t.id) },
+  )
+  return solveBow({ ...problem, tones, options: { ...problem.options, joined, joins, pins } }, b)
+}
+
+/** Runs of edits that answer something and break nothing, as short as can be. */
+function mendsOf(now: Bowing, edits: readonly BowEdit[]): BowMend[] {
+  const before = keys(now)
+  const ups = (b: Bowing) => new Set(b.findings.filter(f => f.code === 'bow.firstBeatUp').map(keyOf))
+  const upNow = ups(now)
+  const out: BowMend[] = []
+  let trials = 0
+  for (let i = 0; i < edits.length;) {
+    let taken = 1
+    for (let n = 1; n <= Math.min(TOGETHER, edits.length - i) && trials < MOST_TRIALS; n++) {
+      trials++
+      const run = edits.slice(i, i + n)
+      const then = tryEdits(now, run)
+      const left = keys(then)
+      const answered = [...before].filter(k => !left.has(k)).length
+      const worse = [...ups(then)].some(k => !upNow.has(k))
+      if (answered === 0 || worse) continue
+      out.push({ kind: 'bow', edits: run, effect: effectOf(now, then, answered) })
+      taken = n
+      break
+    }
+    i += taken
+  }
+  return out
+}
+
+function effectOf(now: Bowing, then: Bowing, answers: number): BowEffect {
+  const up = (b: Bowing) =>
+    new Set(b.findings.filter(f => f.code === 'bow.firstBeatUp').map(f => f.where.measure!))
+  const still = up(then)
+  return { measures: [...up(now)].filter(m => !still.has(m)), answers }
+}

@@ -1,0 +1,357 @@
+/**
+ * The bow as one shortest path: directions, what is done before each stroke, and places on the bow together. A stroke is a stretch of tones in one bow; its
+ * state at the end is the direction, the place on the hair and whether it was hooked on.
+ */
+import { solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
+import type { BowLine, Direction, Way } from './line'
+import { STEPS, wantedLength } from './travel'
+import { WEIGHTS as W } from './weights'
+
+const PLACES = STEPS + 1
+const HOOKED = 2 * PLACES
+const STATES = 2 * HOOKED
+/** A rest this long, in seconds, leaves time to move the bow through the air. */
+const MOVE_REST = 0.2
+
+/** Lengths tried for a stroke, as shares of the one it wants, and what each costs: slower is easier than faster. */
+const LENGTHS: readonly (readonly [number, number])[] = [
+  [1, 0], [0.8, 0.12], [0.6, 0.4], [0.4, 1.1], [1.25, 0.15], [1.6, 0.5], [2.2, 1.2],
+] // prettier-ignore
+/** Share of the hair from which on a change of length is fully felt. */
+const FELT = 0.5
+/** Taking whatever hair is left when no wanted length fits. */
+const SQUEEZED = 3
+/** Leaving the comfortable part costs: light tip, heavy frog. */
+const END_COST: readonly number[] = Array.from({ length: PLACES }, (_, p) =>
+  p <= 1 || p >= STEPS - 1 ? 0.25 : p <= 3 || p >= STEPS - 3 ? 0.06 : 0,
+)
+/** Moving the bow through the air, per whole bow. */
+const AIR = 0.6
+/** An accent has no weight out at the tip. */
+const ACCENT_AT_TIP = 0.5
+/** Away from the part of the bow that was asked for, per whole bow. */
+const OFF_PART = 5
+/** At most so many slurs are added in one stroke; by the hair, more. */
+const MOST_ADDED = 3
+const MOST_BY_HAIR = 15
+
+export interface BowSearch {
+  readonly line: BowLine
+  readonly tables: StretchTables<Entry>
+  readonly strokes: readonly Found[]
+  readonly total: number
+}
+
+/** One stroke of the solution. */
+export interface Found {
+  /** Indices of its first tone, and of the one after its last. */
+  readonly first: number
+  readonly end: number
+  readonly direction: Direction
+  readonly way: Exclude<Way, 'slur'>
+  readonly from: number
+  readonly to: number
+}
+
+/** What may begin at a boundary: best cost by direction and place, where it came from and how. */
+interface Entry {
+  readonly free: Float64Array
+  readonly hooked: Float64Array
+  readonly freeVia: Int16Array
+  readonly hookedVia: Int16Array
+  /** 0 a turn, 1 a lift. */
+  readonly freeWay: Int8Array
+}
+
+export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
+  const n = line.tones.length
+  const earliest = earliestStarts(line)
+  const changed = before && changedTones(line, before.line)
+  const kernels = new Map<number, Kernel>()
+  const problem = {
+    boundaries: n + 1,
+    states: STATES,
+    enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row)),
+    into: (j: number, entry: (i: number) => Entry | null, row: Row) => into(line, j, earliest[j]!, entry, row, kernels), // prettier-ignore
+    earliest: (j: number) => (j <= n ? earliest[j]! : n),
+  }
+  const tables = solveStretches(problem, changed ? { ...changed, tables: before.tables } : undefined)
+  return { line, tables, ...trace(line, tables) }
+}
+
+/** The first and the last tone whose costs differ; undefined when the lines are not alike enough to compare. */
+function changedTones(a: BowLine, b: BowLine): { first: number; last: number } | undefined {
+  const n = a.tones.length
+  if (b.tones.length !== n || a.bearing !== b.bearing) return undefined
+  let [first, last] = [n, -1]
+  for (let k = 0; k < n; k++) {
+    if (sameCosts(a, b, k)) continue
+    first = Math.min(first, k)
+    last = k
+  }
+  return { first, last: last + 1 }
+}
+
+const sameCosts = (a: BowLine, b: BowLine, k: number) =>
+  a.start[2 * k] === b.start[2 * k] && a.start[2 * k + 1] === b.start[2 * k + 1] &&
+  a.inside[2 * k] === b.inside[2 * k] && a.inside[2 * k + 1] === b.inside[2 * k + 1] &&
+  a.stroke[k] === b.stroke[k] && a.over[k] === b.over[k] && a.more[k] === b.more[k] &&
+  a.join[k] === b.join[k] && a.turn[k] === b.turn[k] && a.hook[k] === b.hook[k] && a.lift[k] === b.lift[k] &&
+  Object.is(a.low[k], b.low[k]) && Object.is(a.high[k], b.high[k]) && sameTone(a.tones[k]!, b.tones[k]!) // prettier-ignore
+
+type Tone = BowLine['tones'][number]
+const sameTone = (a: Tone, b: Tone) =>
+  a.seconds === b.seconds &&
+  a.loudness === b.loudness &&
+  a.accent === b.accent &&
+  a.restBefore === b.restBefore
+
+/** For each boundary the earliest tone a stroke that ends there may begin with. */
+function earliestStarts({ tones, join, added, stroke, bearing }: BowLine): Int32Array {
+  const out = new Int32Array(tones.length + 1)
+  for (let j = 1; j <= tones.length; j++) {
+    let i = j - 1
+    let count = 0
+    let seconds = tones[i]!.seconds
+    while (i > 0 && join[i] !== Infinity) {
+      count += added[i]! && join[i]! > 0 ? 1 : 0
+      seconds += tones[i - 1]!.seconds
+      if (count > (stroke[i]! > 0 ? MOST_BY_HAIR : MOST_ADDED) || (count > 0 && seconds > 2 * bearing)) break
+      i--
+    }
+    out[j] = i
+  }
+  return out
+}
+
+function enter(line: BowLine, i: number, row: Row | null): Entry | null {
+  if (i === 0) return beginnings(line)
+  const [turn, hook, lift] = [line.turn[i]!, line.hook[i]!, line.lift[i]!]
+  if (turn === Infinity && hook === Infinity && lift === Infinity) return null
+  const free = new Float64Array(2 * PLACES).fill(Infinity)
+  const hooked = new Float64Array(2 * PLACES).fill(Infinity)
+  const freeVia = new Int16Array(2 * PLACES)
+  const hookedVia = new Int16Array(2 * PLACES)
+  const freeWay = new Int8Array(2 * PLACES)
+  const cost = row!.cost
+  const moves = line.tones[i]!.restBefore >= MOVE_REST
+  for (let d = 0; d < 2; d++) {
+    const there = (1 - d) * PLACES
+    for (let p = 0; p < PLACES; p++) {
+      const here = d * PLACES + p
+      // Turning comes from the other direction, a hook and a lift from the same.
+      if (turn < Infinity) {
+        const s = cost[there + p]! <= cost[HOOKED + there + p]! ? there + p : HOOKED + there + p
+        if (cost[s]! + turn < free[here]!) {
+          free[here] = cost[s]! + turn
+          freeVia[here] = s
+        }
+      }
+      if (hook < Infinity) {
+        const plain = cost[here]! + hook
+        const again = cost[HOOKED + here]! + hook + W.hookMore
+        hooked[here] = Math.min(plain, again)
+        hookedVia[here] = plain <= again ? here : HOOKED + here
+      }
+    }
+    if (turn < Infinity && moves) throughAir(cost, there, turn, free, d, freeVia, freeWay, 0)
+    if (lift < Infinity) throughAir(cost, d * PLACES, lift + (d === 1 ? W.liftUp : 0), free, d, freeVia, freeWay, 1) // prettier-ignore
+  }
+  return { free, hooked, freeVia, hookedVia, freeWay }
+}
+
+/** From wherever the bow before ended to anywhere, through the air: two sweeps along the bow (the cost grows evenly with the way). */
+function throughAir(
+  cost: Float64Array,
+  from: number,
+  own: number,
+  free: Float64Array,
+  d: number,
+  via: Int16Array,
+  ways: Int8Array,
+  way: number,
+) {
+  const step = AIR / STEPS
+  const best = new Float64Array(PLACES)
+  const at = new Int16Array(PLACES)
+  for (let p = 0; p < PLACES; p++) {
+    const [a, b] = [from + p, HOOKED + from + p]
+    at[p] = cost[a]! <= cost[b]! ? a : b
+    best[p] = cost[at[p]!]!
+  }
+  for (let p = 1; p < PLACES; p++) if (best[p - 1]! + step < best[p]!) [best[p], at[p]] = [best[p - 1]! + step, at[p - 1]!] // prettier-ignore
+  for (let p = PLACES - 2; p >= 0; p--) if (best[p + 1]! + step < best[p]!) [best[p], at[p]] = [best[p + 1]! + step, at[p + 1]!] // prettier-ignore
+  for (let p = 0; p < PLACES; p++) {
+    const here = d * PLACES + p
+    const c = best[p]! + own + settingDown(d, p)
+    if (c >= free[here]!) continue
+    free[here] = c
+    via[here] = at[p]!
+    ways[here] = way
+  }
+}
+
+/** A bow set down anew goes near the frog for a down bow, near the tip for an up bow. */
+const settingDown = (d: number, p: number) => Math.abs(p - (d === 0 ? 3 : STEPS - 3)) * 0.02
+
+/** A line begins near the frog going down, near the tip going up; with short notes further in. */
+function beginnings(line: BowLine): Entry {
+  const t = line.tones[0]!
+  const wanted = wantedLength(t.seconds, t.loudness, t.accent)
+  const inset = Math.min(8, STEPS * (1 - wanted) * 0.5)
+  const free = Float64Array.from({ length: 2 * PLACES }, (_, s) => Math.abs((s % PLACES) - (s < PLACES ? inset : STEPS - inset)) * 0.03) // prettier-ignore
+  const none = () => new Int16Array(2 * PLACES).fill(-1)
+  return { free, hooked: new Float64Array(2 * PLACES).fill(Infinity), freeVia: none(), hookedVia: none(), freeWay: new Int8Array(2 * PLACES) } // prettier-ignore
+}
+
+interface Kernel {
+  readonly steps: readonly number[]
+  readonly costs: readonly number[]
+}
+
+/** Lengths in steps for a wanted one, the cheapest for each. */
+function kernelFor(wanted: number, kernels: Map<number, Kernel>): Kernel {
+  const key = Math.round(wanted * STEPS * 4)
+  const known = kernels.get(key)
+  if (known) return known
+  // A third longer or shorter is felt in a long bow; in a short one it is a matter of millimetres.
+  const felt = Math.max(0.15, Math.min(1, wanted / FELT))
+  const best = new Map<number, number>()
+  for (const [share, cost] of LENGTHS) {
+    const steps = Math.max(1, Math.round((key / 4) * share))
+    best.set(steps, Math.min(best.get(steps) ?? Infinity, cost * felt))
+  }
+  const kernel = { steps: [...best.keys()], costs: [...best.values()] }
+  kernels.set(key, kernel)
+  return kernel
+}
+
+function into(line: BowLine, j: number, earliest: number, entry: (i: number) => Entry | null, row: Row, kernels: Map<number, Kernel>) {
+  const { tones, start, inside, join, added } = line
+  let [seconds, joins, count] = [0, 0, 0]
+  const within = [0, 0]
+  for (let i = j - 1; i >= earliest; i--) {
+    seconds += tones[i]!.seconds
+    if (i < j - 1) {
+      joins += join[i + 1]!
+      if (added[i + 1] && join[i + 1]! > 0) count++
+      within[0]! += inside[2 * (i + 1)]!
+      within[1]! += inside[2 * (i + 1) + 1]!
+    }
+    const e = entry(i)
+    if (!e) continue
+    const t = tones[i]!
+    const kernel = kernelFor(wantedLength(seconds, t.loudness, t.accent), kernels)
+    const tooLong = i < j - 1 ? line.over[i]! * Math.max(0, seconds / line.bearing - 1) : 0
+    const own = joins + line.stroke[i]! + tooLong + line.more[i]! * Math.max(0, count - 1)
+    for (let d = 0; d < 2; d++) {
+      const cost = own + start[2 * i + d]! + within[d]!
+      if (cost >= Infinity) continue
+      draw(row, e.free, d, 0, cost, kernel, i, line)
+      if (line.hook[i] !== Infinity) draw(row, e.hooked, d, HOOKED, cost, kernel, i, line)
+    }
+  }
+} // prettier-ignore
+
+/** Draws one stroke from every place it may begin at to every place it may end at. */
+function draw(
+  row: Row,
+  ways: Float64Array,
+  d: number,
+  hooked: number,
+  own: number,
+  kernel: Kernel,
+  i: number,
+  line: BowLine,
+) {
+  const [sign, rim, base] = [d === 0 ? 1 : -1, d === 0 ? STEPS : 0, d * PLACES]
+  const special = line.low[i] === line.low[i] || line.tones[i]!.accent
+  for (let k = 0; k <= kernel.steps.length; k++) {
+    const steps = k < kernel.steps.length ? sign * kernel.steps[k]! : 0
+    const extra = k < kernel.steps.length ? kernel.costs[k]! : SQUEEZED
+    for (let from = 0; from < PLACES; from++) {
+      const end = steps === 0 ? rim : from + steps
+      if (end < 0 || end > STEPS || end === from) continue
+      let c = ways[base + from]! + own + extra + END_COST[end]!
+      if (special) c += placeCost(line, i, d, from, end)
+      const s = hooked + base + end
+      if (c >= row.cost[s]!) continue
+      row.cost[s] = c
+      row.from[s] = i
+      row.back[s] = from + (hooked ? PLACES : 0)
+    }
+  }
+}
+
+function placeCost(line: BowLine, i: number, d: number, from: number, end: number): number {
+  const accent = line.tones[i]!.accent && d === 1 && from > STEPS * 0.8 ? ACCENT_AT_TIP : 0
+  const [low, high] = [line.low[i]!, line.high[i]!]
+  if (low !== low) return accent
+  // A point is where the stroke begins; a part is where its middle lies.
+  const at = low === high ? from / STEPS : (from + end) / 2 / STEPS
+  return accent + OFF_PART * (low === high ? 4 : 1) * Math.max(0, low - at, at - high)
+}
+
+function trace(line: BowLine, { rows, entries, bases }: StretchTables<Entry>): Pick<BowSearch, 'strokes' | 'total'> {
+  const n = line.tones.length
+  if (n === 0) return { strokes: [], total: 0 }
+  const last = rows[n]!.cost
+  let state = 0
+  const final = (s: number) => last[s]! + (s % HOOKED >= PLACES ? line.lastUp : 0)
+  for (let s = 1; s < STATES; s++) if (final(s) < final(state)) state = s
+  const total = final(state) + bases[n]!
+  const strokes: Found[] = []
+  for (let j = n; j > 0; ) {
+    const row = rows[j]!
+    const [first, back] = [row.from[state]!, row.back[state]!]
+    const d = state % HOOKED >= PLACES ? 1 : 0
+    const hooked = back >= PLACES
+    const from = back % PLACES
+    const e = entries[first]!
+    const here = d * PLACES + from
+    const way = hooked ? 'hook' : e.freeWay[here] === 1 ? 'lift' : 'turn'
+    strokes.push({ first, end: j, direction: d === 0 ? 'down' : 'up', way, from: from / STEPS, to: (state % PLACES) / STEPS }) // prettier-ignore
+    state = hooked ? e.hookedVia[here]! : e.freeVia[here]!
+    j = first
+  }
+  return { strokes: strokes.reverse(), total }
+} // prettier-ignore
+
+/** What a whole bowing costs, stroke by stroke, whoever found it; Infinity for one that can't be played. The search finds the one where this is least. */
+export function costOfBowing(line: BowLine, strokes: readonly Found[]): number {
+  const kernels = new Map<number, Kernel>()
+  let total = 0
+  strokes.forEach((s, i) => {
+    const before = strokes[i - 1]
+    const d = s.direction === 'down' ? 0 : 1
+    const [from, end] = [Math.round(s.from * STEPS), Math.round(s.to * STEPS)]
+    total += before ? wayCost(line, s, before, strokes[i - 2]) : beginnings(line).free[d * PLACES + from]!
+    let [seconds, joins, count] = [0, 0, 0]
+    for (let k = s.first; k < s.end; k++) {
+      seconds += line.tones[k]!.seconds
+      if (k === s.first) continue
+      joins += line.join[k]! + line.inside[2 * k + d]!
+      if (line.added[k] && line.join[k]! > 0) count++
+    }
+    const t = line.tones[s.first]!
+    const tooLong = s.end - s.first > 1 ? line.over[s.first]! * Math.max(0, seconds / line.bearing - 1) : 0
+    const kernel = kernelFor(wantedLength(seconds, t.loudness, t.accent), kernels)
+    const steps = kernel.steps.indexOf((d === 0 ? 1 : -1) * (end - from))
+    const squeezed = end === (d === 0 ? STEPS : 0) ? SQUEEZED : Infinity
+    const length = end === from ? Infinity : Math.min(steps < 0 ? Infinity : kernel.costs[steps]!, squeezed)
+    total += joins + line.stroke[s.first]! + tooLong + line.more[s.first]! * Math.max(0, count - 1) + line.start[2 * s.first + d]! + length + END_COST[end]! + placeCost(line, s.first, d, from, end) // prettier-ignore
+  })
+  return total + (strokes.at(-1)?.direction === 'up' ? line.lastUp : 0)
+}
+
+function wayCost(line: BowLine, s: Found, before: Found, earlier: Found | undefined): number {
+  const turned = s.direction !== before.direction
+  const [i, d] = [s.first, s.direction === 'down' ? 0 : 1]
+  const [from, left] = [Math.round(s.from * STEPS), Math.round(before.to * STEPS)]
+  const air = (Math.abs(from - left) / STEPS) * AIR + settingDown(d, from)
+  if (s.way === 'hook') return turned || from !== left ? Infinity : line.hook[i]! + (earlier && before.way === 'hook' ? W.hookMore : 0) // prettier-ignore
+  if (s.way === 'lift') return turned ? Infinity : line.lift[i]! + (d === 1 ? W.liftUp : 0) + air
+  if (!turned) return Infinity
+  if (from === left) return line.turn[i]!
+  return line.tones[i]!.restBefore >= MOVE_REST ? line.turn[i]! + air : Infinity
+}

@@ -1,0 +1,190 @@
+/** A melody as the bow meets it: tones in the order they are played, repeats unfolded and ties merged, with what parts or joins them. */
+import { slurredToPrevious } from '#core/line/joins'
+import { add, compare, div, mod, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
+import type { EventId } from '#core/music/ids'
+import { beatLength, beatStrength, isCompound, secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { midi } from '#core/music/pitch'
+import { playOrder } from '#core/music/playOrder'
+import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import type { NoteEvent, Tune } from '#core/music/tune'
+
+/** How a tone is joined to the one before it by what is written: in the same bow, or free. */
+export interface BowTone {
+  readonly id: EventId
+  /** The event that begins it, then those tied on. */
+  readonly events: readonly EventId[]
+  readonly seconds: number
+  /** Length in quarters. */
+  readonly length: number
+  /** Seconds of rest before it. */
+  readonly restBefore: number
+  /** A comma or lift mark before it invites a retake. */
+  readonly lifted: boolean
+  readonly loudness: number
+  readonly accent: boolean
+  /** Weight of the place where it begins: 3 the first beat … 0 between beats. */
+  readonly strength: number
+  /** It begins between beats and sounds over the next one. */
+  readonly pushed: boolean
+  /** Number of the beat it begins in, counted through the line: tones of one beat share it. */
+  readonly beat: number
+  /** Place in the measure in quarters. */
+  readonly at: Fraction
+  /** Length of the measure, in quarters. */
+  readonly full: Fraction
+  readonly measure: number
+  readonly measureIndex: number
+  readonly pass: number
+  /** It follows the tone before as it is written, too: no repeat lies between. */
+  readonly follows: boolean
+  /** A slur of the tune or of the recipe joins it to the tone before. */
+  readonly slurred: boolean
+  /** Under that slur, but held apart (tenuto or staccato): a hook as it is written. */
+  readonly hooked: boolean
+  /** Sounding height of its top note. */
+  readonly midi: number
+  /** Direction written in the tune. */
+  readonly marked: 'down' | 'up' | null
+  /** It begins a syllable; where the tune has no words, null. */
+  readonly syllable: boolean | null
+  /** A triplet or another odd group. */
+  readonly tuplet: string | null
+  /** It lies in a pickup measure at the beginning of the line or of a part. */
+  readonly pickup: boolean
+}
+
+export interface BowToneOptions {
+  readonly tempo: Tempo
+  /** Ids of events that take the same bow as the event before; the tune's slurs when absent. */
+  readonly joined?: ReadonlySet<EventId>
+}
+
+const LOUDNESS: Readonly<Record<string, number>> = {
+  ppp: 0.5,
+  pp: 0.6,
+  p: 0.75,
+  mp: 0.9,
+  mf: 1,
+  f: 1.2,
+  ff: 1.35,
+  fff: 1.5,
+}
+
+type Sounding = Placed<NoteEvent>
+interface Played {
+  readonly placed: Sounding
+  readonly pass: number
+  readonly start: Fraction
+  readonly end: Fraction
+  readonly tied: EventId[]
+  tiedEnd: Fraction
+  /** A syllable stands under a tie, where it can't be sung: it belongs to the note after. */
+  sungTie: boolean
+}
+
+const sings = (e: NoteEvent) => e.syllables?.some(s => s !== null) ?? false
+
+/** Tones in the order they are played. */
+export function bowTones(tune: Tune, options: BowToneOptions): BowTone[] {
+  const placed = placeEvents(tune)
+  const written = placed.filter(isNote)
+  const before = new Map(written.map((p, i) => [p.event.id, written[i - 1]?.event.id]))
+  const origins = tieOrigins(placed)
+  const line = playedTones(tune, placed, origins, before)
+  const joined = options.joined ?? slurredToPrevious(tune)
+  const quarter = secondsPerQuarter(options.tempo)
+  const sung = written.some(p => p.event.syllables?.some(s => s !== null))
+  const context = { joined, quarter, sung, before, loudness: 1 }
+  return line.map((p, i) => toneOf(p, line[i - 1], context))
+}
+
+interface ToneContext {
+  readonly joined: ReadonlySet<EventId>
+  readonly quarter: number
+  readonly sung: boolean
+  readonly before: ReadonlyMap<EventId, EventId | undefined>
+  loudness: number
+}
+
+function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
+  const { event, measure, inMeasure } = p.placed
+  if (event.dynamic) c.loudness = LOUDNESS[event.dynamic]!
+  const length = toNumber(sub(p.tiedEnd, p.start))
+  const rest = last ? toNumber(sub(p.start, last.tiedEnd)) : 0
+  const lastEvent = last?.tied.at(-1) ?? last?.placed.event.id
+  const follows = last !== undefined && lastEvent === c.before.get(event.id)
+  const beat = beatLength(measure.metre)
+  const strength = beatStrength(measure.metre, inMeasure)
+  // In five or seven every eighth would count as a beat: only the first is sure.
+  const uneven =
+    measure.metre.unit >= 8 &&
+    !isCompound(measure.metre) &&
+    measure.metre.beats % 2 === 1 &&
+    measure.metre.beats > 3
+  const slurred = follows && rest === 0 && c.joined.has(event.id)
+  const apart = event.marks?.some(m => m === 'tenuto' || m === 'staccato') ?? false
+  const untilBeat = toNumber(sub(beat, mod(inMeasure, beat)))
+  return {
+    id: event.id,
+    events: [event.id, ...p.tied],
+    seconds: length * c.quarter,
+    length,
+    restBefore: rest * c.quarter,
+    lifted: last?.placed.event.marks?.some(m => m === 'comma' || m === 'lift') ?? false,
+    loudness: c.loudness,
+    accent: event.marks?.includes('accent') ?? false,
+    strength: uneven && strength < 3 ? 0 : strength,
+    pushed: !uneven && strength === 0 && length > untilBeat,
+    beat: measure.index * 256 + Math.floor(toNumber(div(inMeasure, beat))),
+    at: inMeasure,
+    full: measure.full,
+    measure: measure.number,
+    measureIndex: measure.index,
+    pass: p.pass,
+    follows,
+    slurred: slurred && !apart,
+    hooked: slurred && apart,
+    midi: midi(event.heads.at(-1)!.pitch),
+    marked: event.marks?.includes('downbow') ? 'down' : event.marks?.includes('upbow') ? 'up' : null,
+    syllable: c.sung ? sings(event) || (last?.sungTie ?? false) : null,
+    tuplet: event.tuplet?.group ?? null,
+    pickup: compare(measure.length, measure.full) < 0 && !isFirstBeat(p.placed),
+  }
+}
+
+/** A short measure counted from its beginning is no pickup. */
+const isFirstBeat = ({ measure, inMeasure, start }: Sounding) =>
+  compare(sub(start, measure.start), inMeasure) === 0
+
+function playedTones(
+  tune: Tune,
+  placed: readonly Placed[],
+  origins: ReadonlyMap<string, string>,
+  before: ReadonlyMap<EventId, EventId | undefined>,
+): Played[] {
+  const byMeasure = new Map<number, Placed[]>()
+  for (const p of placed) {
+    const there = byMeasure.get(p.measure.index)
+    if (there) there.push(p)
+    else byMeasure.set(p.measure.index, [p])
+  }
+  const out: Played[] = []
+  let at = ZERO
+  for (const { index, pass } of playOrder(tune)) {
+    for (const p of byMeasure.get(index) ?? []) {
+      const end = add(at, p.event.duration)
+      const last = out.at(-1)
+      if (isNote(p)) {
+        const lastEvent = last?.tied.at(-1) ?? last?.placed.event.id
+        const tied = last && origins.has(p.event.id) && compare(last.tiedEnd, at) === 0
+        if (tied && before.get(p.event.id) === lastEvent) {
+          last.tied.push(p.event.id)
+          last.sungTie = sings(p.event)
+          last.tiedEnd = end
+        } else out.push({ placed: p, pass, start: at, end, tied: [], tiedEnd: end, sungTie: false })
+      }
+      at = end
+    }
+  }
+  return out
+}

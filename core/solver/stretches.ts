@@ -1,0 +1,96 @@
+/**
+ * Shortest paths through a line cut into stretches: each step goes from one boundary to a later one, at a cost that hangs on the whole stretch and on the
+ * states at both ends (a semi-Markov chain; Viterbi over segments). What a stretch costs is the caller's; this keeps the tables, and after a change
+ * finds anew only what hangs on it.
+ */
+
+/** For one boundary: the best cost of each state there, and the stretch that led into it. */
+export interface Row {
+  readonly cost: Float64Array
+  /** Boundary where the last stretch began, and a number the caller needs to go back. */
+  readonly from: Int32Array
+  readonly back: Int32Array
+}
+
+export interface StretchProblem<Entry> {
+  /** Boundaries, the beginning and the end included. */
+  readonly boundaries: number
+  readonly states: number
+  /** What may begin at boundary i after ending there in the row's states; null where nothing may. */
+  readonly enter: (i: number, row: Row | null) => Entry | null
+  /** The best stretches that end at boundary j; `entry(i)` may be asked for any i from `earliest(j)` on. */
+  readonly into: (j: number, entry: (i: number) => Entry | null, row: Row) => void
+  readonly earliest: (j: number) => number
+}
+
+export interface StretchTables<Entry> {
+  readonly rows: readonly (Row | null)[]
+  readonly entries: readonly (Entry | null)[]
+  /** What is to be added to each row's costs; rows kept from a solution before are off by a constant. */
+  readonly bases: readonly number[]
+}
+
+/** What differs from the problem solved before, as boundaries' tones: the first and the last that changed. */
+export interface ChangedStretch<Entry> {
+  readonly first: number
+  readonly last: number
+  readonly tables: StretchTables<Entry>
+}
+
+/** So far two rows may differ and still be the same but for a constant. */
+const EPSILON = 1e-9
+
+export function solveStretches<Entry>(
+  p: StretchProblem<Entry>,
+  changed?: ChangedStretch<Entry>,
+): StretchTables<Entry> {
+  const keep = changed ? Math.max(0, changed.first) : 0
+  const old = changed?.tables
+  const rows: (Row | null)[] = old ? old.rows.slice(0, keep + 1) : [null]
+  const entries: (Entry | null)[] = old ? old.entries.slice(0, keep) : []
+  const bases: number[] = old ? old.bases.slice(0, keep + 1) : [0]
+  const entry = (i: number) => entries[i] ?? null
+  // Rows off by another constant can't be compared: that happens only where one change lies close before another.
+  if (old && keep < p.boundaries - 1 && !sameBase(bases.slice(p.earliest(keep + 1)))) return solveStretches(p)
+  entries[keep] = p.enter(keep, rows[keep] ?? null)
+  let settled = 0
+  for (let j = keep + 1; j < p.boundaries; j++) {
+    const row = newRow(p.states)
+    p.into(j, entry, row)
+    rows.push(row)
+    bases.push(bases[keep] ?? 0)
+    entries[j] = p.enter(j, row)
+    if (!old || j <= changed!.last) continue
+    const by = shift(row.cost, old.rows[j]!.cost)
+    settled = by === null ? 0 : settled + 1
+    // All stretches from here on begin at boundaries that are as they were.
+    if (settled === 0 || p.earliest(j + 1) <= j - settled) continue
+    for (let k = j + 1; k < p.boundaries; k++) {
+      rows.push(old.rows[k]!)
+      entries[k] = old.entries[k]!
+      bases.push(old.bases[k]! + by!)
+    }
+    break
+  }
+  return { rows, entries, bases }
+}
+
+const sameBase = (bases: readonly number[]) => bases.every(b => Math.abs(b - bases[0]!) < EPSILON)
+
+const newRow = (states: number): Row => ({
+  cost: new Float64Array(states).fill(Infinity),
+  from: new Int32Array(states).fill(-1),
+  back: new Int32Array(states).fill(-1),
+})
+
+/** The constant by which one row is above another, or null when there is none. */
+function shift(a: Float64Array, b: Float64Array): number | null {
+  let by: number | null = null
+  for (let i = 0; i < a.length; i++) {
+    if (a[i] === Infinity && b[i] === Infinity) continue
+    const d = a[i]! - b[i]!
+    if (!Number.isFinite(d) || (by !== null && Math.abs(d - by) > EPSILON)) return null
+    by ??= d
+  }
+  return by ?? 0
+}

@@ -1,0 +1,186 @@
+<script setup lang="ts">
+/** How it is bowed: the school, its groove, what Nokta may add, the part of the bow, and which marks stand in the score. */
+import { computed } from 'vue'
+import { BOW_MARKS } from '#core/arrangement/recipe'
+import type { GrooveRecipe } from '#core/arrangement/bowRecipe'
+import { PART_NAMES } from '#core/bowing/pins'
+import { BOW_SCHOOLS, BOW_WAYS, POLICIES, type BowSchool } from '#core/bowing/schools'
+import { PART_WORDS, WAY_WORDS } from '#core/words/bow'
+import { useBench } from '../stores/bench'
+import { useBow, type Scope } from '../stores/bow'
+import PatternPicker from './PatternPicker.vue'
+
+const bench = useBench()
+const bow = useBow()
+const played = computed(() => bench.recipe!.played)
+const passage = computed(() => {
+  const at = bow.stretch
+  return at && played.value.bow.passages.findLast(p => p.from === at.from && p.to === at.to && p.school)
+})
+const school = computed<BowSchool>(() => passage.value?.school ?? played.value.schools.bow)
+const groove = computed<GrooveRecipe | null>(() => passage.value?.groove ?? played.value.bow.groove)
+const scopes = computed<{ value: Scope; title: string; off: boolean }[]>(() => [
+  { value: 'all', title: 'All of it', off: false },
+  { value: 'phrase', title: 'This phrase', off: bench.focus === null },
+  { value: 'chosen', title: 'Chosen notes', off: bench.selection.length < 2 },
+])
+const part = computed(() => {
+  const at = bow.stretch
+  const ids = bench.result!.events
+  const [from, to] = at ? [at.from, at.to] : [ids[0], ids.at(-1)]
+  return played.value.bow.passages.findLast(p => p.part && p.from === from && p.to === to)?.part ?? null
+})
+const parts = [
+  { value: null, title: 'where it lies best' },
+  ...PART_NAMES.map(value => ({ value, title: PART_WORDS[value] })),
+]
+const MARKS = { all: 'every one', needed: 'where it does not follow from the one before', phrases: 'the first of each phrase' } // prettier-ignore
+const marks = BOW_MARKS.map(value => ({ value, title: MARKS[value] }))
+const stretches = computed(() =>
+  played.value.bow.passages.filter(p => p.school).map(p => ({
+    p,
+    from: bench.notes.find(n => n.event === p.from)?.measure,
+    to: bench.notes.find(n => n.event === p.to)?.measure,
+  })),
+) // prettier-ignore
+</script>
+
+<template>
+  <div class="scopes" role="group" aria-label="What the choice is for">
+    <button
+      v-for="s in scopes"
+      :key="s.value"
+      type="button"
+      :disabled="s.off"
+      :aria-pressed="bow.scope === s.value"
+      :data-test="`scope-${s.value}`"
+      @click="bow.scope = s.value"
+    >
+      {{ s.title }}
+    </button>
+  </div>
+  <div role="radiogroup" aria-label="School of bowing" data-test="bow-school">
+    <label v-for="s in BOW_SCHOOLS" :key="s" class="school">
+      <input
+        type="radio"
+        name="bow-school"
+        :value="s"
+        :checked="school === s"
+        :data-test="`school-${s}`"
+        @change="bow.setSchool(s, s === 'pattern' ? groove : null)"
+      />
+      <span
+        ><b>{{ POLICIES[s].title }}</b> <small v-if="school === s">{{ POLICIES[s].what }}</small></span
+      >
+    </label>
+  </div>
+  <PatternPicker v-if="school === 'pattern'" :groove="groove" @choose="g => bow.setSchool('pattern', g)" />
+  <ul v-if="stretches.length" class="stretches">
+    <li v-for="s in stretches" :key="`${s.p.from}${s.p.to}`">
+      Measures {{ s.from }} to {{ s.to }}: {{ POLICIES[s.p.school!].title }}
+    </li>
+  </ul>
+  <h2 class="minor">Nokta may add</h2>
+  <label v-for="w in BOW_WAYS" :key="w" class="check">
+    <input
+      type="checkbox"
+      :checked="played.bow.may[w]"
+      :data-test="`may-${w}`"
+      @change="bow.allow(w, ($event.target as HTMLInputElement).checked)"
+    />
+    {{ WAY_WORDS[w] }}
+  </label>
+  <v-btn
+    v-if="bow.addedHere.length"
+    class="keep"
+    variant="outlined"
+    size="small"
+    data-test="take-added"
+    @click="bow.take(bow.addedHere)"
+    >Keep its {{ bow.addedHere.length }} {{ bow.addedHere.length === 1 ? 'mark' : 'marks' }}</v-btn
+  >
+  <div class="selects">
+    <v-select
+      :model-value="part"
+      :items="parts"
+      label="Part of the bow"
+      data-test="part"
+      @update:model-value="bow.setPart"
+    />
+    <!-- prettier-ignore -->
+    <v-select :model-value="bench.recipe!.shown.bowMarks" :items="marks" label="Bow marks in score and sheet" data-test="bow-marks" @update:model-value="m => bench.editShown({ bowMarks: m })" />
+    <!-- prettier-ignore -->
+  </div>
+</template>
+
+<style scoped>
+.scopes {
+  display: flex;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  overflow: hidden;
+  margin-bottom: 8px;
+}
+.scopes button {
+  flex: 1;
+  padding: 5px 4px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-size: 13px;
+  cursor: pointer;
+}
+.scopes button + button {
+  border-left: 1px solid var(--rule);
+}
+.scopes button:disabled {
+  color: var(--faint);
+  opacity: 0.6;
+  cursor: default;
+}
+.scopes [aria-pressed='true'] {
+  font-weight: 700;
+  background: color-mix(in srgb, rgb(var(--v-theme-primary)) 14%, transparent);
+}
+.school {
+  display: grid;
+  grid-template-columns: 20px 1fr;
+  align-items: baseline;
+  padding: 2px 0;
+  cursor: pointer;
+}
+.school b {
+  font-weight: 400;
+}
+.school:has(:checked) b {
+  font-weight: 700;
+}
+.school small {
+  display: block;
+  font-size: 13px;
+  color: var(--faint);
+}
+.minor {
+  font-size: 14px;
+  margin: 12px 0 4px;
+}
+.check {
+  display: block;
+  padding: 1px 0;
+}
+.keep {
+  margin-top: 8px;
+}
+.stretches {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 0;
+  font-size: 13.5px;
+}
+.selects {
+  display: grid;
+  gap: 10px;
+  margin-top: 14px;
+}
+</style>
