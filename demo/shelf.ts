@@ -65,6 +65,7 @@ export const DEMO_TUNES: readonly DemoTune[] = [
       withSchools(plain('cello', 'Rather shifting'), { reach: 'shift' }),
     ],
   },
+  { file: 'goose-gate-jog.abc', arrangements: [plain('violin', 'As written')] },
   {
     file: 'low-barn-stomp.abc',
     arrangements: [

@@ -241,40 +241,6 @@ describe('the form', () => {
   })
 })
 
-describe('the bow', () => {
-  it('flags a part that starts on the other bow, mends it, slurs and pins', async () => {
-    await openBench(page, nokta, 'Brindlewick Bridge', 'bow')
-    const flagged = page.locator(`${test('findings')} li`)
-    expect(await flagged.first().textContent()).toContain('Part A starts up bow the second time')
-    const count = await flagged.count()
-    await page.locator(test('mend')).first().click()
-    await page.waitForFunction(n => document.querySelectorAll('[data-test="findings"] li').length < n, count)
-    await page.keyboard.press('Control+z')
-    // The lane is drawn anew when the mend is undone: a stroke is clicked after that, not while it changes.
-    await page.waitForFunction(
-      n => document.querySelectorAll('[data-test="findings"] li').length === n,
-      count,
-    )
-    await page
-      .locator(`${test('bow-lane')} .stroke .hit`)
-      .nth(2)
-      .click({ force: true })
-    const stroke = () => page.locator(test('stroke')).textContent()
-    await page.waitForSelector(`${test('stroke')} >> text=One note`)
-    await page.click(test('slur'))
-    await page.waitForSelector('text=2 notes')
-    expect(await page.locator(test('slur')).textContent()).toContain('Part from the note before')
-    await page.keyboard.press('s')
-    await page.waitForSelector(`${test('stroke')} >> text=One note`)
-    const direction = (await stroke())!.startsWith('Down') ? 'up' : 'down'
-    await page.click(test(`pin-${direction}`))
-    await page.waitForSelector(`${test('stroke')} >> text=Pinned by you`)
-    expect((await stroke())!.toLowerCase()).toContain(`${direction} bow`)
-    await page.keyboard.press('Control+z')
-    await saved(page)
-  })
-})
-
 /** The page's drawing commands: its first stream, unpacked. */
 function drawing(file: Buffer): string {
   const start = file.indexOf('stream\n') + 'stream\n'.length

@@ -20,18 +20,46 @@ export interface MeasureDrift {
 
 /** A rest this long sets the bow anew. */
 const RESET_REST = 0.2
+/** So much beyond the hair is not felt. */
+const SLACK = 0.04
 
-/** By stroke; a lift and a rest take it back to where the solved stroke begins. */
+/**
+ * By stroke. A lift and a rest set the bow anew; there it begins where most of what follows fits on the hair, the nearer the solved place the better. So
+ * what runs off the hair would run off wherever one begins.
+ */
 export function naturalDrift(strokes: readonly Stroke[]): DriftPoint[] {
-  let at = strokes[0]?.from ?? 0
-  return strokes.map(s => {
-    if (s.lift || s.restBefore >= RESET_REST) at = s.from
-    const wanted = wantedLength(s.seconds, s.loudness, s.accent)
-    const from = at
-    at += s.direction === 'down' ? wanted : -wanted
-    return { from, to: at }
-  })
+  const out: DriftPoint[] = []
+  for (let first = 0; first < strokes.length;) {
+    let end = first + 1
+    while (end < strokes.length && !setAnew(strokes[end]!)) end++
+    let at = beginning(strokes.slice(first, end))
+    for (const s of strokes.slice(first, end)) {
+      const from = at
+      at += moved(s)
+      out.push({ from, to: at })
+    }
+    first = end
+  }
+  return out
 }
+
+export const setAnew = (s: Stroke) => s.lift || s.restBefore >= RESET_REST
+
+const moved = (s: Stroke) => (s.direction === 'down' ? 1 : -1) * wantedLength(s.seconds, s.loudness, s.accent)
+
+/** Where a run of strokes begins so that as many of them as can be lie on the hair. */
+function beginning(run: readonly Stroke[]): number {
+  let [at, low, high] = [0, 0, 0]
+  for (const s of run) {
+    at += moved(s)
+    if (Math.max(high, at) - Math.min(low, at) > 1 + SLACK) break
+    low = Math.min(low, at)
+    high = Math.max(high, at)
+  }
+  return Math.max(-low, Math.min(1 - high, run[0]!.from))
+}
+
+export const offTheHair = (d: DriftPoint) => d.to > 1 + SLACK + 0.01 || d.to < -SLACK - 0.01
 
 export function driftByMeasure(
   strokes: readonly Stroke[],

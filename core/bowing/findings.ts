@@ -3,7 +3,7 @@ import { finding, type Finding, type Mend } from '#core/findings/finding'
 import type { EventId } from '#core/music/ids'
 import { bearingOf, type Bowing, type Stroke } from './stroke'
 import { swings } from './crossings'
-import { naturalDrift } from './drift'
+import { naturalDrift, offTheHair, setAnew } from './drift'
 import { POLICIES } from './schools'
 import { inCm, wantedLength } from './travel'
 
@@ -131,15 +131,13 @@ function hairFindings({ problem, strokes }: Found): Finding[] {
   })
 }
 
-/** Once: where the hair would end if every stroke took what it wants. */
+/** Once: where the hair would end if every stroke took what it wants, wherever the bow began. */
 function driftFinding({ problem, strokes }: Found): Finding[] {
   const drift = naturalDrift(strokes)
-  const i = drift.findIndex(d => d.to > 1.02 || d.to < -0.02)
+  const i = drift.findIndex(offTheHair)
   if (i < 0 || strokes[i]!.pass > 1) return []
   const s = strokes[i]!
-  const start = drift
-    .slice(0, i + 1)
-    .findLastIndex((_, k) => k === 0 || strokes[k]!.lift || strokes[k]!.restBefore >= 0.2)
+  const start = strokes.slice(0, i + 1).findLastIndex((x, k) => k === 0 || setAnew(x))
   const by = inCm(Math.abs(drift[i]!.to - drift[start]!.from), problem.options.hair)
   const end = s.direction === 'down' ? ('tip' as const) : ('frog' as const)
   return [finding('bow.drifts', 'note', where(s), { end, cm: Math.round(by), from: strokes[start]!.measure })]

@@ -20,7 +20,7 @@ export interface Proposal {
 }
 
 /** Edits are taken together up to so many, so that a measure that turns the bow back can be mended with the one that turned it. */
-const TOGETHER = 4
+const TOGETHER = 12
 /** A line with more mends than this is asked another school; the rest comes with "take all". */
 const MOST_TRIALS = 60
 
@@ -39,14 +39,51 @@ export function proposeBowing(now: Bowing, may: May): Proposal {
 
 const upBeats = (b: Bowing) => b.strokes.filter(s => s.strength === 3 && s.direction === 'up').length
 
-/** The bowing's findings, each with the mend that answers it where there is one. */
-export function withMends(b: Bowing, { mends }: Proposal): Finding[] {
+/** The bowing's findings, each with the mend that answers it where there is one; where nothing less does, with all of them together. */
+export function withMends(b: Bowing, { mends, edits }: Proposal): Finding[] {
   const tried = mends.map(mend => ({ mend, left: keys(tryEdits(b, mend.edits)) }))
+  if (edits.length > 1 && mends.every(m => m.edits.length < edits.length)) {
+    const all = tryEdits(b, edits)
+    const left = keys(all)
+    const answers = b.findings.filter(f => !left.has(keyOf(f))).length
+    tried.push({ mend: { kind: 'bow', edits, effect: effectOf(b, all, answers) }, left })
+  }
+  const drifting = driftMend(
+    b,
+    tried.some(t => !t.left.has('bow.drifts')),
+  )
+  if (drifting) tried.push({ mend: drifting, left: keys(tryEdits(b, drifting.edits)) })
   return b.findings.map(f => {
     const fitting = tried.filter(t => !t.left.has(keyOf(f))).map(t => t.mend)
-    const mends = [...fitting.slice(0, 2), ...(f.mends ?? [])]
+    const mends = [...fitting.slice(0, 1), ...(f.mends ?? [])]
     return mends.length > 0 ? ({ ...f, mends } as Finding) : f
   })
+}
+
+/**
+ * Unequal pairs are what makes a bow drift: all of them hooked, or slurred, weigh down and up alike. Tried where nothing else brings the bow back; it must not turn
+ * a first beat up that came down.
+ */
+function driftMend(b: Bowing, mended: boolean): BowMend | null {
+  if (mended || !b.findings.some(f => f.code === 'bow.drifts')) return null
+  const { tones, options } = b.problem
+  const ways = waysOf(b.search, tones.length)
+  const pairs = tones.flatMap((t, k) => {
+    const before = tones[k - 1]
+    const unequal =
+      before && t.follows && t.pass === 1 && t.restBefore === 0 && before.length > 1.4 * t.length
+    return unequal && t.strength === 0 && ways[k] === 'turn' && options.joins[t.id] === undefined ? [t] : []
+  })
+  const ups = (x: Bowing) => x.findings.filter(f => f.code === 'bow.firstBeatUp').length
+  for (const way of ['hook', 'slur'] as const) {
+    const edits = pairs.map((t): BowEdit => ({ note: t.id, way, measure: t.measure }))
+    const then = edits.length > 0 ? tryEdits(b, edits) : b
+    if (keys(then).has('bow.drifts') || ups(then) > ups(b)) continue
+    const left = keys(then)
+    const answers = b.findings.filter(f => !left.has(keyOf(f))).length
+    return { kind: 'bow', edits, effect: effectOf(b, then, answers) }
+  }
+  return null
 }
 
 /** Differences in the marks of the first time through. */
@@ -63,8 +100,11 @@ function differences({ tones }: BowProblem, now: Bowing, best: Bowing): BowEdit[
   })
 }
 
+/** The drift counts as answered only when the bow drifts off nowhere. */
 const keyOf = (f: Finding) =>
-  `${f.code}:${f.where.note ?? ''}:${f.code === 'bow.firstBeatUp' ? f.values.pass : ''}`
+  f.code === 'bow.drifts'
+    ? f.code
+    : `${f.code}:${f.where.note ?? ''}:${f.code === 'bow.firstBeatUp' ? f.values.pass : ''}`
 const keys = (b: Pick<Bowing, 'findings'>) => new Set(b.findings.map(keyOf))
 
 /** The bowing with some marks taken. */

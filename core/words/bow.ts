@@ -81,13 +81,20 @@ export function bowEditsWords(edits: readonly BowEdit[]): string {
   return all.charAt(0).toUpperCase() + all.slice(1)
 }
 
-/** "measure 3", "measures 3 and 5", "measures 3 to 6". */
+/** "measure 3", "measures 3 and 5", "measures 1, 3 to 6 and 9". */
 export function measuresText(measures: readonly number[]): string {
   const sorted = [...new Set(measures)].sort((a, b) => a - b)
-  const [first, last] = [sorted[0]!, sorted.at(-1)!]
-  if (sorted.length === 1) return `measure ${first}`
-  if (sorted.length > 2 && last - first === sorted.length - 1) return `measures ${first} to ${last}`
-  return `measures ${sorted.slice(0, -1).join(', ')} and ${last}`
+  const runs: [number, number][] = []
+  for (const m of sorted) {
+    const last = runs.at(-1)
+    if (last && m === last[1] + 1) last[1] = m
+    else runs.push([m, m])
+  }
+  const said = runs.flatMap(([a, b]) =>
+    b - a > 1 ? [`${a} to ${b}`] : a === b ? [`${a}`] : [`${a}`, `${b}`],
+  )
+  const list = said.length > 1 ? `${said.slice(0, -1).join(', ')} and ${said.at(-1)}` : said[0]!
+  return `${sorted.length === 1 ? 'measure' : 'measures'} ${list}`
 }
 
 /** "then measures 3 to 6 come down". */

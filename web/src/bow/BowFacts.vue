@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The way along the bow, how fast it goes, and how it reads slowly. */
 import { computed } from 'vue'
-import { formatTempo } from '#core/music/metre'
+import { valueName } from '#core/music/valueName'
 import { driftWords } from '#core/words/bow'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
@@ -11,7 +11,7 @@ const bow = useBow()
 const limited = computed(() => bow.report?.ceilings.filter(c => c.text !== null) ?? [])
 const half = computed(() => {
   const t = bench.result!.tempo
-  return formatTempo({ ...t, perMinute: Math.round(t.perMinute / 2) })
+  return `${valueName(t.beat)} = ${Math.round(t.perMinute / 2)}`
 })
 const crossings = computed(() => {
   const all = bow.report?.crossings.filter(c => c.pass === 1) ?? []
@@ -21,7 +21,7 @@ const goTo = (event: string) => bench.selectEvent(event, false)
 </script>
 
 <template>
-  <div v-if="bow.report" data-test="bow-facts">
+  <div v-if="bow.report" data-test="bow-travel">
     <h2 class="minor">Left to itself the bow drifts</h2>
     <ul>
       <li v-for="(p, i) in bow.report.parts" :key="i">{{ driftWords(p) }}</li>

@@ -35,6 +35,13 @@ const tried = computed(() => {
     return !is || is.direction !== s.direction || is.notes.length !== s.notes.length || Math.abs(is.from - s.from) > 0.02 || is.lift !== s.lift
   })
 }) // prettier-ignore
+/** Where measures begin, as they are numbered. */
+const bars = computed(() => {
+  const out: { at: number; number: number }[] = []
+  for (const n of bench.notes)
+    if (out.at(-1)?.number !== n.measure) out.push({ at: n.start, number: n.measure })
+  return out
+})
 const joins = (list: readonly StrokeLine[]) =>
   list.flatMap((s, i) => {
     const before = list[i - 1]
@@ -134,6 +141,10 @@ function pull(e: PointerEvent, s: StrokeLine) {
         <text :x="LEFT - 8" :y="y(place) + 4" text-anchor="end">{{ name }}</text>
       </template>
     </g>
+    <g class="bars">
+      <line v-for="b in bars" :key="b.at" :x1="x(b.at) - 7" :x2="x(b.at) - 7" :y1="y(0)" :y2="y(1)" />
+      <text v-for="b in bars" :key="`n${b.at}`" :x="x(b.at) - 4" :y="BOTTOM + 11">{{ b.number }}</text>
+    </g>
     <g v-if="drift.length" class="drift" data-test="drift">
       <line
         v-for="(d, i) in drift"
@@ -209,6 +220,12 @@ text {
 }
 .scale line {
   stroke: var(--rule);
+}
+.bars line {
+  stroke: var(--rule);
+}
+.bars text {
+  font-size: 10.5px;
 }
 .end {
   fill: rgb(var(--v-theme-secondary));

@@ -59,7 +59,7 @@ const stretches = computed(() =>
       {{ s.title }}
     </button>
   </div>
-  <div role="radiogroup" aria-label="School of bowing" data-test="bow-school">
+  <div role="radiogroup" aria-label="School of bowing" data-test="schools">
     <label v-for="s in BOW_SCHOOLS" :key="s" class="school">
       <input
         type="radio"

@@ -22,7 +22,10 @@ export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElem
   const d =
     direction === 'down' ? `M${x - 4.5} ${y} v-8 h9 v8` : `M${x - 4} ${y - 9} L${x} ${y} L${x + 4} ${y - 9}`
   const top = direction === 'down' ? [line(x - 4.5, y - 7, x + 4.5, y - 7, { 'stroke-width': 2.4 })] : []
-  return el('g', {}, [el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.3 }), ...top])
+  return el('g', { class: 'bow-mark' }, [
+    el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.3 }),
+    ...top,
+  ])
 }
 
 /** The same bow goes on: a dash from the mark before to where the note begins. */

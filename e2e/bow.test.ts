@@ -1,0 +1,170 @@
+import type { Page } from 'playwright-core'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { openBench, test } from './browser'
+import { saved, useBrowser, type Driven } from './harness'
+
+let driven: Driven
+let page: Page
+useBrowser(d => (driven = d))
+beforeEach(() => {
+  page = driven.page
+})
+
+const open = async (title: string) => {
+  await openBench(page, driven.nokta, title, 'bow')
+  await page.waitForSelector(`${test('findings')}, ${test('no-bow-findings')}`)
+}
+const line = (text: string) => page.locator(`${test('findings')} li`, { hasText: text })
+const gone = (text: string) => line(text).first().waitFor({ state: 'detached' })
+const stroke = () => page.locator(test('stroke')).textContent()
+const laneStroke = (n: number) => page.locator(`${test('bow-lane')} .stroke .hit`).nth(n).click({ force: true }) // prettier-ignore
+
+describe('what a teacher would see before it is played', () => {
+  it('a tune drifts to the tip, and one click mends it', async () => {
+    await open('Goose Gate Jog')
+    const drifts = line('reaches the tip here')
+    expect(await drifts.count()).toBe(1)
+    await drifts.locator(test('mend')).first().click()
+    await gone('reaches the tip here')
+    await saved(page)
+    await page.keyboard.press('Control+z')
+    await drifts.first().waitFor()
+  })
+  it('a part starts on the wrong bow the second time, and one click mends it', async () => {
+    await open('The Ninepin Ring')
+    const other = line('Part B starts up bow the second time')
+    expect(await other.count()).toBe(1)
+    // Pointing at the mend shows the strokes it would make, and nothing is changed yet.
+    await other.locator(test('mend')).first().hover()
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tried"] line').length > 0)
+    expect(await page.locator(test('save-state')).textContent()).toContain('Saved')
+    await other.locator(test('mend')).first().click()
+    await page.mouse.move(300, 300)
+    await gone('Part B starts up bow')
+    await page.waitForFunction(() => document.querySelectorAll('[data-test="tried"] line').length === 0)
+    await saved(page)
+  })
+  it('all of it is taken at once, and every first beat comes down', async () => {
+    await open('Brindlewick Bridge')
+    expect(await page.locator(test('bow-offer')).textContent()).toMatch(/17 of 31 first beats come up/)
+    await page.click(test('take-all'))
+    await page.waitForSelector(`${test('bow-offer')} >> text=All 31 first beats come down`)
+    await page.keyboard.press('Control+z')
+    await page.waitForSelector(`${test('bow-offer')} >> text=17 of 31`)
+  })
+})
+
+describe('a groove', () => {
+  it('comes over a reel in three clicks, and is tapped and typed into another', async () => {
+    await open('Brindlewick Bridge')
+    await page.click(test('bow-school'))
+    await page.click(test('school-pattern'))
+    await page.click(test('groove-2-1-1'))
+    await page.waitForFunction(() => document.querySelectorAll('.stroke.added').length > 20)
+    await page
+      .locator(`${test('tapped')} .gap`)
+      .nth(1)
+      .click()
+    expect(await page.locator(`${test('pattern-typed')} input`).inputValue()).toBe('3 1')
+    await page.fill(`${test('pattern-typed')} input`, '1 3 x')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('text=numbers from 1 to 16')
+    await page.fill(`${test('pattern-typed')} input`, '1 3')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('text=one separate, three slurred')
+    await saved(page)
+  })
+  it('goes to a phrase alone, and the other phrases stay as they were', async () => {
+    await open('The Crooked Stile')
+    await page.keyboard.press(']')
+    await page.click(test('bow-school'))
+    await page.click(test('scope-phrase'))
+    await page.click(test('school-pattern'))
+    await page.click(test('groove-2-2'))
+    await page.waitForSelector('text=/Measures .* in a pattern/')
+    const added = await page.locator('.stroke.added').count()
+    expect(added).toBeGreaterThan(3)
+    expect(added).toBeLessThan(20)
+  })
+})
+
+describe('marks', () => {
+  it('Nokta may add are told apart until they are kept', async () => {
+    await open('The Tannery Band Steps Out')
+    await page.click(test('bow-school'))
+    for (const way of ['slur', 'hook', 'lift']) await page.locator(test(`may-${way}`)).check()
+    await page.waitForFunction(() => document.querySelectorAll('.nokta-marks .bow-added').length > 3)
+    await page.click(test('take-added'))
+    await page.waitForFunction(() => document.querySelectorAll('.nokta-marks .bow-added').length === 0)
+    await saved(page)
+  })
+  it('are set on a stroke: slur, pin, hook, lift, a part of the bow; keys do the same', async () => {
+    await open('Four Corners of Ostrey')
+    await page.click(test('bow-stroke'))
+    await laneStroke(2)
+    await page.waitForSelector(`${test('stroke')} >> text=In turn`)
+    await page.click(test('slur'))
+    await page.waitForSelector(`${test('slur')} >> text=Part from the note before`)
+    await page.keyboard.press('s')
+    await page.waitForSelector(`${test('slur')} >> text=Slur to the note before`)
+    const direction = (await stroke())!.startsWith('Down') ? 'up' : 'down'
+    await page.click(test(`pin-${direction}`))
+    await page.waitForSelector(`${test('stroke')} >> text=Pinned by you`)
+    expect((await stroke())!.toLowerCase()).toContain(`${direction} bow`)
+    await page.click(test(`pin-${direction}`))
+    await page.keyboard.press('h')
+    await page.waitForSelector(`${test('hook')} >> text=No hook`)
+    await page.keyboard.press('l')
+    await page.waitForSelector(`${test('lift')} >> text=No lift`)
+    await page.keyboard.press('l')
+    await page.waitForSelector(`${test('lift')} >> text=Lift before`)
+    await saved(page)
+  })
+  it('turn round where their sign is clicked in the lane, and are pulled to another place on the bow', async () => {
+    await open('Skylark over Hethering')
+    await page.click(test('bow-stroke'))
+    await page
+      .locator(`${test('bow-lane')} .stroke .hit-sign`)
+      .nth(3)
+      .click({ force: true })
+    await page.waitForSelector(`${test('stroke')} >> text=Pinned by you`)
+    const grip = page.locator(`${test('bow-lane')} .stroke .grip`).nth(6)
+    const box = (await grip.boundingBox())!
+    await page.mouse.move(box.x + 5, box.y + 5)
+    await page.mouse.down()
+    await page.mouse.move(box.x + 5, box.y - 50, { steps: 4 })
+    await page.mouse.up()
+    await page.waitForSelector('text=as you pulled it')
+    const moved = (await page
+      .locator(`${test('bow-lane')} .stroke .grip`)
+      .nth(6)
+      .boundingBox())!
+    expect(moved.y).toBeLessThan(box.y - 20)
+  })
+  it('stand in the score all, where they are needed, or once a phrase', async () => {
+    await open('The Heron on Saltmarsh Lane')
+    const count = () => page.evaluate(() => document.querySelectorAll('.nokta-marks .bow-mark').length)
+    const all = await count()
+    await page.click(test('bow-school'))
+    const choose = async (name: string) => {
+      await page.click(test('bow-marks'))
+      await page.click(`.v-overlay-container >> text=${name}`)
+    }
+    await choose('where it does not follow')
+    await page.waitForFunction(n => document.querySelectorAll('.nokta-marks .bow-mark').length < n / 4, all)
+    const needed = await count()
+    await choose('the first of each phrase')
+    await page.waitForFunction(n => document.querySelectorAll('.nokta-marks .bow-mark').length !== n, needed)
+    expect(await count()).toBe(await page.locator(`${test('ribbon')} [data-test="phrase-block"], ${test('ribbon')} button`).count()) // prettier-ignore
+  })
+})
+
+it('the bow moves with the sound', async () => {
+  await open('Little Bell Round')
+  await page.keyboard.press('Space')
+  await page.waitForSelector(`${test('bow-at-playhead')} .contact`)
+  const at = () => page.locator(`${test('bow-at-playhead')} .contact`).getAttribute('cx')
+  const first = await at()
+  await page.waitForFunction(x => document.querySelector('[data-test="bow-at-playhead"] .contact')?.getAttribute('cx') !== x, first)
+  await page.keyboard.press('Space')
+}) // prettier-ignore
