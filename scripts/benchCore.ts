@@ -1,7 +1,9 @@
 /** `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same run. */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
-import { pinned, withShown } from '#core/arrangement/edits'
+import { pinned, withBow, withShown } from '#core/arrangement/edits'
+import { bowTune } from '#core/bowing/bowing'
+import { MAY_ALL, MAY_NOTHING } from '#core/bowing/schools'
 import { newArrangement } from '#core/arrangement/recipe'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -70,6 +72,25 @@ for (const instrument of INSTRUMENT_IDS) {
   ])
 }
 const violin = newArrangement('violin', 'full')
+/** Strokes of a long line: nothing allowed, and everything. */
+for (const [name, may] of [
+  ['as written', MAY_NOTHING],
+  ['everything allowed', MAY_ALL],
+] as const) {
+  const d = derive(long, withBow(violin, { may }), ASSUMED_HANDS)
+  const { options } = d.bowing.problem
+  const solved = bowTune(long, options)
+  const at = solved.strokes[Math.floor(solved.strokes.length / 2)]!
+  const other = at.direction === 'down' ? ('up' as const) : ('down' as const)
+  const pinned = { ...options, pins: { [at.notes[0]!]: { direction: other } } }
+  rows.push([
+    `bowing, ${solved.strokes.length} strokes, ${name}, cold`,
+    median(() => bowTune(long, options), 15),
+    readLong,
+    30,
+  ])
+  rows.push([`  after one pin`, median(() => bowTune(long, pinned, solved), 15), readLong, 3])
+}
 rows.push([
   `derive everything, ${short.measures.length} measures, cold`,
   median(() => derive(short, violin, ASSUMED_HANDS)),

@@ -139,13 +139,17 @@ await shot('instruments', async p => {
   await p.waitForSelector(`${test('advice')}:has-text("cents")`)
 })
 await shot('bow', async p => {
-  await p.setViewportSize(VIEWPORT)
+  await openBench(p, nokta, 'Goose Gate Jog', 'bow')
+  await p.locator(test('mend')).first().hover()
+  await p.waitForSelector(`${test('tried')} line`)
+})
+await shot('bow-pattern', async p => {
   await openBench(p, nokta, 'Brindlewick Bridge', 'bow')
-  await p
-    .locator(`${test('bow-lane')} .stroke .hit`)
-    .nth(3)
-    .click({ force: true })
-  await p.click(test('slur'))
+  await p.click(test('bow-school'))
+  await p.click(test('school-pattern'))
+  await p.click(test('groove-2-1-1'))
+  await p.waitForSelector('.stroke.added')
+  await p.locator('.side').evaluate(side => side.scrollTo(0, 150))
 })
 await shot('sheet', async p => {
   await openBench(p, nokta, 'Skylark over Hethering', 'sheet')

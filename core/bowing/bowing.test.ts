@@ -295,6 +295,18 @@ describe('findings', () => {
   })
 })
 
+it('odd input is bowed without a crash: nested slurs, a note of minutes, a thousand quick ones, a pattern longer than all of it', () => {
+  const nested = bowed('(D(EF)G) (A(Bcd)|e4)f4|', { may: MAY_ALL })
+  expect(nested.strokes.map(s => s.tones.length)).toEqual([4, 5, 1])
+  const minutes = bowed('D16-|D16-|D16|', { metre: 'none', tempo: '1/4=8' })
+  expect(minutes.findings.find(f => f.code === 'bow.tooLong')?.values).toEqual({ seconds: 180, bows: 50 })
+  expect(
+    bowed('D/E/F/G/ '.repeat(250) + '|', { metre: 'none', may: MAY_ALL }).strokes.length,
+  ).toBeGreaterThan(300)
+  const groove = { pattern: [16, 16, 16, 16], unit: 0.5, offset: 3 }
+  expect(bowed('D|', { school: 'pattern', groove, metre: 'none' }).strokes).toHaveLength(1)
+})
+
 it('an empty tune, and one of rests alone, has no strokes and nothing to say', () => {
   for (const tune of [emptyTune('t'), tuneFrom('z8|z8|')])
     expect(bowedTune(tune)).toMatchObject({ strokes: [], findings: [] })

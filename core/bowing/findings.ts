@@ -17,8 +17,8 @@ export function bowFindings(found: Found): Finding[] {
     ...otherBow(found),
     ...kinOtherBow(found),
     ...endsUp(found),
-    ...hairFindings(found),
     ...driftFinding(found),
+    ...hairFindings(found),
     ...slurFindings(found),
     ...strokeFindings(found),
   ]
@@ -54,6 +54,7 @@ function firstBeats({ problem, strokes }: Found): Finding[] {
 /** A repeated part that starts on the other bow the second time. */
 function otherBow({ problem, strokes }: Found): Finding[] {
   const { tune, options } = problem
+  if (strokes.at(-1)?.pass === 1 && strokes.every(s => s.pass === 1)) return []
   const first = new Map<string, Stroke>()
   const out: Finding[] = []
   let told = -2
@@ -86,6 +87,7 @@ function repeatStartOf(measures: Found['problem']['tune']['measures'], index: nu
 /** A phrase heard again that starts on the other bow. */
 function kinOtherBow({ problem, written }: Found): Finding[] {
   const { phrases } = problem.options
+  if ([...phrases.values()].every(kin => kin === null)) return []
   const starts = new Map(written.map(s => [s.notes[0]!, s]))
   return [...phrases].flatMap(([id, kin]) => {
     const [s, before] = [starts.get(id), kin === null ? undefined : starts.get(kin)]
@@ -208,6 +210,7 @@ function strokeFindings({ problem, strokes, written }: Found): Finding[] {
 /** Pins that can't be met, or contradict one another. */
 function pinFindings({ problem, strokes }: Found): Finding[] {
   const { pins, joins } = problem.options
+  if (Object.keys(pins).length === 0 && Object.keys(joins).length === 0) return []
   const begins = new Map(strokes.filter(s => s.pass === 1).map(s => [s.notes[0]!, s]))
   const tones = new Map(problem.tones.filter(t => t.pass === 1).map(t => [t.id, t]))
   const out: Finding[] = []

@@ -165,7 +165,6 @@ function wayCosts(
   const pin = o.pins[b.id]
   const may = (way: keyof May) => o.may[way] && policy.may[way]
   const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)) } // prettier-ignore
-  const set = (way: 'join' | 'turn' | 'hook' | 'lift', cost: number) => (line[way][k] = cost)
   const touching = b.follows && b.restBefore === 0
   const named = o.joins[b.id]
   const written = b.slurred
@@ -173,18 +172,20 @@ function wayCosts(
   line.added[k] = written ? 0 : 1
 
   // Written or wished slurs stand; the school's own come with it; others where they may.
-  if (written) set('join', 0)
-  else if (!touching || named === false) set('join', Infinity)
-  else set('join', slurFor(costs, policy.slurs, grooved, may('slur')))
+  if (written) line.join[k] = 0
+  else if (!touching || named === false) line.join[k] = Infinity
+  else line.join[k] = slurFor(costs, policy.slurs, grooved, may('slur'))
 
-  if (written) set('turn', may('part') && named !== true ? W.part : Infinity)
-  else set('turn', turnFor(costs, policy.slurs, grooved))
+  if (written) line.turn[k] = may('part') && named !== true ? W.part : Infinity
+  else line.turn[k] = turnFor(costs, policy.slurs, grooved)
 
-  set('hook', !written && may('hook') ? hookCosts(costs) : Infinity)
+  line.hook[k] = !written && may('hook') ? hookCosts(costs) : Infinity
   const fresh = b.lifted || b.restBefore >= FRESH
   const liftable = policy.liftRest < Infinity && (may('lift') || fresh) && !written
   const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST
-  set('lift', liftable && enough ? liftCosts(costs) : written ? Infinity : W.liftForced)
+  // Where a direction is pinned or written a lift is always possible: two that contradict each other leave no other way.
+  const forced = pin?.direction !== undefined || b.marked !== null ? W.liftForced : Infinity
+  line.lift[k] = liftable && enough ? liftCosts(costs) : written ? Infinity : forced
 
   const fixed = o.ways?.[k]
   const way = pin?.way ?? fixed
@@ -196,7 +197,7 @@ function writtenHook(line: BowLine, k: number, part: boolean) {
   line.join[k] = Infinity
   line.hook[k] = 0
   line.turn[k] = part ? W.part : Infinity
-  line.lift[k] = W.liftForced
+  line.lift[k] = Infinity
 }
 
 /** Seconds of rest in which the bow comes off the string anyway. */
@@ -212,7 +213,7 @@ function only(line: BowLine, k: number, way: Way, b: BowTone, pinned: boolean) {
       if (line[name][k] === Infinity || line[name][k] === W.liftForced) line[name][k] = pinned ? 0 : 0.2
       else if (pinned) line[name][k] = 0
     } else if (!(name === 'lift' && !pinned && b.restBefore >= SHORT_REST)) {
-      line[name][k] = name === 'lift' ? W.liftForced : Infinity
+      line[name][k] = Infinity
     }
   }
 }

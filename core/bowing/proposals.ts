@@ -3,7 +3,8 @@
  * together are one mend. Every mend is tried before it is offered: it must answer a finding and bring no new first beat up.
  */
 import type { BowEdit, BowEffect, Finding, Mend } from '#core/findings/finding'
-import { solveBow, waysOf } from './bowing'
+import { solveBow } from './bowing'
+import { waysOf } from './searches'
 import type { Bowing, BowProblem } from './stroke'
 import type { May } from './schools'
 

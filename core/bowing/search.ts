@@ -1,6 +1,6 @@
 /**
  * The bow as one shortest path: directions, what is done before each stroke, and places on the bow together. A stroke is a stretch of tones in one bow; its
- * state at the end is the direction, the place on the hair and whether it was hooked on.
+ * state at the end is the direction and the place on the hair.
  */
 import { solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
 import type { BowLine, Direction, Way } from './line'
@@ -8,8 +8,9 @@ import { STEPS, wantedLength } from './travel'
 import { WEIGHTS as W } from './weights'
 
 const PLACES = STEPS + 1
-const HOOKED = 2 * PLACES
-const STATES = 2 * HOOKED
+const STATES = 2 * PLACES
+/** A stroke's first tone and the place it begins at, in one number. */
+const BACK = 32
 /** A rest this long, in seconds, leaves time to move the bow through the air. */
 const MOVE_REST = 0.2
 
@@ -22,7 +23,7 @@ const FELT = 0.5
 /** Taking whatever hair is left when no wanted length fits. */
 const SQUEEZED = 3
 /** Leaving the comfortable part costs: light tip, heavy frog. */
-const END_COST: readonly number[] = Array.from({ length: PLACES }, (_, p) =>
+const END_COST = Float64Array.from({ length: PLACES }, (_, p) =>
   p <= 1 || p >= STEPS - 1 ? 0.25 : p <= 3 || p >= STEPS - 3 ? 0.06 : 0,
 )
 /** Moving the bow through the air, per whole bow. */
@@ -42,6 +43,13 @@ export interface BowSearch {
   readonly total: number
 }
 
+/** The searches behind one bowing: free, with measures of one rhythm alike, and with the second time through marked as the first. */
+export interface Searches {
+  readonly free: BowSearch
+  readonly alike: BowSearch
+  readonly final: BowSearch
+}
+
 /** One stroke of the solution. */
 export interface Found {
   /** Indices of its first tone, and of the one after its last. */
@@ -53,30 +61,38 @@ export interface Found {
   readonly to: number
 }
 
-/** What may begin at a boundary: best cost by direction and place, where it came from and how. */
+/** What may begin at a boundary: best cost by place and direction; and the state it came from, four times, plus the way it begins. */
 interface Entry {
-  readonly free: Float64Array
-  readonly hooked: Float64Array
-  readonly freeVia: Int16Array
-  readonly hookedVia: Int16Array
-  /** 0 a turn, 1 a lift. */
-  readonly freeWay: Int8Array
+  readonly cost: Float64Array
+  readonly via: Int16Array
 }
+
+const WAYS = ['turn', 'lift', 'hook'] as const
 
 export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
   const n = line.tones.length
   const earliest = earliestStarts(line)
   const changed = before && changedTones(line, before.line)
   const kernels = new Map<number, Kernel>()
+  const newEntry = entryMaker(n)
   const problem = {
     boundaries: n + 1,
     states: STATES,
-    enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row)),
+    enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row, newEntry(i))),
     into: (j: number, entry: (i: number) => Entry | null, row: Row) => into(line, j, earliest[j]!, entry, row, kernels), // prettier-ignore
     earliest: (j: number) => (j <= n ? earliest[j]! : n),
   }
   const tables = solveStretches(problem, changed ? { ...changed, tables: before.tables } : undefined)
   return { line, tables, ...trace(line, tables) }
+}
+
+function entryMaker(count: number): (i: number) => Entry {
+  const cost = new Float64Array(count * STATES).fill(Infinity)
+  const via = new Int16Array(count * STATES)
+  return i => ({
+    cost: cost.subarray(i * STATES, (i + 1) * STATES),
+    via: via.subarray(i * STATES, (i + 1) * STATES),
+  })
 }
 
 /** The first and the last tone whose costs differ; undefined when the lines are not alike enough to compare. */
@@ -124,70 +140,60 @@ function earliestStarts({ tones, join, added, stroke, bearing }: BowLine): Int32
   return out
 }
 
-function enter(line: BowLine, i: number, row: Row | null): Entry | null {
-  if (i === 0) return beginnings(line)
+function enter(line: BowLine, i: number, row: Row | null, e: Entry): Entry | null {
+  if (i === 0) return beginnings(line, e)
   const [turn, hook, lift] = [line.turn[i]!, line.hook[i]!, line.lift[i]!]
   if (turn === Infinity && hook === Infinity && lift === Infinity) return null
-  const free = new Float64Array(2 * PLACES).fill(Infinity)
-  const hooked = new Float64Array(2 * PLACES).fill(Infinity)
-  const freeVia = new Int16Array(2 * PLACES)
-  const hookedVia = new Int16Array(2 * PLACES)
-  const freeWay = new Int8Array(2 * PLACES)
   const cost = row!.cost
   const moves = line.tones[i]!.restBefore >= MOVE_REST
   for (let d = 0; d < 2; d++) {
-    const there = (1 - d) * PLACES
-    for (let p = 0; p < PLACES; p++) {
-      const here = d * PLACES + p
-      // Turning comes from the other direction, a hook and a lift from the same.
-      if (turn < Infinity) {
-        const s = cost[there + p]! <= cost[HOOKED + there + p]! ? there + p : HOOKED + there + p
-        if (cost[s]! + turn < free[here]!) {
-          free[here] = cost[s]! + turn
-          freeVia[here] = s
-        }
-      }
-      if (hook < Infinity) {
-        const plain = cost[here]! + hook
-        const again = cost[HOOKED + here]! + hook + W.hookMore
-        hooked[here] = Math.min(plain, again)
-        hookedVia[here] = plain <= again ? here : HOOKED + here
-      }
+    const [here, there] = [d * PLACES, (1 - d) * PLACES]
+    // Turning comes from the other direction, a hook and a lift from the same.
+    if (turn < Infinity) {
+      onwards(cost, there, turn, e, here, 0)
+      if (moves) throughAir(cost, there, turn, e, d, 0)
     }
-    if (turn < Infinity && moves) throughAir(cost, there, turn, free, d, freeVia, freeWay, 0)
-    if (lift < Infinity) throughAir(cost, d * PLACES, lift + (d === 1 ? W.liftUp : 0), free, d, freeVia, freeWay, 1) // prettier-ignore
+    if (hook < Infinity) onwards(cost, here, hook, e, here, 2)
+    if (lift < Infinity) throughAir(cost, here, lift + (d === 1 ? W.liftUp : 0), e, d, 1)
   }
-  return { free, hooked, freeVia, hookedVia, freeWay }
+  return e
+}
+
+/** From where the bow before ended. */
+function onwards(cost: Float64Array, from: number, own: number, e: Entry, here: number, way: number) {
+  for (let p = 0; p < PLACES; p++) {
+    const c = cost[from + p]! + own
+    if (c >= e.cost[here + p]!) continue
+    e.cost[here + p] = c
+    e.via[here + p] = 4 * (from + p) + way
+  }
 }
 
 /** From wherever the bow before ended to anywhere, through the air: two sweeps along the bow (the cost grows evenly with the way). */
-function throughAir(
-  cost: Float64Array,
-  from: number,
-  own: number,
-  free: Float64Array,
-  d: number,
-  via: Int16Array,
-  ways: Int8Array,
-  way: number,
-) {
+function throughAir(cost: Float64Array, from: number, own: number, e: Entry, d: number, way: number) {
   const step = AIR / STEPS
   const best = new Float64Array(PLACES)
   const at = new Int16Array(PLACES)
   for (let p = 0; p < PLACES; p++) {
-    const [a, b] = [from + p, HOOKED + from + p]
-    at[p] = cost[a]! <= cost[b]! ? a : b
-    best[p] = cost[at[p]!]!
+    at[p] = from + p
+    best[p] = cost[from + p]!
   }
-  for (let p = 1; p < PLACES; p++) if (best[p - 1]! + step < best[p]!) [best[p], at[p]] = [best[p - 1]! + step, at[p - 1]!] // prettier-ignore
-  for (let p = PLACES - 2; p >= 0; p--) if (best[p + 1]! + step < best[p]!) [best[p], at[p]] = [best[p + 1]! + step, at[p + 1]!] // prettier-ignore
+  for (let p = 1; p < PLACES; p++) {
+    if (best[p - 1]! + step >= best[p]!) continue
+    best[p] = best[p - 1]! + step
+    at[p] = at[p - 1]!
+  }
+  for (let p = PLACES - 2; p >= 0; p--) {
+    if (best[p + 1]! + step >= best[p]!) continue
+    best[p] = best[p + 1]! + step
+    at[p] = at[p + 1]!
+  }
   for (let p = 0; p < PLACES; p++) {
     const here = d * PLACES + p
     const c = best[p]! + own + settingDown(d, p)
-    if (c >= free[here]!) continue
-    free[here] = c
-    via[here] = at[p]!
-    ways[here] = way
+    if (c >= e.cost[here]!) continue
+    e.cost[here] = c
+    e.via[here] = 4 * at[p]! + way
   }
 }
 
@@ -195,14 +201,17 @@ function throughAir(
 const settingDown = (d: number, p: number) => Math.abs(p - (d === 0 ? 3 : STEPS - 3)) * 0.02
 
 /** A line begins near the frog going down, near the tip going up; with short notes further in. */
-function beginnings(line: BowLine): Entry {
-  const t = line.tones[0]!
-  const wanted = wantedLength(t.seconds, t.loudness, t.accent)
-  const inset = Math.min(8, STEPS * (1 - wanted) * 0.5)
-  const free = Float64Array.from({ length: 2 * PLACES }, (_, s) => Math.abs((s % PLACES) - (s < PLACES ? inset : STEPS - inset)) * 0.03) // prettier-ignore
-  const none = () => new Int16Array(2 * PLACES).fill(-1)
-  return { free, hooked: new Float64Array(2 * PLACES).fill(Infinity), freeVia: none(), hookedVia: none(), freeWay: new Int8Array(2 * PLACES) } // prettier-ignore
+function beginnings(line: BowLine, e: Entry): Entry {
+  const inset = beginningInset(line)
+  for (let s = 0; s < STATES; s++) e.cost[s] = beginningCost(s, inset)
+  return e
 }
+function beginningInset(line: BowLine): number {
+  const t = line.tones[0]!
+  return Math.min(8, STEPS * (1 - wantedLength(t.seconds, t.loudness, t.accent)) * 0.5)
+}
+const beginningCost = (s: number, inset: number) =>
+  Math.abs((s % PLACES) - (s < PLACES ? inset : STEPS - inset)) * 0.03
 
 interface Kernel {
   readonly steps: readonly number[]
@@ -247,8 +256,7 @@ function into(line: BowLine, j: number, earliest: number, entry: (i: number) => 
     for (let d = 0; d < 2; d++) {
       const cost = own + start[2 * i + d]! + within[d]!
       if (cost >= Infinity) continue
-      draw(row, e.free, d, 0, cost, kernel, i, line)
-      if (line.hook[i] !== Infinity) draw(row, e.hooked, d, HOOKED, cost, kernel, i, line)
+      draw(row, e.cost, d, cost, kernel, i, line)
     }
   }
 } // prettier-ignore
@@ -258,27 +266,31 @@ function draw(
   row: Row,
   ways: Float64Array,
   d: number,
-  hooked: number,
   own: number,
   kernel: Kernel,
   i: number,
   line: BowLine,
 ) {
-  const [sign, rim, base] = [d === 0 ? 1 : -1, d === 0 ? STEPS : 0, d * PLACES]
   const special = line.low[i] === line.low[i] || line.tones[i]!.accent
-  for (let k = 0; k <= kernel.steps.length; k++) {
-    const steps = k < kernel.steps.length ? sign * kernel.steps[k]! : 0
-    const extra = k < kernel.steps.length ? kernel.costs[k]! : SQUEEZED
-    for (let from = 0; from < PLACES; from++) {
-      const end = steps === 0 ? rim : from + steps
-      if (end < 0 || end > STEPS || end === from) continue
-      let c = ways[base + from]! + own + extra + END_COST[end]!
+  const { cost, back } = row
+  const to = d * PLACES
+  const mark = i * BACK
+  const { steps, costs } = kernel
+  for (let k = 0; k <= steps.length; k++) {
+    const rim = k === steps.length
+    const by = rim ? 0 : d === 0 ? steps[k]! : -steps[k]!
+    const extra = own + (rim ? SQUEEZED : costs[k]!)
+    // After the lengths wanted comes what is left up to the end of the hair.
+    const first = by < 0 ? -by : rim && d === 1 ? 1 : 0
+    const last = by > 0 ? STEPS - by : rim && d === 0 ? STEPS - 1 : STEPS
+    for (let from = first; from <= last; from++) {
+      const end = rim ? (d === 0 ? STEPS : 0) : from + by
+      let c = ways[to + from]! + extra + END_COST[end]!
+      if (c >= cost[to + end]!) continue
       if (special) c += placeCost(line, i, d, from, end)
-      const s = hooked + base + end
-      if (c >= row.cost[s]!) continue
-      row.cost[s] = c
-      row.from[s] = i
-      row.back[s] = from + (hooked ? PLACES : 0)
+      if (c >= cost[to + end]!) continue
+      cost[to + end] = c
+      back[to + end] = mark + from
     }
   }
 }
@@ -297,21 +309,18 @@ function trace(line: BowLine, { rows, entries, bases }: StretchTables<Entry>): P
   if (n === 0) return { strokes: [], total: 0 }
   const last = rows[n]!.cost
   let state = 0
-  const final = (s: number) => last[s]! + (s % HOOKED >= PLACES ? line.lastUp : 0)
+  const final = (s: number) => last[s]! + (s >= PLACES ? line.lastUp : 0)
   for (let s = 1; s < STATES; s++) if (final(s) < final(state)) state = s
   const total = final(state) + bases[n]!
   const strokes: Found[] = []
   for (let j = n; j > 0; ) {
     const row = rows[j]!
-    const [first, back] = [row.from[state]!, row.back[state]!]
-    const d = state % HOOKED >= PLACES ? 1 : 0
-    const hooked = back >= PLACES
-    const from = back % PLACES
-    const e = entries[first]!
-    const here = d * PLACES + from
-    const way = hooked ? 'hook' : e.freeWay[here] === 1 ? 'lift' : 'turn'
+    const [first, from] = [Math.floor(row.back[state]! / BACK), row.back[state]! % BACK]
+    const d = state >= PLACES ? 1 : 0
+    const via = entries[first]!.via[d * PLACES + from]!
+    const way = WAYS[via % 4]!
     strokes.push({ first, end: j, direction: d === 0 ? 'down' : 'up', way, from: from / STEPS, to: (state % PLACES) / STEPS }) // prettier-ignore
-    state = hooked ? e.hookedVia[here]! : e.freeVia[here]!
+    state = Math.floor(via / 4)
     j = first
   }
   return { strokes: strokes.reverse(), total }
@@ -325,7 +334,7 @@ export function costOfBowing(line: BowLine, strokes: readonly Found[]): number {
     const before = strokes[i - 1]
     const d = s.direction === 'down' ? 0 : 1
     const [from, end] = [Math.round(s.from * STEPS), Math.round(s.to * STEPS)]
-    total += before ? wayCost(line, s, before, strokes[i - 2]) : beginnings(line).free[d * PLACES + from]!
+    total += before ? wayCost(line, s, before) : beginningCost(d * PLACES + from, beginningInset(line))
     let [seconds, joins, count] = [0, 0, 0]
     for (let k = s.first; k < s.end; k++) {
       seconds += line.tones[k]!.seconds
@@ -344,12 +353,12 @@ export function costOfBowing(line: BowLine, strokes: readonly Found[]): number {
   return total + (strokes.at(-1)?.direction === 'up' ? line.lastUp : 0)
 }
 
-function wayCost(line: BowLine, s: Found, before: Found, earlier: Found | undefined): number {
+function wayCost(line: BowLine, s: Found, before: Found): number {
   const turned = s.direction !== before.direction
   const [i, d] = [s.first, s.direction === 'down' ? 0 : 1]
   const [from, left] = [Math.round(s.from * STEPS), Math.round(before.to * STEPS)]
   const air = (Math.abs(from - left) / STEPS) * AIR + settingDown(d, from)
-  if (s.way === 'hook') return turned || from !== left ? Infinity : line.hook[i]! + (earlier && before.way === 'hook' ? W.hookMore : 0) // prettier-ignore
+  if (s.way === 'hook') return turned || from !== left ? Infinity : line.hook[i]! // prettier-ignore
   if (s.way === 'lift') return turned ? Infinity : line.lift[i]! + (d === 1 ? W.liftUp : 0) + air
   if (!turned) return Infinity
   if (from === left) return line.turn[i]!

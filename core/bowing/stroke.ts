@@ -7,7 +7,7 @@ import type { InstrumentId, Tune } from '#core/music/tune'
 import type { BowPlan, Direction, Way } from './line'
 import type { StrokePin } from './pins'
 import type { BowWay, May } from './schools'
-import type { BowSearch } from './search'
+import type { BowSearch, Searches } from './search'
 import type { BowTone } from './tones'
 
 export interface BowingOptions {
@@ -72,6 +72,7 @@ export interface Bowing {
   /** What it was found from, and the search itself: to go on from. */
   readonly problem: BowProblem
   readonly search: BowSearch
+  readonly searches: Searches
 }
 
 export interface BowProblem {

@@ -59,7 +59,6 @@ export const WEIGHTS = {
   hookPickup: -0.5,
   hookOverBar: 2.4,
   hookOverBeat: 0.3,
-  hookMore: 0.8,
   hookFast: 0.8,
   /** A breath inside one bow, where a phrase begins. */
   hookAtPhrase: -0.5,

@@ -197,7 +197,11 @@ class Performer {
     if (bow) {
       this.speed = Math.max(0.75, Math.min(1.25, bow.speed ** 0.4))
       const share = bow.hook ? HELD_BEFORE.hook : bow.lift ? HELD_BEFORE.lift : HELD_BEFORE.turn
-      for (let i = this.notes.length - 1, last = this.notes[i]?.event; i >= 0 && this.notes[i]!.event === last; i--)
+      for (
+        let i = this.notes.length - 1, last = this.notes[i]?.event;
+        i >= 0 && this.notes[i]!.event === last;
+        i--
+      )
         this.notes[i] = { ...this.notes[i]!, held: Math.min(this.notes[i]!.held, share) }
     }
     return this.speed

@@ -61,6 +61,26 @@ describe('what is played', () => {
   })
 })
 
+describe('the bow', () => {
+  const t = tuneOf('D E F G | A4 |]')
+  const [, e, , g] = ids(t)
+  const plain = { hook: false, lift: false, speed: 1 }
+  const played = (bows: [string, typeof plain][]) => performTune(t, { bows: new Map(bows) }).notes
+  it('is heard where it hooks or lifts: the note before ends early', () => {
+    expect(played([[e!, { ...plain, hook: true }]])[0]!.held).toBeLessThan(0.8)
+    expect(played([[g!, { ...plain, lift: true }]])[2]!.held).toBeLessThan(0.8)
+    expect(played([[e!, plain]])[0]!.held).toBeGreaterThan(0.9)
+  })
+  it('is louder when it is fast, softer when the hair is short, until the next stroke', () => {
+    const [, fast, still] = played([[e!, { ...plain, speed: 2 }]])
+    const [, usual] = played([[e!, plain]])
+    const [, starved] = played([[e!, { ...plain, speed: 0.5 }]])
+    expect(fast!.loudness).toBeGreaterThan(usual!.loudness)
+    expect(starved!.loudness).toBeLessThan(usual!.loudness)
+    expect(still!.loudness).toBe(fast!.loudness)
+  })
+})
+
 describe('the program', () => {
   const counts = (t: Tune, how: 'beats' | 'subdivision') =>
     programOf(performTune(t), { ...NOTHING, countIn: how }).intro.events.map(e => (e.kind === 'click' ? e.count : '?')).join(' ') // prettier-ignore

@@ -7,8 +7,7 @@
 /** For one boundary: the best cost of each state there, and the stretch that led into it. */
 export interface Row {
   readonly cost: Float64Array
-  /** Boundary where the last stretch began, and a number the caller needs to go back. */
-  readonly from: Int32Array
+  /** A number by which the caller finds back where the stretch began. */
   readonly back: Int32Array
 }
 
@@ -52,10 +51,11 @@ export function solveStretches<Entry>(
   const entry = (i: number) => entries[i] ?? null
   // Rows off by another constant can't be compared: that happens only where one change lies close before another.
   if (old && keep < p.boundaries - 1 && !sameBase(bases.slice(p.earliest(keep + 1)))) return solveStretches(p)
+  const newRow = rowMaker(p.boundaries - keep, p.states)
   entries[keep] = p.enter(keep, rows[keep] ?? null)
   let settled = 0
   for (let j = keep + 1; j < p.boundaries; j++) {
-    const row = newRow(p.states)
+    const row = newRow(j - keep - 1)
     p.into(j, entry, row)
     rows.push(row)
     bases.push(bases[keep] ?? 0)
@@ -77,11 +77,15 @@ export function solveStretches<Entry>(
 
 const sameBase = (bases: readonly number[]) => bases.every(b => Math.abs(b - bases[0]!) < EPSILON)
 
-const newRow = (states: number): Row => ({
-  cost: new Float64Array(states).fill(Infinity),
-  from: new Int32Array(states).fill(-1),
-  back: new Int32Array(states).fill(-1),
-})
+/** Rows are parts of one large block: many small ones would keep the collector busy. */
+function rowMaker(count: number, states: number): (i: number) => Row {
+  const cost = new Float64Array(count * states).fill(Infinity)
+  const back = new Int32Array(count * states)
+  return i => ({
+    cost: cost.subarray(i * states, (i + 1) * states),
+    back: back.subarray(i * states, (i + 1) * states),
+  })
+}
 
 /** The constant by which one row is above another, or null when there is none. */
 function shift(a: Float64Array, b: Float64Array): number | null {

@@ -2,7 +2,7 @@
 import type { Stroke, StrokeCost } from '#core/bowing/stroke'
 import { POLICIES, type BowSchool, type BowWay } from '#core/bowing/schools'
 import type { PartName } from '#core/bowing/pins'
-import type { BowEdit, BowEffect, Finding, Mend } from '#core/findings/finding'
+import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
 
 /** One sentence for a stroke. */
@@ -146,11 +146,19 @@ export interface FindingGroup {
   readonly mends: readonly Mend[]
 }
 
-/** First beats that one mend brings down are said in one line; everything else by itself. */
+/** What is said once where several places have one cause and one mend. */
+const MANY: Partial<Record<FindingCode, (where: string) => string>> = {
+  'bow.firstBeatUp': where => `The first beats of ${where} come up.`,
+  'bow.fastReturn': where =>
+    `In ${where} a short note has to bring the bow back much faster than it sounds by itself; it will stick out.`,
+  'bow.sparedCrossing': where => `In ${where} the fourth finger would spare the bow two crossings.`,
+}
+
+/** First beats that one mend brings down are said in one line, and the like; everything else by itself. */
 export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
   const groups = groupBy(
     findings.map((f, i) => ({ f, i })),
-    ({ f, i }) => (f.code === 'bow.firstBeatUp' ? `up ${JSON.stringify(f.mends?.[0] ?? null)}` : `${i}`),
+    ({ f, i }) => (MANY[f.code] ? `${f.code} ${JSON.stringify(f.mends?.[0] ?? null)}` : `${i}`),
   )
   return [...groups.values()].map(list => {
     const own = list.map(x => x.f)
@@ -160,7 +168,7 @@ export function groupedFindings(findings: readonly Finding[]): FindingGroup[] {
     return {
       findings: own,
       mends: first.mends ?? [],
-      sentence: many ? `The first beats of ${measuresText(measures)} come up.` : '',
+      sentence: many ? MANY[first.code]!(measuresText(measures)) : '',
     }
   })
 }

@@ -153,16 +153,23 @@ export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): b
 /** Space plays and stops, everywhere on the bench. */
 export function runPlayKey(player: Player, event: KeyboardEvent): boolean {
   if (event.key !== ' ' || event.ctrlKey || event.metaKey || event.altKey) return false
-  if (event.target instanceof HTMLElement && event.target.closest('button, a, [role="button"], [role="tab"]'))
+  if (
+    event.target instanceof HTMLElement &&
+    event.target.closest('button, a, input, [role="button"], [role="tab"]')
+  )
     return false
   player.toggle()
   return true
 }
 
+/** A box that is ticked takes no text: keys go on working after it was clicked. */
+const ticked = (target: HTMLElement) =>
+  target instanceof HTMLInputElement && /^(checkbox|radio)$/.test(target.type)
+
 export const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
-    /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !ticked(target)) ||
     target.closest('.cm-editor, .v-overlay') !== null)
 
 /** Undo and redo while a closed choice list has the focus: there is no text in it to undo. */
@@ -180,7 +187,9 @@ export function runKey(bench: Bench, event: KeyboardEvent): boolean {
     else bench.undo()
     return true
   }
-  if (mod || event.altKey) return false
+  // Arrows go through the choices of a group first.
+  const inGroup = event.target instanceof HTMLInputElement && event.target.type === 'radio'
+  if (mod || event.altKey || (inGroup && event.key.startsWith('Arrow'))) return false
   const command = COMMANDS.find(c => c.keys.includes(event.key))
   command?.run(bench, event.key)
   return command !== undefined

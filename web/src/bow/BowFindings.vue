@@ -6,6 +6,7 @@ import { effectWords, groupedFindings, offerWords } from '#core/words/bow'
 import { mendWords, placeText, sentence } from '#core/words/findings'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
+import ScopeChoice from './ScopeChoice.vue'
 
 const bench = useBench()
 const bow = useBow()
@@ -28,8 +29,9 @@ const scopeWord = computed(
 </script>
 
 <template>
-  <div v-if="offer || bow.offeredHere.length" class="offer" data-test="bow-offer">
+  <div v-if="offer || (bow.report?.edits.length ?? 0) > 0" class="offer" data-test="bow-offer">
     <p v-if="offer">{{ offer }}</p>
+    <ScopeChoice v-if="bench.focus !== null || bench.selection.length > 1" />
     <v-btn
       v-if="bow.offeredHere.length"
       color="primary"

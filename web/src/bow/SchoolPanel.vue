@@ -7,8 +7,9 @@ import { PART_NAMES } from '#core/bowing/pins'
 import { BOW_SCHOOLS, BOW_WAYS, POLICIES, type BowSchool } from '#core/bowing/schools'
 import { PART_WORDS, WAY_WORDS } from '#core/words/bow'
 import { useBench } from '../stores/bench'
-import { useBow, type Scope } from '../stores/bow'
+import { useBow } from '../stores/bow'
 import PatternPicker from './PatternPicker.vue'
+import ScopeChoice from './ScopeChoice.vue'
 
 const bench = useBench()
 const bow = useBow()
@@ -19,11 +20,6 @@ const passage = computed(() => {
 })
 const school = computed<BowSchool>(() => passage.value?.school ?? played.value.schools.bow)
 const groove = computed<GrooveRecipe | null>(() => passage.value?.groove ?? played.value.bow.groove)
-const scopes = computed<{ value: Scope; title: string; off: boolean }[]>(() => [
-  { value: 'all', title: 'All of it', off: false },
-  { value: 'phrase', title: 'This phrase', off: bench.focus === null },
-  { value: 'chosen', title: 'Chosen notes', off: bench.selection.length < 2 },
-])
 const part = computed(() => {
   const at = bow.stretch
   const ids = bench.result!.events
@@ -46,19 +42,7 @@ const stretches = computed(() =>
 </script>
 
 <template>
-  <div class="scopes" role="group" aria-label="What the choice is for">
-    <button
-      v-for="s in scopes"
-      :key="s.value"
-      type="button"
-      :disabled="s.off"
-      :aria-pressed="bow.scope === s.value"
-      :data-test="`scope-${s.value}`"
-      @click="bow.scope = s.value"
-    >
-      {{ s.title }}
-    </button>
-  </div>
+  <ScopeChoice />
   <div role="radiogroup" aria-label="School of bowing" data-test="schools">
     <label v-for="s in BOW_SCHOOLS" :key="s" class="school">
       <input
@@ -114,35 +98,6 @@ const stretches = computed(() =>
 </template>
 
 <style scoped>
-.scopes {
-  display: flex;
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  overflow: hidden;
-  margin-bottom: 8px;
-}
-.scopes button {
-  flex: 1;
-  padding: 5px 4px;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  font-size: 13px;
-  cursor: pointer;
-}
-.scopes button + button {
-  border-left: 1px solid var(--rule);
-}
-.scopes button:disabled {
-  color: var(--faint);
-  opacity: 0.6;
-  cursor: default;
-}
-.scopes [aria-pressed='true'] {
-  font-weight: 700;
-  background: color-mix(in srgb, rgb(var(--v-theme-primary)) 14%, transparent);
-}
 .school {
   display: grid;
   grid-template-columns: 20px 1fr;

@@ -1,0 +1,98 @@
+/** From a line to its bowing: searched free, then with measures of one rhythm alike, then with the second time through marked as the first. */
+import { groupBy } from '#core/groupBy'
+import type { EventId } from '#core/music/ids'
+import { bowLine, type BowLine, type LineOptions, type Way } from './line'
+import { searchBow, type BowSearch, type Searches } from './search'
+import { bearingOf, type BowProblem } from './stroke'
+import type { BowTone } from './tones'
+import { WEIGHTS as W } from './weights'
+
+/** Each search goes on from the one of its kind before. */
+export function searchLine(problem: BowProblem, before?: Searches): Searches {
+  const { tones } = problem
+  const o = lineOptions(problem)
+  const line = bowLine(tones, o)
+  const free = searchBow(line, before?.free)
+  const alike = searchAlike(tones, free, before?.alike)
+  const ways = repeatedWays(tones, waysOf(alike, tones.length))
+  const final = ways ? searchBow(bowLine(tones, { ...o, ways }), before?.final) : alike
+  return { free, alike, final }
+}
+
+export const lineOptions = ({ options: o }: BowProblem): LineOptions => ({
+  instrument: o.instrument,
+  planOf: o.planOf,
+  may: o.may,
+  pins: o.pins,
+  joins: o.joins,
+  phrases: new Set(o.phrases.keys()),
+  stringOf: o.stringOf,
+  bearing: bearingOf(o),
+})
+
+/** What is marked the first time through stands the second time too: what is to be done at each tone, or null where that is so already. */
+function repeatedWays(tones: readonly BowTone[], ways: readonly Way[]): (Way | undefined)[] | null {
+  if (tones.every(t => t.pass === 1)) return null
+  const first = new Map<EventId, number>()
+  const fixed: (Way | undefined)[] = tones.map(() => undefined)
+  let differs = false
+  tones.forEach((t, k) => {
+    const earlier = first.get(t.id)
+    if (earlier === undefined) first.set(t.id, k)
+    else if (t.follows && tones[earlier]!.follows) {
+      if (ways[k] !== ways[earlier]) differs = true
+      fixed[k] = fixed[earlier] = ways[earlier]
+    }
+  })
+  return differs ? fixed : null
+}
+
+/** Measures of one rhythm are mended alike: after a first search the mend most of them took is made cheaper than the others. */
+function searchAlike(tones: readonly BowTone[], first: BowSearch, before?: BowSearch): BowSearch {
+  const { line } = first
+  const ways = waysOf(first, tones.length)
+  if (!ways.some((w, k) => line.added[k] && (w === 'slur' || w === 'hook'))) return first
+  const votes = alikeMends(tones, line, ways)
+  if (votes.every(v => ways[v.k] === v.way || !line.added[v.k])) return first
+  const again: BowLine = {
+    ...line,
+    join: line.join.slice(),
+    hook: line.hook.slice(),
+    turn: line.turn.slice(),
+  }
+  for (const { k, way } of votes) {
+    if (way !== 'slur' && line.added[k]) again.join[k]! += W.otherMend
+    if (way !== 'hook') again.hook[k]! += W.otherMend
+    if (way !== 'turn') again.turn[k]! += W.otherMend
+  }
+  return searchBow(again, before)
+}
+
+interface Vote {
+  readonly k: number
+  /** What most measures of this rhythm do here, when they are mended. */
+  readonly way: Way
+}
+
+/** For tones of measures whose rhythm comes more than once, and is mended: what most of these do at each place. */
+function alikeMends(tones: readonly BowTone[], { added }: BowLine, ways: readonly Way[]): Vote[] {
+  const measures = groupBy([...tones.keys()], k => `${tones[k]!.measureIndex}.${tones[k]!.pass}`)
+  const rhythms = groupBy([...measures.values()], ks => ks.map(k => `${tones[k]!.at.n}/${tones[k]!.at.d}:${tones[k]!.length}`).join()) // prettier-ignore
+  const out: Vote[] = []
+  for (const group of rhythms.values()) {
+    if (group.length < 2) continue
+    const mends = group.map(ks => ks.map(k => (added[k] && ways[k] !== 'lift' ? ways[k]! : 'turn')))
+    const mended = mends.filter(m => m.some(w => w !== 'turn'))
+    if (mended.length === 0) continue
+    const most = [...groupBy(mended, m => m.join()).values()].reduce((a, b) => (b.length > a.length ? b : a))[0]! // prettier-ignore
+    for (const ks of group) ks.forEach((k, i) => out.push({ k, way: most[i]! }))
+  }
+  return out
+}
+
+/** What is done before each tone. */
+export function waysOf({ strokes }: Pick<BowSearch, 'strokes'>, count: number): Way[] {
+  const out: Way[] = new Array<Way>(count).fill('slur')
+  for (const s of strokes) out[s.first] = s.way
+  return out
+}

@@ -1,0 +1,120 @@
+/** What an arrangement asks, read off its derived results: the ground on which skills are tested. Every fact has the note that asks. */
+import type { Derived } from '#core/arrangement/derive'
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { Stroke } from '#core/bowing/stroke'
+import type { HandState } from '#core/fingering/candidates'
+import type { FingeredNote } from '#core/fingering/fingering'
+import type { Shift } from '#core/fingering/derived'
+import { toNumber } from '#core/music/fraction'
+import { eventOf, type EventId } from '#core/music/ids'
+import { beatLength, beatStrength, isCompound, secondsPerQuarter } from '#core/music/metre'
+import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import type { InstrumentId, NoteEvent, Tune } from '#core/music/tune'
+
+export interface NoteRef {
+  readonly note: EventId
+  readonly measure: number
+}
+
+/** A written note with its time. */
+export interface RhythmFact extends NoteRef {
+  readonly event: NoteEvent
+  /** In quarters, ties summed up; seconds of the same. */
+  readonly length: number
+  readonly seconds: number
+  readonly at: number
+  readonly strength: number
+  /** It begins between beats and sounds over the next one. */
+  readonly pushed: boolean
+  readonly placed: Placed<NoteEvent>
+}
+
+export interface HandFact extends NoteRef {
+  readonly place: FingeredNote
+  readonly state: HandState
+  /** The notes that sound together with it. */
+  readonly together: readonly FingeredNote[]
+}
+
+export interface Facts {
+  readonly d: Derived
+  readonly recipe: Arrangement
+  readonly instrument: InstrumentId
+  readonly tune: Tune
+  readonly hand: readonly HandFact[]
+  readonly rhythm: readonly RhythmFact[]
+  readonly strokes: readonly Stroke[]
+  readonly shifts: readonly (Shift & NoteRef)[]
+  readonly measureOf: (note: EventId) => number
+}
+
+export function factsOf(d: Derived, recipe: Arrangement): Facts {
+  const placed = placeEvents(d.tune)
+  const measures = new Map(placed.map(p => [p.event.id, p.measure.number]))
+  const measureOf = (note: EventId) => measures.get(note) ?? 0
+  return {
+    d,
+    recipe,
+    instrument: recipe.played.instrument,
+    tune: d.tune,
+    hand: handFacts(d),
+    rhythm: rhythmFacts(d, placed),
+    strokes: d.bowing.written,
+    shifts: d.shifts.map(s => ({ ...s, note: s.to })),
+    measureOf,
+  }
+}
+
+function handFacts({ fingering }: Derived): HandFact[] {
+  const { states } = fingering.problem
+  const own = fingering.notes.filter(n => n.tiedFrom === undefined)
+  const groups = new Map<number, FingeredNote[]>()
+  for (const n of own) groups.set(n.tone, [...(groups.get(n.tone) ?? []), n])
+  return own.map(place => ({
+    note: eventOf(place.id),
+    measure: place.measure,
+    place,
+    state: states[place.tone]![fingering.tables.path[place.tone]!]!,
+    together: groups.get(place.tone)!,
+  }))
+}
+
+function rhythmFacts(d: Derived, placed: readonly Placed[]): RhythmFact[] {
+  const origins = tieOrigins(placed)
+  const quarter = secondsPerQuarter(d.tempo)
+  const out: RhythmFact[] = []
+  for (const p of placed.filter(isNote)) {
+    const own = toNumber(p.event.duration)
+    const last = out.at(-1)
+    if (origins.has(p.event.id) && last) {
+      const length = last.length + own
+      out[out.length - 1] = {
+        ...last,
+        length,
+        seconds: length * quarter,
+        pushed: isPushed(last.placed, length),
+      }
+      continue
+    }
+    out.push({
+      note: p.event.id,
+      measure: p.measure.number,
+      event: p.event,
+      length: own,
+      seconds: own * quarter,
+      at: toNumber(p.inMeasure),
+      strength: beatStrength(p.measure.metre, p.inMeasure),
+      pushed: isPushed(p, own),
+      placed: p,
+    })
+  }
+  return out
+}
+
+function isPushed(p: Placed, length: number): boolean {
+  const { metre } = p.measure
+  const beat = isCompound(metre) || metre.unit <= 4 ? toNumber(beatLength(metre)) : 1
+  const at = toNumber(p.inMeasure)
+  const into = at % beat
+  return into > 1e-9 && into + length > beat + 1e-9
+}

@@ -1,0 +1,34 @@
+/** A skill: what it is called, whose it is, what comes before it, and the notes of an arrangement that ask for it. */
+import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
+import type { Level } from '#core/levels/levels'
+import type { Facts, NoteRef } from './facts'
+
+export const DOMAINS = ['left hand', 'two strings', 'bow', 'rhythm', 'ornament', 'reading'] as const
+export type Domain = (typeof DOMAINS)[number]
+
+/** The level a skill belongs to, by instrument: the late fourth finger of violin and viola is the cellist's first. */
+export type LevelOf = Readonly<Partial<Record<InstrumentId, Level>>>
+
+export interface Skill {
+  readonly id: string
+  readonly domain: Domain
+  /** As it is said: "low 2", "a slur of two notes". */
+  readonly title: string
+  /** One sentence for the teacher. */
+  readonly says: string
+  /** Skills that come before it. */
+  readonly after: readonly string[]
+  /** Instruments it belongs to are those with a level. */
+  readonly levels: LevelOf
+  /** The notes that ask for it. */
+  readonly asks: (f: Facts) => readonly NoteRef[]
+}
+
+/** Levels for violin and viola, cello, bass. */
+export const levels = (upper: Level | null, cello: Level | null, bass: Level | null): LevelOf => ({
+  ...(upper && { violin: upper, viola: upper }),
+  ...(cello && { cello }),
+  ...(bass && { bass }),
+})
+export const forAll = (level: Level): LevelOf =>
+  Object.fromEntries(INSTRUMENT_IDS.map(i => [i, level])) as LevelOf
