@@ -35,7 +35,7 @@ const output = {
       },
       // Dialogs, menus, lists and fields: asked for at the first use of one of them.
       { name: 'ui', priority: 1, test: /node_modules\/vuetify\/lib\/components/ },
-      { name: 'bench', priority: 1, test: /node_modules\/vexflow|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio)))|web\/src\/sound\/PlayBar|core\/page\// },
+      { name: 'bench', priority: 1, test: /node_modules\/vexflow|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|bow|levels)))|web\/src\/sound\/PlayBar|core\/page\// },
     ],
   },
 } // prettier-ignore
@@ -45,7 +45,7 @@ const START = 'src/start.ts'
 const BENCH = ['src/bench/BenchView.vue']
 const SHELF = ['src/shelf/ShelfView.vue']
 const STATIONS: Readonly<Record<string, string>> = {
-  tune: 'src/tune/TuneStation.vue', form: 'src/form/FormStation.vue', hand: 'src/hand/HandStation.vue', bow: 'src/bow/BowStation.vue', sheet: 'src/sheet/SheetStation.vue',
+  tune: 'src/tune/TuneStation.vue', form: 'src/form/FormStation.vue', hand: 'src/hand/HandStation.vue', bow: 'src/bow/BowStation.vue', levels: 'src/levels/LevelsStation.vue', sheet: 'src/sheet/SheetStation.vue',
 } // prettier-ignore
 
 /** Tells the server which files each place in the app needs: the chunks its modules lie in, all that these import, and their styles. */

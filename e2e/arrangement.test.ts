@@ -101,20 +101,23 @@ describe('on a screen of 1024 by 768', () => {
     },
   )
 
-  it.each(['tune', 'form', 'bow', 'sheet'])('the %s fits, and its line can be read whole', async station => {
-    await page.setViewportSize({ width: 1024, height: 768 })
-    await openBench(page, nokta, 'Brindlewick Bridge', station)
-    await page.waitForTimeout(300)
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024)
-    const words = await page.locator(`${test('arrangement-line')} button`).evaluateAll(all =>
+  it.each(['tune', 'form', 'bow', 'levels', 'sheet'])(
+    'the %s fits, and its line can be read whole',
+    async station => {
+      await page.setViewportSize({ width: 1024, height: 768 })
+      await openBench(page, nokta, 'Brindlewick Bridge', station)
+      await page.waitForTimeout(300)
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024)
+      const words = await page.locator(`${test('arrangement-line')} button`).evaluateAll(all =>
       all.map(b => b.getBoundingClientRect()).map(({ left, right }) => ({ left, right })),
     ) // prettier-ignore
-    expect(words.length).toBeGreaterThan(6)
-    for (const { left, right } of words) {
-      expect(left).toBeGreaterThanOrEqual(0)
-      expect(right).toBeLessThanOrEqual(1024)
-    }
-  })
+      expect(words.length).toBeGreaterThan(6)
+      for (const { left, right } of words) {
+        expect(left).toBeGreaterThanOrEqual(0)
+        expect(right).toBeLessThanOrEqual(1024)
+      }
+    },
+  )
 })
 
 describe('a cross-tuning written as the fingers fall', () => {

@@ -107,6 +107,9 @@ describe('everybody can use it', () => {
     'hand setup',
     'hand look',
     'bow',
+    'bow stroke',
+    'bow school',
+    'levels',
     'instruments',
     'sheet',
   ])('the %s passes the accessibility check in light and dark', async view => {
@@ -118,8 +121,15 @@ describe('everybody can use it', () => {
       await page.waitForSelector('[data-test="advice"]')
     } else await openBench(page, nokta, 'The Heron on Saltmarsh Lane', view.split(' ')[0]!)
     const [station, pane] = view.split(' ')
-    if (station === 'hand' && pane) {
-      await page.click(`[data-test="hand-${pane}"]`)
+    if ((station === 'hand' || station === 'bow') && pane) {
+      await page.click(`[data-test="${station}-${pane}"]`)
+      if (pane === 'stroke')
+        await page.locator('[data-test="bow-lane"] .stroke .hit').first().click({ force: true })
+      if (pane === 'school') await page.click('[data-test="school-pattern"]')
+    } else if (view === 'levels') {
+      await page.click('[data-test="search-keys"]')
+      await page.waitForFunction(() => !document.querySelector('progress'))
+      await page.locator('[data-test="key-cell"]').first().click()
     } else if (pane) {
       await page.click(`[data-test="pane-${pane}"]`)
       await page.click('[data-test="write"]')

@@ -151,6 +151,13 @@ await shot('bow-pattern', async p => {
   await p.waitForSelector('.stroke.added')
   await p.locator('.side').evaluate(side => side.scrollTo(0, 150))
 })
+await shot('levels', async p => {
+  await openBench(p, nokta, 'Evening on Quillen Water', 'levels')
+  await p.locator(test('demand')).first().click()
+  await p.click(test('search-keys'))
+  await p.waitForFunction(() => !document.querySelector('progress'))
+  await p.getByLabel('violin in D major: level 3').click()
+})
 await shot('sheet', async p => {
   await openBench(p, nokta, 'Skylark over Hethering', 'sheet')
   await p.setViewportSize({ width: VIEWPORT.width, height: 1240 })

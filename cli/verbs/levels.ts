@@ -5,14 +5,8 @@ import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand, LevelTable } from '#core/grading/demands'
-import {
-  candidates,
-  compareRows,
-  keysOfMode,
-  paretoBest,
-  tryCandidate,
-  type KeyRow,
-} from '#core/grading/keySearch'
+import { candidates, compareRows, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
+import { tryCandidate } from '#core/grading/keySearch'
 import { lettersOf, writtenFor } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
 import { keyName } from '#core/music/key'

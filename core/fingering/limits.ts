@@ -52,8 +52,21 @@ export interface OutOfBounds {
   readonly why: string
 }
 
+type Latest = ReturnType<typeof latestSkill>
+
+/** A state is of one instrument's hand and stays what it is: what it asks for is found out once. */
+const asked = new WeakMap<HandState, Latest>()
+
 /** The latest skill a state asks for; null when it asks for none. */
-function latestOf(s: HandState, instrument: InstrumentId) {
+function latestOf(s: HandState, instrument: InstrumentId): Latest {
+  const known = asked.get(s)
+  if (known !== undefined) return known
+  const found = findLatest(s, instrument)
+  asked.set(s, found)
+  return found
+}
+
+function findLatest(s: HandState, instrument: InstrumentId): Latest {
   const needed = s.places.flatMap(
     p => latestSkill(instrument, { ...p, shape: s.shape, anchor: s.anchor }) ?? [],
   )
@@ -71,6 +84,6 @@ export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBound
 
 /** How far a state is out of bounds, to take the least where all are: the level it asks for first, then the share of the reach. */
 export function excess(s: HandState, options: FingeringOptions): number {
-  const asked = options.level === undefined ? 0 : (latestOf(s, options.instrument)?.from ?? 0)
-  return Math.max(asked, options.level ?? 0) + Math.max(0, shareOfSpan(s, options) - 1) / 10
+  const level = options.level === undefined ? 0 : (latestOf(s, options.instrument)?.from ?? 0)
+  return Math.max(level, options.level ?? 0) + Math.max(0, shareOfSpan(s, options) - 1) / 10
 }

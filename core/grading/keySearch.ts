@@ -1,76 +1,18 @@
 /** Which key, octave and tuning suits a learner: every one of them tried, the fingers found, and what it asks told. */
+
 import { arrange } from '#core/arrangement/arrange'
 import type { DeriveContext } from '#core/arrangement/context'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
-import { handShapes } from '#core/teach/shapes'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { CROSS_TUNINGS, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
-import { keyOfSignature, sameKey, type Key } from '#core/music/key'
+import { homeTuning } from '#core/instruments/tunings'
 import { formatPitch, midi, type Pitch } from '#core/music/pitch'
-import type { InstrumentId, Tune } from '#core/music/tune'
-import type { Level } from '#core/levels/levels'
-import type { Grade, LevelTable } from './demands'
+import type { Tune } from '#core/music/tune'
+import { compareRows, type Candidate, type KeyRow, type KeySearch } from './keyRows'
+import { skillById } from './catalogue'
+import { factsOf } from './facts'
 import { lowestLevel } from './lowest'
-
-export interface KeyRow {
-  readonly instrument: InstrumentId
-  readonly key: Key
-  readonly octave: number
-  /** Sounding pitches, the highest first; null at home. */
-  readonly tuning: Tuning | null
-  readonly level: Level
-  /** Share of the notes played on an open string. */
-  readonly openShare: number
-  readonly crossings: number
-  readonly shifts: number
-  /** Different half-step patterns the hand takes. */
-  readonly shapes: number
-  /** Lowest and highest note as written for this instrument. */
-  readonly range: readonly [string, string]
-  readonly grade: Grade
-  /** The arrangement that plays it so. */
-  readonly recipe: Arrangement
-  /** The key and place of the tune as it stands. */
-  readonly own: boolean
-}
-
-export interface KeySearch {
-  readonly instruments: readonly InstrumentId[]
-  readonly keys: readonly Key[]
-  readonly tunings: 'home' | 'all'
-  /** A learner's or class's arrangement to begin with, by instrument. */
-  readonly base?: Partial<Record<InstrumentId, Arrangement>>
-  readonly table?: LevelTable
-}
-
-/** Twelve keys of one mode, from five flats to six sharps. */
-export const keysOfMode = (own: Key): Key[] => {
-  const all = Array.from({ length: 12 }, (_, i) => keyOfSignature(i - 5, own.mode)).filter(k => Math.abs(k.alter) <= 1) // prettier-ignore
-  return all.some(k => sameKey(k, own)) ? all : [...all, own]
-}
-
-export interface Candidate {
-  readonly instrument: InstrumentId
-  readonly key: Key
-  readonly tuning: Tuning | null
-}
-
-/** Everything that will be tried: the tune's own key first, so that there is something to compare with. */
-export function candidates(tune: Tune, search: KeySearch): Candidate[] {
-  const keys = [...search.keys].sort((a, b) => Number(sameKey(b, tune.key)) - Number(sameKey(a, tune.key)))
-  return search.instruments.flatMap(instrument => {
-    const cross = search.tunings === 'all' ? tuningsOf(instrument) : []
-    return [null, ...cross].flatMap(tuning => keys.map(key => ({ instrument, key, tuning })))
-  })
-}
-
-const tuningsOf = (id: InstrumentId): Tuning[] =>
-  CROSS_TUNINGS[id].flatMap(text => {
-    const read = parseTuning(id, text)
-    return 'tuning' in read && read.tuning.length === homeTuning(id).length ? [read.tuning] : []
-  })
 
 /** Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an octave too high. */
 const HIGHEST_ABOVE = 17
@@ -102,7 +44,9 @@ export function tryCandidate(
     if (low < strings.at(-1)! || high > strings[0]! + HIGHEST_ABOVE) continue
     if (++fitting > MOST_OCTAVES) break
     const row = rowOf(tune, recipe, pitches, search, context, memory)
-    if (row && (!best || better(row, best))) best = { ...row, key, octave, tuning }
+    if (row && (!best || compareRows(row, best) < 0)) best = { ...row, key, octave, tuning }
+    // Where the hand stays in place another octave is not easier.
+    if (best && best.shifts === 0) break
   }
   return best
 }
@@ -134,43 +78,10 @@ function rowOf(
     openShare: notes.length > 0 ? Math.round((100 * open) / notes.length) / 100 : 0,
     crossings: derived.crossings.length,
     shifts: derived.shifts.length,
-    shapes: new Set(handShapes(derived.fingering, new Set(notes.map(n => n.id))).map(s => JSON.stringify(s)))
-      .size,
+    shapes: skillById.get('shapeChange')!.asks(factsOf(derived, graded.recipe)).length,
     range: [formatPitch(pitches[0]!), formatPitch(pitches.at(-1)!)],
     grade: graded.grade,
-    recipe: withPlayed(graded.recipe, { level: graded.recipe.played.level ?? graded.level }),
+    recipe: withPlayed(graded.recipe, { level: graded.level }),
     own: recipe.played.key === null && recipe.played.octave === 0 && recipe.played.tuning === null,
   }
 }
-
-type Measured = Pick<KeyRow, 'level' | 'shifts' | 'crossings' | 'openShare' | 'shapes'>
-
-/** Lower level first; then fewer shifts, fewer crossings, more open strings. */
-export const compareRows = (a: Measured, b: Measured): number =>
-  a.level - b.level || a.shifts - b.shifts || a.crossings - b.crossings || b.openShare - a.openShare
-const better = (a: Measured, b: Measured) => compareRows(a, b) < 0
-
-const noWorse = (a: Measured, b: Measured) =>
-  a.level <= b.level && a.shifts <= b.shifts && a.crossings <= b.crossings && a.openShare >= b.openShare && a.shapes <= b.shapes // prettier-ignore
-
-/** Rows no other row of the same instrument beats in everything (the Pareto front), best first. */
-export function paretoBest(rows: readonly KeyRow[]): KeyRow[] {
-  return rows
-    .filter(a => !rows.some(b => b !== a && b.instrument === a.instrument && noWorse(b, a) && !noWorse(a, b)))
-    .sort(compareRows)
-}
-
-/** For a class: keys in which every instrument plays, by the highest level any of them needs, then by all levels together. */
-export function commonKeys(rows: readonly KeyRow[], instruments: readonly InstrumentId[]): { readonly key: Key; readonly level: Level; readonly rows: readonly KeyRow[] }[] {
-  const keys = rows.map(r => r.key).filter((k, i, all) => all.findIndex(o => sameKey(o, k)) === i)
-  return keys
-    .flatMap(key => {
-      const own = instruments.map(i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(compareRows)[0])
-      if (own.some(r => r === undefined)) return []
-      const found = own as KeyRow[]
-      return [{ key, level: Math.max(...found.map(r => r.level)) as Level, rows: found }]
-    })
-    .sort((a, b) => a.level - b.level || sum(a.rows) - sum(b.rows))
-} // prettier-ignore
-const sum = (rows: readonly KeyRow[]) =>
-  rows.reduce((n, r) => n + r.level * 1000 + r.shifts * 20 + r.crossings, 0)

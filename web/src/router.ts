@@ -1,7 +1,7 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
 /** The stations that work, in the order of the work. */
-export const STATIONS = ['tune', 'form', 'hand', 'bow', 'sheet'] as const
+export const STATIONS = ['tune', 'form', 'hand', 'bow', 'levels', 'sheet'] as const
 export type Station = (typeof STATIONS)[number]
 
 export const router = createRouter({

@@ -2,28 +2,28 @@
 import type { HandFact, Facts } from '../facts'
 import { forAll, levels, type Skill } from '../skill'
 
-type Test = (h: HandFact, f: Facts) => boolean
+type Test = (h: HandFact) => boolean
 const of =
   (test: Test): Skill['asks'] =>
   f =>
-    f.hand.filter(h => test(h, f))
+    f.hand.filter(test)
 const finger = (n: number | 'T', mark?: string): Test => h => h.place.finger === n && !h.place.harmonic && (mark === undefined || h.place.mark === mark) // prettier-ignore
 const stopped: Test = h => h.place.finger !== 0 && !h.place.harmonic
 const shaped =
   (shape: string): Test =>
   h =>
-    stopped(h, null as never) && h.state.shape === shape
+    stopped(h) && h.state.shape === shape
 const placeName = (h: HandFact) => h.place.position
 const inPosition =
   (...names: string[]): Test =>
   h =>
-    stopped(h, null as never) && names.includes(placeName(h))
+    stopped(h) && names.includes(placeName(h))
 
 /** The hand of two neighbouring notes: the same finger goes to the next string at another place. */
 const hops: Skill['asks'] = f =>
   f.hand.filter((h, i) => {
     const before = f.hand[i - 1]
-    return before !== undefined && stopped(h, f) && h.place.finger === before.place.finger && h.place.string !== before.place.string && h.place.offset !== before.place.offset && h.state.anchor === before.state.anchor
+    return before !== undefined && stopped(h) && h.place.finger === before.place.finger && h.place.string !== before.place.string && h.place.offset !== before.place.offset && h.state.anchor === before.state.anchor
   }) // prettier-ignore
 
 const spans = (kind: 'holds' | 'blocks'): Skill['asks'] => f => f.d[kind].map(s => ({ note: s.from, measure: f.measureOf(s.from) })) // prettier-ignore
@@ -34,7 +34,7 @@ const changesShape: Skill['asks'] = f =>
     const own = new Set(p.events)
     const last = new Map<string, HandFact>()
     return f.hand.filter(h => {
-      if (!own.has(h.note) || !stopped(h, f)) return false
+      if (!own.has(h.note) || !stopped(h)) return false
       const key = `${h.place.finger}`
       const before = last.get(key)
       last.set(key, h)
@@ -55,12 +55,12 @@ export const LEFT_HAND: readonly Skill[] = [
   skill('one', 'the first finger', 'The first finger at its home place.', ['open'], forAll(1), of(finger(1, 'home'))),
   skill('two', 'the second finger at home', 'The second finger at its home place.', ['one'], levels(1, 2, 1), of(finger(2, 'home'))),
   skill('three', 'the third finger', 'The third finger at its home place.', ['one'], levels(1, 1, 8), of(finger(3, 'home'))),
-  skill('four', 'the fourth finger', 'The fourth finger at its home place.', ['three'], levels(3, 1, 1), of(finger(4, 'home'))),
+  skill('four', 'the fourth finger', 'The fourth finger at its home place.', ['one'], levels(3, 1, 1), of(finger(4, 'home'))),
   skill('low2', 'low 2', 'The second finger drawn back to the first.', ['two'], levels(2, null, null), of(finger(2, 'low'))),
   skill('high3', 'high 3', 'The third finger stretched to the bridge.', ['three'], levels(3, null, null), of(finger(3, 'high'))),
   skill('low1', 'low 1', 'The first finger drawn back to the nut.', ['one', 'low2'], levels(4, null, null), of(finger(1, 'low'))),
   skill('low4', 'low 4', 'The fourth finger drawn back.', ['four'], levels(4, null, null), of(finger(4, 'low'))),
-  skill('stretched', 'a finger past its frame', 'A finger reaches beyond the frame of the hand.', ['four'], levels(5, null, null), of(h => h.place.mark === 'extended' || finger(1, 'high')(h, null as never) || finger(2, 'high')(h, null as never) || finger(3, 'low')(h, null as never))),
+  skill('stretched', 'a finger past its frame', 'A finger reaches beyond the frame of the hand.', ['four'], levels(5, null, null), of(h => h.place.mark === 'extended' || finger(1, 'high')(h) || finger(2, 'high')(h) || finger(3, 'low')(h))),
   skill('shapeChange', 'a change of hand shape', 'A finger changes its place within a phrase.', ['low2'], levels(2, 4, 5), changesShape),
   skill('hold', 'fingers kept down', 'A finger stays down until it is wanted again.', ['one'], forAll(1), spans('holds')),
   skill('hop', 'a hop', 'One finger goes to the next string, to another place.', ['two'], levels(3, 3, 3), hops),
@@ -70,9 +70,9 @@ export const LEFT_HAND: readonly Skill[] = [
   skill('half', 'half position', 'The whole hand a half step lower.', ['one'], levels(6, 4, 2), of(inPosition('half'))),
   skill('second', 'second position', 'The hand in second position.', ['one'], levels(6, 5, 3), of(inPosition('second', 'lower second', 'upper second', 'second-and-a-half'))),
   skill('third', 'third position', 'The hand in third position.', ['one'], levels(5, 5, 3), of(inPosition('third', 'lower third', 'upper third', 'third-and-a-half'))),
-  skill('fourth', 'fourth position', 'The hand in fourth position.', ['third'], levels(7, 4, 5), of(inPosition('fourth'))),
+  skill('fourth', 'fourth position', 'The hand in fourth position.', ['one'], levels(7, 4, 5), of(inPosition('fourth'))),
   skill('fifth', 'fifth position', 'The hand in fifth position.', ['third'], levels(7, 6, 6), of(inPosition('fifth', 'lower fifth', 'upper fifth', 'fifth-and-a-half'))),
-  skill('upper', 'the upper positions', 'The hand beyond fifth position.', ['fifth'], levels(8, 7, 7), of(h => stopped(h, null as never) && h.state.shape !== 'thumb' && !LOWER.has(placeName(h)))),
+  skill('upper', 'the upper positions', 'The hand beyond fifth position.', ['fifth'], levels(8, 7, 7), of(h => stopped(h) && h.state.shape !== 'thumb' && !LOWER.has(placeName(h)))),
   skill('thumb', 'thumb position', 'The thumb lies on the string.', ['fourth'], levels(null, 8, 8), of(shaped('thumb'))),
   skill('shiftOpen', 'a shift over an open string', 'The hand moves while an open string sounds.', ['open'], levels(5, 4, 3), shifts(overOpen)),
   skill('shiftSame', 'a shift on one finger', 'The same finger slides to its new place.', ['one'], levels(5, 4, 3), shifts((s, f) => s.sameFinger && !overOpen(s, f))),

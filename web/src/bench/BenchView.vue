@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
+import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiStairs, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
 import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { STATIONS, type Station } from '../router'
@@ -26,6 +26,7 @@ const LOADERS = {
   form: () => import('../form/FormStation.vue'),
   hand: () => import('../hand/HandStation.vue'),
   bow: () => import('../bow/BowStation.vue'),
+  levels: () => import('../levels/LevelsStation.vue'),
   sheet: () => import('../sheet/SheetStation.vue'),
 }
 const VIEWS = Object.fromEntries(
@@ -38,9 +39,10 @@ const ICONS = {
   form: mdiViewGridOutline,
   hand: mdiHandBackLeftOutline,
   bow: mdiSwapVertical,
+  levels: mdiStairs,
   sheet: mdiFileDocumentOutline,
 }
-const NAMES = { tune: 'Tune', form: 'Form', hand: 'Hand', bow: 'Bow', sheet: 'Sheet' }
+const NAMES = { tune: 'Tune', form: 'Form', hand: 'Hand', bow: 'Bow', levels: 'Levels', sheet: 'Sheet' }
 
 watch(
   () => props.id,

@@ -39,12 +39,12 @@ export const useBench = defineStore('bench', () => {
     else docs.edit(r => mended(r, m))
   }
 
-  const { undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
+  const { undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
   const { typed, writeSource } = results
   const { select, selectEvent, walkEvents, walk, walkPhrase, goTo } = selection
   return {
     tuneId, loading, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState, saveProblem, result, reading, report, phrases, notes, asked,
-    problem, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, duplicateArrangement,
+    problem, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement,
     removeArrangement, editFacts, restoreVersion, save, typed, writeSource, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
   } // prettier-ignore
 })

@@ -129,6 +129,10 @@ export const useDocuments = defineStore('documents', () => {
   }
   const addArrangement = (instrument: InstrumentId) =>
     add(newArrangement(instrument, sizeOf(instrument).name, `For ${instrument}`))
+  /** An arrangement made elsewhere joins the others and is the one in use. */
+  const takeArrangement = (arrangement: Arrangement) => {
+    if (documents.value) add(arrangement)
+  }
   function duplicateArrangement() {
     if (recipe.value) add(duplicated(recipe.value, `${recipe.value.name} (copy)`))
   }
@@ -172,7 +176,7 @@ export const useDocuments = defineStore('documents', () => {
 
   return {
     tuneId, loading, problem, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,
-    open, change, undo: () => step(undoOf), redo: () => step(redoOf), choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement,
+    open, change, undo: () => step(undoOf), redo: () => step(redoOf), choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement,
     duplicateArrangement, removeArrangement, changeTune, editFacts, restoreVersion, save: saving.save,
   } // prettier-ignore
 })

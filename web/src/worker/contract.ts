@@ -15,6 +15,8 @@ import type { Tempo } from '#core/music/metre'
 import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandComparison } from '#core/teach/compareHands'
+import type { Grade } from '#core/grading/demands'
+import type { Candidate, KeyRow } from '#core/grading/keyRows'
 import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
@@ -75,7 +77,19 @@ export interface PartView {
 /** What is shown of a stroke. */
 export type StrokeView = Pick<
   Stroke,
-  'notes' | 'measure' | 'direction' | 'from' | 'to' | 'lift' | 'hook' | 'added' | 'strings' | 'seconds' | 'restBefore' | 'why' | 'cost'
+  | 'notes'
+  | 'measure'
+  | 'direction'
+  | 'from'
+  | 'to'
+  | 'lift'
+  | 'hook'
+  | 'added'
+  | 'strings'
+  | 'seconds'
+  | 'restBefore'
+  | 'why'
+  | 'cost'
 >
 
 /** Everything the stations draw, derived from a tune and a recipe. */
@@ -197,6 +211,10 @@ export interface CoreService {
   listen(text: string, asked: Asked): SpokenResult
   /** What the Bow station says beside the strokes. */
   bow(asked: Asked): Packed<BowView>
+  /** What the arrangement asks for, and its level. */
+  grade(asked: Asked): Packed<Grade>
+  /** The tune in one key, tuning and instrument; null when it does not fit. */
+  tryKey(tune: Tune, candidate: Candidate, context: DeriveContext): Packed<KeyRow | null>
   /** The strokes alone, of a recipe that is only being tried. */
   strokes(asked: Asked): Packed<readonly StrokeView[]>
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */

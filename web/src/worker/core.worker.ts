@@ -31,6 +31,8 @@ import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult, strokeView } from './benchResult'
+import { gradeOf } from '#core/grading/demands'
+import { tryCandidate } from '#core/grading/keySearch'
 import { bowReport } from '#core/teach/bowReport'
 import type { TuneWithArrangements } from '#contract/documents'
 import type { Warm } from './early'
@@ -39,6 +41,8 @@ import type { Warm } from './early'
 const reader = () => import('#core/formats/abc/readAbc')
 
 const memory = new DeriveMemory()
+/** What is only tried must not push out what is shown. */
+const searching = new DeriveMemory()
 /** The page's documents arrive as copies: the same text means the same tune, so that what was worked out holds. */
 const tunes = new Map<string, Tune>()
 const MOST_TUNES = 8
@@ -157,6 +161,13 @@ const service: CoreService = {
   bow(asked) {
     const report = bowReport(derived(asked), asked.recipe, asked.context.model)
     return pack({ ...report, later: report.later.map(strokeView) })
+  },
+
+  grade: asked => pack(gradeOf(derived(asked), asked.recipe)),
+
+  tryKey: (tune, candidate, context) => {
+    const search = { instruments: [candidate.instrument], keys: [candidate.key], tunings: 'home' as const }
+    return pack(tryCandidate(sameTune(tune), candidate, search, context, searching))
   },
 
   strokes: asked => pack(derived(asked).bowing.written.map(strokeView)),

@@ -1,0 +1,184 @@
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive, DeriveMemory } from '#core/arrangement/derive'
+import { bowEdited, withPlayed } from '#core/arrangement/edits'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { sizeOf } from '#core/instruments/instruments'
+import { keyName, parseKey } from '#core/music/key'
+import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
+import { demandWords, gradeWords } from '#core/words/grading'
+import { SKILLS, skillById } from './catalogue'
+import { gradeOf, type Grade } from './demands'
+import { candidates, commonKeys, compareRows, keysOfMode, paretoBest } from './keyRows'
+import { tryCandidate } from './keySearch'
+import { levelFor, LIMITS } from './limits'
+import { lowestLevel } from './lowest'
+import { DOMAINS } from './skill'
+
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const plain = (instrument: InstrumentId) => newArrangement(instrument, sizeOf(instrument).name)
+const lowest = (tune: Tune, instrument: InstrumentId = 'violin') => lowestLevel(tune, plain(instrument), ASSUMED_HANDS, new DeriveMemory()) // prettier-ignore
+const asked = (g: Grade) => g.demands.flatMap(d => (d.asked.kind === 'skill' ? [d.asked.skill] : []))
+
+describe('the catalogue', () => {
+  it('has at least seventy skills of six domains, each with a sentence, a level somewhere, and known prerequisites', () => {
+    expect(SKILLS.length).toBeGreaterThanOrEqual(70)
+    expect(skillById.size).toBe(SKILLS.length)
+    expect(new Set(SKILLS.map(s => s.domain))).toEqual(new Set(DOMAINS))
+    for (const s of SKILLS) {
+      expect(s.says, s.id).toMatch(/^[A-Z].*\.$/)
+      expect(Object.keys(s.levels).length, s.id).toBeGreaterThan(0)
+      for (const id of s.after) expect(skillById.has(id), `${s.id} after ${id}`).toBe(true)
+    }
+  })
+  it('never asks for a skill before what comes before it', () => {
+    for (const s of SKILLS)
+      for (const i of INSTRUMENT_IDS) {
+        const own = s.levels[i]
+        if (own === undefined) continue
+        for (const id of s.after) {
+          const first = skillById.get(id)!.levels[i]
+          if (first !== undefined) expect(first, `${id} before ${s.id} on the ${i}`).toBeLessThanOrEqual(own)
+        }
+      }
+  })
+  it('knows the late fourth finger of violin and viola, the early one of cello and bass', () => {
+    const four = skillById.get('four')!.levels
+    expect(four.violin).toBe(3)
+    expect([four.cello, four.bass]).toEqual([1, 1])
+  })
+  it('has limits that never fall from level to level', () => {
+    for (const l of LIMITS) {
+      expect(l.most).toHaveLength(8)
+      l.most.slice(1).forEach((m, i) => expect(m).toBeGreaterThanOrEqual(l.most[i]!))
+      expect(levelFor(l, 0)).toBe(1)
+      expect(levelFor(l, 1e6)).toBe(8)
+    }
+  })
+})
+
+describe('what a tune asks', () => {
+  it.each<[string, string, string, string | undefined]>([
+    ['the home places of D', 'D2E2F2G2|', 'one', undefined],
+    ['low 2', 'D2E2=F2G2|', 'low2', undefined],
+    ['low 1', '_B2A2G2F2|', 'low1', undefined],
+    ['high 3 on D', 'D2E2F2^G2|', 'high3', undefined],
+    ['a slur of two', '(D2E2)F2G2|', 'slur2', undefined],
+    ['a slur over a crossing', '(G2A2)F2G2|', 'slurCrossing', undefined],
+    ['a dotted pair', 'D3EF2G2|', 'dotted', undefined],
+    ['a triplet', '(3DEFG2A4|', 'triplet', undefined],
+    ['syncopation', 'DF2A2F2D|', 'syncopation', undefined],
+    ['a pickup', 'A2|D2E2F2G2|', 'pickup', undefined],
+    ['an accidental', 'D2E2F2^G2|', 'accidental', undefined],
+    ['a double stop with an open string', '[DA]4[EA]4|', 'droneAbove', undefined],
+    ['a roll', '!roll!D4E4|', 'roll', undefined],
+    ['flats', 'F2A2c2F2|', 'flats', 'M:4/4\nL:1/8\nQ:1/4=80\nK:F'],
+    ['three to the beat', 'DEF GAB|', 'compound', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'],
+    ['an uneven metre', 'D2E F2|', 'uneven', 'M:5/8\nL:1/8\nQ:1/8=120\nK:D'],
+    ['repeats', '|:D4E4:|', 'repeat', undefined],
+    ['endings', '|:D4E4|1F8:|2G8|', 'endings', undefined],
+  ])('%s', (_name, music, skill, head) => {
+    const { grade } = lowest(tuneFrom(music, head))
+    expect(asked(grade)).toContain(skill)
+  })
+  it('names the notes that ask, each once, with their measures', () => {
+    const { grade } = lowest(tuneFrom('D2E2F2G2|A2B2c2d2|_B2A2G2F2|D8|'))
+    const low1 = grade.demands.find(d => d.asked.kind === 'skill' && d.asked.skill === 'low1')!
+    expect(low1.notes.map(n => n.measure)).toEqual([3])
+    expect(demandWords(low1)).toBe('low 1 in measure 3, once')
+    expect(grade.level).toBe(4)
+    expect(grade.butFor?.level).toBeLessThan(4)
+    expect(gradeWords(grade)).toMatch(/^Level \d but for .*low 1 in measure 3, once/)
+  })
+  it('hears hooks, lifts and slurs the teacher set', () => {
+    const tune = tuneFrom('D2E2F2G2|A2B2c2d2|')
+    const second = tune.measures[0]!.events[1]!.id
+    const hooked = bowEdited(plain('violin'), [{ note: second, way: 'hook' }])
+    expect(asked(gradeOf(derive(tune, hooked, ASSUMED_HANDS), hooked))).toContain('hook')
+  })
+  it('follows a studio that moves a skill', () => {
+    const tune = tuneFrom('D2E2=F2G2|')
+    const d = derive(tune, plain('violin'), ASSUMED_HANDS)
+    expect(gradeOf(d, plain('violin'), { low2: 6 }).level).toBe(6)
+  })
+  it('grows with speed', () => {
+    const at = (q: number) => lowest(tuneFrom('DEFGABcd|dcBAGFED|', `M:4/4\nL:1/8\nQ:1/4=${q}\nK:D`)).level
+    expect(at(60)).toBeLessThan(at(140))
+    expect(at(140)).toBeLessThan(at(220))
+  })
+})
+
+describe('graded versions others made', () => {
+  const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as { versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[] }[] // prettier-ignore
+  const easier = all.flatMap(t => t.versions).filter(v => v.purpose === 'easier')
+  it('ask for no more than the level they were made for', () => {
+    expect(easier.length).toBeGreaterThan(25)
+    const over = easier.filter(v => lowest(readAbc(v.abc).tunes[0]!.tune, v.instrument).level > v.level)
+    expect(over).toEqual([])
+  })
+})
+
+describe('the lowest level', () => {
+  it('stays at home where home will do, and takes no fourth finger before its time', () => {
+    const { level, derived } = lowest(tuneFrom('D2E2F2G2|A2B2c2d2|d2c2B2A2|D8|'))
+    expect(level).toBe(1)
+    expect(derived.fingering.notes.every(n => n.finger !== 4)).toBe(true)
+  })
+  it('given in the recipe is taken as it is', () => {
+    const tune = tuneFrom('D2E2F2G2|')
+    const { recipe } = lowestLevel(tune, withPlayed(plain('violin'), { level: 5 }), ASSUMED_HANDS, new DeriveMemory()) // prettier-ignore
+    expect(recipe.played.level).toBe(5)
+  })
+  it('of an empty tune and one of rests is the first: nothing asks', () => {
+    for (const tune of [emptyTune('t'), tuneFrom('z8|z8|')]) expect(lowest(tune).level).toBe(1)
+  })
+  it('of notes off the instrument counts them', () => {
+    expect(lowest(tuneFrom('G,,2D2E2F2|')).unplayable).toBeGreaterThan(0)
+  })
+})
+
+describe('keys', () => {
+  const air = readAbc(readFileSync(new URL('../../demo/tunes/evening-on-quillen-water.abc', import.meta.url), 'utf8')).tunes[0]!.tune // prettier-ignore
+  const keys = ['F', 'D', 'E', 'C'].map(k => parseKey(k)!)
+  const search = { instruments: ['violin', 'cello'] as const, keys, tunings: 'home' as const }
+  const memory = new DeriveMemory()
+  const rows = candidates(air, search).flatMap(c => tryCandidate(air, c, search, ASSUMED_HANDS, memory) ?? [])
+  const of = (i: InstrumentId, key: string) => rows.find(r => r.instrument === i && keyName(r.key) === key)!
+  it('try the tune’s own first, each once an instrument', () => {
+    const list = candidates(air, search)
+    expect(list.map(c => c.instrument)).toEqual([...Array(4).fill('violin'), ...Array(4).fill('cello')])
+    expect(keyName(list[0]!.key)).toBe('F major')
+    expect(keysOfMode(air.key)).toHaveLength(12)
+  })
+  it('with few sharps are easier for a violin than flats and many sharps, and the other way round on the cello', () => {
+    expect(of('violin', 'D major').level).toBeLessThan(of('violin', 'F major').level)
+    expect(of('violin', 'D major').level).toBeLessThan(of('violin', 'E major').level)
+    expect(of('cello', 'F major').level).toBeLessThan(of('cello', 'D major').level)
+  })
+  it('give an arrangement that plays the tune in that key and asks no more than it says', () => {
+    for (const r of rows) {
+      const d = derive(air, r.recipe, ASSUMED_HANDS)
+      expect(keyName(d.tune.key)).toBe(keyName(r.key))
+      expect(gradeOf(d, r.recipe).level).toBeLessThanOrEqual(r.level)
+      expect(d.findings.filter(f => f.severity === 'error')).toEqual([])
+    }
+  })
+  it('best of an instrument are beaten by none of its own', () => {
+    const best = paretoBest(rows)
+    for (const b of best)
+      for (const r of rows) if (r.instrument === b.instrument) expect(r.level).toBeGreaterThanOrEqual(b.level)
+    expect(new Set(best.map(b => b.instrument)).size).toBe(2)
+    expect([...rows].sort(compareRows)[0]!.level).toBe(Math.min(...rows.map(r => r.level)))
+  })
+  it('for several instruments are those all of them can play, the easiest for the weakest first', () => {
+    const common = commonKeys(rows, ['violin', 'cello'])
+    expect(common[0]!.rows.map(r => r.instrument)).toEqual(['violin', 'cello'])
+    common.slice(1).forEach((c, i) => expect(c.level).toBeGreaterThanOrEqual(common[i]!.level))
+  })
+  it('find nothing for a tune without notes', () => {
+    const [c] = candidates(emptyTune('t'), search)
+    expect(tryCandidate(emptyTune('t'), c!, search, ASSUMED_HANDS)).toBeNull()
+  })
+})

@@ -1,0 +1,99 @@
+/** What a search through keys, octaves and tunings tries and finds, and which of it is best. No fingers are found here. */
+import type { Arrangement } from '#core/arrangement/recipe'
+import { CROSS_TUNINGS, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
+import { keyOfSignature, sameKey, type Key } from '#core/music/key'
+import type { InstrumentId, Tune } from '#core/music/tune'
+import type { Level } from '#core/levels/levels'
+import type { Grade, LevelTable } from './demands'
+
+export interface KeyRow {
+  readonly instrument: InstrumentId
+  readonly key: Key
+  readonly octave: number
+  /** Sounding pitches, the highest first; null at home. */
+  readonly tuning: Tuning | null
+  readonly level: Level
+  /** Share of the notes played on an open string. */
+  readonly openShare: number
+  readonly crossings: number
+  readonly shifts: number
+  /** How often the half-step pattern of the hand changes. */
+  readonly shapes: number
+  /** Lowest and highest note as written for this instrument. */
+  readonly range: readonly [string, string]
+  readonly grade: Grade
+  /** The arrangement that plays it so. */
+  readonly recipe: Arrangement
+  /** The key and place of the tune as it stands. */
+  readonly own: boolean
+}
+
+export interface KeySearch {
+  readonly instruments: readonly InstrumentId[]
+  readonly keys: readonly Key[]
+  readonly tunings: 'home' | 'all'
+  /** A learner's or class's arrangement to begin with, by instrument. */
+  readonly base?: Partial<Record<InstrumentId, Arrangement>>
+  readonly table?: LevelTable
+}
+
+/** Twelve keys of one mode, from five flats to six sharps. */
+export const keysOfMode = (own: Key): Key[] => {
+  const all = Array.from({ length: 12 }, (_, i) => keyOfSignature(i - 5, own.mode)).filter(k => Math.abs(k.alter) <= 1) // prettier-ignore
+  return all.some(k => sameKey(k, own)) ? all : [...all, own]
+}
+
+export interface Candidate {
+  readonly instrument: InstrumentId
+  readonly key: Key
+  readonly tuning: Tuning | null
+}
+
+/** Everything that will be tried: the tune's own key first, so that there is something to compare with. */
+export function candidates(tune: Tune, search: KeySearch): Candidate[] {
+  const keys = [...search.keys].sort((a, b) => Number(sameKey(b, tune.key)) - Number(sameKey(a, tune.key)))
+  return search.instruments.flatMap(instrument => {
+    const cross = search.tunings === 'all' ? tuningsOf(instrument) : []
+    return [null, ...cross].flatMap(tuning => keys.map(key => ({ instrument, key, tuning })))
+  })
+}
+
+const tuningsOf = (id: InstrumentId): Tuning[] =>
+  CROSS_TUNINGS[id].flatMap(text => {
+    const read = parseTuning(id, text)
+    return 'tuning' in read && read.tuning.length === homeTuning(id).length ? [read.tuning] : []
+  })
+
+type Measured = Pick<KeyRow, 'level' | 'shifts' | 'crossings' | 'openShare' | 'shapes'>
+
+/** Lower level first; then fewer shifts, fewer crossings, more open strings. */
+export const compareRows = (a: Measured, b: Measured): number =>
+  a.level - b.level || a.shifts - b.shifts || a.crossings - b.crossings || b.openShare - a.openShare
+
+const noWorse = (a: Measured, b: Measured) =>
+  a.level <= b.level && a.shifts <= b.shifts && a.crossings <= b.crossings && a.openShare >= b.openShare && a.shapes <= b.shapes // prettier-ignore
+
+/** Of each instrument's lowest level the rows no other row beats in everything (the Pareto front), best first. */
+export function paretoBest(rows: readonly KeyRow[]): KeyRow[] {
+  const lowest = new Map<InstrumentId, Level>()
+  for (const r of rows) lowest.set(r.instrument, Math.min(r.level, lowest.get(r.instrument) ?? 8) as Level)
+  const own = rows.filter(r => r.level === lowest.get(r.instrument))
+  return own
+    .filter(a => !own.some(b => b !== a && b.instrument === a.instrument && noWorse(b, a) && !noWorse(a, b)))
+    .sort(compareRows)
+}
+
+/** For a class: keys in which every instrument plays, by the highest level any of them needs, then by all levels together. */
+export function commonKeys(rows: readonly KeyRow[], instruments: readonly InstrumentId[]): { readonly key: Key; readonly level: Level; readonly rows: readonly KeyRow[] }[] {
+  const keys = rows.map(r => r.key).filter((k, i, all) => all.findIndex(o => sameKey(o, k)) === i)
+  return keys
+    .flatMap(key => {
+      const own = instruments.map(i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(compareRows)[0])
+      if (own.some(r => r === undefined)) return []
+      const found = own as KeyRow[]
+      return [{ key, level: Math.max(...found.map(r => r.level)) as Level, rows: found }]
+    })
+    .sort((a, b) => a.level - b.level || sum(a.rows) - sum(b.rows))
+} // prettier-ignore
+const sum = (rows: readonly KeyRow[]) =>
+  rows.reduce((n, r) => n + r.level * 1000 + r.shifts * 20 + r.crossings, 0)

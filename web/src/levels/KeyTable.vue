@@ -1,0 +1,229 @@
+<script setup lang="ts">
+/** Instruments by keys: the level of each, at a glance; the best marked with the dot. */
+import { computed } from 'vue'
+import { keysOfMode, compareRows, type KeyRow } from '#core/grading/keyRows'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { formatTuning } from '#core/instruments/tunings'
+import { keyName, sameKey, signature } from '#core/music/key'
+import { INSTRUMENT_IDS } from '#core/music/tune'
+import { gradeWords } from '#core/words/grading'
+import { useBench } from '../stores/bench'
+import { useLevels } from '../stores/levels'
+
+const bench = useBench()
+const store = useLevels()
+const own = computed(() => bench.documents!.tune.key)
+const keys = computed(() => keysOfMode(own.value).toSorted((a, b) => signature(a) - signature(b)))
+const lines = computed(() => {
+  const names = new Map<string, { instrument: KeyRow['instrument']; tuning: string | null }>()
+  for (const i of store.instruments) names.set(i, { instrument: i, tuning: null })
+  for (const r of store.rows) if (r.tuning) names.set(`${r.instrument} ${formatTuning(r.tuning)}`, { instrument: r.instrument, tuning: formatTuning(r.tuning) }) // prettier-ignore
+  return [...names.values()].map(l => ({
+    ...l,
+    cells: keys.value.map(key => store.rows.find(r => r.instrument === l.instrument && (r.tuning ? formatTuning(r.tuning) : null) === l.tuning && sameKey(r.key, key)) ?? null),
+  }))
+}) // prettier-ignore
+const short = (name: string) => name.replace(' major', '').replace(' flat', '♭').replace(' sharp', '♯')
+const octaves = (n: number) =>
+  n === 0 ? '' : `, ${Math.abs(n)} ${Math.abs(n) === 1 ? 'octave' : 'octaves'} ${n < 0 ? 'lower' : 'higher'}`
+const cell = computed(() => store.cell)
+const against = computed(() => {
+  const c = cell.value
+  const now =
+    c && store.rows.find(r => r.instrument === c.instrument && !r.tuning && sameKey(r.key, own.value))
+  return c && now && now !== c && compareRows(c, now) < 0
+    ? `The tune’s own key is level ${now.level} there.`
+    : ''
+})
+</script>
+
+<template>
+  <div class="keys" data-test="key-table">
+    <div class="ask">
+      <label v-for="i in INSTRUMENT_IDS" :key="i"
+        ><input v-model="store.instruments" type="checkbox" :value="i" :data-test="`with-${i}`" />
+        {{ INSTRUMENTS[i].name }}</label
+      >
+      <!-- prettier-ignore -->
+      <label><input v-model="store.tunings" type="checkbox" data-test="with-tunings" /> cross-tunings too</label>
+      <v-btn
+        v-if="!store.progress"
+        size="small"
+        color="primary"
+        variant="flat"
+        :disabled="store.instruments.length === 0"
+        data-test="search-keys"
+        @click="store.search"
+        >Try every key</v-btn
+      >
+      <!-- prettier-ignore -->
+      <template v-else>
+        <progress :value="store.progress.done" :max="store.progress.of" aria-label="Keys tried" />
+        <span class="number">{{ store.progress.done }} of {{ store.progress.of }}</span>
+        <v-btn size="small" variant="outlined" data-test="cancel-keys" @click="store.cancel">Cancel</v-btn>
+      </template>
+    </div>
+    <p v-if="store.problem" role="alert">{{ store.problem }}</p>
+    <table v-if="store.rows.length" class="table">
+      <thead>
+        <tr>
+          <th></th>
+          <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
+            {{ short(keyName(k)) }}
+          </th>
+          <!-- prettier-ignore -->
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="l in lines" :key="`${l.instrument}${l.tuning}`">
+          <th>
+            {{ INSTRUMENTS[l.instrument].name }}<small v-if="l.tuning"> {{ l.tuning }}</small>
+          </th>
+          <td v-for="(c, i) in l.cells" :key="i" :class="{ own: sameKey(keys[i]!, own) }">
+            <button
+              v-if="c"
+              type="button"
+              class="cell"
+              :class="[`l${c.level}`, { chosen: c === cell }]"
+              :aria-label="`${INSTRUMENTS[c.instrument].name} in ${keyName(c.key)}: level ${c.level}`"
+              data-test="key-cell"
+              @click="store.cell = c"
+            >
+              {{ c.level
+              }}<span v-if="store.best.has(c)" class="dot" title="No other key is better in everything" />
+            </button>
+            <span v-else class="none">–</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else-if="!store.progress" class="quiet">
+      Every key and octave is fingered and bowed for each instrument, and its level told: the lowest at which
+      all of it can be played.
+    </p>
+    <!-- prettier-ignore -->
+    <div v-if="cell" class="detail" data-test="key-detail">
+      <p>
+        <b>{{ INSTRUMENTS[cell.instrument].name }} in {{ keyName(cell.key) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
+        {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ cell.crossings }} crossings, {{ cell.shifts }} shifts. {{ against }}
+      </p> <!-- prettier-ignore -->
+      <v-btn size="small" variant="flat" color="primary" data-test="make-arrangement" @click="store.make(cell)">Make this arrangement</v-btn> <!-- prettier-ignore -->
+    </div>
+    <p v-else-if="store.common.length" class="common" data-test="common-keys">
+      For {{ store.instruments.length }} instruments together:
+      <template v-for="(c, i) in store.common" :key="keyName(c.key)"
+        ><b>{{ keyName(c.key) }}</b> (level {{ c.rows.map(r => r.level).join(', ') }}){{
+          i < store.common.length - 1 ? '; ' : '.'
+        }}
+      </template>
+    </p>
+    <!-- prettier-ignore -->
+  </div>
+</template>
+
+<style scoped>
+.keys {
+  padding: 10px 18px 12px 6px;
+}
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 16px;
+  margin-bottom: 8px;
+  font-size: 14px;
+}
+.number {
+  font-variant-numeric: tabular-nums;
+}
+.table {
+  border-collapse: collapse;
+}
+th {
+  font-size: 13px;
+  font-weight: 400;
+  text-align: left;
+  padding: 2px 10px 2px 0;
+  white-space: nowrap;
+}
+thead th {
+  text-align: center;
+  padding: 2px 0;
+}
+th.own {
+  font-weight: 700;
+}
+td {
+  padding: 1px;
+  text-align: center;
+}
+td.own {
+  box-shadow: inset 0 -2px 0 currentColor;
+}
+.cell {
+  position: relative;
+  width: 46px;
+  height: 30px;
+  border: 0;
+  border-radius: 4px;
+  font: inherit;
+  font-weight: 700;
+  color: inherit;
+  cursor: pointer;
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) var(--weight), transparent);
+}
+.l1,
+.l2 {
+  --weight: 0%;
+  box-shadow: inset 0 0 0 1px var(--rule);
+}
+.l3 {
+  --weight: 8%;
+}
+.l4 {
+  --weight: 16%;
+}
+.l5 {
+  --weight: 26%;
+}
+.l6 {
+  --weight: 36%;
+}
+.l7,
+.l8 {
+  --weight: 48%;
+}
+.cell.chosen {
+  outline: 2px solid rgb(var(--v-theme-primary));
+}
+.dot {
+  position: absolute;
+  right: 5px;
+  top: 5px;
+  width: 7px;
+  height: 7px;
+  border-radius: 50%;
+  background: rgb(var(--v-theme-primary));
+}
+.none {
+  color: var(--faint);
+}
+.detail {
+  display: flex;
+  gap: 16px;
+  align-items: flex-start;
+  margin-top: 8px;
+  font-size: 14px;
+}
+tbody th::first-letter,
+.detail p::first-letter {
+  text-transform: uppercase;
+}
+.detail p {
+  flex: 1;
+}
+.common {
+  margin-top: 8px;
+  font-size: 14px;
+}
+</style>
