@@ -195,11 +195,11 @@ describe('the other verbs', () => {
   })
   it('bow: schools, patterns, what may be added, pins, drift, ceilings and mends', () => {
     type Bowed = { strokes: { direction: string; notes: string[]; hook?: true; added?: { way: string }[]; pass: number; cm: number; strings: string[] }[]; drift: { measure: number; cm: number }[]; crossings: object[]; ceilings: object[]; findings: { code: string; measure: number; note: string; mends?: { label: string; then?: string }[] }[] } // prettier-ignore
-    const march = abc('d2fd|A2ed|c2A2|d4|', 'D\nM:2/4\nQ:1/4=100')
+    const march = abc('d f/d/|A e/d/|c A|d2|', 'D\nM:2/4\nQ:1/4=100')
     const bow = (...args: string[]) => json<Bowed>('bow', march, ...args)
     const plain = bow()
     expect(plain.findings.map(f => f.code)).toContain('bow.firstBeatUp')
-    expect(plain.findings[0]!.mends?.[0]).toMatchObject({ label: expect.stringMatching(/^Slur/) as string, then: expect.stringMatching(/^then measure/) as string }) // prettier-ignore
+    expect(plain.findings.find(f => f.code === 'bow.firstBeatUp')!.mends?.[0]).toMatchObject({ label: expect.stringMatching(/^Slur/) as string, then: expect.stringMatching(/^then measure/) as string }) // prettier-ignore
     expect(plain.strokes.some(s => s.added)).toBe(false)
     const all = bow('--may', 'all')
     expect(all.findings.map(f => f.code)).not.toContain('bow.firstBeatUp')
@@ -222,6 +222,41 @@ describe('the other verbs', () => {
   ])('bow %j is refused with its reason', (args, reason) => {
     const r = run(['bow', abc('DEFG|'), ...args])
     expect([r.code, r.err]).toEqual([2, expect.stringMatching(reason) as string])
+  })
+  it('levels: each instrument, with the notes that ask; every key, best first', () => {
+    type Row = { instrument: string; key: string; level: number; why: { measure: number; skill: string; sentence: string }[]; best?: true } // prettier-ignore
+    const [row] = json<Row[]>('levels', abc('D2E2=F2G2|A8|'))
+    expect(row).toMatchObject({ instrument: 'violin', key: 'D major' })
+    expect(row!.why.map(w => w.skill)).toContain('accidental')
+    const rows = json<Row[]>('levels', abc('D2E2F2G2|'), '--keys', 'all', '--instrument', 'all')
+    expect(new Set(rows.map(r => r.instrument)).size).toBe(4)
+    expect(rows.map(r => r.level)).toEqual(rows.map(r => r.level).toSorted())
+    const own = join(folder, 'own.json')
+    writeFileSync(own, JSON.stringify({ low2: 7 }))
+    expect(json<Row[]>('levels', abc('D2E2=F2G2|'), '--level-file', own)[0]!.level).toBe(7)
+    writeFileSync(own, JSON.stringify({ nobody: 7 }))
+    expect(run(['levels', abc('D2|'), '--level-file', own]).err).toMatch(/no skill “nobody”/)
+  })
+  it('arrange: brings a tune down to a level, which levels finds again in what it wrote; refuses what it is told', () => {
+    type Made = { level: number; key: string; changes: { id: string; kind: string; measure: number; sentence: string }[]; kept: Record<string, number>; blocked: object[] } // prettier-ignore
+    const out = join(folder, 'easier.abc')
+    const made = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
+    expect(made).toMatchObject({ level: 1, blocked: [], kept: { strongBeats: 1 } })
+    expect(made.changes[0]!.sentence).toMatch(/thinned to/)
+    expect(json<{ level: number }[]>('levels', out)[0]!.level).toBe(1)
+    const again = json<Made>(
+      'arrange',
+      abc('DEFG A>Bc2|d4 c4|'),
+      '--level',
+      '1',
+      '--refuse',
+      made.changes[0]!.id,
+    )
+    expect(again.changes.map(c => c.id)).not.toContain(made.changes[0]!.id)
+    expect(run(['arrange', abc('D2|')]).err).toMatch(/say the level/)
+    expect(run(['arrange', abc('D2|'), '--level', '2', '-o', 'x.pdf']).err).toMatch(/a file that ends with/)
+    expect(run(['arrange', abc('z8|'), '--level', '2']).err).toMatch(/no notes/)
+    expect(json<Made>('arrange', abc('D2E2F2G2|', 'Ab'), '--level', '1', '--key', 'best').level).toBe(1)
   })
   it('tab: as text and as a model', () => {
     expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')

@@ -162,7 +162,7 @@ function octaveOption(value: string | undefined): Played['octave'] {
   return n
 }
 
-function levelOption(value: string | undefined): Played['level'] {
+export function levelOption(value: string | undefined): Played['level'] {
   if (value === undefined) return null
   const level = ([1, 2, 3, 4, 5, 6, 7, 8] as const).find(n => String(n) === value)
   if (!level) throw new BadInput(`--level ${value}: a whole number from 1 to 8`)

@@ -4,6 +4,7 @@ import { READABLE } from '#core/formats/fileKinds'
 import { BadInput } from './badInput'
 import { allHelp, asksHelp, parseCall, verbHelp, type Verb } from './verb'
 import { bow } from './verbs/bow'
+import { arrange } from './verbs/arrange'
 import { levels } from './verbs/levels'
 import { convert } from './verbs/convert'
 import { finger } from './verbs/finger'
@@ -12,7 +13,7 @@ import { retune, tapes } from './verbs/instrument'
 import { show } from './verbs/show'
 import { tab } from './verbs/tab'
 
-const VERBS: readonly Verb[] = [show, form, finger, bow, levels, tab, convert, tapes, retune]
+const VERBS: readonly Verb[] = [show, form, finger, bow, levels, arrange, tab, convert, tapes, retune]
 
 export interface CliResult {
   readonly code: 0 | 1 | 2

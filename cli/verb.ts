@@ -5,6 +5,8 @@ import { BadInput } from './badInput'
 export interface Option {
   readonly type: 'string' | 'boolean'
   readonly multiple?: boolean
+  /** One letter that stands for it. */
+  readonly short?: string
   /** How its value is shown in the help: "1..8". */
   readonly value?: string
   readonly what: string
@@ -39,7 +41,7 @@ export function parseCall(verb: Verb, args: readonly string[]): { values: Values
         : [a],
   )
   const options = Object.fromEntries(
-    Object.entries(verb.options).map(([name, o]) => [name, { type: o.type, ...(o.multiple && { multiple: true }) }]), // prettier-ignore
+    Object.entries(verb.options).map(([name, o]) => [name, { type: o.type, ...(o.multiple && { multiple: true }), ...(o.short && { short: o.short }) }]), // prettier-ignore
   )
   try {
     const { values, positionals } = parseArgs({ args: joined, options, allowPositionals: true, strict: true })
@@ -52,7 +54,7 @@ export function parseCall(verb: Verb, args: readonly string[]): { values: Values
 const usage = (v: Verb) => ['nokta', v.name, v.takes, Object.keys(v.options).length > 0 ? '[options]' : ''].filter(Boolean).join(' ') // prettier-ignore
 
 export function verbHelp(v: Verb): string {
-  const rows = Object.entries(v.options).map(([name, o]) => [`--${name}${o.value ? ` ${o.value}` : ''}`, o.what] as const) // prettier-ignore
+  const rows = Object.entries(v.options).map(([name, o]) => [`${o.short ? `-${o.short}, ` : ''}--${name}${o.value ? ` ${o.value}` : ''}`, o.what] as const) // prettier-ignore
   const wide = Math.max(0, ...rows.map(([flag]) => flag.length))
   return [
     usage(v),

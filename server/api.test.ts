@@ -146,7 +146,7 @@ describe('stored documents', () => {
   it('of an older version are read as they are now', async () => {
     const example = JSON.parse(readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8')) as object // prettier-ignore
     const made = await call('POST', urlOf('createTune'), { source, tune, arrangement: example })
-    expect(made).toMatchObject({ status: 201, json: { arrangements: [{ arrangement: { version: 2 } }] } })
+    expect(made).toMatchObject({ status: 201, json: { arrangements: [{ arrangement: { version: 3 } }] } })
   })
 })
 

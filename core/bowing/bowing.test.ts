@@ -295,6 +295,14 @@ describe('findings', () => {
   })
 })
 
+it('a repeat whose first time is slurred on and on by a pattern is bowed the same the second time', () => {
+  const groove = { pattern: [5, 3, 1, 3], unit: 0.5, offset: 0 }
+  const b = bowed('|:E2 (3ABc E2 (3ABc E2 (3ABc D:|', { school: 'pattern', groove, metre: 'none' })
+  expect(b.search.total).toBeLessThan(100)
+  const starts = [1, 2].map(pass => b.strokes.filter(s => s.pass === pass).map(s => s.notes[0]))
+  expect(starts[1]).toEqual(starts[0])
+})
+
 it('odd input is bowed without a crash: nested slurs, a note of minutes, a thousand quick ones, a pattern longer than all of it', () => {
   const nested = bowed('(D(EF)G) (A(Bcd)|e4)f4|', { may: MAY_ALL })
   expect(nested.strokes.map(s => s.tones.length)).toEqual([4, 5, 1])

@@ -72,6 +72,9 @@ const WAYS = ['turn', 'lift', 'hook'] as const
 export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
   const n = line.tones.length
   const earliest = earliestStarts(line)
+  // From a boundary on no stroke reaches back further than this.
+  const furthest = earliest.slice()
+  for (let j = n - 1; j >= 0; j--) furthest[j] = Math.min(furthest[j]!, furthest[j + 1]!)
   const changed = before && changedTones(line, before.line)
   const kernels = new Map<number, Kernel>()
   const newEntry = entryMaker(n)
@@ -80,7 +83,7 @@ export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
     states: STATES,
     enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row, newEntry(i))),
     into: (j: number, entry: (i: number) => Entry | null, row: Row) => into(line, j, earliest[j]!, entry, row, kernels), // prettier-ignore
-    earliest: (j: number) => (j <= n ? earliest[j]! : n),
+    earliest: (j: number) => (j <= n ? furthest[j]! : n),
   }
   const tables = solveStretches(problem, changed ? { ...changed, tables: before.tables } : undefined)
   return { line, tables, ...trace(line, tables) }
@@ -122,17 +125,18 @@ const sameTone = (a: Tone, b: Tone) =>
   a.accent === b.accent &&
   a.restBefore === b.restBefore
 
-/** For each boundary the earliest tone a stroke that ends there may begin with. */
-function earliestStarts({ tones, join, added, stroke, bearing }: BowLine): Int32Array {
+/** For each boundary the earliest tone a stroke that ends there may begin with. Where nothing but a slur is possible, no limit cuts it. */
+function earliestStarts({ tones, join, added, stroke, bearing, turn, hook, lift }: BowLine): Int32Array {
   const out = new Int32Array(tones.length + 1)
   for (let j = 1; j <= tones.length; j++) {
     let i = j - 1
     let count = 0
     let seconds = tones[i]!.seconds
     while (i > 0 && join[i] !== Infinity) {
-      count += added[i]! && join[i]! > 0 ? 1 : 0
+      const free = turn[i] !== Infinity || hook[i] !== Infinity || lift[i] !== Infinity
+      count += free && added[i]! && join[i]! > 0 ? 1 : 0
       seconds += tones[i - 1]!.seconds
-      if (count > (stroke[i]! > 0 ? MOST_BY_HAIR : MOST_ADDED) || (count > 0 && seconds > 2 * bearing)) break
+      if (free && (count > (stroke[i]! > 0 ? MOST_BY_HAIR : MOST_ADDED) || (count > 0 && seconds > 2 * bearing))) break // prettier-ignore
       i--
     }
     out[j] = i

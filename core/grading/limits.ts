@@ -39,7 +39,7 @@ export const LIMITS: readonly Limit[] = [
       f.d.form.phrases.flatMap(p => {
         const own = new Set(p.events)
         const shifts = f.shifts.filter(s => own.has(s.to))
-        return shifts.length > 0 ? [{ note: shifts[0]!.to, measure: shifts[0]!.measure, amount: shifts.length }] : [] // prettier-ignore
+        return shifts.map(s => ({ note: s.to, measure: s.measure, amount: shifts.length }))
       }),
   },
   {

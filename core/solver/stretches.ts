@@ -19,6 +19,7 @@ export interface StretchProblem<Entry> {
   readonly enter: (i: number, row: Row | null) => Entry | null
   /** The best stretches that end at boundary j; `entry(i)` may be asked for any i from `earliest(j)` on. */
   readonly into: (j: number, entry: (i: number) => Entry | null, row: Row) => void
+  /** No stretch that ends at boundary j or later begins before this one. */
   readonly earliest: (j: number) => number
 }
 

@@ -64,7 +64,7 @@ export const LEFT_HAND: readonly Skill[] = [
   skill('shapeChange', 'a change of hand shape', 'A finger changes its place within a phrase.', ['low2'], levels(2, 4, 5), changesShape),
   skill('hold', 'fingers kept down', 'A finger stays down until it is wanted again.', ['one'], forAll(1), spans('holds')),
   skill('hop', 'a hop', 'One finger goes to the next string, to another place.', ['two'], levels(3, 3, 3), hops),
-  skill('block', 'a block', 'One finger laid over two strings in advance.', ['one'], levels(1, 2, 2), spans('blocks')),
+  skill('block', 'a block', 'One finger laid over two strings in advance.', ['one'], forAll(1), spans('blocks')),
   skill('extendForward', 'the open hand forward', 'A tone between first and second finger, the first stays.', ['four'], levels(null, 3, null), of(shaped('extended'))),
   skill('extendBack', 'the open hand back', 'The first finger reaches back, the others stay.', ['four'], levels(null, 3, null), of(shaped('back'))),
   skill('half', 'half position', 'The whole hand a half step lower.', ['one'], levels(6, 4, 2), of(inPosition('half'))),

@@ -24,7 +24,7 @@ export const READING: readonly Skill[] = [
   skill('moreFlats', 'three flats and more', 'A key signature of three flats or more.', ['flats'], 4, key(n => n < -2)),
   skill('accidental', 'accidentals', 'A note that is not in the key.', ['sharps'], 3, f => f.rhythm.filter(r => r.event.heads.some(h => alterations(r.placed.measure.key)[h.pitch.step] !== h.pitch.alter))),
   skill('repeat', 'repeats', 'A part is played again.', [], 1, f => measures(f, i => f.tune.measures[i]!.repeatEnd === true)),
-  skill('endings', 'first and second endings', 'The end is another one the second time.', ['repeat'], 2, f => measures(f, i => f.tune.measures[i]!.endings !== undefined)),
+  skill('endings', 'first and second endings', 'The end is another one the second time.', ['repeat'], 1, f => measures(f, i => f.tune.measures[i]!.endings !== undefined)),
   skill('keyChange', 'a change of key', 'The signature changes within the tune.', ['sharps'], 5, f => measures(f, i => i > 0 && f.tune.measures[i]!.key !== undefined)),
   skill('tenorClef', 'the tenor clef', 'Notes in the tenor clef.', [], 5, f => (f.tune.clef === 'tenor' ? first(f) : [])),
   skill('crossTuning', 'a cross-tuning', 'Strings that sound otherwise than at home.', ['sharps'], 4, f => (f.recipe.played.tuning && !isHome(f.instrument, f.recipe.played.tuning) ? first(f) : [])),

@@ -67,7 +67,7 @@ const against = computed(() => {
     <table v-if="store.rows.length" class="table">
       <thead>
         <tr>
-          <th></th>
+          <td></td>
           <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
             {{ short(keyName(k)) }}
           </th>

@@ -10,7 +10,7 @@ import { useLevels } from '../stores/levels'
 const bench = useBench()
 const store = useLevels()
 const rungs = computed(() =>
-  [8, 7, 6, 5, 4, 3, 2, 1].map(level => ({
+  ([8, 7, 6, 5, 4, 3, 2, 1] as const).map(level => ({
     level,
     demands: store.grade?.demands.filter(d => d.level === level) ?? [],
   })),
@@ -25,13 +25,27 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
 <template>
   <div v-if="store.grade" data-test="ladder">
     <p class="said" data-test="grade">{{ gradeWords(store.grade) }}</p>
+    <p v-if="store.problem" role="alert">{{ store.problem }}</p>
+    <p v-if="store.grade.level > 1" class="quiet">Choose a lower rung to make an easier version.</p>
     <ol class="rungs">
       <li
         v-for="r in rungs"
         :key="r.level"
         :class="{ top: r.level === store.grade.level, over: r.level > store.grade.level }"
       >
-        <span class="number">{{ r.level }}</span>
+        <button
+          v-if="r.level < store.grade.level"
+          type="button"
+          class="number make"
+          :disabled="store.easing !== null"
+          :title="`Make an easier version: level ${r.level}`"
+          :aria-label="`Make a level ${r.level} version`"
+          :data-test="`make-${r.level}`"
+          @click="store.makeEasier(r.level)"
+        >
+          {{ r.level }}
+        </button>
+        <span v-else class="number">{{ r.level }}</span>
         <span class="demands">
           <button
             v-for="(d, i) in r.demands"
@@ -81,6 +95,19 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
   font-weight: 700;
   font-size: 17px;
   text-align: left !important;
+}
+.make {
+  width: 24px;
+  padding: 0;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: none;
+  color: rgb(var(--v-theme-primary));
+  font-family: inherit;
+  cursor: pointer;
+}
+.make:hover {
+  border-color: rgb(var(--v-theme-primary));
 }
 .demands {
   display: flex;

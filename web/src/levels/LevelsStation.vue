@@ -3,6 +3,7 @@ import { computed, onUnmounted } from 'vue'
 import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
+import ChangesPanel from './ChangesPanel.vue'
 import KeyTable from './KeyTable.vue'
 import LadderPanel from './LadderPanel.vue'
 
@@ -19,6 +20,7 @@ const lit = computed(() => store.chosen?.notes.map(n => n.note) ?? [])
     </section>
     <section class="side" aria-label="What it asks for, level by level" tabindex="0">
       <LadderPanel />
+      <ChangesPanel />
     </section>
     <section class="bottom" aria-label="Keys and instruments" tabindex="0"><KeyTable /></section>
   </div>

@@ -4,10 +4,11 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import type { Demand, Grade } from '#core/grading/demands'
 import { candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { INSTRUMENTS } from '#core/instruments/instruments'
+import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
-import { unpack, type Asked } from '../worker/contract'
+import { unpack, type Asked, type EasedView } from '../worker/contract'
 import { useBench } from './bench'
 import { useStudio } from './studio'
 
@@ -37,6 +38,29 @@ export const useLevels = defineStore('levels', () => {
     }
   } // prettier-ignore
 
+  /** What became of the tune in the version made last. */
+  const made = shallowRef<{
+    level: Level
+    kept: EasedView['kept']
+    blocked: EasedView['blocked']
+    id: string
+  } | null>(null)
+  const easing = ref<Level | null>(null)
+  async function makeEasier(level: Level) {
+    if (!bench.asked || easing.value !== null) return
+    easing.value = level
+    try {
+      const { recipe, kept, blocked } = unpack(await callCore(core => core.easier(bench.asked!, level)))
+      const name = `${INSTRUMENTS[recipe.played.instrument].name}, level ${level}`
+      bench.takeArrangement({ ...recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
+      made.value = { level, kept, blocked, id: bench.arrangementId }
+      problem.value = ''
+    } catch (e) {
+      problem.value = e instanceof Error ? e.message : String(e)
+    } finally {
+      easing.value = null
+    }
+  }
   const instruments = ref<InstrumentId[]>([...INSTRUMENT_IDS])
   const tunings = ref(false)
   const rows = shallowRef<readonly KeyRow[]>([])
@@ -92,5 +116,5 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
   }
 
-  return { grade, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
+  return { made, easing, makeEasier, grade, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
 })

@@ -15,7 +15,9 @@ import type { Tempo } from '#core/music/metre'
 import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandComparison } from '#core/teach/compareHands'
-import type { Grade } from '#core/grading/demands'
+import type { Kept } from '#core/arranging/kept'
+import type { Level } from '#core/levels/levels'
+import type { Demand, Grade } from '#core/grading/demands'
 import type { Candidate, KeyRow } from '#core/grading/keyRows'
 import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
@@ -123,6 +125,14 @@ export interface BowView extends Omit<BowReport, 'later'> {
   readonly later: readonly StrokeView[]
 }
 
+/** A version made easier: its recipe, what is left of the tune, and what still stands in the way. */
+export interface EasedView {
+  readonly recipe: Arrangement
+  readonly kept: Kept
+  readonly blocked: readonly Demand[]
+  readonly tempo: number
+}
+
 export interface AlternativeView {
   readonly string: number
   readonly finger: Finger
@@ -213,6 +223,8 @@ export interface CoreService {
   bow(asked: Asked): Packed<BowView>
   /** What the arrangement asks for, and its level. */
   grade(asked: Asked): Packed<Grade>
+  /** The arrangement brought down to a level. */
+  easier(asked: Asked, level: Level): Packed<EasedView>
   /** The tune in one key, tuning and instrument; null when it does not fit. */
   tryKey(tune: Tune, candidate: Candidate, context: DeriveContext): Packed<KeyRow | null>
   /** The strokes alone, of a recipe that is only being tried. */

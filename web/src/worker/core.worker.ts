@@ -31,6 +31,9 @@ import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult, strokeView } from './benchResult'
+import { applyChanges } from '#core/arrangement/changes'
+import { easier } from '#core/arranging/easier'
+import { keptOf } from '#core/arranging/kept'
 import { gradeOf } from '#core/grading/demands'
 import { tryCandidate } from '#core/grading/keySearch'
 import { bowReport } from '#core/teach/bowReport'
@@ -164,6 +167,17 @@ const service: CoreService = {
   },
 
   grade: asked => pack(gradeOf(derived(asked), asked.recipe)),
+
+  easier(asked, level) {
+    const {
+      recipe,
+      derived: d,
+      blocked,
+      tempo,
+    } = easier(sameTune(asked.tune), asked.recipe, { level, context: asked.context })
+    const kept = keptOf(asked.tune, applyChanges(asked.tune, recipe.played.changes).tune, d.tempo)
+    return pack({ recipe, kept, blocked, tempo })
+  },
 
   tryKey: (tune, candidate, context) => {
     const search = { instruments: [candidate.instrument], keys: [candidate.key], tunings: 'home' as const }

@@ -1,0 +1,57 @@
+/** Which notes of a key a level has on an instrument: each tried by itself. */
+import type { DeriveContext } from '#core/arrangement/context'
+import { derive, type DeriveMemory } from '#core/arrangement/derive'
+import { withPlayed } from '#core/arrangement/edits'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { gradeOf, type LevelTable } from '#core/grading/demands'
+import type { Level } from '#core/levels/levels'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { homeTuning } from '#core/instruments/tunings'
+import { frac } from '#core/music/fraction'
+import { eventOf } from '#core/music/ids'
+import { alterations, type Key } from '#core/music/key'
+import { midi, STEPS, type Pitch } from '#core/music/pitch'
+import { emptyTune, type Tune } from '#core/music/tune'
+
+/** Pitches as written for the instrument, from the lowest up. */
+export function allowedPitches(
+  key: Key,
+  recipe: Arrangement,
+  level: Level,
+  context: DeriveContext,
+  memory: DeriveMemory,
+  table: LevelTable = {},
+): Pitch[] {
+  const { instrument, tuning } = recipe.played
+  const strings = tuning ?? homeTuning(instrument)
+  const above = INSTRUMENTS[instrument].writtenAbove
+  const alter = alterations(key)
+  const all = [0, 1, 2, 3, 4, 5, 6, 7, 8].flatMap(octave => STEPS.map((step): Pitch => ({ step, alter: alter[step], octave }))) // prettier-ignore
+  const fits = all.filter(p => midi(p) - above >= strings.at(-1)! && midi(p) - above <= strings[0]! + 24)
+  // A long rest after each note: nothing is asked but the note itself.
+  const tune: Tune = {
+    ...emptyTune(),
+    key,
+    clef: { violin: 'treble', viola: 'alto', cello: 'bass', bass: 'bass' }[instrument] as Tune['clef'],
+    instrument,
+    measures: fits.map((pitch, i) => ({
+      id: `m${i}`,
+      events: [
+        { id: `p${i}`, kind: 'note' as const, duration: frac(2), heads: [{ pitch }] },
+        { id: `r${i}`, kind: 'rest' as const, duration: frac(2) },
+      ],
+    })),
+  }
+  const own = withPlayed(recipe, { level, key: null, octave: 0, changes: [], tempo: null, passages: [], pins: { fingers: {}, strokes: {}, joins: {} } }) // prettier-ignore
+  const d = derive(tune, own, context, memory)
+  const over = new Set(
+    gradeOf(d, own, table)
+      .demands.filter(x => x.level > level && x.asked.kind === 'skill' && OF_THE_NOTE.has(x.asked.skill))
+      .flatMap(x => x.notes.map(n => n.note)),
+  )
+  for (const f of d.findings) if (f.severity === 'error' && f.where.note) over.add(eventOf(f.where.note))
+  return fits.filter((_, i) => !over.has(`p${i}`)).sort((a, b) => midi(a) - midi(b))
+}
+
+/** Skills that a single note asks for by where it lies. */
+export const OF_THE_NOTE = new Set(['open', 'one', 'two', 'three', 'four', 'low2', 'high3', 'low1', 'low4', 'stretched', 'extendForward', 'extendBack', 'half', 'second', 'third', 'fourth', 'fifth', 'upper', 'thumb', 'harmonic']) // prettier-ignore

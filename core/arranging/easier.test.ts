@@ -1,0 +1,136 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { applyChanges } from '#core/arrangement/changes'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { gradeOf } from '#core/grading/demands'
+import { sizeOf } from '#core/instruments/instruments'
+import { add, compare, ZERO } from '#core/music/fraction'
+import { formatPitch } from '#core/music/pitch'
+import { emptyTune, type InstrumentId, type Tune } from '#core/music/tune'
+import type { Level } from '#core/levels/levels'
+import { changeViews, keptWords } from '#core/words/arranging'
+import { demoSource } from '#demo/fillShelf'
+import { easier } from './easier'
+import { groupsOf } from './groups'
+import { keptOf } from './kept'
+
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const plain = (i: InstrumentId) => newArrangement(i, sizeOf(i).name)
+const ease = (tune: Tune, level: Level, i: InstrumentId = 'violin', refused?: ReadonlySet<string>) =>
+  easier(tune, plain(i), { level, context: ASSUMED_HANDS, ...(refused && { refused }) })
+const notes = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [`${formatPitch(e.heads.at(-1)!.pitch)}:${e.duration.n}/${e.duration.d}`] : []))).join(' ') // prettier-ignore
+const version = (tune: Tune, level: Level, i?: InstrumentId) => applyChanges(tune, ease(tune, level, i).recipe.played.changes).tune // prettier-ignore
+
+describe('easier', () => {
+  it('changes nothing where nothing asks for more', () => {
+    const tune = tuneFrom('D2E2F2G2|A2B2c2d2|d2c2B2A2|D8|')
+    expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [], tempo: 1 })
+  })
+  it.each<[string, string, Level, string]>([
+    ['eighths are thinned to the note on the beat', 'DEFG A2d2|', 1, 'D4:1/1 F#4:1/1 A4:1/1 D5:1/1'],
+    ['a dotted pair is evened out, both notes stay', 'D3E F2G2|', 2, 'D4:1/1 E4:1/1 F#4:1/1 G4:1/1'],
+    ['a triplet gives way to what its beat begins with', '(3DEFG2A4|', 1, 'D4:1/1 G4:1/1 A4:2/1'],
+    ['of two notes together the upper stays', '[DA]4[EB]4|', 1, 'A4:2/1 B4:2/1'],
+    ['a syncopation comes back on the beat', 'DF2A2F2D|', 1, 'D4:1/1 F#4:1/1 A4:1/1 F#4:1/1'],
+  ])('%s', (_name, music, level, expected) => expect(notes(version(tuneFrom(music), level))).toBe(expected))
+  it('takes ornaments off and parts slurs before their time', () => {
+    const e = ease(tuneFrom('!roll!D2{e}F2(A2B2)|'), 1)
+    expect(e.changes.map(c => c.kind).sort()).toEqual(['plain', 'plain', 'unslur'])
+    expect(e.grade.level).toBe(1)
+  })
+  it('leaves the pickup out for a beginner, with a rest in its place', () => {
+    const v = version(tuneFrom('A2|d2c2B2A2|D8|'), 1)
+    expect(v.measures[0]!.events.map(e => e.kind)).toEqual(['rest'])
+  })
+  it('puts a near note in the place of one out of the hand, not the same as its neighbours', () => {
+    const e = ease(tuneFrom('D2E2=F2G2|A8|'), 1)
+    expect(e.changes.map(c => c.kind)).toContain('replace')
+    expect(e.grade.level).toBe(1)
+  })
+  it('goes slower before it goes thinner', () => {
+    const fast = tuneFrom('DEFG ABcd|dcBA GFED|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:D')
+    const e = ease(fast, 2)
+    expect(e.changes).toEqual([])
+    expect(e.tempo).toBeLessThan(1)
+    expect(e.recipe.played.tempo!.perMinute).toBeLessThan(140)
+  })
+  it('takes a refusal by its id, and leaves that place as it was', () => {
+    const tune = tuneFrom('DEFG A2d2|')
+    const [first] = ease(tune, 1).changes
+    const again = ease(tune, 1, 'violin', new Set([first!.id]))
+    expect(again.changes.map(c => c.id)).not.toContain(first!.id)
+    expect(again.blocked.length).toBeGreaterThan(0)
+  })
+  it('gives the same changes the same ids', () => {
+    const tune = tuneFrom('DEFG A2d2|')
+    expect(ease(tune, 1).changes).toEqual(ease(tune, 1).changes)
+  })
+  it('says what stands in the way when a level can’t be reached', () => {
+    const flats = tuneFrom('_B2_e2_a2_B2|', 'M:4/4\nL:1/8\nQ:1/4=80\nK:Cb')
+    expect(ease(flats, 1).blocked.length).toBeGreaterThan(0)
+  })
+  it('of an empty tune, of rests and of one note is told plainly', () => {
+    for (const tune of [emptyTune('t'), tuneFrom('z8|'), tuneFrom('D8|')]) expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [] }) // prettier-ignore
+  })
+  it('keeps measures, their number and their length, whatever the tune', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('DEFG A2d2|', '(3DEFG2A3B|', '[DA]4z2(EF)|', 'D/E/F/G/ A>B c2d2|', 'DF2A2F2D|', '=f2_B2^c2g2|'), { minLength: 1, maxLength: 5 }),
+        fc.constantFrom<Level>(1, 2, 3),
+        fc.constantFrom<InstrumentId>('violin', 'viola', 'cello', 'bass'),
+        (bars, level, i) => {
+          const tune = tuneFrom(bars.join(''))
+          const v = version(tune, level, i)
+          const lengths = (t: Tune) => t.measures.map(m => m.events.reduce((n, e) => add(n, e.duration), ZERO))
+          lengths(v).forEach((l, k) => expect(compare(l, lengths(tune)[k]!)).toBe(0))
+        },
+      ),
+      { numRuns: 25 },
+    ) // prettier-ignore
+  })
+})
+
+describe('a version of a demo tune', () => {
+  const cases = ['brindlewick-bridge.abc', 'heron-on-saltmarsh-lane.abc', 'tannery-band-steps-out.abc', 'little-bell-round.abc'].flatMap(f => (['violin', 'cello'] as const).flatMap(i => ([1, 2, 3] as const).map(l => [f, i, l] as const))) // prettier-ignore
+  it.each(cases)('%s for the %s at level %i asks no more than that, or says what does', (file, i, level) => {
+    const tune = readAbc(demoSource(file)).tunes[0]!.tune
+    const e = ease(tune, level, i)
+    const d = derive(tune, e.recipe, ASSUMED_HANDS)
+    expect(d.arranged.refused).toEqual([])
+    // Graded anew, from the recipe alone.
+    const over = gradeOf(d, e.recipe).demands.filter(x => x.level > level)
+    expect(over).toEqual(e.blocked)
+    // Only what no change of notes can mend may stand in the way.
+    expect(over.every(x => x.asked.kind === 'skill' && ['flats', 'moreFlats', 'moreSharps'].includes(x.asked.skill))).toBe(true) // prettier-ignore
+    const kept = keptOf(tune, applyChanges(tune, e.recipe.played.changes).tune, d.tempo)
+    if (level >= 2) expect(kept.strongBeats).toBeGreaterThanOrEqual(0.8)
+  })
+})
+
+describe('what is kept', () => {
+  const tune = tuneFrom('DEFG A2d2|d2c2B2A2|D8|')
+  const tempo = { beat: { n: 1, d: 1 }, perMinute: 80 }
+  it('of the tune itself is everything', () =>
+    expect(keptOf(tune, tune, tempo)).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 }))
+  it('is less where notes go or others come', () => {
+    const v = version(tune, 1)
+    const k = keptOf(tune, v, tempo)
+    expect(k.strongBeats).toBe(1)
+    expect(k.rhythm).toBeLessThan(1)
+    expect(keptWords(k)).toMatch(/^Kept: 100 % of the strong beats, every phrase ending, 100 % of the contour, \d+ % of the rhythm\.$/) // prettier-ignore
+  })
+})
+
+it('groups go from beat to beat, and cover each measure whole', () => {
+  const tune = tuneFrom('A|D3E F2G2|DF2A2F2D|z8|')
+  expect(groupsOf(tune).map(g => g.events.length)).toEqual([1, 2, 1, 1, 5, 1])
+})
+
+it('changes are said with what was there and what comes', () => {
+  const tune = tuneFrom('DEFG A2d2|')
+  const [view] = changeViews(tune, ease(tune, 1).recipe.played.changes)
+  expect(view).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4: one note to the beat' }) // prettier-ignore
+})

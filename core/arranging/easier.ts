@@ -1,0 +1,274 @@
+/**
+ * An easier version of a tune: the fewest changes found that bring what it asks down to a level. What asks for more is taken note by note and eased where it stands,
+ * with the least harmful means first (a slower tempo, plainer notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more
+ * or nothing is left to do.
+ */
+import type { Change } from '#core/arrangement/change'
+import type { DeriveContext } from '#core/arrangement/context'
+import { derive, type Derived, DeriveMemory } from '#core/arrangement/derive'
+import { withPlayed } from '#core/arrangement/edits'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
+import type { Level } from '#core/levels/levels'
+import type { EventId } from '#core/music/ids'
+import { transposePitch, diatonic, midi, type Pitch } from '#core/music/pitch'
+import { beatStrength } from '#core/music/metre'
+import { isNote, placeEvents, type Placed } from '#core/music/timeline'
+import type { Tune } from '#core/music/tune'
+import { allowedPitches, OF_THE_NOTE } from './allowed'
+import { groupsOf, type Group } from './groups'
+import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
+
+export type EaseKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace' | 'unslur'
+
+export interface EasedChange {
+  /** Stays the same for the same place and means: a refusal finds it again. */
+  readonly id: string
+  readonly kind: EaseKind
+  readonly measure: number
+  /** Written events it speaks of. */
+  readonly notes: readonly EventId[]
+}
+
+export interface Eased {
+  readonly recipe: Arrangement
+  readonly derived: Derived
+  readonly grade: Grade
+  readonly changes: readonly EasedChange[]
+  /** What still asks for more than the level. */
+  readonly blocked: readonly Demand[]
+  /** Share of the written tempo it is to be played at. */
+  readonly tempo: number
+}
+
+export interface EaseOptions {
+  readonly level: Level
+  readonly context: DeriveContext
+  readonly table?: LevelTable
+  /** Changes the teacher will not have. */
+  readonly refused?: ReadonlySet<string>
+}
+
+/** No slower than this share of the tempo: thinner rather than dragged. */
+const SLOWEST = 0.6
+const ROUNDS = 12
+
+export function easier(tune: Tune, base: Arrangement, o: EaseOptions): Eased {
+  return new Easing(tune, base, o).run()
+}
+
+class Easing {
+  private readonly memory = new DeriveMemory()
+  private readonly groups: readonly Group[]
+  /** The group each written event lies in. */
+  private readonly groupOf = new Map<EventId, Group>()
+  private readonly todo = new Map<string, Reduction>()
+  private readonly parted = new Set<EventId>()
+  private tempo = 1
+  private readonly allowed = new Map<Level, Pitch[]>()
+  /** By id of an event a change made: the written one it comes from. */
+  private sources = new Map<EventId, EventId>()
+
+  constructor(
+    private readonly tune: Tune,
+    private readonly base: Arrangement,
+    private readonly o: EaseOptions,
+  ) {
+    this.groups = groupsOf(tune)
+    for (const g of this.groups) for (const e of g.events) this.groupOf.set(e.id, g)
+  }
+
+  run(): Eased {
+    let best: Eased | null = null
+    for (let round = 0; round < ROUNDS; round++) {
+      const now = this.made()
+      if (!best || now.blocked.length === 0 || weight(now) <= weight(best)) best = now
+      if (now.blocked.length === 0) return now
+      const before = this.state()
+      this.ease(now)
+      if (this.state() === before) break
+    }
+    return best!
+  }
+
+  private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo])
+  private refused = (id: string) => this.o.refused?.has(id) ?? false
+
+  /** Everything decided so far, carried out and graded. */
+  private made(): Eased {
+    this.sources = new Map()
+    const changes: Change[] = []
+    const told: EasedChange[] = []
+    for (const g of this.groups) {
+      const how = this.todo.get(g.id)
+      const by = how && reduced(g, how)
+      if (!how || !by || !sameLength(by, g.length)) continue
+      const kind = kindOf(how)
+      const id = `${kind}-${g.id}`.slice(0, 24)
+      if (this.refused(id)) continue
+      by.forEach((r: Reduced, i) => this.sources.set(`${id}~${i + 1}`, r.from))
+      changes.push({ id, kind, accepted: true, edit: { do: 'replace', events: g.events.map(e => e.id), by: by.map(r => r.body) } }) // prettier-ignore
+      told.push({ id, kind, measure: g.measure.number, notes: g.events.map(e => e.id) })
+    }
+    const joins: Record<EventId, boolean> = { ...this.base.played.pins.joins }
+    for (const id of this.parted) {
+      const own = `unslur-${id}`.slice(0, 24)
+      if (this.refused(own)) continue
+      joins[id] = false
+      told.push({
+        id: own,
+        kind: 'unslur',
+        measure: this.groupOf.get(this.written(id))?.measure.number ?? 0,
+        notes: [this.written(id)],
+      })
+    }
+    const recipe = withPlayed(this.base, {
+      level: this.o.level,
+      changes: [...this.base.played.changes, ...changes],
+      pins: { ...this.base.played.pins, joins },
+      ...(this.tempo < 1 && { tempo: this.slower() }),
+    })
+    const derived = derive(this.tune, recipe, this.o.context, this.memory)
+    const grade = gradeOf(derived, recipe, this.o.table)
+    const blocked = grade.demands.filter(d => d.level > this.o.level)
+    told.sort((a, b) => a.measure - b.measure)
+    return { recipe, derived, grade, changes: told, blocked, tempo: this.tempo }
+  }
+
+  private slower() {
+    const own = derive(this.tune, this.base, this.o.context, this.memory).tempo
+    return { beat: own.beat, perMinute: Math.max(20, Math.round(own.perMinute * this.tempo)) }
+  }
+
+  /** One more step for everything that asks for more. */
+  private ease({ blocked, derived }: Eased) {
+    for (const d of blocked) {
+      if (d.asked.kind === 'limit') this.easeLimit(d, derived)
+      else this.easeSkill(d.asked.skill, d, derived)
+    }
+  }
+
+  private written(note: EventId): EventId {
+    return this.sources.get(note) ?? note
+  }
+  private add(note: EventId, how: Reduction) {
+    const g = this.groupOf.get(this.written(note))
+    if (!g) return
+    const is = this.todo.get(g.id) ?? {}
+    const thin = Math.max(is.thin ?? 0, how.thin ?? 0)
+    this.todo.set(g.id, { ...is, ...how, ...(thin > 0 && { thin: thin as 1 | 2 }), pitches: { ...is.pitches, ...how.pitches } }) // prettier-ignore
+  }
+
+  private easeSkill(skill: string, d: Demand, derived: Derived) {
+    const each = (how: Reduction) => d.notes.forEach(n => this.add(n.note, how))
+    if (PLAIN.has(skill)) each({ plain: true })
+    else if (SINGLE.has(skill)) each({ single: true })
+    else if (skill === 'eighths' || skill === 'syncopation') each({ thin: 2 })
+    else if (RHYTHMS.has(skill)) each({ thin: this.o.level >= 2 ? 1 : 2 })
+    else if (skill === 'pickup')
+      this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
+    else if (SLURS.has(skill)) this.partSlurs(derived, d)
+    else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
+      this.replace(d, derived, skill.startsWith('shift'))
+  }
+
+  private easeLimit(d: Demand, derived: Derived) {
+    if (d.asked.kind !== 'limit') return
+    if (d.asked.limit === 'notesPerBow') return this.partSlurs(derived, d)
+    if (d.asked.limit === 'leap') return this.replace(d, derived)
+    if (d.asked.limit === 'shiftsPerPhrase') return this.replace(d, derived, true)
+    // First slower, as far as it still goes; then thinner where it is quickest.
+    if (this.tempo > SLOWEST) this.tempo = Math.max(SLOWEST, Math.round((this.tempo - 0.1) * 100) / 100)
+    else for (const n of d.notes) this.add(n.note, { thin: (this.todo.get(this.groupOf.get(this.written(n.note))?.id ?? '')?.thin ?? 0) === 0 ? 1 : 2 }) // prettier-ignore
+  }
+
+  /** Every slur that asks for more loses its notes but the first. */
+  private partSlurs({ bowing }: Derived, d: Demand) {
+    const asking = new Set(d.notes.map(n => n.note))
+    for (const s of bowing.written)
+      if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.parted.add(id)
+  }
+
+  private allowedAt(level: Level, { key }: Tune): Pitch[] {
+    const known = this.allowed.get(level)
+    if (known) return known
+    const found = allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
+    this.allowed.set(level, found)
+    return found
+  }
+
+  /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
+  private replace(d: Demand, derived: Derived, atHome = false) {
+    const { tune, toWritten } = derived.arranged
+    // Where the hand moves too often a note is wanted for which it need not.
+    const allowed = this.allowedAt(atHome ? (Math.min(2, this.o.level) as Level) : this.o.level, tune)
+    const line = placeEvents(tune).filter(isNote)
+    for (const { note } of d.notes) {
+      const i = line.findIndex(p => p.event.id === note)
+      if (i < 0) continue
+      const own = line[i]!.event.heads.at(-1)!.pitch
+      const source = this.written(note)
+      const tried = this.todo.get(this.groupOf.get(source)?.id ?? '')?.pitches?.[source] !== undefined
+      const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
+      const found = nearest({ own, before, after, strong: isStrong(line[i]!) }, allowed, tried ? own : null)
+      if (found) this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
+    }
+  }
+}
+
+const weight = (e: Eased) => e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 0)
+
+/** Half steps beyond which a leap is one. */
+const FAR = 16
+
+interface Replaced {
+  readonly own: Pitch
+  readonly before: Pitch | undefined
+  readonly after: Pitch | undefined
+  /** On a strong beat the note carries the tune: rather its octave than another note. */
+  readonly strong: boolean
+}
+const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
+/** What it costs to put another note in the place of one that carries the tune. */
+const OTHER_ON_STRONG = 3
+
+/** The allowed pitch nearest to a note that keeps the way of the line; `not` is one that did not do. */
+function nearest({ own, before, after, strong }: Replaced, allowed: readonly Pitch[], not: Pitch | null): Pitch | null {
+  const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
+  const cost = (p: Pitch) => {
+    const steps = Math.abs(diatonic(p) - diatonic(own))
+    // An octave is the same note; a third is often the chord's.
+    const octave = steps % 7 === 0
+    const interval = octave ? (strong ? 1.5 : 3) : (steps === 2 ? 1.8 : steps) + (strong ? OTHER_ON_STRONG : 0)
+    const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
+    const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
+    // A leap over a tenth is no way to make it easier.
+    const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
+    return interval + turned + repeats + leap
+  }
+  const list = allowed.filter(p => midi(p) !== midi(own) && (not === null || midi(p) !== midi(not)))
+  return list.length === 0 ? null : list.reduce((a, b) => (cost(b) < cost(a) ? b : a))
+} // prettier-ignore
+
+function kindOf(r: Reduction): EaseKind {
+  if (r.silent) return 'pickup'
+  if (r.thin) return r.thin === 2 ? 'thin' : 'even'
+  if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
+  return r.single ? 'single' : 'plain'
+}
+
+const PLAIN = new Set(['grace', 'graces', 'cut', 'mordent', 'turn', 'roll', 'trill', 'slideIn', 'accent', 'staccato', 'dynamics', 'retake']) // prettier-ignore
+const SINGLE = new Set(['bothOpen', 'droneAbove', 'stoppedPair', 'fifthBlock', 'threeStrings'])
+const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted', 'fastBow'])
+const SLURS = new Set(['slur2', 'slur3', 'slur4', 'slurCrossing', 'slurSkip', 'hook'])
+/** Skills that two notes ask together: the second gives way. */
+const NEIGHBOURS = new Set([
+  'accidental',
+  'shapeChange',
+  'hop',
+  'block',
+  'skip',
+  'shiftOpen',
+  'shiftSame',
+  'shiftBetween',
+])

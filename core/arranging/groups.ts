@@ -1,0 +1,75 @@
+/** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
+import {
+  add,
+  compare,
+  div,
+  frac,
+  isZero,
+  mod,
+  mul,
+  toNumber,
+  ZERO,
+  type Fraction,
+} from '#core/music/fraction'
+import { isCompound } from '#core/music/metre'
+import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
+import type { Tune, TuneEvent } from '#core/music/tune'
+import { sub } from '#core/music/fraction'
+
+export interface Group {
+  /** Id of its first event: its name. */
+  readonly id: string
+  readonly events: readonly TuneEvent[]
+  readonly measure: PlacedMeasure
+  /** Where it begins in its measure, and how long it lasts, in quarters. */
+  readonly at: Fraction
+  readonly length: Fraction
+  /** The felt beat: a quarter, or a dotted quarter where the beat has three parts. */
+  readonly beat: Fraction
+  readonly pickup: boolean
+}
+
+/** From beat to beat, as short as can be: a note held over a beat keeps both together. Empty measures have none. */
+export function groupsOf(tune: Tune): Group[] {
+  const measures = placeMeasures(tune)
+  return measures.flatMap((measure, i) => {
+    const pickup = leadsIn(measure, measures[i - 1])
+    const offset = pickup ? sub(measure.full, measure.length) : ZERO
+    const beat = isCompound(measure.metre) ? frac(3, 2) : frac(1)
+    const out: Group[] = []
+    let [at, from, events] = [offset, offset, [] as TuneEvent[]]
+    const close = (end: Fraction) => {
+      if (events.length > 0) out.push({ id: events[0]!.id, events, measure, at: from, length: sub(end, from), beat, pickup }) // prettier-ignore
+      events = []
+      from = end
+    }
+    for (const e of measure.measure.events) {
+      events.push(e)
+      at = add(at, e.duration)
+      if (isZero(mod(at, beat))) close(at)
+    }
+    close(at)
+    return out
+  })
+}
+
+/** What sounds at a place of the group, counted from its beginning: the event, and whether it begins just there. */
+export function soundingAt(g: Group, at: Fraction): { event: TuneEvent; begins: boolean } | null {
+  let now = ZERO
+  for (const event of g.events) {
+    const end = add(now, event.duration)
+    if (compare(now, at) <= 0 && compare(at, end) < 0) return { event, begins: compare(now, at) === 0 }
+    now = end
+  }
+  return null
+}
+
+/** Beginnings of equal parts of a group, each so many quarters long; the last may be shorter. */
+export function partsOf(g: Group, part: Fraction): { at: Fraction; length: Fraction }[] {
+  const count = Math.ceil(toNumber(div(g.length, part)) - 1e-9)
+  return Array.from({ length: count }, (_, i) => {
+    const at = mul(part, frac(i))
+    const left = sub(g.length, at)
+    return { at, length: compare(left, part) < 0 ? left : part }
+  })
+}

@@ -1,0 +1,57 @@
+/** How much of a tune is left in a version of it: measured, each in its share from 0 to 1. */
+import { analyseForm } from '#core/form/form'
+import type { Tempo } from '#core/music/metre'
+import { beatStrength } from '#core/music/metre'
+import { midi } from '#core/music/pitch'
+import { isNote, placeEvents } from '#core/music/timeline'
+import { toNumber } from '#core/music/fraction'
+import type { Tune } from '#core/music/tune'
+
+export interface Kept {
+  /** Strong beats with the same pitch class. */
+  readonly strongBeats: number
+  /** Phrases that end on the same pitch class. */
+  readonly phraseEnds: number
+  /** Ways from strong beat to strong beat that stay up, down or level. */
+  readonly contour: number
+  /** Notes of the tune whose beginnings are still there. */
+  readonly rhythm: number
+}
+
+/** So little is left of the tune that another key is worth trying. */
+export const isMangled = (k: Kept) => k.strongBeats < 0.9 || k.contour < 0.8
+
+interface At {
+  readonly at: number
+  readonly midi: number
+  readonly strong: boolean
+}
+
+const line = (tune: Tune): At[] =>
+  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), strong: beatStrength(p.measure.metre, p.inMeasure) >= 2 })) // prettier-ignore
+
+/** Both in one key: the version as it is written for the tune's own. */
+export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
+  const [a, b] = [line(tune), line(version)]
+  const there = (at: number) => b.findLast(n => n.at <= at + 1e-9)
+  const pitchClass = (n: At | undefined) => (n ? ((n.midi % 12) + 12) % 12 : null)
+  const strong = a.filter(n => n.strong)
+  const share = (list: readonly boolean[]) =>
+    list.length === 0 ? 1 : list.filter(Boolean).length / list.length
+  const ends = analyseForm(tune, { tempo }).phrases.flatMap(p => {
+    const last = p.notes.filter(isNote).at(-1)
+    return last ? [a.find(n => n.at === toNumber(last.start))!] : []
+  })
+  const ways = strong.slice(1).map((n, i) => {
+    const [from, to] = [there(strong[i]!.at), there(n.at)]
+    return from !== undefined && to !== undefined && Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi) // prettier-ignore
+  })
+  const onsets = new Set(b.map(n => Math.round(n.at * 5040)))
+  const round = (x: number) => Math.round(x * 1000) / 1000
+  return {
+    strongBeats: round(share(strong.map(n => pitchClass(there(n.at)) === pitchClass(n)))),
+    phraseEnds: round(share(ends.map(n => pitchClass(there(n.at)) === pitchClass(n)))),
+    contour: round(share(ways)),
+    rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
+  }
+}
