@@ -260,12 +260,7 @@ describe('the other verbs', () => {
   })
   it('tab: as text and as a model', () => {
     expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')
-    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual([
-      'A',
-      'D',
-      'G',
-      'C',
-    ])
+    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual(['A', 'D', 'G', 'C']) // prettier-ignore
   })
   it.each(['musicxml', 'mxl', 'txt', 'nokta.json', 'mid'])(
     'convert: to .%s and back, the notes the same',

@@ -44,7 +44,10 @@ table('Own passages, held back', own(true))
 table('Passages others wrote', others)
 
 console.log('\nFirst beats that come up in the demo tunes under “down on the beat”')
-for (const [name, may] of [['nothing allowed', MAY_NOTHING], ['everything allowed', MAY_ALL]] as const) {
+for (const [name, may] of [
+  ['nothing allowed', MAY_NOTHING],
+  ['everything allowed', MAY_ALL],
+] as const) {
   let [up, all] = [0, 0]
   for (const file of readdirSync(new URL('../demo/tunes', import.meta.url))) {
     const tune = readAbc(demoSource(file)).tunes[0]!.tune
