@@ -1,6 +1,5 @@
 /** What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and the teacher's pins. */
 import { hurry } from '#core/line/time'
-import type { InstrumentId } from '#core/music/tune'
 import type { EventId } from '#core/music/ids'
 import { hookCosts, liftCosts, slurCosts, type Costs } from './costs'
 import { patternJoins, type Groove } from './pattern'
@@ -13,7 +12,6 @@ export type Direction = 'down' | 'up'
 export type Way = 'turn' | 'slur' | 'hook' | 'lift'
 
 export interface LineOptions {
-  readonly instrument: InstrumentId
   /** The school a tone is bowed by, with its groove where it has one. */
   readonly planOf: (event: EventId) => BowPlan
   readonly may: May

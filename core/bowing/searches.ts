@@ -20,7 +20,6 @@ export function searchLine(problem: BowProblem, before?: Searches): Searches {
 }
 
 export const lineOptions = ({ options: o }: BowProblem): LineOptions => ({
-  instrument: o.instrument,
   planOf: o.planOf,
   may: o.may,
   pins: o.pins,

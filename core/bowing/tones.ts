@@ -8,7 +8,7 @@ import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { NoteEvent, Tune } from '#core/music/tune'
 
-/** How a tone is joined to the one before it by what is written: in the same bow, or free. */
+/** A tone and all the bow has to know of it. */
 export interface BowTone {
   readonly id: EventId
   /** The event that begins it, then those tied on. */

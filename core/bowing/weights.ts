@@ -84,7 +84,4 @@ export const WEIGHTS = {
   phraseJoinBar: 0.45,
   /** A pickup stays apart from the measure it leads into. */
   phraseFromPickup: 2.5,
-
-  /** More notes in a bow than the tempo lets be heard. */
-  crowded: 0.7,
 } as const

@@ -1,6 +1,6 @@
 /** The words of strokes. */
 import type { Stroke, StrokeCost } from '#core/bowing/stroke'
-import { POLICIES, type BowSchool, type BowWay } from '#core/bowing/schools'
+import type { BowSchool, BowWay } from '#core/bowing/schools'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
@@ -102,8 +102,6 @@ export const effectWords = (e: BowEffect): string =>
   e.measures.length > 0
     ? `then ${measuresText(e.measures)} ${e.measures.length === 1 ? 'comes' : 'come'} down`
     : `then ${e.answers} of these ${e.answers === 1 ? 'is' : 'are'} gone`
-
-export const schoolTitle = (s: BowSchool) => POLICIES[s].title
 
 /** "at the frog", "in the lower half", "in the middle": where on the bow. */
 export function placeWords(place: number): string {
