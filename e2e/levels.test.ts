@@ -52,6 +52,7 @@ it('is cancelled at once, and what was found stays', async () => {
 })
 
 it('brings a tune down to level 2, refuses one change, hears it and prints it', async () => {
+  await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
   await openBench(page, driven.nokta, 'The Tannery Band Steps Out', 'levels')
   await page.waitForSelector(test('ladder'))
   await page.click(test('make-2'))
@@ -63,12 +64,65 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   await changes.first().uncheck()
   await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
   await saved(page)
-  await page.click(test('play'))
-  await page.waitForSelector(test('sounding'))
-  await page.click(test('play'))
+  // Phrase by phrase, first as it is, then as it is here.
+  await page.check(test('under'))
+  await page.waitForSelector('.system.under')
+  await page.click(test('hear-difference'))
+  await page.waitForSelector(`${test('count')} >> text=/A1 as it is/`)
+  await page.waitForSelector(`${test('count')} >> text=/A1 here/`)
+  await page.getByText('Stop', { exact: true }).click()
   await page.click(test('station-sheet'))
   await page.waitForSelector(`${test('pages')} svg`)
   // The refusal is kept with the recipe.
   await page.click(test('station-levels'))
   await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
+})
+
+it('adds more to a tune, plain the first time through, and takes it back', async () => {
+  await openBench(page, driven.nokta, 'Skylark over Hethering', 'levels')
+  await page.click(test('levels-version'))
+  await page.click(test('fancier'))
+  await page.waitForSelector(`${test('changes')} >> text=/an open string rings with|a cut on|is played too/`)
+  const count = await page.locator(test('change')).count()
+  expect(count).toBeGreaterThan(2)
+  await page.click(test('through-1'))
+  await page.waitForSelector(`${test('through-1')}[aria-checked="true"]`)
+  await page.click(test('no-spice'))
+  await page.waitForSelector(test('changes'), { state: 'detached' })
+  await page.keyboard.press('Control+z')
+  await page.waitForSelector(test('changes'))
+})
+
+it('keeps a learner, tells what a tune asks of them, and erases them for good', async () => {
+  await page.goto(`${driven.nokta.url}/learners`)
+  await page.fill(`${test('learner-name')} input`, 'Q. W.')
+  await page.click(test('add-learner'))
+  await page.waitForSelector(test('about-learner'))
+  await page.click(test('skill-low2'))
+  await page.waitForSelector(`${test('skill-low2')}[aria-label="low 2: known"]`)
+  await page.goto(driven.nokta.url)
+  await page.click(test('within-reach'))
+  await page.getByRole('option', { name: 'Q. W.' }).click()
+  await page.waitForFunction(() => /^\d+ of \d+$/.test(document.querySelector('[data-test="found"]')!.textContent!.trim())) // prettier-ignore
+  await openBench(page, driven.nokta, 'Kiln Yard Polska', 'levels')
+  await page.click(test('levels-version'))
+  await page.click(test('for-learner'))
+  await page.getByRole('option', { name: 'Q. W., violin' }).click()
+  await page.waitForSelector(`${test('fit')} >> text=/New for Q. W.: /`)
+  await page.goto(`${driven.nokta.url}/learners`)
+  await page.click(test('learner'))
+  await page.click(test('erase-learner'))
+  await page.click(test('erase-sure'))
+  await page.waitForSelector(test('learner'), { state: 'detached' })
+  const { studio } = (await (await page.request.get(`${driven.nokta.url}/api/v1/studio`)).json()) as { studio: { learners: unknown[] } } // prettier-ignore
+  expect(studio.learners).toEqual([])
+})
+
+it('puts a skill on another rung of the studio’s own ladder', async () => {
+  await openBench(page, driven.nokta, 'Evening on Quillen Water', 'levels')
+  await page.waitForSelector(`${test('grade')} >> text=/Level 4/`)
+  await page.locator(test('demand'), { hasText: 'low 1' }).click()
+  await page.click(test('move-skill'))
+  await page.getByRole('option', { name: 'level 2' }).click()
+  await page.waitForSelector(`${test('grade')} >> text=/Level 3/`)
 })

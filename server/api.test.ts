@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { request } from 'node:http'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { newArrangement } from '#core/arrangement/recipe'
+import { ARRANGEMENT_VERSION, newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { BACKUP_PATH, BODY_LIMIT, conflictSchema, errorSchema, urlOf } from '#contract/api'
@@ -146,7 +146,10 @@ describe('stored documents', () => {
   it('of an older version are read as they are now', async () => {
     const example = JSON.parse(readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8')) as object // prettier-ignore
     const made = await call('POST', urlOf('createTune'), { source, tune, arrangement: example })
-    expect(made).toMatchObject({ status: 201, json: { arrangements: [{ arrangement: { version: 3 } }] } })
+    expect(made).toMatchObject({
+      status: 201,
+      json: { arrangements: [{ arrangement: { version: ARRANGEMENT_VERSION } }] },
+    })
   })
 })
 

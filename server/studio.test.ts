@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
 import { startNokta, type Nokta } from './nokta'
 import { caller } from './testing'
@@ -8,7 +9,7 @@ beforeAll(async () => void (nokta = await startNokta({ port: 0, version: 'test' 
 afterAll(() => nokta.stop())
 const call = caller(() => nokta)
 
-const hand = { id: 'h1', name: 'M.', instrument: 'cello', size: '1/2', span: 118 }
+const learner = { ...newLearner('h1', 'M.', 'cello', '1/2'), span: 118 }
 
 describe('the studio’s document', () => {
   it('begins empty, with our assumptions about hands', async () => {
@@ -16,20 +17,20 @@ describe('the studio’s document', () => {
   })
 
   it('keeps what is saved; a stale save changes nothing and gets what is stored', async () => {
-    const studio = { ...newStudio(), hands: [hand], tensions: { violin: [82, null, 47, 44] } }
+    const studio = { ...newStudio(), learners: [learner], tensions: { violin: [82, null, 47, 44] } }
     expect(await call('PUT', '/api/v1/studio', { version: 1, studio })).toMatchObject({ json: { version: 2 } }) // prettier-ignore
     const stale = await call('PUT', '/api/v1/studio', { version: 1, studio: newStudio() })
     expect(stale).toMatchObject({ status: 409, json: { error: { code: 'conflict' }, current: { version: 2, studio } } }) // prettier-ignore
     expect((await call('GET', '/api/v1/studio')).json).toMatchObject({ version: 2, studio })
   })
 
-  it('erases a hand for good', async () => {
+  it('erases a learner for good', async () => {
     await call('PUT', '/api/v1/studio', { version: 2, studio: newStudio() })
     expect(JSON.stringify((await call('GET', '/api/v1/studio')).json)).not.toContain('M.')
   })
 
   it.each([
-    ['a span no hand has', { hands: [{ ...hand, span: 900 }] }, 'studio.hands.0.span'],
+    ['a span no hand has', { learners: [{ ...learner, span: 900 }] }, 'studio.learners.0.span'],
     ['a colour that is none', { tapes: { violin: { 2: 'reddish' } } }, 'studio.tapes.violin.2'],
     ['a tension below nothing', { tensions: { bass: [-4] } }, 'studio.tensions.bass.0'],
   ])('names the place of %s', async (_what, wrong, where) => {

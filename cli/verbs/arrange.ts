@@ -1,20 +1,18 @@
 import type { Verb } from '../verb'
 import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
-import { applyChanges } from '#core/arrangement/changes'
-import { DeriveMemory } from '#core/arrangement/derive'
-import { withKey } from '#core/arrangement/edits'
+import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { newArrangement } from '#core/arrangement/recipe'
-import { easier } from '#core/arranging/easier'
+import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
+import { enriched } from '#core/arranging/enrich'
+import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
 import { formatOf, writeFile } from '#core/formats/writeFile'
 import { WRITABLE } from '#core/formats/fileKinds'
-import { candidates, compareRows, keysOfMode } from '#core/grading/keyRows'
-import { tryCandidate } from '#core/grading/keySearch'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { keyName, parseKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
-import type { InstrumentId, Tune } from '#core/music/tune'
+import type { Tune } from '#core/music/tune'
 import { changeViews } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
@@ -24,14 +22,15 @@ import { text } from '../verb'
 const OPTIONS = {
   instrument: { type: 'string', value: 'violin|viola|cello|bass', what: 'whose hands; the tune’s own when left out' },
   level: { type: 'string', value: '1..8', what: 'the level it is to be brought down to' },
-  key: { type: 'string', value: 'D|Bb|Em|best', what: 'the key to play in; best is the easiest of its mode' },
+  key: { type: 'string', value: 'D|Bb|Em|best', what: 'the key to play in; best is the one in which most of the tune is kept' },
+  spice: { type: 'string', multiple: true, value: 'KINDS', what: `what is added, apart by commas: ${SPICES.join(', ')}; all, or without-words for what makes a song less dull` },
   refuse: { type: 'string', multiple: true, value: 'ID', what: 'a change that is not to be made' },
   out: { type: 'string', short: 'o', value: 'OUT', what: `a file to write: ${WRITABLE.join(', ')}` },
 } as const // prettier-ignore
 
 export const arrange: Verb = {
   name: 'arrange',
-  what: 'An easier version of a tune: the changes that bring it down to a level, what is kept of it, and what stands in the way.',
+  what: 'A version of a tune for a level, easier or with more in it: the changes that bring it down to a level, what is kept of it, and what stands in the way.',
   takes: 'FILE…',
   options: OPTIONS,
   run: (values, paths) => {
@@ -44,37 +43,40 @@ export const arrange: Verb = {
     const format = out === undefined ? null : formatOf(out)
     if (out !== undefined && !format) throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`) // prettier-ignore
     const base = newArrangement(instrument, sizeOf(instrument).name)
-    const key = keyOption(tune, instrument, text(values.key))
-    const made = easier(tune, withKey(base, key, tune.key), {
-      level,
-      context: ASSUMED_HANDS,
-      refused: new Set([values.refuse ?? []].flat() as string[]),
-    })
+    const o = { level, context: ASSUMED_HANDS, refused: new Set([values.refuse ?? []].flat() as string[]) }
+    const asked = text(values.key)
+    const spices = spiceOption([values.spice ?? []].flat() as string[])
+    const made = asked === 'best' ? easierInBestKey(tune, base, o) : versionIn(tune, base, keyOption(tune, asked), o) // prettier-ignore
+    const more = spices.length > 0 ? enriched(tune, made.eased.recipe, { ...o, spices }) : null
+    const { recipe, derived, grade } = more ?? made.eased
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
-    if (out !== undefined && format) writeFileSync(out, writeFile(format, tune, { ...made.recipe, name }, ASSUMED_HANDS).content) // prettier-ignore
-    const views = new Map(changeViews(tune, made.recipe.played.changes).map(v => [v.id, v]))
+    if (out !== undefined && format) writeFileSync(out, writeFile(format, tune, { ...recipe, name }, ASSUMED_HANDS).content) // prettier-ignore
+    const views = new Map(changeViews(tune, recipe.played.changes).map(v => [v.id, v]))
+    const version = applyChanges(tune, playedChanges(recipe.played)).tune
     return {
-      level: made.grade.level,
-      key: keyName(key),
-      tempo: formatTempo(made.derived.tempo),
-      changes: made.changes.map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
-      kept: keptOf(tune, applyChanges(tune, made.recipe.played.changes).tune, made.derived.tempo),
-      blocked: made.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
+      level: grade.level,
+      key: keyName(made.key),
+      tempo: formatTempo(derived.tempo),
+      changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
+      kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
+      blocked: made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
     }
   },
 }
 
-function keyOption(tune: Tune, instrument: InstrumentId, value: string | undefined): Key {
+function keyOption(tune: Tune, value: string | undefined): Key {
   if (value === undefined) return tune.key
-  if (value !== 'best') {
-    const key = parseKey(value)
-    if (!key) throw new BadInput(`--key ${value}: not understood; write it as D, Bb, Em, Edor or best`)
-    return key
-  }
-  const search = { instruments: [instrument], keys: keysOfMode(tune.key), tunings: 'home' as const }
-  const memory = new DeriveMemory()
-  const rows = candidates(tune, search).flatMap(
-    c => tryCandidate(tune, c, search, ASSUMED_HANDS, memory) ?? [],
-  )
-  return [...rows].sort(compareRows)[0]?.key ?? tune.key
+  const key = parseKey(value)
+  if (!key) throw new BadInput(`--key ${value}: not understood; write it as D, Bb, Em, Edor or best`)
+  return key
 }
+
+function spiceOption(values: readonly string[]): SpiceKind[] {
+  return values.flatMap(v => v.split(',')).flatMap((name): SpiceKind[] => {
+    const found = SPICES.find(s => s === name.trim())
+    if (found) return [found]
+    if (name === 'all') return [...FANCIER]
+    if (name === 'without-words') return [...WITHOUT_WORDS]
+    throw new BadInput(`--spice ${name}: not known; there are ${SPICES.join(', ')}, all and without-words`)
+  })
+} // prettier-ignore

@@ -14,7 +14,7 @@ import { intervalBetweenKeys } from '#core/music/key'
 import { inverse, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
 import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
 import type { Clef, InstrumentId, Tune, TuneEvent } from '#core/music/tune'
-import { applyChanges, type Origin, type Refused } from './changes'
+import { applyChanges, playedChanges, type Origin, type Refused } from './changes'
 import type { DeriveContext } from './context'
 import { fingeringOptions } from './handOptions'
 import type { Arrangement } from './recipe'
@@ -74,8 +74,8 @@ function chooseOctave(
 }
 
 export function arrange(written: Tune, recipe: Arrangement, context: DeriveContext): Arranged {
-  const { key, octave: asked, instrument, pins, changes } = recipe.played
-  const { tune: changed, origin, refused } = applyChanges(written, changes)
+  const { key, octave: asked, instrument, pins } = recipe.played
+  const { tune: changed, origin, refused } = applyChanges(written, playedChanges(recipe.played))
   const joined = joinedEvents(changed, pins.joins)
   const keyed = key ? transposeToKey(changed, key) : changed
   const octave =

@@ -1,6 +1,10 @@
 import { z } from 'zod'
 import { eventBodySchema, eventId } from '#core/music/tune'
 
+/** Times through a tune that have changes of their own, on top of those before. */
+export const LAYERS = [2, 3] as const
+export type Layer = (typeof LAYERS)[number]
+
 /**
  * One change an arrangement makes to the notes of its tune, as data. It speaks of the tune as it is written, so that it stays true in another key, octave or on
  * another instrument. A refused one stays in the list: the teacher's no is kept like the yes.
@@ -12,6 +16,8 @@ export const changeSchema = z
     /** What it does, by name ("merge", "thin"): its words and its like are found by it. */
     kind: z.string().min(1).max(40),
     accepted: z.boolean(),
+    /** The time through from which it is played; left out, from the first. */
+    layer: z.literal(LAYERS).optional(),
     edit: z.discriminatedUnion('do', [
       /** Consecutive events of one measure give way to others that last as long together. */
       z.strictObject({

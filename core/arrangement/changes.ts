@@ -7,6 +7,7 @@ import { madeId, type EventId } from '#core/music/ids'
 import { formatPitch } from '#core/music/pitch'
 import type { Measure, Tune, TuneEvent } from '#core/music/tune'
 import type { Change } from './change'
+import type { Played } from './recipe'
 
 /** Why a change was not carried out: the teacher refused it, its notes are not (or no longer) there, or the new ones do not last as long. */
 export type RefusedWhy = 'refused' | 'gone' | 'length'
@@ -23,6 +24,13 @@ export interface Changed {
   readonly origin: Origin
   readonly refused: readonly Refused[]
 }
+
+/** The changes that are played the time through that is looked at. */
+export const playedChanges = ({
+  changes,
+  through,
+}: Pick<Played, 'changes' | 'through'>): readonly Change[] =>
+  changes.some(c => (c.layer ?? 1) > through) ? changes.filter(c => (c.layer ?? 1) <= through) : changes
 
 /** Carries out the changes in their order; a later one may speak of notes an earlier one made. With none the tune is the very same. */
 export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {

@@ -26,6 +26,7 @@ import { eventOf, type EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import { arrange, isWrittenFor, refusedFindings, type Arranged } from './arrange'
+import { playedChanges } from './changes'
 import type { DeriveContext } from './context'
 import { bowingOptions } from './bowOptions'
 import { fingeringOptions, tempoOf } from './handOptions'
@@ -65,9 +66,10 @@ function heldBy({ played }: Arrangement, { learner }: DeriveContext) {
 }
 
 function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: Memory): Arranged {
-  const { key, octave, changes, pins, instrument } = recipe.played
+  const { key, octave, pins, instrument } = recipe.played
   // Only where the octave is to be found does it hang on the hand.
   const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
+  const changes = playedChanges(recipe.played)
   const values = { key, octave, changes, joins: pins.joins, instrument, found }
   return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context))
 }

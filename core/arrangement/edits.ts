@@ -9,7 +9,9 @@ import type { BowEdit, Mend } from '#core/findings/finding'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
 import { sameKey, type Key } from '#core/music/key'
-import type { EventId, NoteId } from '#core/music/ids'
+import type { Learner } from '#core/instruments/learner'
+import { changeOf, type EventId, type NoteId } from '#core/music/ids'
+import type { Change } from './change'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import type { BowPassage, BowRecipe, GrooveRecipe } from './bowRecipe'
@@ -42,6 +44,26 @@ export function forInstrument(r: Arrangement, instrument: InstrumentId): Arrange
     octave: 'auto',
     pins: { ...r.played.pins, fingers: {} },
     passages: r.played.passages.filter(p => p.rule.kind !== 'string' && p.rule.kind !== 'position'),
+  })
+}
+
+/** Made for a learner: on what they play, within their reach and level. Null: for nobody in particular; what was chosen for them stays. */
+export function forLearner(r: Arrangement, learner: Learner | null): Arrangement {
+  if (learner === null) return withPlayed(r, { learner: null })
+  const own = withSize(forInstrument(r, learner.instrument), learner.size)
+  return withPlayed(own, { learner: learner.id, span: learner.span, level: learner.level })
+}
+
+/** Without some of the changes of its notes, and without what was pinned to the notes they made. */
+export function withoutChanges(r: Arrangement, goes: (c: Change) => boolean): Arrangement {
+  const gone = new Set(r.played.changes.filter(goes).map(c => c.id))
+  if (gone.size === 0) return r
+  const kept = <T>(pins: Readonly<Record<string, T>>) =>
+    Object.fromEntries(Object.entries(pins).filter(([note]) => !gone.has(changeOf(note) ?? '')))
+  const { fingers, strokes, joins } = r.played.pins
+  return withPlayed(r, {
+    changes: r.played.changes.filter(c => !gone.has(c.id)),
+    pins: { fingers: kept(fingers), strokes: kept(strokes), joins: kept(joins) },
   })
 }
 

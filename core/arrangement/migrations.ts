@@ -65,4 +65,11 @@ const strokesWithMore: Step = old => {
   }
 }
 
-export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore]
+/** Version 4: changes come in by the time through, and an arrangement may be somebody's. */
+const inLayers: Step = old => ({
+  ...old,
+  version: 4,
+  played: { ...(isObject(old.played) ? old.played : {}), learner: null, through: 3 },
+})
+
+export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore, inLayers]

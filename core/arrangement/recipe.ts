@@ -8,13 +8,13 @@ import { fingerPinSchema } from '#core/fingering/fingerPin'
 import { passageRuleSchema } from '#core/fingering/passageRule'
 import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
-import { changeSchema } from './change'
+import { changeSchema, LAYERS } from './change'
 import { ARRANGEMENT_LADDER } from './migrations'
 import { bowSchema, DEFAULT_BOW } from './bowRecipe'
 import { strokePinSchema } from '#core/bowing/pins'
 import { BOW_SCHOOLS } from '#core/bowing/schools'
 
-export const ARRANGEMENT_VERSION = 3
+export const ARRANGEMENT_VERSION = 4
 const id = z.string().min(1).max(60)
 
 /**
@@ -63,6 +63,8 @@ const playedSchema = z
     key: keySchema.nullable(),
     octave: z.union([z.literal('auto'), z.int().min(-4).max(4)]),
     level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]).nullable(),
+    /** Id of the learner it is made for; null is nobody in particular. */
+    learner: id.nullable(),
     tempo: tempoSchema.nullable(),
     /** Vibrating string length in mm as measured; null is the size's usual one. */
     measured: z.number().min(100).max(1500).nullable(),
@@ -75,6 +77,8 @@ const playedSchema = z
     passages: z.array(passageRuleSchema).max(200).readonly(),
     /** What is changed of the notes, in the order it is done. */
     changes: z.array(changeSchema).max(5000).readonly(),
+    /** The time through that is looked at: changes of later ones wait. */
+    through: z.literal([1, ...LAYERS]),
   })
   .readonly()
 
@@ -169,6 +173,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
       key: null,
       octave: 'auto',
       level: null,
+      learner: null,
       tempo: null,
       measured: null,
       span: null,
@@ -177,6 +182,7 @@ export function newArrangement(instrument: InstrumentId, size: string, name = ''
       pins: NO_PINS,
       passages: [],
       changes: [],
+      through: 3,
     },
     shown: DEFAULT_SHOWN,
     taught: NOTHING_TAUGHT,

@@ -10,12 +10,14 @@ import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
+import { toNumber } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
-import { transposePitch, diatonic, midi, type Pitch } from '#core/music/pitch'
+import { inverse, transposePitch, type Interval, diatonic, midi, type Pitch } from '#core/music/pitch'
 import { beatStrength } from '#core/music/metre'
 import { isNote, placeEvents, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
+import { chordsOver } from './scene'
 import { groupsOf, type Group } from './groups'
 import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
 
@@ -51,7 +53,7 @@ export interface EaseOptions {
 
 /** No slower than this share of the tempo: thinner rather than dragged. */
 const SLOWEST = 0.6
-const ROUNDS = 12
+const ROUNDS = 16
 
 export function easier(tune: Tune, base: Arrangement, o: EaseOptions): Eased {
   return new Easing(tune, base, o).run()
@@ -62,7 +64,11 @@ class Easing {
   private readonly groups: readonly Group[]
   /** The group each written event lies in. */
   private readonly groupOf = new Map<EventId, Group>()
+  /** The groups with the same notes at the same place of measures with the same notes, itself too: what is learned once is changed once. */
+  private readonly alike = new Map<Group, readonly Group[]>()
   private readonly todo = new Map<string, Reduction>()
+  /** Heights a note was already given, its own among them. */
+  private readonly tried = new Map<EventId, Set<number>>()
   private readonly parted = new Set<EventId>()
   private tempo = 1
   private readonly allowed = new Map<Level, Pitch[]>()
@@ -75,7 +81,15 @@ class Easing {
     private readonly o: EaseOptions,
   ) {
     this.groups = groupsOf(tune)
-    for (const g of this.groups) for (const e of g.events) this.groupOf.set(e.id, g)
+    const same = new Map<string, Group[]>()
+    for (const g of this.groups) {
+      for (const e of g.events) this.groupOf.set(e.id, g)
+      const key = contentOf(g)
+      const list = same.get(key) ?? []
+      list.push(g)
+      same.set(key, list)
+      this.alike.set(g, list)
+    }
   }
 
   run(): Eased {
@@ -140,9 +154,15 @@ class Easing {
     return { beat: own.beat, perMinute: Math.max(20, Math.round(own.perMinute * this.tempo)) }
   }
 
-  /** One more step for everything that asks for more. */
+  /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
   private ease({ blocked, derived }: Eased) {
-    for (const d of blocked) {
+    const before = this.state()
+    this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
+    if (this.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
+  }
+
+  private easeAll(demands: readonly Demand[], derived: Derived) {
+    for (const d of demands) {
       if (d.asked.kind === 'limit') this.easeLimit(d, derived)
       else this.easeSkill(d.asked.skill, d, derived)
     }
@@ -152,11 +172,15 @@ class Easing {
     return this.sources.get(note) ?? note
   }
   private add(note: EventId, how: Reduction) {
-    const g = this.groupOf.get(this.written(note))
-    if (!g) return
-    const is = this.todo.get(g.id) ?? {}
-    const thin = Math.max(is.thin ?? 0, how.thin ?? 0)
-    this.todo.set(g.id, { ...is, ...how, ...(thin > 0 && { thin: thin as 1 | 2 }), pitches: { ...is.pitches, ...how.pitches } }) // prettier-ignore
+    const own = this.groupOf.get(this.written(note))
+    if (!own) return
+    for (const g of this.alike.get(own)!) {
+      const is = this.todo.get(g.id) ?? {}
+      const thin = Math.max(is.thin ?? 0, how.thin ?? 0)
+      const there = (id: EventId) => g.events[own.events.findIndex(e => e.id === id)]!.id
+      const pitches = Object.fromEntries(Object.entries(how.pitches ?? {}).map(([id, p]) => [there(id), p]))
+      this.todo.set(g.id, { ...is, ...how, ...(thin > 0 && { thin: thin as 1 | 2 }), pitches: { ...is.pitches, ...pitches } }) // prettier-ignore
+    }
   }
 
   private easeSkill(skill: string, d: Demand, derived: Derived) {
@@ -179,7 +203,7 @@ class Easing {
     if (d.asked.limit === 'shiftsPerPhrase') return this.replace(d, derived, true)
     // First slower, as far as it still goes; then thinner where it is quickest.
     if (this.tempo > SLOWEST) this.tempo = Math.max(SLOWEST, Math.round((this.tempo - 0.1) * 100) / 100)
-    else for (const n of d.notes) this.add(n.note, { thin: (this.todo.get(this.groupOf.get(this.written(n.note))?.id ?? '')?.thin ?? 0) === 0 ? 1 : 2 }) // prettier-ignore
+    else for (const n of d.notes) this.add(n.note, { thin: this.thinOf(this.written(n.note)) === 0 ? 1 : 2 }) // prettier-ignore
   }
 
   /** Every slur that asks for more loses its notes but the first. */
@@ -197,26 +221,57 @@ class Easing {
     return found
   }
 
+  private thinOf = (source: EventId) => this.todo.get(this.groupOf.get(source)?.id ?? '')?.thin ?? 0
+
+  /** The tune's own note there, as it is played. */
+  private original(source: EventId, toWritten: Interval): Pitch | null {
+    const event = this.groupOf.get(source)?.events.find(e => e.id === source)
+    return event?.kind === 'note' ? transposePitch(event.heads.at(-1)!.pitch, inverse(toWritten)) : null
+  }
+
   /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
   private replace(d: Demand, derived: Derived, atHome = false) {
     const { tune, toWritten } = derived.arranged
     // Where the hand moves too often a note is wanted for which it need not.
     const allowed = this.allowedAt(atHome ? (Math.min(2, this.o.level) as Level) : this.o.level, tune)
     const line = placeEvents(tune).filter(isNote)
-    for (const { note } of d.notes) {
-      const i = line.findIndex(p => p.event.id === note)
-      if (i < 0) continue
-      const own = line[i]!.event.heads.at(-1)!.pitch
+    const chords = chordsOver(tune)
+    const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
+    const pair = PAIRS.has(d.asked.kind === 'limit' ? d.asked.limit : d.asked.skill)
+    for (const asking of d.notes) {
+      const at = line.findIndex(p => p.event.id === asking.note)
+      if (at < 0) continue
+      // Of two notes that ask together the one that carries less gives way.
+      const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
+      const note = line[i]!.event.id
       const source = this.written(note)
-      const tried = this.todo.get(this.groupOf.get(source)?.id ?? '')?.pitches?.[source] !== undefined
+      const own = this.original(source, toWritten) ?? line[i]!.event.heads.at(-1)!.pitch
+      const tried = this.tried.get(source) ?? new Set([midi(own)])
+      this.tried.set(source, tried.add(midi(line[i]!.event.heads.at(-1)!.pitch)))
       const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
-      const found = nearest({ own, before, after, strong: isStrong(line[i]!) }, allowed, tried ? own : null)
-      if (found) this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
+      const found = nearest(
+        { own, before, after, strong: isStrong(line[i]!) || ends.has(note), chord: chords.get(note) ?? [] },
+        allowed.filter(p => !tried.has(midi(p))),
+      )
+      // Where no note will do, fewer do.
+      if (!found || tried.size > MOST_TRIED) this.add(note, { thin: this.thinOf(source) === 0 ? 1 : 2 })
+      else this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
     }
   }
 }
 
+const hangsOnTwo = ({ asked }: Demand) => asked.kind === 'limit' ? asked.limit === 'leap' || asked.limit === 'shiftsPerPhrase' : NEIGHBOURS.has(asked.skill) && asked.skill !== 'accidental' // prettier-ignore
+
+/** What a group and the measure around it are to the ear. */
+function contentOf(g: Group): string {
+  const bar = g.measure.measure.events.map(e => `${e.kind === 'note' ? e.heads.map(h => midi(h.pitch)).join('+') : 'z'}:${e.duration.n}/${e.duration.d}`) // prettier-ignore
+  return `${g.at.n}/${g.at.d} ${bar.join(' ')}`
+}
+
 const weight = (e: Eased) => e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 0)
+
+/** After so many other notes the place is thinned. */
+const MOST_TRIED = 4
 
 /** Half steps beyond which a leap is one. */
 const FAR = 16
@@ -225,29 +280,36 @@ interface Replaced {
   readonly own: Pitch
   readonly before: Pitch | undefined
   readonly after: Pitch | undefined
-  /** On a strong beat the note carries the tune: rather its octave than another note. */
+  /** On a strong beat and at the end of a phrase the note carries the tune: rather its octave than another note. */
   readonly strong: boolean
+  /** Pitch classes of the chord over it. */
+  readonly chord: readonly number[]
 }
+const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
 const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
 /** What it costs to put another note in the place of one that carries the tune. */
 const OTHER_ON_STRONG = 3
 
-/** The allowed pitch nearest to a note that keeps the way of the line; `not` is one that did not do. */
-function nearest({ own, before, after, strong }: Replaced, allowed: readonly Pitch[], not: Pitch | null): Pitch | null {
+/** A tone of the chord may lie so many steps further. */
+const CHORDAL = 0.7
+
+/** The allowed pitch nearest to a note that keeps the way of the line */
+function nearest({ own, before, after, strong, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
   const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
   const cost = (p: Pitch) => {
     const steps = Math.abs(diatonic(p) - diatonic(own))
-    // An octave is the same note; a third is often the chord's.
+    // An octave is the same note; a tone of the chord goes with what the others play.
     const octave = steps % 7 === 0
-    const interval = octave ? (strong ? 1.5 : 3) : (steps === 2 ? 1.8 : steps) + (strong ? OTHER_ON_STRONG : 0)
+    const far = steps === 2 ? 1.8 : steps
+    const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
+    const interval = octave ? (strong ? 1.5 : 3) : far - chordal + (strong ? OTHER_ON_STRONG : 0)
     const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
     const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
     // A leap over a tenth is no way to make it easier.
     const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
     return interval + turned + repeats + leap
   }
-  const list = allowed.filter(p => midi(p) !== midi(own) && (not === null || midi(p) !== midi(not)))
-  return list.length === 0 ? null : list.reduce((a, b) => (cost(b) < cost(a) ? b : a))
+  return allowed.length === 0 ? null : allowed.reduce((a, b) => (cost(b) < cost(a) ? b : a))
 } // prettier-ignore
 
 function kindOf(r: Reduction): EaseKind {
@@ -261,7 +323,7 @@ const PLAIN = new Set(['grace', 'graces', 'cut', 'mordent', 'turn', 'roll', 'tri
 const SINGLE = new Set(['bothOpen', 'droneAbove', 'stoppedPair', 'fifthBlock', 'threeStrings'])
 const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted', 'fastBow'])
 const SLURS = new Set(['slur2', 'slur3', 'slur4', 'slurCrossing', 'slurSkip', 'hook'])
-/** Skills that two notes ask together: the second gives way. */
+/** Skills that two notes ask together. */
 const NEIGHBOURS = new Set([
   'accidental',
   'shapeChange',
@@ -272,3 +334,5 @@ const NEIGHBOURS = new Set([
   'shiftSame',
   'shiftBetween',
 ])
+/** … those that follow each other at once. */
+const PAIRS = new Set(['hop', 'block', 'skip', 'leap'])

@@ -40,6 +40,12 @@ describe('documents of every version', () => {
     expect(read).toEqual(readDocument(arrangementSchema, example('arrangement.v2.json')))
   })
 
+  it('a measured hand becomes a learner of whom nothing else is known', () => {
+    expect(readDocument(studioSchema, example('studio.v1.json'))).toMatchObject({
+      doc: { learners: [{ name: 'M.', instrument: 'cello', size: '1/2', span: 118, level: 1, skills: {}, fastest: null, notes: '' }], levels: {} },
+    }) // prettier-ignore
+  })
+
   it('a pinned direction becomes a pin that can say more, and nothing may be added until somebody says so', () => {
     const read = readDocument(arrangementSchema, example('arrangement.v2.json'))
     expect(read).toMatchObject({

@@ -1,23 +1,11 @@
 /** What a studio knows of its own instruments and learners' hands: one document, for every tune. */
 import { z } from 'zod'
-import { versioned } from '#core/documents/versioned'
+import { isObject, versioned, type Step } from '#core/documents/versioned'
 import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
 import { INSTRUMENT_IDS } from '#core/music/tune'
+import { learnerSchema } from './learner'
 
-export const STUDIO_VERSION = 1
-
-/** A learner's measured hand. Initials or a first name are enough: the least possible is kept. */
-export const handRecordSchema = z
-  .strictObject({
-    id: z.string().min(1).max(60),
-    name: z.string().min(1).max(60),
-    instrument: z.enum(INSTRUMENT_IDS),
-    size: z.string().max(20),
-    /** From the tip of the first finger to the tip of the fourth, opened without strain, in mm. */
-    span: z.number().min(20).max(260),
-  })
-  .readonly()
-export type HandRecord = z.infer<typeof handRecordSchema>
+export const STUDIO_VERSION = 2
 
 const byInstrument = <T extends z.ZodType>(of: T) => z.partialRecord(z.enum(INSTRUMENT_IDS), of).default({})
 
@@ -28,11 +16,31 @@ const schema = z
     tensions: byInstrument(z.array(z.number().min(5).max(600).nullable()).max(5).readonly()),
     /** Colours of the tapes that are really on the instruments, by semitones above the open string. */
     tapes: byInstrument(z.record(z.string().regex(/^\d{1,2}$/), z.string().regex(/^#[0-9a-f]{6}$/i))),
-    hands: z.array(handRecordSchema).max(500).readonly().default([]),
+    learners: z.array(learnerSchema).max(500).readonly().default([]),
     handModel: handModelSchema.default(HAND_MODEL),
+    /** Skills that come at another level than ours, by instrument and skill. */
+    levels: byInstrument(
+      z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.literal([1, 2, 3, 4, 5, 6, 7, 8])),
+    ),
+    /** What the studio calls its levels, the first first; empty where it has no name of its own. */
+    levelNames: z.array(z.string().max(40)).max(8).readonly().default([]),
   })
   .readonly()
-export const studioSchema = versioned(schema, [])
+
+/** Version 2: a measured hand is a learner's, of whom more is known. */
+const handsAreLearners: Step = ({ hands, ...old }) => ({
+  ...old,
+  version: 2,
+  learners: (Array.isArray(hands) ? hands : []).map((h: unknown) => ({
+    ...(isObject(h) ? h : {}),
+    level: 1,
+    skills: {},
+    fastest: null,
+    notes: '',
+  })),
+})
+
+export const studioSchema = versioned(schema, [handsAreLearners])
 export type Studio = z.infer<typeof studioSchema>
 
 export const newStudio = (): Studio => studioSchema.parse({ version: STUDIO_VERSION })

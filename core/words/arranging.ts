@@ -1,5 +1,6 @@
 /** Changes of the notes in words: what, where, and what was there before. */
 import type { Change } from '#core/arrangement/change'
+import type { SpiceKind } from '#core/arranging/spices'
 import type { Kept } from '#core/arranging/kept'
 import { formatPitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
@@ -12,7 +13,35 @@ const KINDS: Readonly<Record<string, (before: string, after: string) => string>>
   single: (b, a) => `${a} alone instead of ${b}`,
   pickup: b => `the pickup (${b}) is left out`,
   replace: (b, a) => `${a} instead of ${b}`,
+  ending: (b, a) => `another last ending: ${b} goes on as ${a}`,
+  octaves: (b, a) => `${b} an octave up: ${a}`,
+  repeats: (b, a) => `${b} said less often: ${a}`,
+  turns: (b, a) => `${b} held less long and led on: ${a}`,
+  runs: (b, a) => `the step between is played too: ${a} for ${b}`,
+  broken: (b, a) => `${b} broken over its chord: ${a}`,
+  unisons: b => `the open string beside ${b} on the fourth finger`,
+  drones: (b, a) => `an open string rings with ${b}: ${a}`,
+  stops: (b, a) => `a second voice under ${b}: ${a}`,
+  rolls: b => `a roll on ${b}`,
+  slides: b => `a slide into ${b}`,
+  cuts: b => `a cut on ${b}`,
 }
+
+/** What can be added, in words for a list to choose from. */
+export const SPICE_WORDS: Readonly<Record<SpiceKind, { readonly name: string; readonly says: string }>> = {
+  drones: { name: 'drones', says: 'An open string rings along where the chord has it.' },
+  unisons: { name: 'unisons', says: 'The fourth finger beside the open string it sounds like.' },
+  stops: { name: 'double stops', says: 'A sixth or a third under long notes.' },
+  cuts: { name: 'cuts', says: 'A flick on notes that come again or that lean.' },
+  rolls: { name: 'rolls', says: 'On stopped notes of three eighths and more.' },
+  slides: { name: 'slides', says: 'Into stopped notes a phrase leans on.' },
+  runs: { name: 'runs', says: 'A third is filled by the note between.' },
+  broken: { name: 'broken chords', says: 'A long note goes through its chord, the second time.' },
+  octaves: { name: 'an octave up', says: 'A phrase that came before, higher.' },
+  ending: { name: 'another last ending', says: 'The last note rises to its octave.' },
+  repeats: { name: 'fewer repeated notes', says: 'What the words had asked for is one note, or turns over its neighbour.' },
+  turns: { name: 'long notes led on', says: 'The last beat of a long note leads to the next one, in one bow.' },
+} // prettier-ignore
 
 const names = (events: readonly EventBody[]) =>
   events.flatMap(e => (e.kind === 'note' ? [e.heads.map(h => formatPitch(h.pitch)).join('+')] : [])).join(' ') || 'a rest' // prettier-ignore

@@ -1,6 +1,7 @@
 /** Skills, demands and levels in words. */
 import type { Demand, Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
+import { MOST_NEW, type Fit } from '#core/grading/fit'
 import { measuresText } from './bow'
 
 const LIMITS = {
@@ -31,3 +32,15 @@ export function gradeWords(g: Grade): string {
   if (g.butFor) return `Level ${g.butFor.level} but for ${list(g.butFor.demands)}.`
   return `Level ${g.level}: ${list(more)}.`
 }
+
+/** "New for M.: low 2 (measures 5 and 13). More than two new things at once: …" Sentences, the most needed first. */
+export function fitWords(f: Fit, name: string): string[] {
+  const out: string[] = []
+  if (f.news.length > 0) out.push(`New for ${name}: ${f.news.map(demandWords).join('; ')}.`)
+  if (f.news.length > MOST_NEW) out.push(`${f.news.length} new things are more than one tune can teach.`)
+  for (const n of f.notYet) out.push(`Not yet ${skillTitle(n.skill)}: first ${n.first.map(skillTitle).join(', ')}.`) // prettier-ignore
+  if (f.beyond.length > 0) out.push(`Beyond ${name}: ${f.beyond.map(demandWords).join('; ')}.`)
+  if (f.learning.length > 0) out.push(`Practised here: ${f.learning.map(demandWords).join('; ')}.`)
+  return out.length > 0 ? out : [`${name} knows all it asks for.`]
+}
+export const skillTitle = (id: string) => skillById.get(id)?.title ?? id

@@ -10,6 +10,7 @@ import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
 import { startNokta } from '../nokta'
 import { readBackup } from '#core/formats/backup/backup'
+import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
 import { backupFiles, KEPT, keepBackups, writeBackupFile } from './backups'
 import { FolderInUse, lockFolder } from './lock'
@@ -141,13 +142,13 @@ describe('backups', () => {
     expect(files[0]! > files[1]!).toBe(true)
     expect(readdirSync(f).every(name => name.endsWith('.nokta.json'))).toBe(true)
   })
-  it('hold what the studio entered, but no learner’s hand', () => {
+  it('hold what the studio entered, but no learner', () => {
     const f = folder()
-    const hands = [{ id: 'h', name: 'M.', instrument: 'cello' as const, size: '1/2', span: 118 }]
-    const studio = { ...newStudio(), tapes: { violin: { 2: '#aa3322' } }, hands }
+    const learners = [newLearner('h', 'M.', 'cello', '1/2')]
+    const studio = { ...newStudio(), tapes: { violin: { 2: '#aa3322' } }, learners }
     const path = writeBackupFile(f, { tunes: [], studio }, new Date(1_700_000_000_000))
     const read = readBackup(readFileSync(path, 'utf8'))
-    expect(read).toMatchObject({ backup: { studio: { tapes: studio.tapes, hands: [] } } })
+    expect(read).toMatchObject({ backup: { studio: { tapes: studio.tapes, learners: [] } } })
     expect(readFileSync(path, 'utf8')).not.toContain('M.')
   })
   it('follow a change, once, and never without one', async () => {

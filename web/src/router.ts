@@ -13,6 +13,7 @@ export const router = createRouter({
       name: 'instruments',
       component: () => import('./instruments/InstrumentsView.vue'),
     },
+    { path: '/learners', name: 'learners', component: () => import('./learners/LearnersView.vue') },
     { path: '/about', name: 'about', component: () => import('./about/AboutView.vue') },
     { path: '/tunes/:id', redirect: to => `${to.path.replace(/\/$/, '')}/tune` },
     {

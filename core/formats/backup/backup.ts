@@ -35,13 +35,13 @@ export const backupSchema = versioned(schema, [])
 export type Backup = z.infer<typeof backupSchema>
 export type StoredTune = z.infer<typeof storedTuneSchema>
 
-/** Learners' hands are left out: an erased one must not come back. */
+/** Learners are left out: an erased one must not come back. */
 export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
   JSON.stringify({
     format: 'nokta',
     version: BACKUP_VERSION,
     tunes,
-    ...(studio && { studio: { ...studio, hands: [] } }),
+    ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
 
 export interface BackupError extends DocumentError {

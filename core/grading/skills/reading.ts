@@ -1,6 +1,6 @@
 /** What the page asks the eye. */
 import { isHome } from '#core/instruments/tunings'
-import { alterations, signature } from '#core/music/key'
+import { alterations, signature, type Key } from '#core/music/key'
 import type { Facts, NoteRef } from '../facts'
 import { forAll, type Skill } from '../skill'
 
@@ -10,6 +10,15 @@ const key =
   (test: (n: number) => boolean): Skill['asks'] =>
   f =>
     test(signature(f.tune.key)) ? first(f) : []
+/** Which skill a signature asks for. */
+const SIGNATURES = {
+  sharps: (n: number) => n >= 0 && n <= 3,
+  flats: (n: number) => n < 0 && n >= -2,
+  moreSharps: (n: number) => n > 3,
+  moreFlats: (n: number) => n < -2,
+}
+export const skillOfSignature = (k: Key): string =>
+  Object.entries(SIGNATURES).find(([, test]) => test(signature(k)))![0]
 const measures = (f: Facts, test: (i: number) => boolean): NoteRef[] =>
   f.tune.measures.flatMap((m, i) => {
     const note = m.events.find(e => e.kind === 'note')
@@ -18,10 +27,10 @@ const measures = (f: Facts, test: (i: number) => boolean): NoteRef[] =>
 const skill = (id: string, title: string, says: string, after: readonly string[], level: Parameters<typeof forAll>[0], asks: Skill['asks']): Skill => ({ id, domain: 'reading', title, says, after, levels: forAll(level), asks }) // prettier-ignore
 
 export const READING: readonly Skill[] = [
-  skill('sharps', 'one to three sharps', 'A key signature of one, two or three sharps.', [], 1, key(n => n >= 0 && n <= 3)),
-  skill('flats', 'one or two flats', 'A key signature of one or two flats.', [], 2, key(n => n < 0 && n >= -2)),
-  skill('moreSharps', 'four sharps and more', 'A key signature of four sharps or more.', ['sharps'], 5, key(n => n > 3)),
-  skill('moreFlats', 'three flats and more', 'A key signature of three flats or more.', ['flats'], 4, key(n => n < -2)),
+  skill('sharps', 'one to three sharps', 'A key signature of one, two or three sharps.', [], 1, key(SIGNATURES.sharps)),
+  skill('flats', 'one or two flats', 'A key signature of one or two flats.', [], 2, key(SIGNATURES.flats)),
+  skill('moreSharps', 'four sharps and more', 'A key signature of four sharps or more.', ['sharps'], 5, key(SIGNATURES.moreSharps)),
+  skill('moreFlats', 'three flats and more', 'A key signature of three flats or more.', ['flats'], 4, key(SIGNATURES.moreFlats)),
   skill('accidental', 'accidentals', 'A note that is not in the key.', ['sharps'], 3, f => f.rhythm.filter(r => r.event.heads.some(h => alterations(r.placed.measure.key)[h.pitch.step] !== h.pitch.alter))),
   skill('repeat', 'repeats', 'A part is played again.', [], 1, f => measures(f, i => f.tune.measures[i]!.repeatEnd === true)),
   skill('endings', 'first and second endings', 'The end is another one the second time.', ['repeat'], 1, f => measures(f, i => f.tune.measures[i]!.endings !== undefined)),

@@ -16,8 +16,10 @@ const props = withDefaults(
     lit?: readonly EventId[]
     /** Another result than the bench's own: the tune with its repeats written out. */
     shown?: BenchResult | null
+    /** Another result of the same measures, under every line. */
+    under?: BenchResult | null
   }>(),
-  { marks: () => ({}), follow: true, problems: () => [], lit: () => [], shown: null },
+  { marks: () => ({}), follow: true, problems: () => [], lit: () => [], shown: null, under: null },
 )
 const bench = useBench()
 const player = usePlayer()
@@ -30,6 +32,7 @@ const focus = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? nu
     v-if="result"
     :tune="result.shown ?? result.tune"
     :tab="result.tab"
+    :under="under && { tune: under.shown ?? under.tune, tab: under.tab }"
     :marks="marks"
     :follow="follow"
     :problems="problems"

@@ -22,6 +22,8 @@ const props = withDefaults(
   defineProps<{
     tune: Tune
     tab: TabModel
+    /** Another version with the same measures, drawn under every line in grey. */
+    under?: { readonly tune: Tune; readonly tab: TabModel } | null
     showTab?: boolean
     marks?: Partial<MarkOptions>
     /** What is chosen is scrolled into view. */
@@ -36,6 +38,7 @@ const props = withDefaults(
     sounding?: EventId | null
   }>(),
   {
+    under: null,
     showTab: false,
     marks: () => ({}),
     follow: true,
@@ -57,10 +60,14 @@ const failure = ref('')
 const SPACE = UNITS / PX
 const cache = new Map<string, DrawnSystem>()
 const part = computed<PagePart>(() => ({ notated: notate(props.tune), tab: props.tab }))
+const parts = computed<readonly PagePart[]>(() => {
+  const { under } = props
+  if (!under || under.tune.measures.length !== props.tune.measures.length) return [part.value]
+  return [part.value, { notated: notate(under.tune), tab: under.tab }]
+})
 
 /** All that a drawn system depends on, as text: the same text, the same drawing. */
-function keyOf(system: System, o: object): string {
-  const { notated, tab } = part.value
+function keyOf({ notated, tab }: PagePart, system: System, o: object): string {
   const music = system.measures.map(m => notated.tune.measures[m.index]!)
   const own = new Set(music.flatMap(m => m.events.map(e => e.id)))
   const slurs = notated.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
@@ -90,23 +97,24 @@ function draw() {
   const rows = rowsOf(props.showTab, marks)
   const o = { width: full, space: SPACE, tab: props.showTab, marks }
   const used = new Map<string, DrawnSystem>()
-  const take = (system: System) => {
-    const key = keyOf(system, o)
-    const drawn = cache.get(key) ?? drawSystem(part.value, system, o)
-    used.set(key, drawn)
-    return drawn
-  }
+  const take = (system: System) =>
+    parts.value.map(p => {
+      const key = keyOf(p, system, o)
+      const drawn = cache.get(key) ?? drawSystem(p, system, o)
+      used.set(key, drawn)
+      return drawn
+    })
   guarded(() => {
     const options = { width: (full - OUTSIDE) / PX, space: SPACE, measurer: pageMeasurer, rows }
-    const list = systemsOf([part.value], options)
+    const list = systemsOf(parts.value, options)
     const now = systems.value.length === 0 ? list.slice(0, AT_ONCE) : list
-    systems.value = now.map(take)
+    systems.value = now.flatMap(take)
     const later = list.slice(now.length)
     const spent = performance.now() - began
     if (later.length === 0) return done(used, spent)
     rest = setTimeout(() => {
       const again = performance.now()
-      guarded(() => (systems.value = [...systems.value, ...later.map(take)]))
+      guarded(() => (systems.value = [...systems.value, ...later.flatMap(take)]))
       done(used, spent + performance.now() - again)
     })
   })
@@ -129,7 +137,7 @@ function done(used: ReadonlyMap<string, DrawnSystem>, spent: number) {
 }
 
 // The marks by what they say: a parent that is drawn anew hands over a new object each time.
-watch([part, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
+watch([parts, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
 let gone = false
 onScopeDispose(() => {
   gone = true
@@ -217,6 +225,7 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
       v-for="(s, i) in systems"
       :key="i"
       class="system"
+      :class="{ under: i % parts.length === 1, over: parts.length > 1 && i % parts.length === 0 }"
       :style="{ height: `${s.height}px` }"
       @click="pick($event, s)"
     >
@@ -250,6 +259,13 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
   position: relative;
   margin-bottom: 12px;
   cursor: pointer;
+}
+.system.over {
+  margin-bottom: 0;
+}
+.system.under {
+  margin-bottom: 26px;
+  color: var(--faint);
 }
 .ink {
   position: relative;

@@ -65,8 +65,8 @@ const told = computed(() =>
     : `${count.value} ${count.value === 1 ? 'note differs' : 'notes differ'}: lit here and in the score.`,
 )
 const hear = (which: 'first' | 'second' | 'turn') => {
-  const [a, b] = [other.value!.events, focused.value!.events]
-  player.hear(which === 'first' ? [a] : which === 'second' ? [b] : [a, b])
+  const [a, b] = [other.value!, focused.value!].map(p => ({ events: p.events, name: p.label }))
+  player.hear(which === 'first' ? [a!] : which === 'second' ? [b!] : [a!, b!])
 }
 </script>
 

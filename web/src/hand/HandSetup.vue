@@ -121,8 +121,8 @@ const setSchool = (s: School, value: string) =>
 /** Learners by their reach: an arrangement keeps the reach, not the name. */
 const spans = computed(() => {
   const out = new Map<number, string>()
-  for (const h of studio.studio.hands)
-    if (h.instrument === recipe.value.played.instrument)
+  for (const h of studio.studio.learners)
+    if (h.span !== null && h.instrument === recipe.value.played.instrument)
       out.set(h.span, [out.get(h.span), h.name].filter(Boolean).join(', '))
   const { span } = recipe.value.played
   if (span !== null && !out.has(span)) out.set(span, '')

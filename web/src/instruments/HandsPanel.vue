@@ -4,34 +4,28 @@ import { mdiDelete } from '@mdi/js'
 import { computed, reactive } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { largestFor, shareOfHome } from '#core/fingering/limits'
-import type { HandRecord } from '#core/instruments/studio'
+import { newLearner, type Learner } from '#core/instruments/learner'
 import type { InstrumentId } from '#core/music/tune'
 import { useStudio } from '../stores/studio'
 
 const props = defineProps<{ id: InstrumentId }>()
 const studio = useStudio()
-const rows = computed(() => studio.studio.hands.filter(h => h.instrument === props.id))
+type Measured = Learner & { readonly span: number }
+const rows = computed(() => studio.studio.learners.filter((l): l is Measured => l.instrument === props.id && l.span !== null)) // prettier-ignore
 const entry = reactive({ name: '', span: '' })
 const span = computed(() => Number(entry.span))
 const fits = computed(() => span.value >= 20 && span.value <= 260)
 function add() {
   if (!fits.value || entry.name.trim() === '') return
-  const hand: HandRecord = {
-    id: crypto.randomUUID(),
-    name: entry.name.trim().slice(0, 60),
-    instrument: props.id,
-    size: sizeOf(props.id).name,
-    span: span.value,
-  }
-  void studio.edit(({ hands }) => ({ hands: [...hands, hand] }))
+  const { name } = sizeOf(props.id)
+  const learner = newLearner(crypto.randomUUID(), entry.name.trim().slice(0, 60), props.id, name)
+  void studio.edit(({ learners }) => ({ learners: [...learners, { ...learner, span: span.value }] }))
   Object.assign(entry, { name: '', span: '' })
 }
-const change = (hand: HandRecord, size: string) =>
-  studio.edit(({ hands }) => ({ hands: hands.map(h => (h.id === hand.id ? { ...h, size } : h)) }))
-const erase = (hand: HandRecord) =>
-  studio.edit(({ hands }) => ({ hands: hands.filter(h => h.id !== hand.id) }))
+const change = (hand: Learner, part: Partial<Learner>) =>
+  studio.edit(({ learners }) => ({ learners: learners.map(l => (l.id === hand.id ? { ...l, ...part } : l)) }))
 const sizes = computed(() => INSTRUMENTS[props.id].sizes.map(s => s.name))
-function told(hand: HandRecord): string {
+function told(hand: Measured): string {
   const share = shareOfHome(props.id, sizeOf(props.id, hand.size).string, hand.span)
   const best = largestFor(props.id, hand.span)
   if (share > 1) return `first position with 4 is out of reach on this size; ${best ? `it lies within reach on ${best.name}` : 'it is on every size'}` // prettier-ignore
@@ -45,7 +39,8 @@ function told(hand: HandRecord): string {
     <h2>Hands</h2>
     <p class="quiet">
       From the tip of the first finger to the tip of the fourth, opened without strain. Initials are enough;
-      what is kept stays on this machine and goes when you erase it.
+      what is kept stays on this machine and goes when you erase it. What else a learner knows is kept under
+      <router-link to="/learners">Learners</router-link>.
     </p>
     <table v-if="rows.length" class="plain">
       <thead>
@@ -69,7 +64,7 @@ function told(hand: HandRecord): string {
               density="compact"
               hide-details
               class="size"
-              @update:model-value="s => change(h, s)"
+              @update:model-value="size => change(h, { size })"
             />
           </td>
           <td class="told">{{ told(h) }}</td>
@@ -78,7 +73,7 @@ function told(hand: HandRecord): string {
               :icon="mdiDelete"
               size="x-small"
               :aria-label="`Erase the hand of ${h.name}`"
-              @click="erase(h)"
+              @click="change(h, { span: null })"
             />
           </td>
         </tr>

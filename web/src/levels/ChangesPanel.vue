@@ -1,57 +1,103 @@
 <script setup lang="ts">
-/** What this version changes, measure by measure: taken or refused one by one. */
+/** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
 import { decided } from '#core/arrangement/edits'
-import { isMangled as mangled } from '#core/arranging/kept'
+import { isMangled } from '#core/arranging/kept'
 import { changeViews, keptWords, type ChangeView } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
+import { usePlayer, type Turn } from '../stores/player'
 
+const under = defineModel<boolean>('under', { required: true })
 const bench = useBench()
 const store = useLevels()
+const player = usePlayer()
 const views = computed(() =>
   changeViews(bench.documents!.tune, bench.recipe!.played.changes).toSorted((a, b) => a.measure - b.measure),
 )
 const taken = computed(() => views.value.filter(v => v.accepted).length)
-const about = computed(() => (store.made?.id === bench.arrangementId ? store.made : null))
+const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
+/** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
+const phrases = computed(() => store.plain?.parts.flatMap(p => p.phrases) ?? [])
+const groups = computed(() => {
+  const of = (v: ChangeView) => phrases.value.find(p => p.events.includes(v.at))
+  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: views.value.filter(v => of(v) === phrase) })) // prettier-ignore
+  return list.filter(g => g.views.length > 0)
+})
+const decide = (list: readonly ChangeView[], accepted: boolean) =>
+  bench.edit(r => list.reduce((recipe, v) => decided(recipe, v.id, accepted), r))
 /** The note that stands there now, whether the change made it or not. */
 function goTo(v: ChangeView) {
   const event = Object.entries(bench.result!.origin).find(([, from]) => from.includes(v.at))?.[0] ?? v.at
   bench.selectEvent(event, false)
 }
+/** Phrase by phrase, first as it is, then as it is here. */
+function hear() {
+  const { plain } = store
+  if (!plain) return
+  const origin = bench.result!.origin
+  player.hear(
+    phrases.value.flatMap((p): Turn[] => {
+      const own = new Set(p.events)
+      const here = bench.result!.events.filter(e => own.has(e) || origin[e]?.some(o => own.has(o)))
+      return [
+        { events: p.events, name: `${p.label} as it is`, of: plain },
+        { events: here, name: `${p.label} here` },
+      ]
+    }),
+  )
+}
 </script>
 
 <template>
-  <div v-if="views.length || about" class="changes" data-test="changes">
+  <div v-if="views.length" class="changes" data-test="changes">
     <h2>
       Changes <small>{{ taken }} of {{ views.length }} taken</small>
     </h2>
-    <template v-if="about">
-      <p data-test="kept">{{ keptWords(about.kept) }}</p>
-      <p v-if="mangled(about.kept)" class="blocked" role="note">
-        Much of it lies out of the hand in this key. Try every key first, and make the version there.
-      </p>
-      <p v-if="about.blocked.length" class="blocked" role="note">
-        Still above level {{ about.level }}: {{ about.blocked.map(demandWords).join('; ') }}. Another key may
-        do it.
-      </p>
+    <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
+    <p v-if="store.kept && isMangled(store.kept)" class="blocked" role="note">
+      Much of it lies out of the hand in this key. Make it in the key that keeps most of the tune.
+    </p>
+    <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
+      Above level {{ bench.recipe!.played.level }}: {{ store.blocked.map(demandWords).join('; ') }}.
+    </p>
+    <p v-if="store.plain" class="row">
+      <button v-if="player.turn" type="button" class="link" @click="player.stop()">Stop</button>
+      <!-- prettier-ignore -->
+      <button v-else type="button" class="link" data-test="hear-difference" @click="hear">Hear the difference</button>
+      <label><input v-model="under" type="checkbox" data-test="under" /> the tune as it is, under it</label>
+    </p>
+    <template v-for="g in groups" :key="g.phrase?.id ?? ''">
+      <h3 v-if="g.phrase">{{ g.phrase.label }} {{ g.phrase.name }}</h3>
+      <ul>
+        <li v-for="v in g.views" :key="v.id" :class="{ refused: !v.accepted }">
+          <input
+            :id="`change-${v.id}`"
+            type="checkbox"
+            :checked="v.accepted"
+            :aria-label="`Measure ${v.measure}: ${v.sentence}`"
+            data-test="change"
+            @change="decide([v], ($event.target as HTMLInputElement).checked)"
+          />
+          <span
+            ><button type="button" @click="goTo(v)">
+              <b>{{ v.measure }}</b> {{ v.sentence }}
+            </button>
+            <button
+              v-if="alike(v).length > 1 && alike(v)[0] === v"
+              type="button"
+              class="link all"
+              data-test="all-alike"
+              @click="decide(alike(v), !v.accepted)"
+            >
+              {{ v.accepted ? 'refuse' : 'take' }} all {{ alike(v).length }} alike
+            </button></span
+          >
+          <!-- prettier-ignore -->
+        </li>
+      </ul>
     </template>
-    <ul>
-      <li v-for="v in views" :key="v.id" :class="{ refused: !v.accepted }">
-        <input
-          :id="`change-${v.id}`"
-          type="checkbox"
-          :checked="v.accepted"
-          :aria-label="`Measure ${v.measure}: ${v.sentence}`"
-          data-test="change"
-          @change="bench.edit(r => decided(r, v.id, ($event.target as HTMLInputElement).checked))"
-        />
-        <button type="button" @click="goTo(v)">
-          <b>{{ v.measure }}</b> {{ v.sentence }}
-        </button>
-      </li>
-    </ul>
   </div>
 </template>
 
@@ -61,6 +107,18 @@ function goTo(v: ChangeView) {
 }
 h2 {
   font-size: 15px;
+}
+h3 {
+  margin: 8px 0 0;
+  font-size: 13.5px;
+}
+.row {
+  display: flex;
+  gap: 16px;
+}
+.all {
+  margin-left: 8px;
+  font-size: 12.5px !important;
 }
 h2 small {
   font-weight: 400;

@@ -3,41 +3,56 @@
 import { computed } from 'vue'
 import type { Demand } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
-import { demandTitle, gradeWords } from '#core/words/grading'
+import type { Level } from '#core/levels/levels'
+import { demandTitle, gradeWords, skillTitle } from '#core/words/grading'
 import { useBench } from '../stores/bench'
+import TickRow from '../bench/TickRow.vue'
 import { useLevels } from '../stores/levels'
+import { useStudio } from '../stores/studio'
 
 const bench = useBench()
 const store = useLevels()
+const studio = useStudio()
+/** Rungs above the highest that is asked for hold nothing: they are left out. */
 const rungs = computed(() =>
-  ([8, 7, 6, 5, 4, 3, 2, 1] as const).map(level => ({
-    level,
-    demands: store.grade?.demands.filter(d => d.level === level) ?? [],
-  })),
+  ([8, 7, 6, 5, 4, 3, 2, 1] as const)
+    .filter(level => level <= (store.grade?.level ?? 8))
+    .map(level => ({
+      level,
+      demands: store.grade?.demands.filter(d => d.level === level) ?? [],
+    })),
 )
 function choose(d: Demand) {
   store.chosen = store.chosen === d ? null : d
   if (store.chosen) bench.selectEvent(d.notes[0]!.note, false)
 }
+const LEVELS = ([1, 2, 3, 4, 5, 6, 7, 8] as const).map(value => ({ value, title: `level ${value}` }))
+/** The skill that is chosen, its level in this studio and ours. */
+const moving = computed(() => {
+  const d = store.chosen
+  if (d?.asked.kind !== 'skill') return null
+  const { skill } = d.asked
+  const { instrument } = bench.recipe!.played
+  return { skill, level: studio.tableOf(instrument)[skill] ?? d.level, ours: skillById.get(skill)!.levels[instrument] } // prettier-ignore
+})
 const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.skill)?.says : undefined)
 </script>
 
 <template>
   <div v-if="store.grade" data-test="ladder">
     <p class="said" data-test="grade">{{ gradeWords(store.grade) }}</p>
-    <p v-if="store.problem" role="alert">{{ store.problem }}</p>
-    <p v-if="store.grade.level > 1" class="quiet">Choose a lower rung to make an easier version.</p>
+    <template v-if="store.grade.level > 1">
+      <p class="quiet">Choose a lower rung to make an easier version.</p>
+      <!-- prettier-ignore -->
+      <TickRow name="best-key" :model-value="store.key === 'best'" @update:model-value="v => (store.key = v ? 'best' : 'own')">in the key that keeps most of the tune</TickRow>
+    </template>
     <ol class="rungs">
-      <li
-        v-for="r in rungs"
-        :key="r.level"
-        :class="{ top: r.level === store.grade.level, over: r.level > store.grade.level }"
-      >
+      <li v-for="r in rungs" :key="r.level" :class="{ top: r.level === store.grade.level }">
         <button
           v-if="r.level < store.grade.level"
           type="button"
           class="number make"
-          :disabled="store.easing !== null"
+          :disabled="store.making"
           :title="`Make an easier version: level ${r.level}`"
           :aria-label="`Make a level ${r.level} version`"
           :data-test="`make-${r.level}`"
@@ -47,6 +62,7 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
         </button>
         <span v-else class="number">{{ r.level }}</span>
         <span class="demands">
+          <small v-if="studio.levelName(r.level)" class="called">{{ studio.levelName(r.level) }}</small>
           <button
             v-for="(d, i) in r.demands"
             :key="i"
@@ -61,6 +77,31 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
         </span>
       </li>
     </ol>
+    <div v-if="moving" class="moving" data-test="moving">
+      <span>{{ skillTitle(moving.skill) }} comes at</span>
+      <v-select
+        :model-value="moving.level"
+        :items="LEVELS"
+        density="compact"
+        hide-details
+        aria-label="The level it comes at"
+        data-test="move-skill"
+        @update:model-value="(l: Level) => store.moveSkill(moving!.skill, l)"
+      />
+      <small v-if="moving.level !== moving.ours" class="quiet">ours: level {{ moving.ours }}</small>
+    </div>
+    <details class="names">
+      <summary>Names of the levels</summary>
+      <label v-for="l in LEVELS" :key="l.value"
+        >{{ l.value }}
+        <input
+          type="text"
+          maxlength="40"
+          :value="studio.levelName(l.value)"
+          :aria-label="`Name of level ${l.value}`"
+          @change="store.nameLevel(l.value, ($event.target as HTMLInputElement).value)"
+      /></label>
+    </details>
   </div>
 </template>
 
@@ -83,9 +124,6 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
   min-height: 30px;
   padding: 3px 6px 3px 4px;
   border-bottom: 2px solid var(--rule);
-}
-.rungs .over {
-  color: var(--faint);
 }
 .rungs .top {
   border-bottom-color: rgb(var(--v-theme-primary));
@@ -131,5 +169,34 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
 .demands small {
   color: var(--faint);
   font-variant-numeric: tabular-nums;
+}
+.called {
+  width: 100%;
+}
+.moving {
+  display: grid;
+  grid-template-columns: auto 120px 1fr;
+  align-items: center;
+  gap: 10px;
+  margin-top: 10px;
+  font-size: 14px;
+}
+.names {
+  margin-top: 12px;
+  font-size: 14px;
+}
+.names label {
+  display: grid;
+  grid-template-columns: 18px 1fr;
+  align-items: center;
+  margin-top: 4px;
+}
+.names input {
+  padding: 3px 6px;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: none;
+  color: inherit;
+  font: inherit;
 }
 </style>

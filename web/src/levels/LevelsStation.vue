@@ -1,26 +1,50 @@
 <script setup lang="ts">
-import { computed, onUnmounted } from 'vue'
+import { computed, onUnmounted, ref } from 'vue'
+import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import ChangesPanel from './ChangesPanel.vue'
 import KeyTable from './KeyTable.vue'
 import LadderPanel from './LadderPanel.vue'
+import VersionPanel from './VersionPanel.vue'
 
 const bench = useBench()
 const store = useLevels()
 onUnmounted(store.follow())
-const lit = computed(() => store.chosen?.notes.map(n => n.note) ?? [])
+const TABS = [
+  { value: 'asks', name: 'What it asks' },
+  { value: 'version', name: 'The version' },
+] as const
+/** The tune as it is stands under the version. */
+const under = ref(false)
+/** What a chosen demand asks of; else what changes made, where the two stand side by side. */
+const lit = computed(() =>
+  store.chosen
+    ? store.chosen.notes.map(n => n.note)
+    : under.value
+      ? Object.keys(bench.result?.origin ?? {})
+      : [],
+)
 </script>
 
 <template>
   <div v-if="bench.result" class="levels station-grid">
     <section class="main" aria-label="Score" tabindex="0">
-      <BenchScore :marks="{ positions: false, chords: false }" :lit="lit" />
+      <BenchScore
+        :marks="{ positions: false, chords: false }"
+        :lit="lit"
+        :under="under ? store.plain : null"
+      />
     </section>
     <section class="side" aria-label="What it asks for, level by level" tabindex="0">
-      <LadderPanel />
-      <ChangesPanel />
+      <TabRow v-model="store.side" :tabs="TABS" name="levels" class="tabs" />
+      <p v-if="store.problem" role="alert">{{ store.problem }}</p>
+      <LadderPanel v-if="store.side === 'asks'" />
+      <template v-else>
+        <VersionPanel />
+        <ChangesPanel v-model:under="under" />
+      </template>
     </section>
     <section class="bottom" aria-label="Keys and instruments" tabindex="0"><KeyTable /></section>
   </div>
@@ -29,6 +53,9 @@ const lit = computed(() => store.chosen?.notes.map(n => n.note) ?? [])
 <style scoped>
 .levels {
   grid-template-columns: minmax(0, 1fr) 340px;
+}
+.tabs {
+  margin-bottom: 10px;
 }
 .bottom {
   border-top: 1px solid var(--rule);

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useIntersectionObserver } from '@vueuse/core'
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
+import { skillTitle } from '#core/words/grading'
+import { useReach } from '../stores/reach'
+import { useStudio } from '../stores/studio'
 import { useShelf, type Sort } from '../stores/shelf'
 
 const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
@@ -22,7 +25,25 @@ const away = ref<{ ids: readonly string[]; title: string } | null>(null)
 const takenIn = ref<readonly string[]>([])
 const problem = ref('')
 
-onMounted(() => shelf.load())
+const studio = useStudio()
+const reach = useReach()
+onMounted(() => {
+  void shelf.load()
+  void studio.load()
+})
+onUnmounted(() => reach.cancel())
+
+/** For whom the tunes are looked through. */
+const forId = ref<string | null>(null)
+const people = computed(() => studio.studio.learners.map(l => ({ value: l.id, title: l.name })))
+const learner = computed(() => studio.studio.learners.find(l => l.id === forId.value) ?? null)
+watch([learner, () => shelf.tunes], () => {
+  if (learner.value) void attempt(() => reach.scan(shelf.tunes, learner.value!))
+  else reach.cancel()
+}) // prettier-ignore
+const listed = computed(() => learner.value ? shelf.tunes.filter(t => reach.found.get(t.id)?.within) : shelf.tunes) // prettier-ignore
+/** What a tune would teach the learner. */
+const teaches = (t: TuneListItem) => (learner.value && reach.found.get(t.id)?.news.map(skillTitle).join(', ')) || '' // prettier-ignore
 
 const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
   ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
@@ -137,8 +158,20 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
         clearable
         @update:model-value="v => (shelf.filters.tuning = (v as 'home') ?? undefined)"
       />
+      <v-select
+        v-if="people.length"
+        v-model="forId"
+        :items="people"
+        label="Within reach of"
+        clearable
+        data-test="within-reach"
+      />
       <span class="found" role="status" data-test="found">{{
-        shelf.filtered ? `${shelf.total} of ${shelf.shelf}` : `${shelf.shelf} tunes`
+        learner
+          ? `${listed.length} of ${shelf.tunes.length}${reach.progress ? `, ${reach.progress.done} looked through` : ''}`
+          : shelf.filtered
+            ? `${shelf.total} of ${shelf.shelf}`
+            : `${shelf.shelf} tunes`
       }}</span>
       <button v-if="shelf.filtered" class="link" @click="clear">show all</button>
       <button class="link" data-test="alike" @click="comparing = true">tunes that sound alike</button>
@@ -184,10 +217,11 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
         </tr>
       </thead>
       <tbody>
-        <tr v-for="t in shelf.tunes" :key="t.id" data-test="tune-row">
+        <tr v-for="t in listed" :key="t.id" data-test="tune-row">
           <td>
             <router-link :to="`/tunes/${t.id}/tune`">{{ title(t) }}</router-link>
             <small v-if="t.otherTitles.length" class="quiet"> also {{ t.otherTitles.join(', ') }}</small>
+            <small v-if="teaches(t)" class="quiet" data-test="teaches"> new: {{ teaches(t) }}</small>
           </td>
           <td>{{ t.kind }}</td>
           <td>{{ keyName(t.key) }}</td>

@@ -58,7 +58,7 @@ const toggleSound = (event: MouseEvent) =>
         @input="setTempo(($event.target as HTMLInputElement).value)"
       />&nbsp;%</label
     >
-    <span class="count" aria-live="polite" data-test="count">{{ player.count }}</span>
+    <span class="count" aria-live="polite" data-test="count">{{ player.count || player.turn }}</span>
     <v-btn
       :icon="mdiTuneVariant"
       size="small"

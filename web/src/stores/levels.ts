@@ -1,66 +1,127 @@
 /** What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves and tunings. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import type { Demand, Grade } from '#core/grading/demands'
+import { withoutChanges } from '#core/arrangement/edits'
+import { SPICES, type SpiceKind } from '#core/arranging/spices'
+import { skillById } from '#core/grading/catalogue'
+import type { Demand } from '#core/grading/demands'
+import { fitOf } from '#core/grading/fit'
 import { candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
-import { unpack, type Asked, type EasedView } from '../worker/contract'
+import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
 import { useBench } from './bench'
 import { useStudio } from './studio'
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
   const studio = useStudio()
-  const grade = shallowRef<Grade | null>(null)
+  const graded = shallowRef<GradeView | null>(null)
+  const grade = computed(() => graded.value?.grade ?? null)
+  const kept = computed(() => graded.value?.kept ?? null)
+  /** What still asks for more than the level the arrangement is made for. */
+  const blocked = computed(() => {
+    const level = bench.recipe?.played.level ?? null
+    return level === null ? [] : (grade.value?.demands.filter(d => d.level > level) ?? [])
+  })
+  const table = () => studio.tableOf(bench.recipe!.played.instrument)
   const problem = ref('')
   /** The demand whose notes are lit. */
   const chosen = shallowRef<Demand | null>(null)
 
   const lane = latestLane(
-    (asked: Asked) => callCore(core => core.grade(asked)).then(unpack),
+    (asked: Asked) =>
+      callCore(core => core.grade(asked, studio.tableOf(asked.recipe.played.instrument))).then(unpack),
     g => {
-      grade.value = g
+      graded.value = g
       chosen.value = null
       problem.value = ''
     },
     e => (problem.value = e.message),
   )
+  /** The arrangement with none of its changes: what the version is laid beside. */
+  const plain = shallowRef<BenchResult | null>(null)
+  const plainLane = latestLane(
+    (asked: Asked) => callCore(core => core.derive(asked)).then(unpack),
+    r => (plain.value = r),
+    e => (problem.value = e.message),
+  )
   /** Asks anew at every change, as long as the station is open. Stop with the function it returns. */
   function follow() {
-    const stop = watch(() => bench.result, () => bench.asked && lane.ask(bench.asked), { immediate: true })
+    const stop = watch([() => bench.result, () => studio.studio.levels], () => {
+      const { asked } = bench
+      if (!asked) return
+      lane.ask(asked)
+      if (asked.recipe.played.changes.some(c => c.accepted)) plainLane.ask({ ...asked, recipe: withoutChanges(asked.recipe, () => true) })
+      else plain.value = null
+    }, { immediate: true })
     return () => {
       stop()
       cancel()
     }
   } // prettier-ignore
 
-  /** What became of the tune in the version made last. */
-  const made = shallowRef<{
-    level: Level
-    kept: EasedView['kept']
-    blocked: EasedView['blocked']
-    id: string
-  } | null>(null)
-  const easing = ref<Level | null>(null)
-  async function makeEasier(level: Level) {
-    if (!bench.asked || easing.value !== null) return
-    easing.value = level
+  /** What the side tells: what is asked, or the version. */
+  const side = ref<'asks' | 'version'>('asks')
+  const making = ref(false)
+  async function attempt(work: () => Promise<void>) {
+    if (!bench.asked || making.value) return
+    making.value = true
     try {
-      const { recipe, kept, blocked } = unpack(await callCore(core => core.easier(bench.asked!, level)))
-      const name = `${INSTRUMENTS[recipe.played.instrument].name}, level ${level}`
-      bench.takeArrangement({ ...recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
-      made.value = { level, kept, blocked, id: bench.arrangementId }
+      await work()
       problem.value = ''
     } catch (e) {
       problem.value = e instanceof Error ? e.message : String(e)
     } finally {
-      easing.value = null
+      making.value = false
     }
   }
+  const key = ref<VersionKey>('own')
+  const makeEasier = (level: Level) =>
+    attempt(async () => {
+      const made = unpack(await callCore(core => core.easier(bench.asked!, level, key.value, table())))
+      const { instrument, key: of } = made.played
+      const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
+      bench.takeArrangement({ ...made, name: name.charAt(0).toUpperCase() + name.slice(1) })
+      side.value = 'version'
+    })
+
+  /** Kinds of what is added to the arrangement in use; of none left over that were refused one by one. */
+  const spices = computed(() => {
+    const kinds = new Set(bench.recipe?.played.changes.filter(c => c.accepted).map(c => c.kind))
+    return SPICES.filter(s => kinds.has(s))
+  })
+  /** Kinds asked for in vain: nothing of the tune bears them at this level. */
+  const inVain = ref<readonly SpiceKind[]>([])
+  const spice = (kinds: readonly SpiceKind[]) =>
+    attempt(async () => {
+      const level = bench.recipe!.played.level ?? grade.value?.level ?? 8
+      const made = unpack(await callCore(core => core.enrich(bench.asked!, kinds, level, table())))
+      bench.edit(() => made)
+      inVain.value = kinds.filter(k => !made.played.changes.some(c => c.accepted && c.kind === k))
+    })
+
+  /** A skill is put on another rung, for every tune of the studio; its own rung again is no word at all. */
+  function moveSkill(skill: string, level: Level) {
+    const { instrument } = bench.recipe!.played
+    return studio.edit(({ levels }) => {
+      const { [skill]: _old, ...rest } = levels[instrument] ?? {}
+      const own = skillById.get(skill)?.levels[instrument] === level
+      return { levels: { ...levels, [instrument]: own ? rest : { ...rest, [skill]: level } } }
+    })
+  }
+  function nameLevel(level: Level, name: string) {
+    return studio.edit(({ levelNames }) => ({ levelNames: Array.from({ length: 8 }, (_, i) => (i === level - 1 ? name.trim().slice(0, 40) : (levelNames[i] ?? ''))) }))
+  } // prettier-ignore
+
+  const learner = computed(
+    () => studio.studio.learners.find(l => l.id === bench.recipe?.played.learner) ?? null,
+  )
+  const fit = computed(() => learner.value && grade.value && fitOf(grade.value.demands, learner.value))
+
   const instruments = ref<InstrumentId[]>([...INSTRUMENT_IDS])
   const tunings = ref(false)
   const rows = shallowRef<readonly KeyRow[]>([])
@@ -84,7 +145,9 @@ export const useLevels = defineStore('levels', () => {
     progress.value = { done: 0, of: list.length }
     try {
       for (const [i, c] of list.entries()) {
-        const row = unpack(await callCore(core => core.tryKey(tune, c, studio.context)))
+        const row = unpack(
+          await callCore(core => core.tryKey(tune, c, studio.context, studio.tableOf(c.instrument))),
+        )
         if (mine !== run) return
         if (row) rows.value = [...rows.value, row]
         progress.value = { done: i + 1, of: list.length }
@@ -116,5 +179,5 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
   }
 
-  return { made, easing, makeEasier, grade, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
+  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, grade, kept, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
 })

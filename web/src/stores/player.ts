@@ -13,6 +13,7 @@ import { performTune, type Performance } from '#core/playback/perform'
 import { noteAt, programOf, type Program, type ProgramOptions } from '#core/playback/program'
 import { writeWav } from '#core/formats/wav'
 import type { Player } from '../sound/player'
+import type { BenchResult } from '../worker/contract'
 import { useBench } from './bench'
 
 export const SLOWEST = 25
@@ -30,6 +31,14 @@ export interface PlaySettings {
   drone: string
   backing: boolean
   volume: number
+}
+
+type Version = Pick<BenchResult, 'tune' | 'joined' | 'strokes'>
+export interface Turn {
+  readonly events: readonly string[]
+  readonly name: string
+  /** Another version than the one on the bench. */
+  readonly of?: Version
 }
 
 const DEFAULTS: PlaySettings = {
@@ -70,31 +79,26 @@ export const usePlayer = defineStore('player', () => {
     return [lowest + ((((tonicClass(tune.key) - lowest) % 12) + 12) % 12)]
   }
 
-  function compose(tune: Tune, only?: ReadonlySet<string>) {
+  function compose(tune: Tune, only?: ReadonlySet<string>, version: Version | null = bench.result) {
     const { writtenAbove } = INSTRUMENTS[bench.recipe!.played.instrument]
     const s = settings.value
-    const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(bench.result?.joined), bows: bows.value, ...(only && { only }) }) // prettier-ignore
+    const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(version?.joined), bows: bowsOf(version), ...(only && { only }) }) // prettier-ignore
     const made = programOf(performed, { countIn: s.countIn, metronome: s.metronome, echo: s.echo, drone: drones(tune), backing: s.backing }) // prettier-ignore
     return { performed, made }
   }
 
-  /** What the strokes of the arrangement sound like. */
-  const bows = computed(
-    () =>
-      new Map(
-        bench.result?.strokes.map(s => [
-          s.notes[0]!,
-          { hook: s.hook, lift: s.lift, speed: Math.abs(s.to - s.from) / wantedLength(s.seconds, 1, false) },
-        ]),
-      ),
-  )
+  /** What the strokes of an arrangement sound like. */
+  const bowsOf = (version: Version | null) =>
+    new Map(version?.strokes.map(s => [s.notes[0]!, { hook: s.hook, lift: s.lift, speed: Math.abs(s.to - s.from) / wantedLength(s.seconds, 1, false) }])) // prettier-ignore
 
-  /** What is to be heard in turn before anything else: phrases beside each other. */
-  const turns = shallowRef<readonly (readonly string[])[]>([])
+  /** What is to be heard in turn before anything else: phrases beside each other, of this arrangement or of another version of the tune. */
+  const turns = shallowRef<readonly Turn[]>([])
+  /** What the turn that is heard is called. */
+  const turn = computed(() => turns.value[0]?.name ?? '')
 
   /** The next of what is heard in turn, the focused phrase, the chosen stretch, or all of the tune. */
   function range(): ReadonlySet<string> | undefined {
-    if (turns.value[0]) return new Set(turns.value[0])
+    if (turns.value[0]) return new Set(turns.value[0].events)
     if (focused.value) return new Set(focused.value.events)
     return bench.selection.length > 1 ? new Set(bench.selection) : undefined
   }
@@ -112,9 +116,10 @@ export const usePlayer = defineStore('player', () => {
 
   async function play(own: Tune | null = null) {
     if (!bench.result || !bench.recipe) return
-    const tune = own ?? bench.result.tune
-    onBench = own === null
-    const { performed, made } = compose(tune, own ? undefined : range())
+    const other = own ? null : (turns.value[0]?.of ?? null)
+    const tune = own ?? other?.tune ?? bench.result.tune
+    onBench = own === null && other === null
+    const { performed, made } = compose(tune, own ? undefined : range(), other ?? bench.result)
     if (made.music === 0) {
       problem.value = 'There is nothing to play yet.'
       return
@@ -145,10 +150,10 @@ export const usePlayer = defineStore('player', () => {
     count.value = ''
   }
 
-  /** Some phrases, one after the other. */
-  function hear(phrases: readonly (readonly string[])[]) {
+  /** One after the other. */
+  function hear(list: readonly Turn[]) {
     stop()
-    turns.value = phrases
+    turns.value = list
     void play()
   }
 
@@ -204,5 +209,19 @@ export const usePlayer = defineStore('player', () => {
     return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
   }
 
-  return { settings, state, problem, count, playing, writtenAt, focused, play, hear, stop, toggle, exportWav }
+  return {
+    settings,
+    state,
+    problem,
+    count,
+    turn,
+    playing,
+    writtenAt,
+    focused,
+    play,
+    hear,
+    stop,
+    toggle,
+    exportWav,
+  }
 })

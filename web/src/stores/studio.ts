@@ -2,6 +2,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
+import type { LevelTable } from '#core/grading/demands'
+import type { InstrumentId } from '#core/music/tune'
 import { newStudio, type Studio } from '#core/instruments/studio'
 import { api, ApiError } from '../api/client'
 
@@ -11,6 +13,9 @@ export const useStudio = defineStore('studio', () => {
   const handModel = computed(() => studio.value.handModel)
   /** What derivations are told of hands. */
   const context = computed<DeriveContext>(() => ({ model: handModel.value, learner: null }))
+  /** The studio's own order of skills on an instrument. */
+  const tableOf = (instrument: InstrumentId): LevelTable => studio.value.levels[instrument] ?? {}
+  const levelName = (level: number) => studio.value.levelNames[level - 1] ?? ''
   let version = 0
   let asked: Promise<void> | null = null
   let saving: Promise<void> = Promise.resolve()
@@ -60,5 +65,5 @@ export const useStudio = defineStore('studio', () => {
     studio.value = next
   }
 
-  return { studio: computed(() => studio.value), context, problem, load, edit }
+  return { studio: computed(() => studio.value), context, tableOf, levelName, problem, load, edit }
 })

@@ -15,9 +15,11 @@ import type { Tempo } from '#core/music/metre'
 import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandComparison } from '#core/teach/compareHands'
+import type { SpiceKind } from '#core/arranging/spices'
+import type { Learner } from '#core/instruments/learner'
 import type { Kept } from '#core/arranging/kept'
 import type { Level } from '#core/levels/levels'
-import type { Demand, Grade } from '#core/grading/demands'
+import type { Grade, LevelTable } from '#core/grading/demands'
 import type { Candidate, KeyRow } from '#core/grading/keyRows'
 import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
@@ -125,13 +127,23 @@ export interface BowView extends Omit<BowReport, 'later'> {
   readonly later: readonly StrokeView[]
 }
 
-/** A version made easier: its recipe, what is left of the tune, and what still stands in the way. */
-export interface EasedView {
-  readonly recipe: Arrangement
-  readonly kept: Kept
-  readonly blocked: readonly Demand[]
-  readonly tempo: number
+/** What an arrangement asks for; where it changes notes, what is left of the tune. */
+export interface GradeView {
+  readonly grade: Grade
+  readonly kept: Kept | null
 }
+
+/** A tune as one learner would meet it. */
+export interface ReachView {
+  /** Nothing beyond them, and few new things. */
+  readonly within: boolean
+  readonly level: Level
+  /** Skills that are new, by id. */
+  readonly news: readonly string[]
+}
+
+/** Which key a version is made in: the one in use, or the one that keeps most of the tune. */
+export type VersionKey = 'own' | 'best'
 
 export interface AlternativeView {
   readonly string: number
@@ -222,11 +234,15 @@ export interface CoreService {
   /** What the Bow station says beside the strokes. */
   bow(asked: Asked): Packed<BowView>
   /** What the arrangement asks for, and its level. */
-  grade(asked: Asked): Packed<Grade>
+  grade(asked: Asked, table: LevelTable): Packed<GradeView>
   /** The arrangement brought down to a level. */
-  easier(asked: Asked, level: Level): Packed<EasedView>
+  easier(asked: Asked, level: Level, key: VersionKey, table: LevelTable): Packed<Arrangement>
+  /** The arrangement with these spices and no others, as far as a level has them. */
+  enrich(asked: Asked, spices: readonly SpiceKind[], level: Level, table: LevelTable): Packed<Arrangement>
+  /** The tune as it is written, for a learner. */
+  reach(tune: Tune, learner: Learner, context: DeriveContext, table: LevelTable): Packed<ReachView>
   /** The tune in one key, tuning and instrument; null when it does not fit. */
-  tryKey(tune: Tune, candidate: Candidate, context: DeriveContext): Packed<KeyRow | null>
+  tryKey(tune: Tune, candidate: Candidate, context: DeriveContext, table: LevelTable): Packed<KeyRow | null>
   /** The strokes alone, of a recipe that is only being tried. */
   strokes(asked: Asked): Packed<readonly StrokeView[]>
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */

@@ -20,7 +20,7 @@ import { writeAbc } from '#core/formats/abc/writeAbc'
 import { readSpoken } from '#core/formats/spoken/readSpoken'
 import { writeSpoken } from '#core/formats/spoken/writeSpoken'
 import { handOptions } from '#core/arrangement/handOptions'
-import type { Arrangement } from '#core/arrangement/recipe'
+import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { homeTuning } from '#core/instruments/tunings'
 import { melodyPrint } from '#core/melody/print'
 import { ABC_HOLDS_NOT, carryOver, SPOKEN_HOLDS_NOT } from '#core/music/carryOver'
@@ -31,10 +31,17 @@ import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
 import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
 import { benchResult, strokeView } from './benchResult'
-import { applyChanges } from '#core/arrangement/changes'
+import { applyChanges, playedChanges } from '#core/arrangement/changes'
+import { forLearner, withoutChanges, withPlayed } from '#core/arrangement/edits'
+import type { Change } from '#core/arrangement/change'
+import { easierInBestKey } from '#core/arranging/bestKey'
 import { easier } from '#core/arranging/easier'
+import { enriched } from '#core/arranging/enrich'
+import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
 import { gradeOf } from '#core/grading/demands'
+import { fitOf, isWithinReach } from '#core/grading/fit'
+import { lowestLevel } from '#core/grading/lowest'
 import { tryCandidate } from '#core/grading/keySearch'
 import { bowReport } from '#core/teach/bowReport'
 import type { TuneWithArrangements } from '#contract/documents'
@@ -166,21 +173,45 @@ const service: CoreService = {
     return pack({ ...report, later: report.later.map(strokeView) })
   },
 
-  grade: asked => pack(gradeOf(derived(asked), asked.recipe)),
-
-  easier(asked, level) {
-    const {
-      recipe,
-      derived: d,
-      blocked,
-      tempo,
-    } = easier(sameTune(asked.tune), asked.recipe, { level, context: asked.context })
-    const kept = keptOf(asked.tune, applyChanges(asked.tune, recipe.played.changes).tune, d.tempo)
-    return pack({ recipe, kept, blocked, tempo })
+  grade(asked, table) {
+    const d = derived(asked)
+    const changes = playedChanges(asked.recipe.played)
+    const kept = changes.some(c => c.accepted) ? keptOf(asked.tune, applyChanges(asked.tune, changes).tune, d.tempo) : null // prettier-ignore
+    return pack({ grade: gradeOf(d, asked.recipe, table), kept })
   },
 
-  tryKey: (tune, candidate, context) => {
-    const search = { instruments: [candidate.instrument], keys: [candidate.key], tunings: 'home' as const }
+  easier({ tune, recipe, context }, level, key, table) {
+    const refused = refusalsOf(recipe, () => true)
+    const o = { level, context, table, refused: refused.ids }
+    const base = withoutChanges(recipe, () => true)
+    const made = key === 'best' ? easierInBestKey(sameTune(tune), base, o).eased : easier(sameTune(tune), base, o) // prettier-ignore
+    return pack(withRefusals(made.recipe, refused.changes))
+  },
+
+  enrich({ tune, recipe, context }, spices, level, table) {
+    const isSpice = (c: Change) => (SPICES as readonly string[]).includes(c.kind)
+    const refused = refusalsOf(recipe, isSpice)
+    const base = withoutChanges(recipe, isSpice)
+    if (spices.length === 0) return pack(withRefusals(base, refused.changes))
+    const made = enriched(sameTune(tune), base, { spices, level, context, table, refused: refused.ids })
+    return pack(withRefusals(made.recipe, refused.changes))
+  },
+
+  reach(tune, learner, context, table) {
+    const base = forLearner(newArrangement(learner.instrument, learner.size), learner)
+    const graded = lowestLevel(tune, withPlayed(base, { level: null }), context, new DeriveMemory(), table)
+    const fit = fitOf(graded.grade.demands, learner)
+    const news = fit.news.flatMap(d => (d.asked.kind === 'skill' ? [d.asked.skill] : []))
+    return pack({ within: graded.unplayable === 0 && isWithinReach(fit), level: graded.level, news })
+  },
+
+  tryKey: (tune, candidate, context, table) => {
+    const search = {
+      instruments: [candidate.instrument],
+      keys: [candidate.key],
+      tunings: 'home' as const,
+      table,
+    }
     return pack(tryCandidate(sameTune(tune), candidate, search, context, searching))
   },
 
@@ -224,6 +255,13 @@ const service: CoreService = {
 
   overlay: (asked, first, second) => overlayOf(derived(asked), first, second),
 }
+
+/** What the teacher refused stays refused, and in the list, when a version is made anew. */
+function refusalsOf({ played }: Arrangement, of: (c: Change) => boolean) {
+  const changes = played.changes.filter(c => !c.accepted && of(c))
+  return { changes, ids: new Set(changes.map(c => c.id)) }
+}
+const withRefusals = (r: Arrangement, changes: readonly Change[]) => withPlayed(r, { changes: [...r.played.changes, ...changes] }) // prettier-ignore
 
 const spokenOptions = ({ played }: Arrangement) => ({
   instrument: played.instrument,

@@ -1,0 +1,55 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { run as shell } from './main'
+
+const folder = mkdtempSync(join(tmpdir(), 'nokta-versions-'))
+const file = (name: string, music: string) => {
+  const path = join(folder, name)
+  writeFileSync(path, music)
+  return path
+}
+interface Answer {
+  readonly level: number
+  readonly key: string
+  readonly changes: readonly { readonly kind: string; readonly sentence: string }[]
+  readonly kept: { readonly strongBeats: number }
+  readonly blocked: readonly unknown[]
+}
+function run<T = Answer>(...args: string[]): T {
+  const { out, err, code } = shell(args)
+  expect([err, code]).toEqual(['', 0])
+  return JSON.parse(out) as T
+}
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+const song = file('song.abc', 'X:1\nT:Song of a Pond\nM:4/4\nL:1/8\nQ:1/4=84\nK:D\nDDDE F4|A4B2B2|A4F4|E2E2D4|\n') // prettier-ignore
+
+describe('versions from the shell', () => {
+  it('with more in them say what was added, and where', () => {
+    const out = run('arrange', song, '--level', '4', '--spice', 'without-words')
+    expect(out.level).toBeLessThanOrEqual(4)
+    expect(out.changes.map(c => c.kind)).toContain('turns')
+    expect(out.changes[0]!.sentence).toMatch(/said less often|held less long/)
+    expect(out.kept.strongBeats).toBe(1)
+  })
+  it('are written to a file that asks for no more', () => {
+    const to = join(folder, 'out.abc')
+    run('arrange', song, '--level', '5', '--spice', 'drones,ending', '-o', to)
+    expect(readFileSync(to, 'utf8')).toMatch(/\[/)
+    expect(run<Answer[]>('levels', to, '--instrument', 'violin')[0]!.level).toBeLessThanOrEqual(5)
+  })
+  it('go to the key that keeps most, where their own lies badly', () => {
+    const flat = file('flat.abc', 'X:1\nT:Flat\nM:4/4\nL:1/4\nQ:1/4=60\nK:Eb\nEFGA|BcBA|GFED|E4|\n')
+    const own = run('arrange', flat, '--instrument', 'violin', '--level', '2')
+    const best = run('arrange', flat, '--instrument', 'violin', '--level', '2', '--key', 'best')
+    expect(own.blocked.length).toBeGreaterThan(0)
+    expect(best.blocked).toEqual([])
+    expect(best.key).not.toBe('E flat major')
+  })
+  it('of a spice nobody knows are refused with the ones there are', () => {
+    const { err, code } = shell(['arrange', song, '--level', '4', '--spice', 'pepper'])
+    expect(code).toBe(2)
+    expect(err).toMatch(/--spice pepper: not known; there are .*drones/)
+  })
+})

@@ -1,0 +1,11 @@
+/** A change a version makes, as it is told. */
+import type { EventId } from '#core/music/ids'
+
+export interface MadeChange {
+  /** Stays the same for the same place and means: a refusal finds it again. */
+  readonly id: string
+  readonly kind: string
+  readonly measure: number
+  /** Written events it speaks of. */
+  readonly notes: readonly EventId[]
+}

@@ -1,0 +1,248 @@
+/**
+ * Where a tune bears more, and what: for each kind of spice the places that offer themselves, as a teacher would write them in. Whether the hand and the level
+ * have it is not asked here; {@link enriched} tries what comes out.
+ */
+import { frac, mul, sub, type Fraction } from '#core/music/fraction'
+import type { EventId } from '#core/music/ids'
+import { diatonic, midi, type Pitch } from '#core/music/pitch'
+import type { EventBody, Mark } from '#core/music/tune'
+import { pitchClass, restful, stepsAway, writtenOpen, type Scene, type Spot } from './scene'
+import type { SpiceKind } from './spices'
+
+export interface Offer {
+  readonly kind: SpiceKind
+  readonly events: readonly EventId[]
+  /** As played: in the arrangement's key and octave. */
+  readonly by: readonly EventBody[]
+  /** Which of the new notes lie in the bow of the one before. */
+  readonly slurred: readonly number[]
+  readonly at: Spot
+}
+
+type Find = (scene: Scene) => Offer[]
+
+const each =
+  (kind: SpiceKind, find: (s: Spot, scene: Scene) => Omit<Offer, 'kind' | 'at' | 'events'> | null): Find =>
+  scene =>
+    scene.spots.flatMap(s => {
+      const found = s.held || s.string === null ? null : find(s, scene)
+      return found ? [{ kind, events: [s.id], at: s, ...found }] : []
+    })
+
+/** The note with more heads or marks. */
+function body(s: Spot, change: { heads?: readonly Pitch[]; mark?: Mark } = {}): EventBody {
+  const { id: _, ...rest } = s.event
+  return {
+    ...rest,
+    ...(change.heads && { heads: sorted(change.heads).map(pitch => ({ pitch })) }),
+    ...(change.mark && { marks: [...(rest.marks ?? []), change.mark] }),
+  }
+}
+const sorted = (list: readonly Pitch[]) => [...list].sort((a, b) => midi(a) - midi(b))
+
+/** The note parted: its first piece keeps what stands at it, the others are new. */
+function parted(s: Spot, pieces: readonly (readonly [Pitch, Fraction])[]): EventBody[] {
+  const { id: _, ...rest } = s.event
+  return pieces.map(([pitch, duration], i) =>
+    i === 0 ? { ...rest, heads: [{ pitch }], duration } : { kind: 'note', duration, heads: [{ pitch }] },
+  )
+}
+
+const together = (scene: Scene, s: Spot, heads: readonly Pitch[]) => heads.every(h => midi(h) - scene.above >= scene.open.at(-1)!) && { by: [body(s, { heads: [s.pitch, ...heads] })], slurred: [] } // prettier-ignore
+const onBeat = (s: Spot) => s.strength >= 1 && s.placed.measure.number > 0
+const isBeatLong = (s: Spot) => s.length >= 1 && onBeat(s) && (s.strength >= 2 || s.length >= 1.5)
+
+/** Half steps that rest well together, the best first: octave, sixths, fifth, thirds, their octaves; the fourth only between tones of one chord. */
+const RESTFUL: readonly number[] = [12, 9, 8, 7, 4, 3, 16, 15, 19, 5]
+const FOURTH = 5
+
+/** An open neighbour string under or over a note that has time, where the two rest together and the chord has it. */
+const drones = each('drones', (s, scene) => {
+  if (!isBeatLong(s)) return null
+  const own = midi(s.pitch) - scene.above
+  const wanted = s.chord.length > 0 ? s.chord : restful(scene.key)
+  const found = [s.string! - 1, s.string! + 1].flatMap(string => {
+    const sounding = scene.open[string]
+    if (sounding === undefined || sounding === own) return []
+    const gap = Math.abs(sounding - own)
+    const rank = RESTFUL.indexOf(gap)
+    const chordal = wanted.includes(pitchClass(sounding))
+    const fits = rank >= 0 && chordal && (gap !== FOURTH || s.chord.includes(pitchClass(own)))
+    return fits && restful(scene.key).concat(s.chord[0] ?? []).includes(pitchClass(sounding)) ? [{ string, rank }] : []
+  }).sort((a, b) => a.rank - b.rank)[0] // prettier-ignore
+  return (found && together(scene, s, [writtenOpen(scene, found.string)])) || null
+})
+
+/** 4 beside the open string it sounds like. */
+const unisons = each('unisons', (s, scene) => {
+  const own = midi(s.pitch) - scene.above
+  const string = scene.open.indexOf(own)
+  const fits = isBeatLong(s) && s.length >= 1.5 && string >= 0 && string < scene.open.length - 1
+  return fits ? { by: [body(s, { heads: [s.pitch, s.pitch] })], slurred: [] } : null
+})
+
+/** A sixth or third under a long note, where no open string rests under it. */
+const stops = each('stops', (s, scene) => {
+  if (!isBeatLong(s) || s.length < 2 || s.chord.length === 0) return null
+  const below = [-5, -2].map(n => stepsAway(scene.key, s.pitch, n)).find(p => s.chord.includes(pitchClass(p)))
+  const lower = scene.open[s.string! + 1]
+  if (!below || lower === undefined || midi(below) - scene.above < lower) return null
+  return together(scene, s, [below]) || null
+})
+
+/** A note that comes again on a beat, parted by a flick of the finger; or a longer one the phrase leans on. */
+const cuts = each('cuts', (s, scene) => {
+  const before = scene.next(s, -1)
+  if (!onBeat(s) || s.seconds < 0.2 || s.event.grace || s.finger === 4 || before?.phrase !== s.phrase) return null
+  const again = midi(before.pitch) === midi(s.pitch)
+  const leaned = s.strength >= 2 && s.length >= 1 && !s.closes
+  return again || leaned ? { by: [body(s, { mark: 'cut' })], slurred: [] } : null
+}) // prettier-ignore
+
+/** A stopped note of three eighths and more, in a dance that goes. */
+const rolls = each('rolls', s =>
+  s.length >= 1.5 && s.length <= 2 && s.seconds >= 0.35 && s.seconds <= 1.3 && onBeat(s) && s.finger !== 0 && s.finger !== 4 && !s.closes
+    ? { by: [body(s, { mark: 'roll' })], slurred: [] }
+    : null,
+) // prettier-ignore
+
+/** Into a stopped note a phrase leans on. */
+const slides = each('slides', (s, scene) => {
+  const before = scene.next(s, -1)
+  const leaned = s.strength >= 2 && s.length >= 1 && s.seconds >= 0.4
+  const rises = before !== undefined && midi(before.pitch) < midi(s.pitch)
+  return leaned && s.finger !== 0 && s.finger !== 4 && (s.opens || rises)
+    ? { by: [body(s, { mark: 'slide' })], slurred: [] }
+    : null
+})
+
+/** A third filled by the note between: a quarter parted in two, or two eighths made a triplet; not the first time the measure is heard, unless it comes but once. */
+const runs: Find = scene =>
+  scene.spots.flatMap(s => {
+    const after = scene.next(s)
+    if (s.held || !after || after.phrase !== s.phrase || !varied(s, scene)) return []
+    const steps = diatonic(after.pitch) - diatonic(s.pitch)
+    if (Math.abs(steps) !== 2) return []
+    const between = stepsAway(scene.key, s.pitch, steps / 2)
+    if (s.length === 1 && (s.compound || s.strength >= 1)) {
+      const half = mul(s.event.duration, frac(1, 2))
+      return [{ kind: 'runs' as const, at: s, events: [s.id], by: parted(s, [[s.pitch, half], [between, half]]), slurred: [] }] // prettier-ignore
+    }
+    const pair = s.length === 0.5 && after.length === 0.5 && !after.held && s.strength >= 1 && s.strength < 3 && after.placed.measure === s.placed.measure // prettier-ignore
+    if (!pair || s.compound || s.seconds * 2 < 0.3) return []
+    const tuplet = { group: `t${s.id}`, actual: 3, normal: 2 }
+    const three = [s.pitch, between, after.pitch].map((pitch): EventBody => ({ kind: 'note', duration: frac(1, 3), tuplet, heads: [{ pitch }] })) // prettier-ignore
+    return [{ kind: 'runs' as const, at: s, events: [s.id, after.id], by: three, slurred: [1, 2] }]
+  })
+
+const varied = (s: Spot, scene: Scene) => s.heard > 0 || !scene.spots.some(o => o.heard > 0 && sameBar(o, s, scene)) // prettier-ignore
+function sameBar(a: Spot, b: Spot, scene: Scene): boolean {
+  const bar = (x: Spot) => scene.spots.filter(s => s.placed.measure === x.placed.measure).map(s => `${midi(s.pitch)}:${s.length}`).join(' ') // prettier-ignore
+  return a.placed.measure !== b.placed.measure && bar(a) === bar(b)
+}
+
+/** A long note broken over its chord in eighths, when it was heard plain before. */
+const broken = each('broken', (s, scene) => {
+  if (s.compound || s.length < 2 || s.length > 4 || s.closes || s.chord.length < 3 || s.heard === 0)
+    return null
+  const steps = [2, 4].map(n => stepsAway(scene.key, s.pitch, n))
+  const down = [-2, -4].map(n => stepsAway(scene.key, s.pitch, n))
+  const fit = (list: readonly Pitch[]) => list.every(p => s.chord.includes(pitchClass(p)))
+  const tones = fit(steps) ? steps : fit(down) ? down : null
+  if (!tones || !s.chord.includes(pitchClass(s.pitch))) return null
+  const round = [s.pitch, tones[0]!, tones[1]!, tones[0]!]
+  const count = s.length * 2
+  const eighth = frac(1, 2)
+  return {
+    by: parted(
+      s,
+      Array.from({ length: count }, (_, i) => [round[i % 4]!, eighth] as const),
+    ),
+    slurred: [],
+  }
+})
+
+/** A phrase that came before, an octave up: measure by measure. */
+const octaves: Find = scene => {
+  const { phrases } = scene.derived.form
+  return phrases.flatMap((p, i) => {
+    const again = p.kin.some(k => k.relation === 'same' || k.relation === 'ending differs')
+    if (!again || i < phrases.length / 2) return []
+    const own = scene.spots.filter(s => s.phrase === i)
+    if (own.some(s => midi(s.pitch) - scene.above + 12 > scene.open[0]! + 17)) return []
+    // One phrase of two or three: the next one comes down again.
+    if (phrases.slice(0, i).filter(q => q.family === p.family).length % 2 === 0) return []
+    const measures = [...new Set(own.map(s => s.placed.measure))]
+    return measures.flatMap(m => {
+      const here = own.filter(s => s.placed.measure === m)
+      const whole = m.measure.events.length === here.length
+      if (!whole) return []
+      const up = here.map((s): EventBody => {
+        const { id: _, finger: _f, string: _s, ...rest } = s.event
+        return { ...rest, heads: rest.heads.map(h => ({ ...h, pitch: { ...h.pitch, octave: h.pitch.octave + 1 } })) } // prettier-ignore
+      })
+      return [{ kind: 'octaves' as const, at: here[0]!, events: here.map(s => s.id), by: up, slurred: [] }]
+    })
+  })
+}
+
+/** The last note: its own half, then its octave with whatever rings below. */
+const ending: Find = scene => {
+  const s = scene.spots.at(-1)
+  if (!s || s.held || s.length < 1.5 || pitchClass(s.pitch) !== restful(scene.key)[0]) return []
+  const up = { ...s.pitch, octave: s.pitch.octave + 1 }
+  if (midi(up) - scene.above > scene.open[0]! + 7) return []
+  const beat = s.compound ? frac(3, 2) : frac(1)
+  const rest = sub(s.event.duration, beat)
+  if (rest.n <= 0) return []
+  return [
+    {
+      kind: 'ending',
+      at: s,
+      events: [s.id],
+      by: parted(s, [
+        [s.pitch, beat],
+        [up, rest],
+      ]),
+      slurred: [],
+    },
+  ]
+}
+
+/** Notes that words had asked for: of three eighths alike the first two are one; a longer note said again turns over its neighbour. */
+const repeats: Find = scene =>
+  scene.spots.flatMap((s): Offer[] => {
+    const after = scene.next(s)
+    if (s.held || !after || after.held || s.compound || midi(after.pitch) !== midi(s.pitch)) return []
+    const same = after.placed.measure === s.placed.measure && after.length === s.length
+    if (!same || s.strength === 0) return []
+    if (s.length === 0.5)
+      return [{ kind: 'repeats', at: s, events: [s.id, after.id], by: parted(s, [[s.pitch, frac(1)]]), slurred: [] }] // prettier-ignore
+    if (s.length === 1 && after.strength < s.strength && scene.next(after))
+      return [{ kind: 'repeats', at: after, events: [after.id], by: turned(after, scene), slurred: [1] }]
+    return []
+  })
+
+/** A long note that goes on to another: the last beat of it leads there. */
+const turns = each('turns', (s, scene) => {
+  if (s.compound || s.length < 2 || s.length % 1 !== 0 || s.seconds < 1 || !scene.next(s)) return null
+  const lead = turned(s, scene)
+  return { by: lead, slurred: [lead.length - 1] }
+})
+
+/** Its last quarter in two eighths that lead to what follows: towards it where it lies a fourth or more away, round the neighbour where it is near. */
+function turned(s: Spot, scene: Scene): EventBody[] {
+  const after = scene.next(s)!
+  const steps = diatonic(after.pitch) - diatonic(s.pitch)
+  const way = Math.sign(steps)
+  const at = (n: number) => stepsAway(scene.key, s.pitch, n)
+  const pair = Math.abs(steps) >= 3 ? [at(way), at(2 * way)] : steps === 1 ? [at(-1), s.pitch] : [at(1), s.pitch]
+  const eighth = frac(1, 2)
+  const kept = sub(s.event.duration, frac(1))
+  const led = [[pair[0]!, eighth], [pair[1]!, eighth]] as const
+  return kept.n > 0 ? parted(s, [[s.pitch, kept], ...led]) : parted(s, led)
+} // prettier-ignore
+
+export const OFFERS: Readonly<Record<SpiceKind, Find>> = {
+  ending, octaves, repeats, turns, runs, broken, unisons, drones, stops, rolls, slides, cuts,
+} // prettier-ignore

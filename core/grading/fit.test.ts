@@ -1,0 +1,59 @@
+import { describe, expect, it } from 'vitest'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive } from '#core/arrangement/derive'
+import { forLearner } from '#core/arrangement/edits'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { sizeOf } from '#core/instruments/instruments'
+import { newLearner, type Learner } from '#core/instruments/learner'
+import { fitWords } from '#core/words/grading'
+import { gradeOf } from './demands'
+import { fitOf, isWithinReach, stateOf } from './fit'
+
+const tuneFrom = (music: string, tempo = 60) => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=${tempo}\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const learner = (more: Partial<Learner> = {}): Learner => ({ ...newLearner('l', 'M.', 'violin', sizeOf('violin').name), level: 2, ...more }) // prettier-ignore
+function fit(music: string, l: Learner, tempo?: number) {
+  const tune = tuneFrom(music, tempo)
+  const recipe = forLearner(newArrangement('violin', sizeOf('violin').name), l)
+  // Fingered without the level's bounds, so that what is new is asked for.
+  const free = { ...recipe, played: { ...recipe.played, level: null } }
+  return fitOf(gradeOf(derive(tune, free, ASSUMED_HANDS), free).demands, l)
+}
+const ids = (list: readonly { asked: { kind: string } }[]) => list.map(d => ('skill' in d.asked ? d.asked.skill : '')) // prettier-ignore
+
+describe('what a learner knows', () => {
+  it('follows from the level, but for what is said of single skills', () => {
+    expect(stateOf(learner(), 'low2')).toBe('known')
+    expect(stateOf(learner(), 'low1')).toBe('notYet')
+    expect(stateOf(learner({ skills: { low2: 'learning', low1: 'known' } }), 'low2')).toBe('learning')
+  })
+  it('is held against a tune: what is new, with its places', () => {
+    const f = fit('D2E2F2G2|_E4D4|D2E2F2G2|', learner())
+    expect(ids(f.news)).toContain('low1')
+    expect(fitWords(f, 'M.')[0]).toMatch(/New for M\.: .*low 1 in measure 2, once/)
+  })
+  it('names what comes first', () => {
+    const f = fit('[EA]4[EA]4|', learner({ level: 1 }))
+    const words = fitWords(f, 'M.').join(' ')
+    expect(f.notYet.length).toBeGreaterThan(0)
+    expect(words).toMatch(/Not yet .*: first /)
+    expect(isWithinReach(f)).toBe(false)
+  })
+  it('bears what is practised, and says when all is known', () => {
+    expect(fitWords(fit('D2E2F2G2|', learner()), 'M.')).toEqual(['M. knows all it asks for.'])
+    expect(fitWords(fit('D2E2F2G2|', learner({ skills: { one: 'learning' } })), 'M.')[0]).toMatch(/Practised here: the first finger/) // prettier-ignore
+  })
+  it('ends where it goes faster than the learner’s ease', () => {
+    const quick = 'DEFG ABcd|dcBA GFED|'
+    expect(isWithinReach(fit(quick, learner({ fastest: 4 }), 80))).toBe(true)
+    expect(fit(quick, learner({ fastest: 2 }), 80).beyond).toHaveLength(1)
+  })
+})
+
+describe('an arrangement made for a learner', () => {
+  it('takes what they play on, their reach and their level', () => {
+    const l = learner({ instrument: 'cello', size: '1/2', span: 118 })
+    const { played } = forLearner(newArrangement('violin', sizeOf('violin').name), l)
+    expect(played).toMatchObject({ learner: 'l', instrument: 'cello', size: '1/2', span: 118, level: 2 })
+  })
+})

@@ -1,0 +1,55 @@
+/** An arrangement held against what one learner knows: what is new, what comes first, what is beyond it. */
+import type { Learner, SkillState } from '#core/instruments/learner'
+import { skillById } from './catalogue'
+import type { Demand } from './demands'
+import { LIMITS } from './limits'
+
+export const stateOf = (learner: Learner, skill: string): SkillState => {
+  const said = learner.skills[skill]
+  if (said) return said
+  const level = skillById.get(skill)?.levels[learner.instrument]
+  return level !== undefined && level <= learner.level ? 'known' : 'notYet'
+}
+
+export interface NotYet {
+  readonly skill: string
+  /** Skills that come before it and are not known either. */
+  readonly first: readonly string[]
+}
+
+export interface Fit {
+  /** Asked for and not known yet, the most notes last. */
+  readonly news: readonly Demand[]
+  readonly learning: readonly Demand[]
+  /** More, faster or wider than the learner's level bears. */
+  readonly beyond: readonly Demand[]
+  /** New skills whose own ground is missing. */
+  readonly notYet: readonly NotYet[]
+}
+
+/** More new things at once than this is said. */
+export const MOST_NEW = 2
+
+export function fitOf(demands: readonly Demand[], learner: Learner): Fit {
+  const of = (state: SkillState) =>
+    demands.filter(d => d.asked.kind === 'skill' && stateOf(learner, d.asked.skill) === state)
+  const news = of('notYet').toSorted((a, b) => a.notes.length - b.notes.length)
+  const beyond = demands.filter(d => {
+    if (d.asked.kind !== 'limit') return false
+    const { limit, amount } = d.asked
+    if (limit === 'fastest' && learner.fastest !== null) return amount > learner.fastest + 1e-9
+    return amount > LIMITS.find(l => l.id === limit)!.most[learner.level - 1]! + 1e-9
+  })
+  const notYet = news.flatMap(d => {
+    const skill = d.asked.kind === 'skill' ? d.asked.skill : ''
+    const first = skillById.get(skill)!.after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet') // prettier-ignore
+    return first.length > 0 ? [{ skill, first }] : []
+  })
+  return { news, learning: of('learning'), beyond, notYet }
+}
+
+const belongs = (skill: string, { instrument }: Learner) =>
+  skillById.get(skill)?.levels[instrument] !== undefined
+
+/** Nothing beyond the learner, and no more new things than one tune can teach. */
+export const isWithinReach = (f: Fit) => f.news.length <= MOST_NEW && f.beyond.length === 0 && f.notYet.length === 0 // prettier-ignore

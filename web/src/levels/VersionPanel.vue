@@ -1,0 +1,190 @@
+<script setup lang="ts">
+/** For whom the version is, what is added to it, and the time through that is looked at. */
+import { computed, onMounted, onUnmounted, shallowRef, watch } from 'vue'
+import { forLearner } from '#core/arrangement/edits'
+import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
+import { SPICE_WORDS } from '#core/words/arranging'
+import { fitWords, skillTitle } from '#core/words/grading'
+import TickRow from '../bench/TickRow.vue'
+import { useBench } from '../stores/bench'
+import { useLevels } from '../stores/levels'
+import type { TuneListItem } from '#contract/documents'
+import { api } from '../api/client'
+import { useReach } from '../stores/reach'
+import { useStudio } from '../stores/studio'
+
+const bench = useBench()
+const store = useLevels()
+const studio = useStudio()
+const reach = useReach()
+onMounted(() => studio.load())
+const played = computed(() => bench.recipe!.played)
+const people = computed(() => [
+  { value: '', title: 'nobody in particular' },
+  ...studio.studio.learners.map(l => ({ value: l.id, title: `${l.name}, ${l.instrument}` })),
+])
+const choose = (id: string) =>
+  bench.edit(r => forLearner(r, studio.studio.learners.find(l => l.id === id) ?? null))
+const fit = computed(() => (store.learner && store.fit ? fitWords(store.fit, store.learner.name) : []))
+/** What has to come before, and a tune it could be learned with. */
+const missing = computed(() => store.fit?.notYet.flatMap(n => n.first) ?? [])
+const teacher = shallowRef<TuneListItem | null>()
+watch([() => bench.tuneId, () => store.learner], () => (teacher.value = undefined))
+async function find() {
+  const [skill] = missing.value
+  if (!skill || !store.learner) return
+  const { tunes } = await api.shelf({ limit: 500 })
+  teacher.value = await reach.scan(tunes, store.learner, r => r.within && r.news.includes(skill))
+}
+onUnmounted(() => reach.cancel())
+const level = computed(() => played.value.level ?? store.grade?.level ?? 8)
+const toggle = (kind: SpiceKind, on: boolean) => store.spice(SPICES.filter(s => (s === kind ? on : store.spices.includes(s)))) // prettier-ignore
+const layered = computed(() => played.value.changes.some(c => c.accepted && c.layer !== undefined))
+const TIMES = [
+  { value: 1, name: 'first: plain' },
+  { value: 2, name: 'second' },
+  { value: 3, name: 'third: all' },
+] as const
+</script>
+
+<template>
+  <section class="version" aria-label="The version">
+    <v-select
+      v-if="people.length > 1"
+      :model-value="store.learner?.id ?? ''"
+      :items="people"
+      label="Made for"
+      density="compact"
+      hide-details
+      data-test="for-learner"
+      @update:model-value="choose"
+    />
+    <p v-for="f in fit" :key="f" class="fit" data-test="fit">{{ f }}</p>
+    <p v-if="missing.length" class="fit">
+      <template v-if="teacher === undefined">
+        <button type="button" class="link" data-test="find-teacher" @click="find">
+          find a tune of the shelf that teaches {{ skillTitle(missing[0]!) }}
+        </button>
+        <span v-if="reach.progress" class="quiet"> {{ reach.progress.done }} of {{ reach.progress.of }}</span>
+      </template>
+      <template v-else-if="teacher"
+        >First:
+        <router-link :to="`/tunes/${teacher.id}/levels`" data-test="teacher">{{ teacher.title }}</router-link>
+        teaches {{ skillTitle(missing[0]!) }}.</template
+      >
+      <template v-else>No tune of the shelf teaches {{ skillTitle(missing[0]!) }} and little else.</template>
+    </p>
+    <!-- prettier-ignore -->
+    <details open>
+      <summary data-test="more">More in it, as far as level {{ level }} goes</summary>
+      <p class="presets">
+        <button
+          type="button"
+          class="link"
+          :disabled="store.making"
+          data-test="fancier"
+          @click="store.spice(FANCIER)"
+        >
+          fancier
+        </button>
+        <button
+          type="button"
+          class="link"
+          :disabled="store.making"
+          data-test="without-words"
+          @click="store.spice(WITHOUT_WORDS)"
+        >
+          less dull without words
+        </button>
+        <button
+          v-if="store.spices.length"
+          type="button"
+          class="link"
+          :disabled="store.making"
+          data-test="no-spice"
+          @click="store.spice([])"
+        >
+          none
+        </button>
+      </p>
+      <!-- prettier-ignore -->
+      <div class="kinds">
+        <TickRow
+          v-for="s in SPICES"
+          :key="s"
+          :name="`spice-${s}`"
+          :title="SPICE_WORDS[s].says"
+          :model-value="store.spices.includes(s)"
+          @update:model-value="on => toggle(s, on)"
+          ><span :class="{ vain: store.inVain.includes(s) }">{{ SPICE_WORDS[s].name }}</span></TickRow
+        >
+      </div>
+      <p v-if="store.inVain.length" class="quiet">
+        No place at this level: {{ store.inVain.map(s => SPICE_WORDS[s].name).join(', ') }}.
+      </p>
+      <!-- prettier-ignore -->
+    </details>
+    <div v-if="layered" class="times" role="radiogroup" aria-label="Time through">
+      <span class="quiet">Time through</span>
+      <button
+        v-for="t in TIMES"
+        :key="t.value"
+        type="button"
+        role="radio"
+        :aria-checked="played.through === t.value"
+        :data-test="`through-${t.value}`"
+        @click="bench.editPlayed({ through: t.value })"
+      >
+        {{ t.name }}
+      </button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.version {
+  display: grid;
+  gap: 6px;
+  margin-top: 4px;
+}
+.fit {
+  margin: 0;
+  font-size: 14px;
+}
+summary {
+  cursor: pointer;
+  font-size: 14px;
+}
+.presets {
+  display: flex;
+  gap: 14px;
+  margin: 4px 0;
+}
+.kinds {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 10px;
+}
+.vain {
+  color: var(--faint);
+}
+.times {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 12px;
+  font-size: 14px;
+}
+.times button {
+  padding: 2px 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+.times button[aria-checked='true'] {
+  font-weight: 700;
+  box-shadow: 0 2px 0 rgb(var(--v-theme-primary));
+}
+</style>
