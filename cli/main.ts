@@ -11,9 +11,10 @@ import { finger } from './verbs/finger'
 import { form } from './verbs/form'
 import { retune, tapes } from './verbs/instrument'
 import { show } from './verbs/show'
+import { sheet } from './verbs/sheet'
 import { tab } from './verbs/tab'
 
-const VERBS: readonly Verb[] = [show, form, finger, bow, levels, arrange, tab, convert, tapes, retune]
+const VERBS: readonly Verb[] = [show, form, finger, bow, levels, arrange, tab, sheet, convert, tapes, retune]
 
 export interface CliResult {
   readonly code: 0 | 1 | 2

@@ -268,7 +268,7 @@ describe('the sheet', () => {
     expect(words).toContain('Brindlewick Bridge')
     expect(words).toContain('half = 72')
     const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('pdf'))])
-    expect(download.suggestedFilename()).toBe('brindlewick-bridge-violin.pdf')
+    expect(download.suggestedFilename()).toBe('brindlewick-bridge-tuesday-class.pdf')
     const file = readFileSync(await download.path())
     const pdf = file.toString('latin1')
     expect(pdf.startsWith('%PDF-')).toBe(true)

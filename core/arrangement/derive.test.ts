@@ -9,7 +9,6 @@ import { parseKey } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import { tuneSchema, type InstrumentId } from '#core/music/tune'
 import { readDocument } from '#core/documents/versioned'
-import { paginate } from '#core/page/paper'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText, valueText } from '#core/tablature/tabText'
 import { demoSource } from '#demo/fillShelf'
@@ -94,12 +93,6 @@ describe('the page of tablature', () => {
   it('shows the rhythm: values, dots, and tuplets by their written value', () => {
     expect(valueText({ duration: { n: 3, d: 2 } })).toBe('q.')
     expect(valueText({ duration: { n: 1, d: 3 }, tuplet: { group: 't', actual: 3, normal: 2 } })).toBe('e')
-  })
-  it('breaks pages by height, losing nothing', () => {
-    const pages = paginate([...Array(17).keys()], 'Letter', () => 40)
-    expect(pages.flat()).toEqual([...Array(17).keys()])
-    expect(pages[0]!.length).toBeLessThanOrEqual(pages[1]!.length)
-    expect(paginate([1], 'A4', () => 900)).toEqual([[1]])
   })
 })
 

@@ -4,7 +4,7 @@ import { BOW_SCHOOLS, MAY_ALL } from '#core/bowing/schools'
 import { describe, expect, it } from 'vitest'
 import { readDocument } from '#core/documents/versioned'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { scaleLength, setLength, toggleTie, toggleTuplet } from '#core/music/edit/lengths'
 import { layWords, setChord, setDynamic, setGrace, setRemarks, toggleMark, toggleOptional, toggleSlur } from '#core/music/edit/marks' // prettier-ignore
 import { copyEvents, paste, rebar, setKeyFrom, setMetreFrom, setMeasure } from '#core/music/edit/measures'
@@ -17,7 +17,7 @@ import { parsePitch, STEPS } from '#core/music/pitch'
 import { INSTRUMENT_IDS, MARKS, tuneSchema, type Tune } from '#core/music/tune'
 import { keyChoices, levelChoices, octaveChoices, sizeChoices, tuningChoices } from '#core/words/arrangement'
 import { asFound, declareKin, joinAt, moveBoundary, splitAt } from './corrections'
-import { bowEdited, decided, duplicated, forInstrument, mended, pinned, strokePinned, withBow, withKey, withPin, withPlayed, withSchools, withShown, withSize, withTaught, withTuning } from './edits' // prettier-ignore
+import { bowEdited, decided, duplicated, forInstrument, mended, pinned, strokePinned, withBow, withKey, withPin, withPlayed, withSchools, withShown, withSize, withTaught, withTuning, withoutChanges } from './edits' // prettier-ignore
 import { arrangementSchema, newArrangement, PLACE_NAMES, POSITION_NAMES, type Arrangement } from './recipe'
 
 const D = parseKey('D')!
@@ -218,5 +218,19 @@ describe('another choice', () => {
       n3: { direction: 'down' },
     })
     expect(withPin(full.played.pins, 'strokes', 'n2', undefined).strokes).toEqual({})
+  })
+})
+
+describe('changes taken away', () => {
+  it('take what was pinned to their notes with them, and leave the others alone', () => {
+    const change = (id: string) => ({ id, kind: 'turns', accepted: true, edit: { do: 'replace' as const, events: ['n1'], by: [{ kind: 'rest' as const, duration: { n: 1, d: 1 } }] } }) // prettier-ignore
+    const r = withPlayed(newArrangement('violin', sizeOf('violin').name), {
+      changes: [change('a'), change('b')],
+      pins: { fingers: {}, strokes: {}, joins: { 'a~2': true, 'b~2': true, n4: false } },
+    })
+    const left = withoutChanges(r, c => c.id === 'a').played
+    expect(left.changes.map(c => c.id)).toEqual(['b'])
+    expect(left.pins.joins).toEqual({ 'b~2': true, n4: false })
+    expect(withoutChanges(r, () => false)).toBe(r)
   })
 })

@@ -14,6 +14,7 @@ import { changeOf, type EventId, type NoteId } from '#core/music/ids'
 import type { Change } from './change'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
+import type { SheetRecipe, SheetStyle } from '#core/styles/sheetRecipe'
 import type { BowPassage, BowRecipe, GrooveRecipe } from './bowRecipe'
 import type { Arrangement, Pins, Played, Shown, Taught } from './recipe'
 
@@ -87,6 +88,23 @@ export function withTuning(r: Arrangement, tuning: Tuning | null): Arrangement {
 /** Another key to play in; the tune's own is none. */
 export const withKey = (r: Arrangement, key: Key, own: Key): Arrangement =>
   withPlayed(r, { key: sameKey(key, own) ? null : key })
+
+/** Something of its paper chosen by itself: no style of that name any more. */
+export const withSheet = (r: Arrangement, part: Partial<SheetRecipe>): Arrangement =>
+  withShown(r, { sheet: { ...r.shown.sheet, style: '', ...part } })
+
+/** A style taken: what hangs on this tune alone (its breaks, what stands under it) stays. */
+export const styled = (r: Arrangement, { sheet, bowMarks }: SheetStyle): Arrangement => {
+  const { breaks, under } = r.shown.sheet
+  return withShown(r, { bowMarks, sheet: { ...sheet, breaks, under } })
+}
+
+/** A line or a page begins with a measure, none does, or whatever looks best (null). */
+export function brokenAt(r: Arrangement, measure: string, how: 'line' | 'page' | 'none' | null): Arrangement {
+  const { [measure]: _old, ...rest } = r.shown.sheet.breaks
+  const breaks = how === null ? rest : { ...rest, [measure]: how }
+  return withShown(r, { sheet: { ...r.shown.sheet, breaks } })
+}
 
 /** A copy under another name, free to go its own way. */
 export const duplicated = (r: Arrangement, name: string): Arrangement => ({ ...r, name: name.slice(0, 120) })

@@ -65,10 +65,35 @@ const strokesWithMore: Step = old => {
   }
 }
 
-/** Version 4: changes come in by the time through, and an arrangement may be somebody's. */
+/** What a sheet showed before it was part of the recipe. */
+const SHEET = {
+  style: '',
+  kinds: ['music'],
+  music: 'both',
+  size: 'fit',
+  contrast: false,
+  fingers: 'all',
+  names: 'none',
+  counting: 'none',
+  show: {
+    positions: true,
+    hand: false,
+    phrases: true,
+    chords: true,
+    signs: true,
+    numbers: false,
+    legend: true,
+  },
+  paper: 'A4',
+  under: null,
+  breaks: {},
+}
+
+/** Version 4: changes come in by the time through, an arrangement may be somebody's, and its paper is part of it. */
 const inLayers: Step = old => ({
   ...old,
   version: 4,
+  shown: { ...(isObject(old.shown) ? old.shown : {}), sheet: SHEET },
   played: { ...(isObject(old.played) ? old.played : {}), learner: null, through: 3 },
 })
 

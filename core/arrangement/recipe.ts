@@ -8,6 +8,7 @@ import { fingerPinSchema } from '#core/fingering/fingerPin'
 import { passageRuleSchema } from '#core/fingering/passageRule'
 import { ORDERS } from '#core/form/plan'
 import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
+import { BOW_MARKS, DEFAULT_SHEET, sheetSchema } from '#core/styles/sheetRecipe'
 import { changeSchema, LAYERS } from './change'
 import { ARRANGEMENT_LADDER } from './migrations'
 import { bowSchema, DEFAULT_BOW } from './bowRecipe'
@@ -22,7 +23,6 @@ const id = z.string().min(1).max(60)
  * low, by the key (only what the key does not give is marked), or not at all.
  */
 export const PLACE_NAMES = ['home', 'both', 'key', 'none'] as const
-export const BOW_MARKS = ['all', 'needed', 'phrases'] as const
 /** Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by the first finger's note. */
 export const POSITION_NAMES = ['usual', 'numbers', 'note'] as const
 
@@ -96,8 +96,8 @@ const shownSchema = z
     tabLines: z.enum(['highest', 'lowest']),
     /** Another fingering printed beside the first, where the two differ. */
     ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']),
-    /** Bow marks on the page: every one, where they do not follow from the one before, or the first of each phrase. */
     bowMarks: z.enum(BOW_MARKS),
+    sheet: sheetSchema,
   })
   .readonly()
 
@@ -156,6 +156,7 @@ export const DEFAULT_SHOWN: Shown = {
   tabLines: 'highest',
   ossia: 'none',
   bowMarks: 'all',
+  sheet: DEFAULT_SHEET,
 }
 export const NOTHING_TAUGHT: Taught = {
   boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, known: [],

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { isObject, versioned, type Step } from '#core/documents/versioned'
 import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
 import { INSTRUMENT_IDS } from '#core/music/tune'
+import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
 
 export const STUDIO_VERSION = 2
@@ -22,6 +23,12 @@ const schema = z
     levels: byInstrument(
       z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.literal([1, 2, 3, 4, 5, 6, 7, 8])),
     ),
+    /** Styles of paper the studio named. */
+    styles: z.array(sheetStyleSchema).max(60).readonly().default([]),
+    /** Fingerboards are drawn as a left-handed player sees them. */
+    leftHanded: z.boolean().default(false),
+    /** What is said between the beats when beats are counted in four: "1 e and a". */
+    countWords: z.array(z.string().max(6)).length(3).readonly().default(['e', 'and', 'a']),
     /** What the studio calls its levels, the first first; empty where it has no name of its own. */
     levelNames: z.array(z.string().max(40)).max(8).readonly().default([]),
   })

@@ -9,6 +9,7 @@ import type { EventId } from '#core/music/ids'
 import type { TabDigit, TabEvent } from '#core/tablature/tabModel'
 import type { GlyphName, Measurer } from './measurer'
 import type { Accidental, NotatedEvent, NotatedMeasure } from './notation'
+import type { UnderLines } from './under'
 import { flagsOf } from './values'
 
 /** What is drawn beside the notes: a row that is not drawn takes no room. */
@@ -30,6 +31,7 @@ export interface Scale {
 export interface PartMeasure {
   readonly notated: NotatedMeasure
   readonly tab: readonly TabEvent[]
+  readonly under?: UnderLines
 }
 
 /** Room to the left and right of the middle of a head, in one row. */
@@ -58,7 +60,7 @@ export interface MeasureColumns {
 }
 
 /** Face sizes of what stands in the rows, in staff spaces. */
-export const FACE = { digit: 1.2, tabDigit: 1.25, ossia: 1.05, word: 1.3, chord: 1.25 } as const
+export const FACE = { under: 1.15, digit: 1.2, tabDigit: 1.5, ossia: 1.05, word: 1.3, chord: 1.25 } as const
 /** Least air between two things of a row, in staff spaces. */
 const AIR = { heads: 0.45, words: 0.5, other: 0.25 }
 /** Air before the first and after the last column, in staff spaces. */
@@ -160,6 +162,9 @@ function extentsOf(
     event.syllables?.forEach((s, verse) => {
       if (s) middle(`verse ${verse}`, measurer.text(s.text + (s.hyphen ? ' -' : ''), { size: FACE.word * space }), (AIR.words / 2) * space) // prettier-ignore
     })
+  parts[part]!.under?.get(event.id)?.forEach((said, i) => {
+    if (said !== '') middle(`under ${i}`, measurer.text(said, { size: FACE.under * space }), (AIR.words / 2) * space) // prettier-ignore
+  })
   if (!tab) return out
   const widest = (list: readonly TabDigit[], size: number, bold: boolean) =>
     Math.max(0, ...list.map(d => measurer.text(d.text, { size: size * space, bold })))

@@ -14,7 +14,7 @@ import { columnsOf, placesIn } from './columns'
 import { PLAIN_MEASURER } from './measurer'
 import { notate } from './notation'
 import { MARGIN, PAPERS } from './paper'
-import { sheetOf, type SheetOptions } from './sheet'
+import { sheetOf, type Section, type SheetOptions } from './sheet'
 import { systemsOf, type PagePart, type System } from './systems'
 
 const rows = { fingers: true, bows: true, tab: true, chords: true }
@@ -135,19 +135,21 @@ describe('systems', () => {
   })
 })
 
+const music = (p: PagePart): Section => ({ kind: 'music', music: { parts: [p] } })
+
 describe('the sheet', () => {
   const options: SheetOptions = {
-    paper: 'A4', measurer: PLAIN_MEASURER, rows, tempo: { beat: { n: 1, d: 1 }, perMinute: 96 }, beside: 4, heightOf: () => 38,
+    paper: 'A4', measurer: PLAIN_MEASURER, rows, tempo: { beat: { n: 1, d: 1 }, perMinute: 96 }, beside: 2, size: 'stand', heightOf: () => 38,
     words: { arrangement: 'Tuesday class', instrument: 'violin', tuning: null },
   } // prettier-ignore
   it('keeps every block on its page, in order, and none over another', () => {
     for (const { file } of DEMO_TUNES) {
       for (const paper of ['A4', 'Letter'] as const) {
-        const sheet = sheetOf([demo(file)], { ...options, paper })
+        const sheet = sheetOf([music(demo(file))], { ...options, paper })
         const systems = sheet.pages.flatMap(p =>
           p.blocks.flatMap(b => (b.kind === 'system' ? [b.system] : [])),
         )
-        expect(systems).toEqual(sheet.systems.map((_, i) => i))
+        expect(systems).toEqual(sheet.systems[0]!.map((_, i) => i))
         for (const page of sheet.pages) {
           expect([page.width, page.height]).toEqual([PAPERS[paper].width, PAPERS[paper].height])
           page.blocks.forEach((b, i) => {
@@ -161,7 +163,7 @@ describe('the sheet', () => {
     }
   })
   it('says title, facts, for whom and from whom on the first page; the title on the others, and which page it is', () => {
-    const sheet = sheetOf([demo('brindlewick-bridge.abc')], { ...options, heightOf: () => 90 })
+    const sheet = sheetOf([music(demo('brindlewick-bridge.abc'))], { ...options, heightOf: () => 90 })
     const texts = sheet.pages.map(p =>
       p.blocks.flatMap(b => (b.kind === 'text' ? b.lines.map(l => l.text) : [])),
     )

@@ -4,10 +4,12 @@
  */
 import type { Mm } from '#core/instruments/instruments'
 import type { Tempo } from '#core/music/metre'
+import type { Tune } from '#core/music/tune'
 import type { Scale } from './columns'
+import { rowsOf, type Paragraph, type Picture, type Shape } from './flow'
 import { headingLines, POINT, runningLines, type SheetWords, type TextLine } from './heading'
-import { HEADING, MARGIN, PAPERS, paginate, RUNNING_HEADING, type Paper } from './paper'
-import { systemsOf, type PagePart, type System } from './systems'
+import { HEADING, MARGIN, PAPERS, RUNNING_HEADING, type Paper } from './paper'
+import { linesWithPhrases, systemsOf, type Breaks, type PagePart, type System } from './systems'
 
 interface Placed {
   readonly x: Mm
@@ -18,9 +20,25 @@ interface Placed {
 export type Block = Placed &
   (
     | { readonly kind: 'text'; readonly lines: readonly TextLine[] }
-    /** Index of the system among all of the sheet. */
-    | { readonly kind: 'system'; readonly system: number }
+    | { readonly kind: 'shapes'; readonly shapes: readonly Shape[] }
+    /** Which music of the sheet, and which of its systems. */
+    | { readonly kind: 'system'; readonly music: number; readonly system: number }
   )
+
+/** Parts that stand under each other; or a stretch of them. */
+export interface Music {
+  readonly parts: readonly PagePart[]
+  readonly range?: readonly [from: number, to: number]
+  readonly breaks?: Breaks
+}
+
+/** What follows one another down the pages. */
+export type Section = { readonly newPage?: boolean } & (
+  | { readonly kind: 'music'; readonly music: Music; readonly title?: string; readonly note?: string; readonly framed?: boolean }
+  | { readonly kind: 'text'; readonly paragraphs: readonly Paragraph[] }
+  /** Drawn for the width there is. */
+  | { readonly kind: 'picture'; readonly draw: (width: Mm) => Picture; readonly title?: string }
+) // prettier-ignore
 
 export interface Page {
   readonly width: Mm
@@ -32,52 +50,209 @@ export interface Sheet {
   readonly paper: Paper
   /** Distance of two staff lines. */
   readonly space: Mm
-  readonly systems: readonly System[]
+  /** The systems of each music, in the order of the sections. */
+  readonly systems: readonly (readonly System[])[]
   readonly pages: readonly Page[]
 }
+
+export type SheetSize = 'fit' | 'stand' | 'large' | 'larger' | 'largest'
 
 export interface SheetOptions extends Omit<Scale, 'space'> {
   readonly paper: Paper
   readonly words: SheetWords
   readonly tempo: Tempo
-  /** Room a drawing takes beside the staff: letters of the strings. */
-  readonly beside: Mm
-  /** Height of a system as it is drawn. */
-  readonly heightOf: (system: System, index: number) => Mm
+  readonly size: SheetSize
+  readonly tabAlone?: boolean
+  /** Room a drawing takes beside the staff, in staff spaces: letters of the strings. */
+  readonly beside: number
+  /** Height of a system as it is drawn: the music, the system, its index. */
+  readonly heightOf: (music: number, system: System, index: number, space: Mm) => Mm
 }
 
-/** Staff lines on paper are a little closer than on screen. */
+/** Distance of two staff lines: on a stand a little closer than on screen, and large print. */
 export const SHEET_SPACE: Mm = 1.96
+const SPACES: Readonly<Record<Exclude<SheetSize, 'fit'>, Mm>> = {
+  stand: SHEET_SPACE,
+  large: 2.5,
+  larger: 3.1,
+  largest: 3.9,
+}
+/** What fills a page is tried from the largest down; smaller than a pupil reads on a stand only where a page is saved by it. */
+const FITTING: readonly Mm[] = [2.6, 2.4, 2.2, 2.08, SHEET_SPACE, 1.84, 1.7]
 /** Air under every system; and the most that is added where a page has room left. */
 const GAP: Mm = 2.1
-const MOST_EXTRA: Mm = 4.8
+const MOST_EXTRA: Mm = 9
 const FOOT: Mm = 7.7
+const TITLE = 11 * POINT
+const NOTE = 9 * POINT
+/** Around what is framed: a card to be cut out. */
+const FRAME: Mm = 3
 
-/** Lays the parts out on paper. What is left of a page is shared out between its systems, up to a little more than they need. */
-export function sheetOf(parts: readonly PagePart[], o: SheetOptions): Sheet {
+/** Lays sections out on paper. What is left of a page of music is shared out between its systems, up to a little more than they need. */
+export function sheetOf(sections: readonly Section[], o: SheetOptions): Sheet {
+  if (o.size !== 'fit') return laidOut(sections, o, SPACES[o.size])
+  const usual = laidOut(sections, o, SHEET_SPACE)
+  const main = sections.find(s => s.kind === 'music')
+  if (main?.kind !== 'music' || usual.systems[0]!.length === 0) return usual
+  // Heights grow with the staff: how many pages another size takes is known before it is drawn.
+  const each = heightsPerSpace(usual)
+  const guess = { ...o, heightOf: (music: number, _s: System, _i: number, space: Mm) => each[music]! * space }
+  const pagesAt = (space: Mm) => laidOut(sections, guess, space).pages.length
+  const pages = Math.min(usual.pages.length, pagesAt(FITTING.at(-1)!))
+  const [lead] = main.music.parts as [PagePart]
+  const torn = (space: Mm) => {
+    const list = systemsOf(main.music.parts, optionsAt(main.music, o, space))
+    return linesWithPhrases(list, lead) / list.length
+  }
+  const least = torn(SHEET_SPACE)
+  for (const space of FITTING) {
+    if (space === SHEET_SPACE && usual.pages.length <= pages) return usual
+    // Larger is no gain where phrases are torn.
+    if (torn(space) < least - 1e-9 || pagesAt(space) > pages) continue
+    const tried = laidOut(sections, o, space)
+    if (tried.pages.length <= pages) return tried
+  }
+  return usual
+}
+
+/** By music: height of a system, in staff spaces, as they are on the average. */
+function heightsPerSpace({ pages, systems, space }: Sheet): number[] {
+  const sums = systems.map(() => 0)
+  for (const b of pages.flatMap(p => p.blocks)) if (b.kind === 'system') sums[b.music]! += b.height
+  return sums.map((sum, i) => sum / Math.max(1, systems[i]!.length) / space)
+}
+
+const innerOf = (paper: Paper) => PAPERS[paper].width - 2 * MARGIN
+
+const optionsAt = ({ range, breaks }: Music, o: SheetOptions, space: Mm, less = 0) => ({
+  ...o,
+  space,
+  width: innerOf(o.paper) - o.beside * space - less,
+  ...(range && { range }),
+  ...(breaks && { breaks }),
+})
+
+/** Something of a certain height that is not parted over two pages. */
+interface Item {
+  readonly height: Mm
+  readonly blocks: readonly Block[]
+  /** Takes a share of the room that is left. */
+  readonly grows: boolean
+  readonly newPage: boolean
+  /** Stays with the one after it: a title. */
+  readonly leads?: true
+}
+
+function laidOut(sections: readonly Section[], o: SheetOptions, space: Mm): Sheet {
+  const systems: (readonly System[])[] = []
+  const items = sections.flatMap((s): Item[] => {
+    const newPage = s.newPage ?? false
+    if (s.kind === 'text') return textItems(s.paragraphs, o, newPage)
+    if (s.kind === 'picture') return pictureItems(s, o, newPage)
+    const music = systems.length
+    const list = systemsOf(s.music.parts, optionsAt(s.music, o, space, s.framed ? 2 * FRAME : 0))
+    systems.push(list)
+    const made = list.map((system, i) => {
+      const first = s.music.parts[0]!.notated.measures[system.measures[0]!.index]!.placed.measure.id
+      return systemItem(music, system, i, o.heightOf(music, system, i, space), (newPage && i === 0) || s.music.breaks?.[first] === 'page') // prettier-ignore
+    })
+    return s.framed ? [framed(made, s, o, newPage)] : [...titleItem(s, o, newPage), ...made.map((m, i) => i === 0 && s.title ? { ...m, newPage: false } : m)] // prettier-ignore
+  })
+  const main = sections.find(s => s.kind === 'music')
+  const tune = main?.kind === 'music' ? main.music.parts[0]!.notated.tune : null
+  return { paper: o.paper, space, systems, pages: paged(items, tune, o) }
+}
+
+const systemItem = (music: number, system: System, index: number, height: Mm, newPage: boolean): Item => ({
+  height: height + GAP,
+  blocks: [{ kind: 'system', music, system: index, x: 0, y: 0, width: system.width, height }],
+  grows: true,
+  newPage,
+})
+
+const textBlock = (lines: readonly TextLine[], width: Mm, height: Mm, y = 0): Block => ({ kind: 'text', lines, x: 0, y, width, height }) // prettier-ignore
+
+function titleItem(
+  { title, note }: { title?: string; note?: string },
+  o: SheetOptions,
+  newPage: boolean,
+): Item[] {
+  if (!title) return []
+  const lines: TextLine[] = [
+    { x: 0, y: TITLE + 2.5, text: title, size: TITLE, anchor: 'start', bold: true },
+    ...(note ? [{ x: 0, y: TITLE + NOTE + 3.6, text: note, size: NOTE, anchor: 'start' as const }] : []),
+  ]
+  const height = TITLE + 4.5 + (note ? NOTE + 1 : 0)
+  return [{ height, blocks: [textBlock(lines, innerOf(o.paper), height)], grows: false, newPage, leads: true }] // prettier-ignore
+}
+
+function textItems(paragraphs: readonly Paragraph[], o: SheetOptions, newPage: boolean): Item[] {
+  const width = innerOf(o.paper)
+  return paragraphs.map((p, i): Item => {
+    const { lines, height } = rowsOf(p, width, o.measurer)
+    return { height, blocks: [textBlock(lines, width, height)], grows: false, newPage: newPage && i === 0 }
+  })
+}
+
+function pictureItems(s: Section & { kind: 'picture' }, o: SheetOptions, newPage: boolean): Item[] {
+  const width = innerOf(o.paper)
+  const { shapes, height } = s.draw(width)
+  const title = titleItem(s, o, newPage)
+  const picture: Item = { height: height + 2, blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }], grows: false, newPage: newPage && title.length === 0 } // prettier-ignore
+  return [...title, picture]
+}
+
+/** Title and systems in one frame with a dashed line to cut along. */
+function framed(
+  made: readonly Item[],
+  s: Section & { kind: 'music' },
+  o: SheetOptions,
+  newPage: boolean,
+): Item {
+  const title = titleItem(s, o, false)
+  let y = FRAME
+  const blocks = [...title, ...made].flatMap(item => {
+    const placed = item.blocks.map(b => ({ ...b, x: b.x + FRAME, y: b.y + y }))
+    y += item.height
+    return placed
+  })
+  const [w, h] = [innerOf(o.paper), y + FRAME - GAP]
+  const frame: Block = { kind: 'shapes', shapes: [{ kind: 'box', x: 0, y: 0, w, h, round: 2, filled: false, dashed: true }], x: 0, y: 0, width: w, height: h } // prettier-ignore
+  return { height: h + 4, blocks: [frame, ...blocks], grows: false, newPage }
+}
+
+/** Items on pages, in order; every page holds at least one, and an empty sheet still has a page. */
+function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page[] {
   const { width, height } = PAPERS[o.paper]
-  const inner = width - 2 * MARGIN
-  const systems = systemsOf(parts, { ...o, space: SHEET_SPACE, width: inner - o.beside })
-  const heights = systems.map(o.heightOf)
-  const tune = parts[0]!.notated.tune
-  const numbered = systems.map((_, i) => i)
-  const taken = paginate(numbered, o.paper, i => heights[i]! + GAP)
-  const pages = taken.map((list, i): Page => {
-    const lines = i === 0 ? headingLines(tune, o.tempo, o.words, inner) : runningLines(tune, inner)
-    const top = MARGIN + (i === 0 ? HEADING * 0.86 : RUNNING_HEADING / 2)
-    const used = list.reduce((t, k) => t + heights[k]! + GAP, 0)
-    const extra = Math.max(0, Math.min(MOST_EXTRA, (height - MARGIN - top - used) / Math.max(1, list.length)))
+  const inner = innerOf(o.paper)
+  const topOf = (page: number) => MARGIN + (page === 0 ? HEADING * 0.86 : RUNNING_HEADING / 2)
+  const taken: Item[][] = [[]]
+  let room = height - MARGIN - topOf(0)
+  items.forEach((item, i) => {
+    const needed = item.height + (item.leads ? (items[i + 1]?.height ?? 0) : 0)
+    if ((needed > room || item.newPage) && taken.at(-1)!.length > 0) {
+      taken.push([])
+      room = height - MARGIN - topOf(taken.length - 1)
+    }
+    taken.at(-1)!.push(item)
+    room -= item.height
+  })
+  return taken.map((list, i): Page => {
+    const top = topOf(i)
+    const lines = tune ? (i === 0 ? headingLines(tune, o.tempo, o.words, inner) : runningLines(tune, inner)) : [] // prettier-ignore
+    const used = list.reduce((t, item) => t + item.height, 0)
+    const growing = list.filter(item => item.grows).length
+    const extra = Math.max(0, Math.min(MOST_EXTRA, (height - MARGIN - top - used) / Math.max(1, growing)))
     let y = top
-    const music = list.map((system): Block => {
-      const block = { kind: 'system' as const, system, x: MARGIN, y, width: systems[system]!.width, height: heights[system]! } // prettier-ignore
-      y += heights[system]! + GAP + extra
-      return block
+    const blocks = list.flatMap(item => {
+      const placed = item.blocks.map(b => ({ ...b, x: b.x + MARGIN, y: b.y + y }))
+      y += item.height + (item.grows ? extra : 0)
+      return placed
     })
     const heading: Block = { kind: 'text', lines, x: MARGIN, y: MARGIN, width: inner, height: top - MARGIN }
     const foot = taken.length > 1 ? [footOf(i + 1, taken.length, inner, height)] : []
-    return { width, height, blocks: [heading, ...music, ...foot] }
+    return { width, height, blocks: [heading, ...blocks, ...foot] }
   })
-  return { paper: o.paper, space: SHEET_SPACE, systems, pages }
 }
 
 function footOf(page: number, of: number, width: Mm, height: Mm): Block {

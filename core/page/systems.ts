@@ -9,11 +9,14 @@ import type { Metre } from '#core/music/metre'
 import type { TabModel } from '#core/tablature/tabModel'
 import { columnsOf, placesIn, type Column, type MeasureColumns, type Scale } from './columns'
 import type { Notated, NotatedMeasure } from './notation'
+import type { UnderLines } from './under'
 
 /** One instrument, or one version, of what stands in a system; all parts have the same measures. */
 export interface PagePart {
   readonly notated: Notated
   readonly tab: TabModel
+  /** Lines of text under its staff. */
+  readonly under?: UnderLines
 }
 
 /** What stands at the left of a measure's notes, and the room it takes. */
@@ -43,8 +46,17 @@ export interface System {
   readonly width: Mm
 }
 
+/** By id of a measure: a line (or a page) begins with it, or none does. */
+export type Breaks = Readonly<Record<string, 'line' | 'page' | 'none'>>
+
 export interface SystemOptions extends Scale {
   readonly width: Mm
+  /** Only these measures: index of the first, and of the one after the last. */
+  readonly range?: readonly [from: number, to: number]
+  /** What the teacher decided, whatever looks best. */
+  readonly breaks?: Breaks
+  /** Tab alone: no clef and no signature take room. */
+  readonly tabAlone?: boolean
 }
 
 /** What a reader expects of a dance tune; a pickup does not count as a measure. */
@@ -64,6 +76,10 @@ const BAD = {
   /** A part, or a phrase, begins in the middle of the line. */
   partInside: 0.8,
   phraseInside: 0.15,
+  /** A single measure is left for the last line. */
+  lonely: 1.5,
+  /** Against the teacher's word. */
+  against: 5000,
   /** A measure so full that it can't be drawn in the width: unavoidable only for one alone. */
   over: 1000,
 }
@@ -71,9 +87,12 @@ const BAD = {
 export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[] {
   const lead = parts[0]
   if (!lead || lead.notated.measures.length === 0) return []
-  const { measures } = lead.notated
-  const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[i]!, tab: p.tab.measures[i]?.events ?? [] })), o)) // prettier-ignore
-  return breaksOf({ measures, columns, phrases: phraseStarts(lead) }, o).map(
+  const [first, end] = o.range ?? [0, lead.notated.measures.length]
+  const measures = lead.notated.measures.slice(first, end)
+  if (measures.length === 0) return []
+  const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[first + i]!, tab: p.tab.measures[first + i]?.events ?? [], ...(p.under && { under: p.under }) })), o)) // prettier-ignore
+  const phrases = new Set([...phraseStarts(lead)].map(i => i - first))
+  return breaksOf({ measures, columns, phrases }, o).map(
     ([from, to], i, all) =>
     placed(measures.slice(from, to), columns.slice(from, to), measures[from - 1], o, i > 0 && i === all.length - 1), // prettier-ignore
   )
@@ -81,18 +100,30 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
 
 const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
+/** How many lines begin with a phrase or what leads into one. */
+export function linesWithPhrases(systems: readonly System[], lead: PagePart): number {
+  const starts = phraseStarts(lead)
+  const { measures } = lead.notated
+  return systems.filter(s => {
+    const at = s.measures[0]!.index
+    return starts.has(at) || (isLeadIn(measures[at]!, measures[at - 1]) && starts.has(at + 1))
+  }).length
+}
+
 /** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
 function headOf(
   m: NotatedMeasure,
   before: NotatedMeasure | undefined,
-  first: boolean,
-  { measurer, space }: Scale,
+  begins: boolean,
+  { measurer, space, tabAlone = false }: Scale & Pick<SystemOptions, 'tabAlone'>,
 ): MeasureHead {
-  const key = first || (before !== undefined && !sameKey(before.placed.key, m.placed.key) && signature(before.placed.key) !== signature(m.placed.key)) // prettier-ignore
+  const first = begins && !tabAlone
+  const key = tabAlone ? false : first || (before !== undefined && !sameKey(before.placed.key, m.placed.key) && signature(before.placed.key) !== signature(m.placed.key)) // prettier-ignore
   const metre = before === undefined || !sameMetre(before.placed.metre, m.placed.metre)
   const signs = Math.abs(signature(m.placed.key))
   const width =
     (first ? measurer.glyph('clef') + 0.6 : 0) +
+    (begins && tabAlone ? 0.6 : 0) +
     (key ? 0.8 + signs * measurer.glyph('keySign') : 0) +
     (metre ? measurer.glyph('metre') : 0) +
     (m.placed.measure.repeatStart ? measurer.glyph('repeat') : 0)
@@ -170,6 +201,13 @@ function badness(
     if (beginsPart(measures[i]!)) bad += BAD.partInside
     else if (phrases.has(i)) bad += BAD.phraseInside
   }
+  const asked = o.breaks ?? {}
+  for (let i = from + 1; i < to; i++) {
+    const wish = asked[measures[i]!.placed.measure.id]
+    if (wish === 'line' || wish === 'page') bad += BAD.against
+  }
+  if (!last && asked[measures[to]!.placed.measure.id] === 'none') bad += BAD.against
+  if (last && count === 1 && from > 0) bad += BAD.lonely
   const ends = last || beginsPart(measures[to]!)
   if (count < MOST_MEASURES && !ends)
     bad += BAD.fewer * (MOST_MEASURES - count) + (count % 2 === 1 ? BAD.odd : 0)

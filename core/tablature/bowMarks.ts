@@ -5,10 +5,11 @@ import type { EventId } from '#core/music/ids'
 
 /**
  * First events of the strokes whose direction is shown: of all; of those where it does not follow from the mark before (the first, after a lift or a
- * hook, after a rest, at a repeat, and where it was pinned or written); or of the first in each phrase.
+ * hook, after a rest, at a repeat, and where it was pinned or written); of the first in each phrase; or of none.
  */
 export function bowMarksOf({ bowing, form }: Derived, marks: Shown['bowMarks']): Set<EventId> {
   const { written, problem } = bowing
+  if (marks === 'none') return new Set()
   if (marks === 'all') return new Set(written.map(s => s.notes[0]!))
   if (marks === 'phrases') {
     const phrases = form.phrases.map(p => new Set(p.events))

@@ -14,6 +14,7 @@ import type { Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
 import { placeMeasures } from '#core/music/timeline'
 import type { Dynamic, Mark, TuneEvent } from '#core/music/tune'
+import { fingerNeeds, type FingerNeed } from './fingerNeed'
 import { handMarks, type HandMarks } from './handMarks'
 import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
 import { eventOf } from '#core/music/ids'
@@ -34,6 +35,8 @@ export interface TabEvent {
   readonly digits: readonly TabDigit[]
   /** The other line, where it differs. */
   readonly ossia?: readonly TabDigit[]
+  /** How much a reader needs its finger over the staff; absent where it follows by itself. */
+  readonly need?: FingerNeed
   /** A tie's continuation shows no digit. */
   readonly tied: boolean
   /** What the hand does here beside its fingers. */
@@ -80,7 +83,10 @@ export interface TabModel {
 
 /** What the page asks of a recipe. */
 export type Titled = Named &
-  Pick<Arrangement, 'shown'> & { readonly taught: Pick<Arrangement['taught'], 'names'> }
+  Pick<Arrangement, 'shown'> & {
+    readonly played: Pick<Arrangement['played'], 'pins'>
+    readonly taught: Pick<Arrangement['taught'], 'names'>
+  }
 
 export function tabModel(d: Derived, recipe: Titled): TabModel {
   const labels = stringLabels(recipe)
@@ -90,6 +96,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     ossia: recipe.shown.ossia === 'none' ? new Map() : ossiaOf(d.fingering, recipe.shown.ossia),
     notes: groupBy(d.fingering.notes, n => eventOf(n.id)),
     hands: handMarks(d, recipe),
+    needs: fingerNeeds(d, recipe, new Set(Object.keys(recipe.played.pins.fingers))),
     strokes: new Map(d.bowing.written.map(s => [s.notes[0]!, s])),
     bowed: bowMarksOf(d, recipe.shown.bowMarks),
     added: new Map(d.bowing.written.flatMap(s => s.added.map(a => [a.note, a.way]))),
@@ -128,6 +135,7 @@ interface Context {
   readonly ossia: ReadonlyMap<string, readonly HeadPlace[]>
   readonly notes: ReadonlyMap<string, readonly FingeredNote[]>
   readonly hands: ReadonlyMap<string, HandMarks>
+  readonly needs: ReadonlyMap<string, FingerNeed>
   readonly strokes: ReadonlyMap<string, Derived['bowing']['written'][number]>
   /** Strokes whose direction is shown. */
   readonly bowed: ReadonlySet<string>
@@ -150,6 +158,7 @@ function tabEvent(
   const phrase = context.phrases.get(e.id)
   const other = context.ossia.get(e.id)
   const hand = context.hands.get(e.id)
+  const need = context.needs.get(e.id)
   const line = (string: number) => tabLine(string, strings, recipe.shown.tabLines)
   return {
     id: e.id,
@@ -166,6 +175,7 @@ function tabEvent(
       ossia: other.map(p => ({ line: line(p.string), text: digitText(p.finger, p.mark, p.harmonic) })),
     }),
     tied,
+    ...(need && { need }),
     ...(hand && { hand }),
     ...(stroke && context.bowed.has(e.id) && { bow: stroke.direction }),
     lift: stroke?.lift ?? false,

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** How it is bowed: the school, its groove, what Nokta may add, the part of the bow, and which marks stand in the score. */
 import { computed } from 'vue'
-import { BOW_MARKS } from '#core/arrangement/recipe'
+import { BOW_MARKS } from '#core/styles/sheetRecipe'
+import { BOW_MARK_WORDS } from '#core/words/sheet'
 import type { GrooveRecipe } from '#core/arrangement/bowRecipe'
 import { PART_NAMES } from '#core/bowing/pins'
 import { BOW_SCHOOLS, BOW_WAYS, POLICIES, type BowSchool } from '#core/bowing/schools'
@@ -30,8 +31,7 @@ const parts = [
   { value: null, title: 'where it lies best' },
   ...PART_NAMES.map(value => ({ value, title: PART_WORDS[value] })),
 ]
-const MARKS = { all: 'every one', needed: 'where it does not follow from the one before', phrases: 'the first of each phrase' } // prettier-ignore
-const marks = BOW_MARKS.map(value => ({ value, title: MARKS[value] }))
+const marks = BOW_MARKS.map(value => ({ value, title: BOW_MARK_WORDS[value] }))
 const stretches = computed(() =>
   played.value.bow.passages.filter(p => p.school).map(p => ({
     p,

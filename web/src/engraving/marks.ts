@@ -1,5 +1,4 @@
 /** Our own marks: bow signs, fingers, positions, phrase letters, and the tab lines with their rhythm. */
-import { toNumber } from '#core/music/fraction'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
 import {
@@ -14,8 +13,6 @@ import {
 } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
 import { el, line, text } from './svg'
-import { writtenLength } from '#core/music/edit/lengths'
-import { flagsOf, valuesOf } from '#core/page/values'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
 export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElement {
@@ -49,12 +46,16 @@ export const liftSign = (x: number, y: number) =>
 
 export interface MarkOptions {
   readonly fingers: boolean
+  /** Only fingers a reader needs at least so much. */
+  readonly fingersFrom?: 0 | 1 | 2
   readonly bows: boolean
   readonly positions: boolean
   readonly phrases: boolean
   readonly chords: boolean
   /** Ornaments, dynamics and remarks. */
   readonly signs: boolean
+  /** The number of the first measure of a line. */
+  readonly numbers?: boolean
   /** Fingers that stay down, are laid over two strings, or are put ready. */
   readonly hand: boolean
 }
@@ -175,7 +176,7 @@ export function fingerGlyph(x: number, y: number, shown: string, size: number, b
 }
 
 /** A digit of the other line, in brackets. */
-function bracketed(x: number, y: number, shown: string, size: number): SVGElement {
+export function bracketed(x: number, y: number, shown: string, size: number): SVGElement {
   const half = size * (shown.length > 1 ? 0.8 : 0.5)
   return el('g', { class: 'ossia' }, [
     text(x - half, y, '(', { size }),
@@ -202,7 +203,7 @@ export function marksHeight(measures: readonly TabMeasure[], o: MarkOptions): nu
 
 function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o: MarkOptions): SVGElement[] {
   const out: SVGElement[] = []
-  if (o.fingers && e.digits.length > 0) {
+  if (o.fingers && e.digits.length > 0 && (e.need ?? 0) >= (o.fingersFrom ?? 0)) {
     const y = Math.min(a.top, drawn.top) - ROW.finger
     const digits = e.digits.map(d => d.text)
     digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - k * STACKED, d, 12)))
@@ -250,122 +251,4 @@ function endingMark(
       text(left + 7, y + 3, `${m.endings!.join(', ')}.`, { size: 11, anchor: 'start' }),
     )
   return out
-}
-
-export const TAB_GAP = 11
-
-export interface TabDrawing {
-  readonly height: number
-}
-
-/** Tab lines under the staff: one line a string, digits on them, stems and beams for the rhythm below. */
-export function drawTab(
-  g: SVGElement,
-  measures: readonly TabMeasure[],
-  drawn: DrawnStaff,
-  labels: readonly string[],
-  y: number,
-): TabDrawing {
-  const [left, right] = [drawn.bars[0]!, drawn.bars.at(-1)!]
-  const bottom = y + (labels.length - 1) * TAB_GAP
-  labels.forEach((label, i) => {
-    const at = y + i * TAB_GAP
-    g.append(
-      line(left, at, right, at, { 'stroke-width': 0.8, opacity: 0.75 }),
-      text(left - 9, at + 4, label, { size: 10.5 }),
-    )
-  })
-  g.append(line(left, y, left, bottom))
-  measures.forEach((m, i) => {
-    g.append(...tabBar(m, drawn.bars[i]!, drawn.bars[i + 1]!, y, bottom))
-    for (const e of m.events) {
-      const a = drawn.anchors.get(e.id)
-      if (!a) continue
-      for (const d of e.digits) g.append(...digit(a.x, y + d.line * TAB_GAP, d.text))
-      for (const d of e.ossia ?? []) {
-        const taken = e.digits.some(x => x.line === d.line)
-        g.append(
-          taken
-            ? bracketed(a.x + 7, y + d.line * TAB_GAP - 4, d.text, 8.5)
-            : bracketed(a.x, y + d.line * TAB_GAP + 4, d.text, 10.5),
-        )
-      }
-    }
-    rhythm(g, m.events, drawn, bottom + 6)
-  })
-  return { height: bottom - y + 22 }
-}
-
-/** A digit on a knocked-out piece of its line. */
-function digit(x: number, y: number, shown: string): SVGElement[] {
-  const w = (shown.length > 1 ? 16 : 9) + 2
-  return [
-    el('rect', {
-      x: x - w / 2,
-      y: y - 5.5,
-      width: w,
-      height: 11,
-      fill: 'var(--page, #fff)',
-      class: 'knock-out',
-    }),
-    fingerGlyph(x, y + 4.4, shown, 12.5, true),
-  ]
-}
-
-function tabBar(m: TabMeasure, left: number, right: number, top: number, bottom: number): SVGElement[] {
-  const dots = (x: number) =>
-    [0.32, 0.68].map(f => el('circle', { cx: x, cy: top + (bottom - top) * f, r: 1.7, fill: 'currentColor' }))
-  const out: SVGElement[] = []
-  if (m.repeatStart)
-    out.push(line(left + 1.5, top, left + 1.5, bottom, { 'stroke-width': 3 }), ...dots(left + 8))
-  if (m.repeatEnd || m.barline === 'final')
-    out.push(
-      line(right - 1.5, top, right - 1.5, bottom, { 'stroke-width': 3 }),
-      line(right - 5, top, right - 5, bottom),
-    )
-  else out.push(line(right, top, right, bottom))
-  if (m.barline === 'double') out.push(line(right - 3, top, right - 3, bottom))
-  if (m.repeatEnd) out.push(...dots(right - 9))
-  return out
-}
-
-const STEM = 12
-
-/** Stems under the tab; eighths and shorter are joined where their notes are neighbours within half a measure. */
-function rhythm(g: SVGElement, events: readonly TabEvent[], drawn: DrawnStaff, y: number) {
-  let at = 0
-  let group: { x: number; beams: number; slot: number }[] = []
-  const close = () => {
-    drawBeams(g, group, y)
-    group = []
-  }
-  for (const e of events) {
-    const x = drawn.anchors.get(e.id)?.x
-    const [value] = valuesOf(writtenLength(e))
-    const beams = Math.min(4, flagsOf(value!))
-    const slot = Math.floor(at + 1e-9)
-    if (x !== undefined && !e.rest) {
-      if (beams === 0 || group.some(n => n.slot !== slot)) close()
-      if (value!.of < 4) g.append(line(x, y + (value!.of === 2 ? STEM / 2 : 0), x, y + STEM))
-      for (let k = 0; k < value!.dots; k++)
-        g.append(el('circle', { cx: x + 4 + 3 * k, cy: y + STEM - 1, r: 1.2, fill: 'currentColor' }))
-      if (beams > 0) group.push({ x, beams, slot })
-    } else close()
-    at += toNumber(e.duration)
-  }
-  close()
-}
-
-function drawBeams(g: SVGElement, group: readonly { x: number; beams: number }[], y: number) {
-  group.forEach((n, i) => {
-    const next = group[i + 1]
-    const before = group[i - 1]
-    for (let b = 0; b < n.beams; b++) {
-      const at = y + STEM - b * 3.5
-      const joins = next !== undefined && next.beams > b
-      const joined = before !== undefined && before.beams > b
-      if (joins) g.append(line(n.x, at, next.x, at, { 'stroke-width': 2.2 }))
-      else if (!joined) g.append(line(n.x, at, n.x + (before && !next ? -6 : 6), at, { 'stroke-width': 2.2 }))
-    }
-  })
 }

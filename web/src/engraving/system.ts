@@ -2,7 +2,10 @@
 import type { Mm } from '#core/instruments/instruments'
 import type { Rows } from '#core/page/columns'
 import type { PagePart, System } from '#core/page/systems'
-import { drawTab, marksHeight, staffMarks, type MarkOptions } from './marks'
+import type { TabMeasure } from '#core/tablature/tabModel'
+import { marksHeight, staffMarks, type MarkOptions } from './marks'
+import { drawTab } from './tab'
+import { tabSystem } from './tabSystem'
 import { drawStaff, type Anchor, type DrawnStaff, type StaffSystem } from './staff'
 import { dynamicSign } from './signs'
 import { el, text } from './svg'
@@ -15,6 +18,8 @@ export interface SystemOptions {
   /** Distance of two staff lines in the page model. */
   readonly space: Mm
   readonly tab: boolean
+  /** Without it the tab stands alone, with its own bars, metre and signs. */
+  readonly staff?: boolean
   readonly marks: MarkOptions
 }
 
@@ -28,7 +33,7 @@ export interface DrawnSystem {
 }
 
 /** Room for the string letters left of the tab, and for the last barline, in units of the drawing. */
-const LEFT = 22
+export const LEFT = 22
 const RIGHT = 2
 
 /** What a drawing takes beside its staff. */
@@ -42,7 +47,9 @@ export const rowsOf = (tab: boolean, marks: MarkOptions): Rows => ({
   chords: marks.chords,
 })
 
-export function drawSystem({ notated, tab: model }: PagePart, system: System, o: SystemOptions): DrawnSystem {
+export function drawSystem(part: PagePart, system: System, o: SystemOptions): DrawnSystem {
+  if (o.staff === false) return tabSystem(part, system, o)
+  const { notated, tab: model } = part
   const measures = system.measures.map(m => model.measures[m.index]!)
   const staff: StaffSystem = {
     measures: system.measures.map(m => notated.measures[m.index]!),
@@ -60,8 +67,11 @@ export function drawSystem({ notated, tab: model }: PagePart, system: System, o:
   const svg = holder.querySelector('svg')!
   const g = el('g', { class: 'nokta-marks' })
   const dynamics = o.marks.signs ? measures.flatMap(m => m.events).filter(e => e.dynamic) : []
-  const wordsTop = drawn.wordsTop + (dynamics.length > 0 ? 18 : 0)
-  g.append(staffMarks(measures, drawn, o.marks), words(staff, drawn, wordsTop))
+  const underTop = drawn.wordsTop + (dynamics.length > 0 ? 18 : 0)
+  const under = underSigns(part, system, drawn.anchors, underTop)
+  const wordsTop = underTop + under.height
+  g.append(staffMarks(measures, drawn, o.marks), ...under.signs, words(staff.measures, drawn.anchors, wordsTop)) // prettier-ignore
+  if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   for (const e of dynamics) {
     const x = drawn.anchors.get(e.id)?.x
     if (x !== undefined) g.append(dynamicSign(e, x, drawn.wordsTop + 12))
@@ -75,11 +85,38 @@ export function drawSystem({ notated, tab: model }: PagePart, system: System, o:
   return cut(svg, drawn.anchors, top, bottom, o.width, drawn.top, drawn.bottom)
 }
 
+/** From one line of small text under the staff to the next. */
+const UNDER = 14
+
+/** Names of notes and counting under their notes. */
+export function underSigns(
+  { under, notated }: PagePart,
+  system: System,
+  anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>,
+  top: number,
+): { readonly signs: readonly SVGElement[]; readonly height: number } {
+  const ids = system.measures.flatMap(m => notated.measures[m.index]!.events.map(e => e.placed.event.id))
+  const lines = Math.max(0, ...ids.map(id => under?.get(id)?.length ?? 0))
+  const signs = ids.flatMap(id => {
+    const x = anchors.get(id)?.x
+    return x === undefined ? [] : (under?.get(id) ?? []).flatMap((said, i) => said === '' ? [] : [text(x, top + 11 + i * UNDER, said, { size: 11.5 })])
+  }) // prettier-ignore
+  return { signs, height: lines * UNDER }
+}
+
+/** Over the left end of the line, where the first measure is not also the first of the tune. */
+export const measureNumber = ({ number }: TabMeasure, { bars, top }: Pick<DrawnStaff, 'bars' | 'top'>) =>
+  text(bars[0]! - 2, top - 5, number > 1 ? String(number) : '', { size: 10, anchor: 'end' })
+
 /** Words under their notes, a line a verse; a hyphen stands between the syllables of a word. */
-function words(system: StaffSystem, drawn: DrawnStaff, top: number): SVGElement {
+export function words(
+  measures: StaffSystem['measures'],
+  anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>,
+  top: number,
+): SVGElement {
   const g = el('g', { class: 'words' })
-  for (const { event } of system.measures.flatMap(m => m.events.map(e => e.placed))) {
-    const x = drawn.anchors.get(event.id)?.x
+  for (const { event } of measures.flatMap(m => m.events.map(e => e.placed))) {
+    const x = anchors.get(event.id)?.x
     if (event.kind !== 'note' || x === undefined) continue
     event.syllables?.forEach((s, verse) => {
       if (s) g.append(text(x, top + 12 + verse * 15, s.text + (s.hyphen ? ' -' : ''), { size: 13 }))
@@ -89,7 +126,7 @@ function words(system: StaffSystem, drawn: DrawnStaff, top: number): SVGElement 
 }
 
 /** Cuts the picture to what is drawn; positions are given in the cut picture. */
-function cut(
+export function cut(
   svg: SVGSVGElement,
   anchors: ReadonlyMap<string, Anchor>,
   top: number,

@@ -1,47 +1,88 @@
 /** The sheet as SVG pages: the blocks of the page model, systems drawn as on the bench. One CSS pixel is 1/96 inch, on paper as on screen. */
+import type { SheetRecipe } from '#core/styles/sheetRecipe'
 import type { Mm } from '#core/instruments/instruments'
+import type { EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
+import type { Shape } from '#core/page/flow'
 import type { SheetWords, TextLine } from '#core/page/heading'
-import type { Paper } from '#core/page/paper'
-import { sheetOf, SHEET_SPACE, type Block, type Page } from '#core/page/sheet'
-import type { PagePart } from '#core/page/systems'
-import type { MarkOptions } from '../engraving/marks'
+import { sheetOf, type Block, type Page, type Section, type Sheet } from '#core/page/sheet'
+import { fingerGlyph, type MarkOptions } from '../engraving/marks'
 import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
-import { el, text } from '../engraving/svg'
+import { el, line, text } from '../engraving/svg'
 import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
 
-export interface SheetOptions {
-  readonly paper: Paper
-  readonly tab: boolean
-  readonly marks: MarkOptions
+export interface PagesOptions {
+  readonly sheet: SheetRecipe
   readonly words: SheetWords
+  readonly tempo: Tempo
 }
 
-/** From the units of a drawing to pixels on paper. */
-const SCALE = (SHEET_SPACE * PX) / UNITS
+/** A note on a page: where it is clicked. */
+export interface Spot {
+  readonly event: EventId
+  /** In CSS pixels of the page. */
+  readonly x: number
+  readonly top: number
+  readonly bottom: number
+}
+export interface DrawnPage {
+  readonly svg: SVGSVGElement
+  readonly spots: readonly Spot[]
+}
 
-export function drawPages(part: PagePart, tempo: Tempo, o: SheetOptions): SVGSVGElement[] {
-  const drawn: DrawnSystem[] = []
-  const sheet = sheetOf([part], {
-    paper: o.paper,
+const FROM = { all: 0, changes: 1, needed: 2, none: 0 } as const
+
+/** Which marks a recipe's sheet shows. */
+export const marksOf = ({ fingers, show }: SheetRecipe): MarkOptions => ({
+  fingers: fingers !== 'none',
+  fingersFrom: FROM[fingers],
+  bows: true,
+  positions: show.positions,
+  phrases: show.phrases,
+  chords: show.chords,
+  signs: show.signs,
+  hand: show.hand,
+  numbers: show.numbers,
+})
+
+/** Between two parts of a system, in units of the drawing. */
+const BETWEEN = 6
+
+export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnPage[] {
+  const music = sections.flatMap(s => (s.kind === 'music' ? [s.music] : []))
+  const marks = marksOf(o.sheet)
+  const [staff, tab] = [o.sheet.music !== 'tab', o.sheet.music !== 'staff']
+  /** By size, music and system: its parts from the top down. */
+  const drawn = new Map<string, readonly DrawnSystem[]>()
+  const sheet = sheetOf(sections, {
+    paper: o.sheet.paper,
+    size: o.sheet.size,
     words: o.words,
-    tempo,
+    tempo: o.tempo,
     measurer: pageMeasurer,
-    rows: rowsOf(o.tab, o.marks),
-    beside: (OUTSIDE * SHEET_SPACE) / UNITS,
-    heightOf(system) {
-      const width = system.width * (UNITS / SHEET_SPACE) + OUTSIDE
-      const made = drawSystem(part, system, { width, space: SHEET_SPACE, tab: o.tab, marks: o.marks })
-      drawn.push(made)
-      return (made.height * SCALE) / PX
+    rows: rowsOf(tab, marks),
+    beside: OUTSIDE / UNITS,
+    tabAlone: !staff,
+    heightOf(m, system, index, space) {
+      const width = system.width * (UNITS / space) + OUTSIDE
+      const parts = music[m]!.parts.map(p => drawSystem(p, system, { width, space, tab, staff, marks }))
+      drawn.set(`${space} ${m} ${index}`, parts)
+      return (parts.reduce((t, p) => t + p.height + BETWEEN, -BETWEEN) * space) / UNITS
     },
   })
-  return sheet.pages.map(page => drawPage(page, drawn))
+  const at = (b: SystemBlock) => drawn.get(`${sheet.space} ${b.music} ${b.system}`)!
+  return sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
 }
 
+type SystemBlock = Block & { readonly kind: 'system' }
 const px = (mm: Mm) => mm * PX
 
-function drawPage({ width, height, blocks }: Page, systems: readonly DrawnSystem[]): SVGSVGElement {
+function drawPage(
+  { width, height, blocks }: Page,
+  sheet: Sheet,
+  partsOf: (b: SystemBlock) => readonly DrawnSystem[],
+  contrast: boolean,
+): DrawnPage {
   const svg = el('svg', {
     width: px(width),
     height: px(height),
@@ -50,12 +91,17 @@ function drawPage({ width, height, blocks }: Page, systems: readonly DrawnSystem
     color: '#000',
   }) as SVGSVGElement
   svg.append(el('rect', { width: px(width), height: px(height), fill: '#ffffff' }))
-  for (const b of blocks)
-    svg.append(...(b.kind === 'text' ? b.lines.map(l => textAt(b, l)) : [musicAt(b, systems)]))
-  return svg
+  const spots: Spot[] = []
+  for (const b of blocks) {
+    if (b.kind === 'text') svg.append(...b.lines.map(l => textAt(b, l)))
+    else if (b.kind === 'shapes') svg.append(...b.shapes.map(s => shapeAt(b, s)))
+    else svg.append(...musicAt(b, partsOf(b), (sheet.space * PX) / UNITS, spots))
+  }
+  if (contrast) strengthen(svg)
+  return { svg, spots }
 }
 
-const textAt = (b: Block, l: TextLine) =>
+const textAt = (b: { x: Mm; y: Mm }, l: TextLine) =>
   text(px(b.x + l.x), px(b.y + l.y), l.text, {
     size: px(l.size),
     anchor: l.anchor,
@@ -64,10 +110,52 @@ const textAt = (b: Block, l: TextLine) =>
     ...(l.quiet && { fill: '#555555' }),
   })
 
-function musicAt(b: Block & { readonly kind: 'system' }, systems: readonly DrawnSystem[]): SVGElement {
-  const { svg } = systems[b.system]!
-  const [, cutAt] = svg.getAttribute('viewBox')!.split(' ').map(Number)
-  const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
-  inside.append(...svg.childNodes)
-  return el('g', { transform: `translate(${px(b.x)} ${px(b.y)}) scale(${SCALE})` }, [inside])
+function shapeAt(b: { x: Mm; y: Mm }, s: Shape): SVGElement {
+  switch (s.kind) {
+    case 'text':
+      return textAt(b, s)
+    case 'line':
+      return line(px(b.x + s.x1), px(b.y + s.y1), px(b.x + s.x2), px(b.y + s.y2), {
+        'stroke-width': px(s.width),
+        ...(s.dashed && { 'stroke-dasharray': '3 3' }),
+        ...(s.colour && { stroke: s.colour }),
+      })
+    case 'box':
+      return el('rect', { x: px(b.x + s.x), y: px(b.y + s.y), width: px(s.w), height: px(s.h), rx: px(s.round), fill: s.filled ? '#000000' : 'none', stroke: '#000000', 'stroke-width': s.filled ? 0 : 1, ...(s.dashed && { 'stroke-dasharray': '4 4', stroke: '#777777' }) }) // prettier-ignore
+    case 'digit': {
+      const g = el('g', { color: s.light ? '#ffffff' : '#000000' }, [fingerGlyph(px(b.x + s.x), px(b.y + s.y), s.text, px(s.size), true)]) // prettier-ignore
+      // What is exported knows no inherited colour.
+      for (const e of g.querySelectorAll('*')) for (const a of ['fill', 'stroke']) if (e.getAttribute(a) === 'currentColor') e.setAttribute(a, s.light ? '#ffffff' : '#000000') // prettier-ignore
+      return g
+    }
+  }
+}
+
+function musicAt(b: SystemBlock, parts: readonly DrawnSystem[], scale: number, spots: Spot[]): SVGElement[] {
+  let y = px(b.y)
+  return parts.map(({ svg, anchors, height, staffTop, staffBottom }) => {
+    const [, cutAt] = svg.getAttribute('viewBox')!.split(' ').map(Number)
+    const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
+    inside.append(...svg.childNodes)
+    for (const [event, a] of anchors) spots.push({ event, x: px(b.x) + a.x * scale, top: y + (staffTop - 40) * scale, bottom: y + (staffBottom + 70) * scale }) // prettier-ignore
+    const g = el('g', { transform: `translate(${px(b.x)} ${y}) scale(${scale})` }, [inside])
+    y += (height + BETWEEN) * scale
+    return g
+  })
+}
+
+/** High contrast: lines half as thick again, all text bold, nothing grey. */
+function strengthen(svg: SVGElement) {
+  for (const e of svg.querySelectorAll('*')) {
+    const width = e.getAttribute('stroke-width')
+    if (width) e.setAttribute('stroke-width', String(parseFloat(width) * 1.5))
+    if (e.tagName === 'text') {
+      e.setAttribute('font-weight', 'bold')
+      // No face of the sheet is both.
+      e.removeAttribute('font-style')
+    }
+    for (const a of ['fill', 'stroke'])
+      if (/^#(555555|777777)$/.test(e.getAttribute(a) ?? '')) e.setAttribute(a, '#000000')
+    e.removeAttribute('opacity')
+  }
 }

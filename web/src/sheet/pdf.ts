@@ -8,7 +8,7 @@ import type { OutlineLine } from '#core/teach/outline'
 import { PAPERS, type Paper } from '#core/page/paper'
 import { TEXT_FACE } from '../engraving/svg'
 
-async function base64(url: string): Promise<string> {
+export async function base64(url: string): Promise<string> {
   const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer())
   let binary = ''
   for (let i = 0; i < bytes.length; i += 0x8000)
@@ -16,8 +16,12 @@ async function base64(url: string): Promise<string> {
   return btoa(binary)
 }
 
+/** Signs the face has not, by what it has. */
+const SIGNS: Readonly<Record<string, string>> = { '♯': '#', '♭': 'b', '♮': 'n', '′': "'", ʼ: "'" }
+const written = (text: string) => text.replace(/[♯♭♮′ʼ]/g, c => SIGNS[c]!)
+
 /** What the converter does not understand in the screen's drawing: inherited colours, units of points, CSS variables. */
-function plain(page: SVGSVGElement): SVGSVGElement {
+export function plain(page: SVGSVGElement): SVGSVGElement {
   const copy = page.cloneNode(true) as SVGSVGElement
   for (const e of [copy, ...copy.querySelectorAll<SVGElement>('*')]) {
     for (const name of ['fill', 'stroke']) {
@@ -25,6 +29,7 @@ function plain(page: SVGSVGElement): SVGSVGElement {
       if (value === 'currentColor') e.setAttribute(name, '#000000')
       if (value?.startsWith('var(')) e.setAttribute(name, '#ffffff')
     }
+    if (e.tagName === 'text') e.textContent = written(e.textContent ?? '')
     const size = e.getAttribute('font-size')
     if (size)
       e.setAttribute(
@@ -35,8 +40,13 @@ function plain(page: SVGSVGElement): SVGSVGElement {
   return copy
 }
 
-/** An empty document in the shipped faces. */
-export async function newPdf(paper: Paper, title: string): Promise<jsPDF> {
+export interface About {
+  readonly title: string
+  readonly author: string
+}
+
+/** An empty document in the shipped faces. It holds nothing of the hour it was made: the same sheet gives the same bytes. */
+export async function newPdf(paper: Paper, about: About): Promise<jsPDF> {
   const { width, height } = PAPERS[paper]
   const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
   const faces = [['normal', regular], ['bold', bold], ['italic', italic]] as const // prettier-ignore
@@ -44,13 +54,17 @@ export async function newPdf(paper: Paper, title: string): Promise<jsPDF> {
     pdf.addFileToVFS(`${style}.ttf`, await base64(url))
     pdf.addFont(`${style}.ttf`, TEXT_FACE, style)
   }
-  pdf.setProperties({ title })
+  pdf.setProperties({ ...about, creator: 'Nokta' })
+  pdf.setCreationDate(NO_HOUR)
+  pdf.setFileId('0'.repeat(32))
   return pdf
 }
 
+const NO_HOUR = new Date(2000, 0, 1)
+
 /** A lesson outline: lines of text, broken to the width, on as many pages as they need. */
 export async function outlinePdf(lines: readonly OutlineLine[], paper: Paper, title: string): Promise<Blob> {
-  const pdf = await newPdf(paper, title)
+  const pdf = await newPdf(paper, { title, author: '' })
   const { width, height } = PAPERS[paper]
   const margin = 18
   let y = margin
@@ -75,8 +89,8 @@ const OUTLINE_TYPE: Readonly<Record<OutlineLine['kind'], readonly [style: string
   title: ['bold', 18], heading: ['bold', 12], step: ['normal', 11], note: ['italic', 10],
 } // prettier-ignore
 
-export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, title: string): Promise<Blob> {
-  const pdf = await newPdf(paper, title)
+export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, about: About): Promise<Blob> {
+  const pdf = await newPdf(paper, about)
   const { width, height } = PAPERS[paper]
   for (const [i, page] of pages.entries()) {
     if (i > 0) pdf.addPage([width, height])

@@ -16,7 +16,7 @@ export async function tapeStripPdf(
   title: string,
   paper: Paper,
 ): Promise<Blob> {
-  const pdf = await newPdf(paper, `Tapes: ${title}`)
+  const pdf = await newPdf(paper, { title: `Tapes: ${title}`, author: '' })
   const usable = PAPERS[paper].width - 2 * MARGIN
   pdf.setFont(TEXT_FACE, 'bold').setFontSize(13).text(`Tapes: ${title}`, MARGIN, 20)
   pdf.setFont(TEXT_FACE, 'normal').setFontSize(9.5)

@@ -15,6 +15,7 @@ import type { Tempo } from '#core/music/metre'
 import type { Interval } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandComparison } from '#core/teach/compareHands'
+import type { SheetContent } from '#core/paper/content'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Learner } from '#core/instruments/learner'
 import type { Kept } from '#core/arranging/kept'
@@ -243,6 +244,8 @@ export interface CoreService {
   reach(tune: Tune, learner: Learner, context: DeriveContext, table: LevelTable): Packed<ReachView>
   /** The tune in one key, tuning and instrument; null when it does not fit. */
   tryKey(tune: Tune, candidate: Candidate, context: DeriveContext, table: LevelTable): Packed<KeyRow | null>
+  /** What the sheet holds beside its music. */
+  sheet(asked: Asked): Packed<SheetContent>
   /** The strokes alone, of a recipe that is only being tried. */
   strokes(asked: Asked): Packed<readonly StrokeView[]>
   /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */

@@ -39,6 +39,7 @@ import { easier } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
+import { contentOf } from '#core/paper/content'
 import { gradeOf } from '#core/grading/demands'
 import { fitOf, isWithinReach } from '#core/grading/fit'
 import { lowestLevel } from '#core/grading/lowest'
@@ -214,6 +215,8 @@ const service: CoreService = {
     }
     return pack(tryCandidate(sameTune(tune), candidate, search, context, searching))
   },
+
+  sheet: asked => pack(contentOf(derived(asked), asked.recipe, asked.context, new DeriveMemory())),
 
   strokes: asked => pack(derived(asked).bowing.written.map(strokeView)),
 

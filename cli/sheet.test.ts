@@ -1,0 +1,55 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { run } from './main'
+
+const folder = mkdtempSync(join(tmpdir(), 'nokta-sheet-'))
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+const tune = join(folder, 'tune.abc')
+writeFileSync(
+  tune,
+  'X:1\nT:Eight Measures\nM:4/4\nL:1/4\nQ:1/4=88\nK:D\nDEFG|AAA2|BcdB|A4|GFED|EFG2|FEDC|D4|]\n',
+)
+
+interface Answer {
+  readonly paper: string
+  readonly space: number
+  readonly pages: readonly { readonly width: number; readonly blocks: readonly { readonly kind: string }[] }[]
+}
+function sheet(...args: string[]): Answer {
+  const { out, err, code } = run(['sheet', tune, '--instrument', 'violin', ...args])
+  expect([err, code]).toEqual(['', 0])
+  return JSON.parse(out) as Answer
+}
+const kinds = (a: Answer) => a.pages.flatMap(p => p.blocks.map(b => b.kind))
+
+describe('sheet', () => {
+  it('lays pages out in millimetres, by style, kinds and paper', () => {
+    expect(sheet()).toMatchObject({ paper: 'A4', pages: [{ width: 210 }] })
+    const letter = sheet('--style', 'first year', '--paper', 'letter')
+    expect(letter.pages[0]!.width).toBe(215.9)
+    expect(kinds(letter)).toContain('shapes')
+    expect(kinds(sheet('--kinds', 'tab'))).not.toContain('shapes')
+  })
+  it('sets eight measures larger than a whole book of them', () => {
+    expect(sheet('--kinds', 'staff').space).toBeGreaterThan(1.96)
+  })
+  it('writes the tablature as text, and pages as JSON', () => {
+    const [txt, json] = [join(folder, 'out.txt'), join(folder, 'out.json')]
+    run(['sheet', tune, '--instrument', 'cello', '-o', txt])
+    expect(readFileSync(txt, 'utf8')).toMatch(/Eight Measures[\s\S]*D \|/)
+    run(['sheet', tune, '-o', json])
+    expect(JSON.parse(readFileSync(json, 'utf8'))).toHaveProperty('pages')
+  })
+  it.each([
+    [['--style', 'Nobody'], /--style Nobody: there are First year/],
+    [['--kinds', 'poster'], /--kinds poster: not known; there are staff, tab, music/],
+    [['--paper', 'A7'], /--paper A7: A4 or letter/],
+    [['-o', 'out.gif'], /a file that ends with \.json or \.txt/],
+  ])('refuses %j with what there is', (args, message) => {
+    const { err, code } = run(['sheet', tune, ...args])
+    expect(code).toBe(2)
+    expect(err).toMatch(message)
+  })
+})

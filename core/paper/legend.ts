@@ -1,0 +1,28 @@
+/** What the signs of a sheet mean: only those that stand on it. */
+import type { Derived } from '#core/arrangement/derive'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { tabModel } from '#core/tablature/tabModel'
+
+export function legendOf(d: Derived, recipe: Arrangement): string[] {
+  const events = tabModel(d, recipe).measures.flatMap(m => m.events)
+  const { sheet, bowMarks } = recipe.shown
+  const digits = events.flatMap(e => [...e.digits, ...(e.ossia ?? [])]).map(x => x.text)
+  const any = (test: RegExp) => digits.some(t => test.test(t))
+  const bows = bowMarks !== 'none' && events.some(e => e.bow)
+  const hand = (test: (h: NonNullable<(typeof events)[number]['hand']>) => boolean) => sheet.show.hand && events.some(e => e.hand && test(e.hand)) // prettier-ignore
+  const rows: readonly (readonly [boolean, string])[] = [
+    [any(/^0$/), '0 open string'],
+    [any(/‹/), '‹ towards the nut'],
+    [any(/›/), '› towards the bridge'],
+    [any(/^x/), 'x reached out of the closed hand'],
+    [any(/°/), '° touched, not pressed'],
+    [any(/^T/), 'T thumb'],
+    [events.some(e => e.ossia !== undefined), '( ) another way'],
+    [bows, 'open box: down bow, wedge: up bow'],
+    [bowMarks !== 'none' && events.some(e => e.hook), 'dash: the same bow again, stopped'],
+    [bowMarks !== 'none' && events.some(e => e.lift), 'small comma: lift and set the bow anew'],
+    [hand(h => h.hold !== undefined), 'line over the notes: the finger stays down'],
+    [hand(h => h.block !== undefined), 'bracket over the notes: one finger over two strings'],
+  ]
+  return rows.flatMap(([there, words]) => (there ? [words] : []))
+}

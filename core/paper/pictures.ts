@@ -1,0 +1,65 @@
+/** Pictures of a sheet as simple shapes: the fingerboard to scale, the practice grid. */
+import { fromNut } from '#core/instruments/geometry'
+import type { Mm } from '#core/instruments/instruments'
+import { tapes } from '#core/instruments/tapes'
+import type { Picture, Shape } from '#core/page/flow'
+import { POINT } from '#core/page/heading'
+import type { Board, Grid } from './content'
+
+export interface BoardLook {
+  /** Colours of the studio's own tapes, by semitones above the open string. */
+  readonly colours: Readonly<Record<string, string>>
+  /** Seen by a left-handed player: the nut on the right. */
+  readonly leftHanded?: boolean
+}
+
+const STRING_GAP: Mm = 8.5
+const DOT: Mm = 2.9
+
+/** The nut on the left, the highest string on top; places stand as far from the nut as on the instrument, in proportion. */
+export function boardPicture({ length, instrument, strings, places }: Board, width: Mm, { colours, leftHanded = false }: BoardLook): Picture {
+  const nut: Mm = 16
+  const top: Mm = 8
+  const reach = fromNut(length, Math.max(7, ...places.map(p => p.offset)) + 1)
+  const scale = Math.min((width - nut - 4) / reach, 0.95)
+  const end = nut + reach * scale
+  const flip = (x: Mm) => (leftHanded ? nut + end - x : x)
+  const at = (offset: number) => flip(offset === 0 ? nut - 5.5 : nut + fromNut(length, offset) * scale)
+  const bottom = top + (strings.length - 1) * STRING_GAP
+  const shapes: Shape[] = []
+  for (const t of tapes(instrument, length)) {
+    const x = at(t.semitones)
+    if (t.fromNut > reach) continue
+    shapes.push({ kind: 'line', x1: x, x2: x, y1: top - 3, y2: bottom + 3, width: 0.5, dashed: true, ...(colours[t.semitones] && { colour: colours[t.semitones] }) })
+    shapes.push({ kind: 'text', x, y: top - 4, text: `${Math.round(t.fromNut)} mm`, size: 6.5 * POINT, anchor: 'middle', quiet: true })
+  }
+  shapes.push({ kind: 'line', x1: flip(nut), x2: flip(nut), y1: top - 3, y2: bottom + 3, width: 1.1 })
+  strings.forEach((name, i) => {
+    const y = top + i * STRING_GAP
+    shapes.push({ kind: 'line', x1: flip(nut), x2: flip(end), y1: y, y2: y, width: 0.3 + i * 0.14 })
+    shapes.push({ kind: 'text', x: flip(2), y: y + 1.3, text: name, size: 10 * POINT, anchor: 'middle', bold: true })
+  })
+  for (const p of places) {
+    const [x, y] = [at(p.offset), top + p.string * STRING_GAP]
+    const half = p.digits.length > 1 ? 2 * DOT : p.digits[0]!.length > 1 ? DOT * 1.35 : DOT
+    if (p.fresh) shapes.push({ kind: 'box', x: x - half - 0.9, y: y - DOT - 0.9, w: 2 * half + 1.8, h: 2 * DOT + 1.8, round: DOT + 0.9, filled: false })
+    shapes.push({ kind: 'box', x: x - half, y: y - DOT, w: 2 * half, h: 2 * DOT, round: DOT, filled: true })
+    p.digits.slice(0, 2).forEach((d, i) => shapes.push({ kind: 'digit', x: x + (p.digits.length > 1 ? (i - 0.5) * 2 * DOT : 0), y: y + 1.45, text: d, size: 4.1, light: true }))
+  }
+  return { shapes, height: bottom + 5 }
+} // prettier-ignore
+
+const ROW: Mm = 8.5
+const MOST_LABEL: Mm = 60
+
+/** A row for each phrase, a column for each tempo, boxes to tick. */
+export function gridPicture({ rows, steps }: Grid, width: Mm): Picture {
+  const label = Math.min(MOST_LABEL, width / 3)
+  const column = (width - label) / steps.length
+  const height = (rows.length + 1) * ROW
+  const lines = Array.from({ length: rows.length + 2 }, (_, i): Shape => ({ kind: 'line', x1: 0, x2: width, y1: i * ROW, y2: i * ROW, width: 0.25 })) // prettier-ignore
+  const columns = Array.from({ length: steps.length + 1 }, (_, i): Shape => ({ kind: 'line', x1: label + i * column, x2: label + i * column, y1: 0, y2: height, width: 0.25 })) // prettier-ignore
+  const text = (x: Mm, row: number, said: string, bold: boolean, anchor: 'start' | 'middle'): Shape => ({ kind: 'text', x, y: (row + 1) * ROW - 2.9, text: said, size: 9.5 * POINT, anchor, ...(bold && { bold: true as const }) }) // prettier-ignore
+  const heads = steps.map((s, i) => text(label + (i + 0.5) * column, 0, s, true, 'middle'))
+  return { shapes: [...lines, ...columns, text(0, 0, 'reached at', false, 'start'), ...heads, ...rows.map((r, i) => text(0, i + 1, r, true, 'start'))], height } // prettier-ignore
+}

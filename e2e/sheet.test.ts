@@ -1,0 +1,125 @@
+import { readFileSync } from 'node:fs'
+import type { Download, Page } from 'playwright-core'
+import { unzipSync } from 'fflate'
+import { beforeEach, expect, it } from 'vitest'
+import { openBench, test } from './browser'
+import { saved, useBrowser, type Driven } from './harness'
+
+let driven: Driven
+let page: Page
+useBrowser(d => (driven = d))
+beforeEach(() => {
+  page = driven.page
+})
+const open = async (title: string) => {
+  await openBench(page, driven.nokta, title, 'sheet')
+  await page.waitForSelector(`${test('pages')} svg`)
+}
+const words = () => page.locator(test('pages')).textContent()
+const choose = async (what: string, option: string) => {
+  await page.click(test(what))
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
+const style = (name: string) => page.locator(test('style'), { hasText: name }).click()
+const told = (text: RegExp) => page.waitForSelector(`${test('pages')} >> text=${String(text)}`)
+async function download(what: string): Promise<Download> {
+  const [file] = await Promise.all([page.waitForEvent('download'), page.click(test(what))])
+  return file
+}
+const bytes = async (d: Download) => readFileSync(await d.path())
+
+it('takes a style in one click: the first year’s with names, counting and a fingerboard', async () => {
+  await open('Little Bell Round')
+  expect(await words()).not.toContain('The notes of this tune')
+  await style('First year')
+  await told(/The notes of this tune/)
+  expect(await words()).toContain('F#')
+  await style('Orchestra stand')
+  await page.waitForFunction(() => !document.querySelector('[data-test="pages"]')!.textContent!.includes('The notes of this tune')) // prettier-ignore
+  await saved(page)
+})
+
+it('keeps what was chosen as a style of the studio, for other tunes too', async () => {
+  await open('Low Barn Stomp')
+  await choose('music', 'tab alone')
+  await page.check(test('kind-grid'))
+  await told(/reached at/)
+  await page.fill(`${test('style-name')} input`, 'Bass room')
+  await page.click(test('keep-style'))
+  await page.waitForSelector(`${test('style')}[aria-checked="true"] >> text=Bass room`)
+  await open('The Lighthouse Stair')
+  await style('Bass room')
+  await told(/reached at/)
+  await page.getByLabel('Take the style Bass room away').click()
+  await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="style"]')].some(e => e.textContent!.includes('Bass room'))) // prettier-ignore
+})
+
+it('begins a line where a note was clicked, and leads to where its finger is decided', async () => {
+  await open('Four Corners of Ostrey')
+  await choose('sheet-size', 'as on a stand')
+  const systems = () =>
+    page.evaluate(() => document.querySelectorAll('[data-test="pages"] .nokta-marks').length)
+  const before = await systems()
+  const box = (await page
+    .locator(`${test('pages')} svg`)
+    .first()
+    .boundingBox())!
+  // Along the first system from its end, until a note is met.
+  for (let x = 0.88; x > 0.5 && (await page.locator(test('place')).count()) === 0; x -= 0.03)
+    await page.mouse.click(box.x + box.width * x, box.y + box.height * 0.17)
+  await page.waitForSelector(test('place'))
+  await page.click(test('break-page'))
+  await page.waitForFunction(
+    n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length !== n,
+    before,
+  )
+  await page.click(test('break-page'))
+  await page.waitForFunction(
+    n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length === n,
+    before,
+  )
+  await page.click(test('to-hand'))
+  await page.waitForSelector(test('fingerboard'))
+})
+
+it('gives the same bytes for the same sheet, pictures of its pages, and all arrangements in one zip', async () => {
+  await open('Evening on Quillen Water')
+  const [a, b] = [await bytes(await download('pdf')), await bytes(await download('pdf'))]
+  expect(a.equals(b)).toBe(true)
+  expect(a.toString('latin1')).toContain('Odile Farrant')
+  const svg = (await bytes(await download('as-svg'))).toString('utf8')
+  expect(svg).toMatch(/^<svg[^>]*xmlns="http:\/\/www\.w3\.org\/2000\/svg"/)
+  expect(svg).toContain('@font-face')
+  const png = await bytes(await download('as-png'))
+  expect(png.subarray(1, 4).toString('latin1')).toBe('PNG')
+  const files = unzipSync(new Uint8Array(await bytes(await download('as-zip'))))
+  expect(Object.keys(files)).toEqual(['01-evening-on-quillen-water-as-sung.pdf', '02-evening-on-quillen-water-low-and-warm.pdf']) // prettier-ignore
+})
+
+it('sets a version over the tune it was made of', async () => {
+  await openBench(page, driven.nokta, 'The Tannery Band Steps Out', 'levels')
+  await page.click(test('make-2'))
+  await page.waitForSelector(test('kept'))
+  await page.click(test('station-sheet'))
+  await page.waitForSelector(`${test('pages')} svg`)
+  const count = () =>
+    page.evaluate(() => document.querySelectorAll('[data-test="pages"] .nokta-marks').length)
+  const alone = await count()
+  await choose('sheet-under', 'the tune as it is')
+  await page.waitForFunction(n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length >= 2 * n, alone) // prettier-ignore
+})
+
+it('asks before a protected tune leaves', async () => {
+  await openBench(page, driven.nokta, 'The Crooked Stile', 'tune')
+  await page.evaluate(async () => {
+    const id = location.pathname.split('/')[2]!
+    const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as { version: number; source: string; tune: object } // prettier-ignore
+    const tune = { ...doc.tune, rights: 'protected' }
+    await fetch(`/api/v1/tunes/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ tune: { version: doc.version, source: doc.source, tune }, arrangements: [], removed: [] }) }) // prettier-ignore
+  })
+  await open('The Crooked Stile')
+  await page.click(test('pdf'))
+  await page.waitForSelector('text=Make the file only if its rights allow it')
+  const file = await download('export-sure')
+  expect(file.suggestedFilename()).toBe('the-crooked-stile-as-written.pdf')
+})
