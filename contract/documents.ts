@@ -1,4 +1,5 @@
 /** Everything that is sent, as schemas: strict, so that a field nobody knows is an error with its place, never dropped. */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
@@ -6,8 +7,9 @@ import { studioSchema } from '#core/instruments/studio'
 import { INSTRUMENT_IDS, keySchema, metreSchema, tuneSchema } from '#core/music/tune'
 
 const id = z.string().min(1).max(60)
-const version = z.int().min(1)
-const source = z.string().max(2_000_000).nullable()
+/** What a column of the database holds. */
+const version = z.int().min(1).max(2_147_483_646)
+const source = text(2_000_000).nullable()
 
 export const arrangementRecordSchema = z.strictObject({
   id,
@@ -49,7 +51,7 @@ export const tuneItemSchema = z.strictObject({
 export const SORTS = ['title', 'changed', 'kind', 'key', 'measures', 'composer'] as const
 /** What is asked of the shelf; everything that is given must fit. */
 export const shelfQuerySchema = z.strictObject({
-  search: z.string().max(200).optional(),
+  search: text(200).optional(),
   kind: z.string().max(80).optional(),
   key: z.string().max(40).optional(),
   metre: z.string().max(10).optional(),
@@ -118,7 +120,7 @@ export const versionSchema = versionItemSchema.extend({
   tune: tuneSchema,
   arrangements: z.array(z.strictObject({ id, arrangement: arrangementSchema })),
 })
-export const nameVersionSchema = z.strictObject({ name: z.string().max(120) })
+export const nameVersionSchema = z.strictObject({ name: text(120) })
 
 /**
  * What changed of a tune and its arrangements, saved all together or not at all. Each document comes with the version it was read at; an arrangement nobody

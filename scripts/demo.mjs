@@ -1,11 +1,11 @@
 /** `npm run demo`: everything from nothing to an open address, with the demo tunes in a data folder of their own. */
 import { join } from 'node:path'
-import { ensureBuild, ensurePackages, root, run } from './setup.mjs'
+import { ensureBuild, ensurePackages, root, stay } from './setup.mjs'
 
 ensurePackages()
 ensureBuild()
 console.log('Starting. The first start makes the database and takes a few seconds.')
-run('node', ['--import', 'tsx', 'server/main.ts'], {
+stay(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
   NOKTA_DEMO: '1',
   NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data/demo'),
 })

@@ -1,5 +1,5 @@
 /** What must be there before anything runs: packages, the built app, the browser for tests. Needs Node and npm alone. */
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, readdirSync, statSync, readFileSync, writeFileSync } from 'node:fs'
 import { createHash } from 'node:crypto'
 import { join } from 'node:path'
@@ -15,6 +15,13 @@ export function run(command, args, env = {}) {
     console.error(`${command} ${args.join(' ')} failed.`)
     process.exit(result.status ?? 1)
   }
+}
+
+/** Runs a command that goes on until it is told to end: signals reach it, and its code becomes ours. */
+export function stay(command, args, env = {}) {
+  const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill(signal))
+  child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)))
 }
 
 function fingerprint(files) {

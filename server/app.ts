@@ -2,7 +2,7 @@ import compression from 'compression'
 import express, { type Express } from 'express'
 import packedStatic from 'express-static-gzip'
 import { API, BACKUP_PATH, BODY_LIMIT } from '#contract/api'
-import { writeBackup } from '#core/formats/backup/backup'
+import { backupPieces } from '#core/formats/backup/backup'
 import { noSuchPath, onError } from './errors'
 import { readPage } from './page'
 import { handlersOf, routesOf, type Houses } from './routes'
@@ -19,15 +19,20 @@ export interface AppOptions extends Houses {
 export function createApp({ web, ...houses }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
-  app.use(localHostOnly, headers)
+  app.use(headers, localHostOnly)
   const api = express.Router()
+  // What is answered is somebody's own: nothing on the way keeps it.
+  api.use((_req, res, next) => {
+    res.set('Cache-Control', 'no-store')
+    next()
+  })
   api.use(compression({ threshold: PACKED_FROM }))
   api.use(ownPageOnly, express.json({ limit: BODY_LIMIT, strict: true }))
   api.get(BACKUP_PATH.slice(API.length), async (_req, res) => {
-    res
-      .attachment('shelf.nokta.json')
-      .type('application/json')
-      .send(writeBackup(await houses.shelf.all()))
+    res.attachment('shelf.nokta.json').type('application/json')
+    for await (const piece of backupPieces(houses.shelf.texts()))
+      if (!res.write(piece)) await new Promise(done => res.once('drain', done))
+    res.end()
   })
   api.use(routesOf(handlersOf(houses)))
   app.use(API, api, noSuchPath)

@@ -24,7 +24,7 @@ export const noSuchPath: RequestHandler = (req, res) =>
 
 /** Last in line: broken JSON, bodies over the limit, and our own mistakes, of which only the fact is told. */
 export const onError: ErrorRequestHandler = (
-  error: { type?: string; message?: string },
+  error: { type?: string; message?: string; status?: number },
   _req,
   res,
   _next,
@@ -37,8 +37,20 @@ export const onError: ErrorRequestHandler = (
     error.type === 'encoding.unsupported'
   ) {
     sendError(res, 'badRequest', `The body is not JSON: ${error.message ?? ''}`, 'body')
+  } else if (error.status !== undefined && error.status >= 400 && error.status < 500) {
+    // An address or a body that can't be read: bad escapes, broken packing.
+    sendError(res, 'badRequest', `The request can’t be read: ${error.message ?? ''}`)
   } else {
-    console.error(error)
+    console.error(logged(error))
     sendError(res, 'internal', 'Something went wrong on our side. Nothing was changed; try again.')
   }
+}
+
+/** What is written to the log of a fault: where it came from, and no word of anybody's documents. A failed query holds what was asked. */
+export function logged(error: unknown): string {
+  if (!(error instanceof Error)) return 'an error that is none'
+  const cause = error.cause as { code?: unknown } | undefined
+  const code = [(error as { code?: unknown }).code, cause?.code].find(c => typeof c === 'string')
+  const at = (error.stack ?? '').split('\n').filter(l => /^\s+at /.test(l)).slice(0, 6).join('\n') // prettier-ignore
+  return [`${error.name}${code ? ` ${String(code)}` : ''}`, at].filter(Boolean).join('\n')
 }

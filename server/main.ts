@@ -21,6 +21,9 @@ function fail(message: string): never {
   process.exit(2)
 }
 
+// What is stored is for its owner's eyes only.
+process.umask(0o077)
+
 try {
   if (process.env.DATABASE_URL) await openDatabase({ url: process.env.DATABASE_URL })
   const nokta = await startNokta({
@@ -31,7 +34,7 @@ try {
     ...(process.env.NOKTA_DEMO === '1' && { seed: fillShelf }),
   })
   console.log(`Nokta is open at ${nokta.url}`)
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.once(signal, () => {
       void nokta.stop().then(() => process.exit(0))
     })

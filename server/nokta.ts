@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
+import { backupPieces } from '#core/formats/backup/backup'
 import { createApp } from './app'
 import { keepBackups, type BackupKeeper } from './storage/backups'
 import { HOME_STUDIO, openDatabase } from './storage/database'
@@ -35,12 +36,12 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const shelf = new Shelf(database.db, randomUUID, () => backups?.changed())
     const studio = new StudioRepository(database.db, HOME_STUDIO, () => backups?.changed())
     if (options.data)
-      backups = keepBackups(join(options.data, 'backups'), async () => ({
-        tunes: await shelf.all(),
-        studio: (await studio.get()).studio,
-      }))
+      backups = keepBackups(join(options.data, 'backups'), async function* () {
+        yield* backupPieces(shelf.texts(), (await studio.get()).studio)
+      })
     if (options.seed && (await shelf.list()).length === 0) await options.seed(shelf)
     const server = createServer(
+      PATIENCE,
       createApp({
         shelf,
         studio,
@@ -66,6 +67,9 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     throw e
   }
 }
+
+/** Sockets that say nothing, or not to the end, are closed. */
+const PATIENCE = { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 5_000, connectionsCheckingInterval: 2_000 } // prettier-ignore
 
 const listen = (server: Server, port: number) =>
   new Promise<void>((done, fail) => {

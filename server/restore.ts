@@ -1,28 +1,42 @@
 /** `npm run restore -- FILE`: puts the tunes of a backup on the shelf beside what is there. With no file, the newest backup of the data folder. */
 import { randomUUID } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { readBackup } from '#core/formats/backup/backup'
-import { backupFiles } from './storage/backups'
+import { readBackup, type Backup } from '#core/formats/backup/backup'
+import { backupFiles, readBackupFile } from './storage/backups'
 import { HOME_STUDIO, openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
 import { Shelf } from './storage/shelf'
 import { StudioRepository } from './storage/studioRepository'
 
 const data = resolve(process.env.NOKTA_DATA ?? fileURLToPath(new URL('../data', import.meta.url)))
-const newest = backupFiles(join(data, 'backups'))[0]
-const file = process.argv[2] ?? (newest && join(data, 'backups', newest))
+/** The one that is named; else those of the data folder, the newest first. */
+const files = process.argv[2]
+  ? [process.argv[2]]
+  : backupFiles(join(data, 'backups')).map(f => join(data, 'backups', f))
 
-async function restore(path: string): Promise<number> {
-  const result = readBackup(readFileSync(path, 'utf8'))
-  if ('error' in result)
-    throw new Error(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
+/** The first that is whole. Of those before it is told why they are not. */
+async function firstWhole(): Promise<{ path: string; backup: Backup }> {
+  if (files.length === 0)
+    throw new Error('There is no backup yet. Give the path of one: npm run restore -- FILE')
+  const faults: string[] = []
+  for (const path of files) {
+    const result = await readBackupFile(path).then(readBackup, (e: Error) => ({ error: { path: '', message: e.message } })) // prettier-ignore
+    if ('backup' in result) {
+      for (const f of faults) console.error(`Passed over: ${f}`)
+      return { path, backup: result.backup }
+    }
+    faults.push(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
+  }
+  throw new Error(faults.join('\n'))
+}
+
+async function restore(backup: Backup): Promise<number> {
   const lock = lockFolder(data)
   try {
     const database = await openDatabase({ folder: data })
     const shelf = new Shelf(database.db, randomUUID)
-    for (const t of result.backup.tunes)
+    for (const t of backup.tunes)
       await shelf.create(
         t.source,
         t.tune,
@@ -31,18 +45,18 @@ async function restore(path: string): Promise<number> {
     const studio = new StudioRepository(database.db, HOME_STUDIO)
     // What was entered since is not written over.
     const untouched = (await studio.get()).version === 1
-    if (untouched && result.backup.studio) await studio.save(1, result.backup.studio)
+    if (untouched && backup.studio) await studio.save(1, backup.studio)
     await database.close()
-    return result.backup.tunes.length
+    return backup.tunes.length
   } finally {
     lock.release()
   }
 }
 
 try {
-  if (!file) throw new Error('There is no backup yet. Give the path of one: npm run restore -- FILE')
-  const count = await restore(file)
-  console.log(`${count} tunes from ${file} are on the shelf.`)
+  const { path, backup } = await firstWhole()
+  const count = await restore(backup)
+  console.log(`${count} tunes from ${path} are on the shelf.`)
 } catch (e) {
   console.error(e instanceof Error ? e.message : e)
   process.exitCode = 2

@@ -81,6 +81,9 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
   },
 })
 
+/** Ids as they are given. */
+const ID = /^[\w-]{1,60}$/
+
 /** Every endpoint of the table on a router. */
 export function routesOf(handlers: Handlers): Router {
   const router = Router()
@@ -88,6 +91,8 @@ export function routesOf(handlers: Handlers): Router {
     const endpoint = ENDPOINTS[name]
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
     router[verb](endpoint.path, async (req, res) => {
+      const { id } = req.params as { id?: string }
+      if (id !== undefined && !ID.test(id)) return sendError(res, 'badRequest', 'This is no name of anything stored.', 'id') // prettier-ignore
       const query = 'query' in endpoint ? bodyBy(endpoint.query as z.ZodType, req.query, res) : undefined
       if (query === null) return
       const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined

@@ -14,7 +14,8 @@ export const localHostOnly: RequestHandler = (req, res, next) => {
 export const ownPageOnly: RequestHandler = (req, res, next) => {
   if (req.method === 'GET' || req.method === 'HEAD') return next()
   const { origin } = req.headers
-  const foreign = origin !== undefined && !LOCAL.test(origin.replace(/^https?:\/\//, ''))
+  // Another port of this machine is another page.
+  const foreign = origin !== undefined && origin.replace(/^https?:\/\//, '') !== req.headers.host
   if (foreign)
     return sendError(res, 'forbidden', 'Changes are taken only from this server’s own page.', 'Origin')
   if (!req.is('application/json') && req.headers['content-length'] && req.headers['content-length'] !== '0') {

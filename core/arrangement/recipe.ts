@@ -2,6 +2,7 @@
  * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned, in three parts: what is played, what is shown of it, and how it is taught.
  * Fingers, strokes, lanes, tab and findings are derived from it each time ({@link derive}) and never stored.
  */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { versioned } from '#core/documents/versioned'
 import { fingerPinSchema } from '#core/fingering/fingerPin'
@@ -109,11 +110,11 @@ const taughtSchema = z
     /** By the first event of a phrase: the first event of the phrase it is kin to; null, of none. */
     kin: z.record(id, id.nullable()),
     /** The teacher's names for phrases, by the id of their first event. */
-    names: z.record(id, z.string().max(80)),
+    names: z.record(id, text(80)),
     /** The order of the phrases, steps left out, a line to sing by the phrase's first event. */
     order: z.enum(ORDERS),
     left: z.array(z.string().max(200)).max(500).readonly(),
-    lines: z.record(id, z.string().max(300)),
+    lines: z.record(id, text(300)),
     /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
     known: z.array(z.string().max(6)).max(128).readonly(),
   })
@@ -122,7 +123,7 @@ const taughtSchema = z
 const schema = z
   .strictObject({
     version: z.literal(ARRANGEMENT_VERSION),
-    name: z.string().max(120),
+    name: text(120),
     played: playedSchema,
     shown: shownSchema,
     taught: taughtSchema,

@@ -1,4 +1,5 @@
 /** A learner, as little as is needed: a name or initials, what is played on, the reach, and what is known. It stays with the studio: backups hold none of it. */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 
@@ -9,7 +10,7 @@ export type SkillState = (typeof SKILL_STATES)[number]
 export const learnerSchema = z
   .strictObject({
     id: z.string().min(1).max(60),
-    name: z.string().min(1).max(60),
+    name: text(60).min(1),
     instrument: z.enum(INSTRUMENT_IDS),
     size: z.string().max(20),
     /** From the tip of the first finger to the tip of the fourth, opened without strain, in mm; null where nobody measured it. */
@@ -19,7 +20,7 @@ export const learnerSchema = z
     skills: z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.enum(SKILL_STATES)),
     /** Notes a second that are played at ease; null follows the level. */
     fastest: z.number().min(0.5).max(20).nullable(),
-    notes: z.string().max(4000),
+    notes: text(4000),
   })
   .readonly()
 export type Learner = z.infer<typeof learnerSchema>

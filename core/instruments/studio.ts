@@ -1,4 +1,5 @@
 /** What a studio knows of its own instruments and learners' hands: one document, for every tune. */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { isObject, versioned, type Step } from '#core/documents/versioned'
 import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
@@ -28,9 +29,9 @@ const schema = z
     /** Fingerboards are drawn as a left-handed player sees them. */
     leftHanded: z.boolean().default(false),
     /** What is said between the beats when beats are counted in four: "1 e and a". */
-    countWords: z.array(z.string().max(6)).length(3).readonly().default(['e', 'and', 'a']),
+    countWords: z.array(text(6)).length(3).readonly().default(['e', 'and', 'a']),
     /** What the studio calls its levels, the first first; empty where it has no name of its own. */
-    levelNames: z.array(z.string().max(40)).max(8).readonly().default([]),
+    levelNames: z.array(text(40)).max(8).readonly().default([]),
   })
   .readonly()
 

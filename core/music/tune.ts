@@ -4,6 +4,7 @@
  */
 import { z } from 'zod'
 import type { EventId } from './ids'
+import { text as limited } from '#core/documents/text'
 import { versioned } from '#core/documents/versioned'
 import { MODES } from './key'
 import { METRE_UNITS } from './metre'
@@ -13,7 +14,7 @@ export const TUNE_VERSION = 1
 
 const id = z.string().min(1).max(40)
 export const eventId = id as z.ZodType<EventId, EventId>
-const text = (max = 400) => z.string().max(max)
+const text = (max = 400) => limited(max)
 export const fractionSchema = z
   .strictObject({ n: z.int(), d: z.int().min(1) })
   .readonly()

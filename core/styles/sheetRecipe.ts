@@ -1,4 +1,5 @@
 /** What the paper of an arrangement holds and how it looks; three styles ship, a studio names its own. */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 
 /** What a sheet is put together of, in the order they come. */
@@ -19,7 +20,7 @@ const id = z.string().min(1).max(60)
 export const sheetSchema = z
   .strictObject({
     /** The style it was set by; empty once something else was chosen. */
-    style: z.string().max(60),
+    style: text(60),
     kinds: z.array(z.enum(SHEET_KINDS)).min(1).max(8).readonly(),
     music: z.enum(MUSIC_KINDS),
     size: z.enum(SHEET_SIZES),

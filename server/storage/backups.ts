@@ -1,53 +1,83 @@
 /**
- * Rolling backups in the open JSON format. The database never asks the disk to make writes permanent, so a power cut could lose the last
- * of them; these files are written whole, synced, then renamed.
+ * Rolling backups in the open JSON format, packed. The database never asks the disk to make writes permanent, so a power cut could lose the last of them; these files
+ * are written piece by piece beside other work, synced, read back, and only then given their name. Newer ones are kept closer together than older ones, and none makes
+ * room for one that is not whole.
  */
-import {
-  closeSync,
-  fsyncSync,
-  mkdirSync,
-  openSync,
-  readdirSync,
-  renameSync,
-  rmSync,
-  writeSync,
-} from 'node:fs'
+import { open, readFile, rename, rm } from 'node:fs/promises'
+import { mkdirSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { writeBackup, type StoredTune } from '#core/formats/backup/backup'
-import type { Studio } from '#core/instruments/studio'
+import { promisify } from 'node:util'
+import { createGzip, gunzip } from 'node:zlib'
+import { once } from 'node:events'
 
-/** Backups kept: the newest of them. */
-export const KEPT = 12
+const NAME = /^nokta-(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(\.gz)?$/
+const unpack = promisify(gunzip)
 
-const NAME = /^nokta-\d{8}T\d{9}\.nokta\.json$/
-
-/** Writes one backup and drops the oldest beyond {@link KEPT}. Returns its path. */
-export function writeBackupFile(
-  folder: string,
-  { tunes, studio }: { readonly tunes: readonly StoredTune[]; readonly studio?: Studio },
-  now: Date,
-): string {
-  mkdirSync(folder, { recursive: true })
-  const path = join(folder, `nokta-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json`)
-  const fd = openSync(`${path}.part`, 'w')
-  try {
-    writeSync(fd, writeBackup(tunes, studio))
-    fsyncSync(fd)
-  } finally {
-    closeSync(fd)
+/** The disk has no room: what is there already stays. */
+export class DiskFull extends Error {
+  constructor() {
+    super('The disk is full: no backup could be written. Make room; those that are there are kept.')
   }
-  renameSync(`${path}.part`, path)
-  syncFolder(folder)
-  for (const old of backupFiles(folder).slice(KEPT)) rmSync(join(folder, old), { force: true })
-  return path
 }
 
-function syncFolder(folder: string) {
-  const fd = openSync(folder, 'r')
+/** Writes one backup from its pieces, reads it back, and lets older ones go by age. Returns its path. */
+export async function writeBackupFile(folder: string, pieces: AsyncIterable<string> | Iterable<string>, now: Date): Promise<string> {
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  const path = join(folder, `nokta-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`)
+  const part = `${path}.part`
   try {
-    fsyncSync(fd)
+    const length = await packed(part, pieces)
+    const back = await unpack(await readFile(part))
+    if (back.length !== length) throw new Error(`the backup came out with ${back.length} bytes of ${length}`)
+    await rename(part, path)
+    await syncFolder(folder)
+  } catch (e) {
+    await rm(part, { force: true })
+    if ((e as NodeJS.ErrnoException).code === 'ENOSPC') throw new DiskFull()
+    throw e
+  }
+  for (const old of outlived(backupFiles(folder), now)) await rm(join(folder, old), { force: true })
+  return path
+} // prettier-ignore
+
+/** The bytes that went in. */
+async function packed(path: string, pieces: AsyncIterable<string> | Iterable<string>): Promise<number> {
+  const file = await open(path, 'w', 0o600)
+  try {
+    const zip = createGzip({ level: 4 })
+    const out: Buffer[] = []
+    zip.on('data', (b: Buffer) => out.push(b))
+    const drained = async () => {
+      for (const b of out.splice(0)) await whole(file, b)
+    }
+    let length = 0
+    for await (const piece of pieces) {
+      const bytes = Buffer.from(piece)
+      length += bytes.length
+      if (!zip.write(bytes)) await once(zip, 'drain')
+      await drained()
+    }
+    zip.end()
+    await once(zip, 'end')
+    await drained()
+    await file.sync()
+    return length
   } finally {
-    closeSync(fd)
+    await file.close()
+  }
+}
+
+/** A short write goes on until all is written. */
+async function whole(file: Awaited<ReturnType<typeof open>>, bytes: Buffer) {
+  for (let at = 0; at < bytes.length;) at += (await file.write(bytes, at)).bytesWritten
+}
+
+async function syncFolder(folder: string) {
+  const handle = await open(folder, 'r')
+  try {
+    await handle.sync()
+  } finally {
+    await handle.close()
   }
 }
 
@@ -63,6 +93,41 @@ export function backupFiles(folder: string): string[] {
   }
 }
 
+export const backupTime = (name: string): number => {
+  const [, y, mo, d, h, mi, s, ms] = NAME.exec(name)!.map(Number)
+  return Date.UTC(y!, mo! - 1, d, h, mi, s, ms)
+}
+
+const MINUTE = 60_000
+/** Kept: in the last hour one every five minutes, in the last day one an hour, in the last month one a day, in the last year one a month. */
+const KEPT = [
+  { age: 60 * MINUTE, apart: 5 * MINUTE },
+  { age: 24 * 60 * MINUTE, apart: 60 * MINUTE },
+  { age: 31 * 24 * 60 * MINUTE, apart: 24 * 60 * MINUTE },
+  { age: 366 * 24 * 60 * MINUTE, apart: 30 * 24 * 60 * MINUTE },
+] as const
+
+/** Those that may go; the newest three never do. The oldest of a stretch is the one that stays. */
+export function outlived(names: readonly string[], now: Date): string[] {
+  const seen = new Set<string>()
+  const rest = names.slice(3).toReversed()
+  return rest.filter(name => {
+    const at = backupTime(name)
+    const rule = KEPT.find(k => now.getTime() - at <= k.age)
+    if (!rule) return true
+    const slot = `${rule.apart} ${Math.floor(at / rule.apart)}`
+    if (seen.has(slot)) return true
+    seen.add(slot)
+    return false
+  })
+}
+
+/** The text of a backup, packed or not; throws where it is not whole. */
+export async function readBackupFile(path: string): Promise<string> {
+  const bytes = await readFile(path)
+  return (path.endsWith('.gz') ? await unpack(bytes) : bytes).toString('utf8')
+}
+
 export interface BackupKeeper {
   /** Says that something changed; a backup follows soon. */
   changed(): void
@@ -70,31 +135,44 @@ export interface BackupKeeper {
   flush(): Promise<void>
 }
 
-/** Seconds after a change until it is in a backup, at most. */
+/** Seconds after a change until it is in a backup, at most; a large shelf, whose backup takes long, waits a hundred times that. */
 export const BACKUP_DELAY_SECONDS = 20
+const REST = 100
 
 export function keepBackups(
   folder: string,
-  all: () => Promise<Parameters<typeof writeBackupFile>[1]>,
+  all: () => AsyncIterable<string>,
   delay = BACKUP_DELAY_SECONDS,
 ): BackupKeeper {
   let timer: NodeJS.Timeout | null = null
   let dirty = false
-  const flush = async () => {
+  let took = 0
+  let running: Promise<void> = Promise.resolve()
+  const write = async () => {
     if (timer) clearTimeout(timer)
     timer = null
     if (!dirty) return
     dirty = false
-    writeBackupFile(folder, await all(), new Date())
+    const began = Date.now()
+    try {
+      await writeBackupFile(folder, all(), new Date())
+    } catch (e) {
+      dirty = true
+      throw e
+    }
+    took = Date.now() - began
   }
+  /** One after another. */
+  const flush = () => (running = running.catch(() => {}).then(write))
   return {
     changed() {
       dirty = true
-      timer ??= setTimeout(() => {
-        flush().catch(e =>
-          console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`),
-        )
-      }, delay * 1000)
+      timer ??= setTimeout(
+        () => {
+          flush().catch(e => console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`)) // prettier-ignore
+        },
+        Math.max(delay * 1000, REST * took),
+      )
       timer.unref()
     },
     flush,

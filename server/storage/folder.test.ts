@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,10 +9,10 @@ import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
 import { startNokta } from '../nokta'
-import { readBackup } from '#core/formats/backup/backup'
+import { backupPieces, readBackup } from '#core/formats/backup/backup'
 import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
-import { backupFiles, KEPT, keepBackups, writeBackupFile } from './backups'
+import { backupFiles, backupTime, keepBackups, outlived, readBackupFile, writeBackupFile } from './backups'
 import { FolderInUse, lockFolder } from './lock'
 
 const folders: string[] = []
@@ -26,6 +26,10 @@ afterEach(() => {
   for (const p of processes.splice(0)) p.kill('SIGKILL')
   for (const f of folders.splice(0)) rmSync(f, { recursive: true, force: true })
 })
+
+/** Of an empty shelf. */
+
+async function* none(): AsyncGenerator<string> {}
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 
@@ -133,27 +137,60 @@ describe('the data folder', () => {
 })
 
 describe('backups', () => {
-  it('roll: the newest are kept, whole', () => {
-    const f = folder()
-    for (let i = 0; i < KEPT + 5; i++)
-      writeBackupFile(f, { tunes: [] }, new Date(1_700_000_000_000 + i * 1000))
-    const files = backupFiles(f)
-    expect(files).toHaveLength(KEPT)
-    expect(files[0]! > files[1]!).toBe(true)
-    expect(readdirSync(f).every(name => name.endsWith('.nokta.json'))).toBe(true)
+  it('are kept closer together the newer they are, and the newest three always', async () => {
+    const now = new Date(Date.UTC(2026, 5, 1, 12))
+    const hours = (n: number) => `nokta-${new Date(now.getTime() - n * 3_600_000).toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz` // prettier-ignore
+    const names = Array.from({ length: 24 * 60 }, (_, i) => hours(i / 2))
+      .sort()
+      .reverse()
+    const left = names.filter(n => !outlived(names, now).includes(n))
+    const within = (h: number) => left.filter(n => now.getTime() - backupTime(n) <= h * 3_600_000).length
+    expect(left.slice(0, 3)).toEqual(names.slice(0, 3))
+    expect(within(24)).toBeGreaterThanOrEqual(24)
+    expect(within(24)).toBeLessThanOrEqual(30)
+    expect(within(24 * 30) - within(24)).toBeGreaterThanOrEqual(28)
+    expect(within(24 * 30) - within(24)).toBeLessThanOrEqual(31)
+    // Letting go again lets go of nothing more.
+    expect(outlived(left, now)).toEqual([])
   })
-  it('hold what the studio entered, but no learner', () => {
+  it('hold what the studio entered, but no learner, and are for their owner’s eyes', async () => {
     const f = folder()
     const learners = [newLearner('h', 'M.', 'cello', '1/2')]
     const studio = { ...newStudio(), tapes: { violin: { 2: '#aa3322' } }, learners }
-    const path = writeBackupFile(f, { tunes: [], studio }, new Date(1_700_000_000_000))
-    const read = readBackup(readFileSync(path, 'utf8'))
-    expect(read).toMatchObject({ backup: { studio: { tapes: studio.tapes, learners: [] } } })
-    expect(readFileSync(path, 'utf8')).not.toContain('M.')
+    const path = await writeBackupFile(f, backupPieces(none(), studio), new Date(1_700_000_000_000))
+    const text = await readBackupFile(path)
+    expect(readBackup(text)).toMatchObject({ backup: { studio: { tapes: studio.tapes, learners: [] } } })
+    expect(text).not.toContain('M.')
+    expect(statSync(path).mode & 0o077).toBe(0)
+  })
+  it('that fail leave nothing under a good name, and those before stay', async () => {
+    const f = folder()
+    const good = await writeBackupFile(f, backupPieces(none()), new Date(1_700_000_000_000))
+    async function* broken() {
+      yield '{"format":'
+      await Promise.resolve()
+      throw Object.assign(new Error('no space'), { code: 'ENOSPC' })
+    }
+    await expect(writeBackupFile(f, broken(), new Date(1_700_000_100_000))).rejects.toThrow(
+      /The disk is full/,
+    )
+    expect(readdirSync(f)).toEqual([good.slice(f.length + 1)])
+  })
+  it('are passed over by the restore where they are damaged, which says so', async () => {
+    const data = folder()
+    const one = await startNokta({ data, port: 0, version: 'test' })
+    await one.shelf.create('X:1', emptyTune('Kept'), [newArrangement('viola', '16"')])
+    await one.stop()
+    const own = join(data, 'backups')
+    writeFileSync(join(own, 'nokta-20991231T235959000.nokta.json.gz'), 'cut in the middle')
+    const restored = await serve(data, {}, 'server/restore.ts')
+    expect(restored.code).toBe(0)
+    await new Promise(done => setTimeout(done, 50))
+    expect(restored.said).toMatch(/Passed over: .*20991231|1 tunes from/)
   })
   it('follow a change, once, and never without one', async () => {
     const f = folder()
-    const keeper = keepBackups(f, async () => ({ tunes: [] }), 3600)
+    const keeper = keepBackups(f, () => backupPieces(none()), 3600)
     await keeper.flush()
     expect(backupFiles(f)).toEqual([])
     keeper.changed()
@@ -161,5 +198,38 @@ describe('backups', () => {
     await keeper.flush()
     await keeper.flush()
     expect(backupFiles(f)).toHaveLength(1)
+  })
+})
+
+describe('the lock', () => {
+  it('is had by one of many who try at once, whatever a killed process left', async () => {
+    for (let round = 0; round < 3; round++) {
+      const data = folder()
+      writeFileSync(join(data, 'lock'), '999999 1\n')
+      const script = `import { lockFolder } from './server/storage/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had'); setTimeout(() => {}, 1500) } catch (e) { console.log(e.constructor.name) }`
+      const tries = Array.from({ length: 5 }, () => new Promise<string>(done => {
+        const child = spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], { cwd: root })
+        processes.push(child)
+        let said = ''
+        child.stdout.on('data', (b: Buffer) => (said += b.toString()))
+        child.on('exit', () => done(said.trim()))
+      }))
+      const said = await Promise.all(tries)
+      expect(said.filter(s => s === 'had')).toHaveLength(1)
+      expect(said.filter(s => s === 'FolderInUse')).toHaveLength(4)
+    }
+  }) // prettier-ignore
+})
+
+describe('a command that stays', () => {
+  it('ends with its server when it is told to, and leaves no lock', async () => {
+    const data = folder()
+    const { child, url } = await serve(data, {}, 'scripts/stay.mjs')
+    expect((await fetch(`${url}${urlOf('health')}`)).status).toBe(200)
+    const ended = new Promise<number | null>(done => child.on('exit', code => done(code)))
+    child.kill('SIGTERM')
+    expect(await ended).toBe(0)
+    expect(readdirSync(data)).not.toContain('lock')
+    await expect(fetch(`${url}${urlOf('health')}`)).rejects.toThrow()
   })
 })

@@ -2,7 +2,18 @@
  * One process to a data folder. The database would let two open it and lose rows, so we hold a lock file with the process and its start time: a lock
  * left behind by a killed process is recognised and taken over.
  */
-import { closeSync, fsyncSync, mkdirSync, openSync, readFileSync, rmSync, writeSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import {
+  closeSync,
+  fsyncSync,
+  linkSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeSync,
+} from 'node:fs'
 import { join } from 'node:path'
 
 export class FolderInUse extends Error {
@@ -36,25 +47,62 @@ function isAlive(pid: number, started: string): boolean {
   return startedAt(pid) === started
 }
 
-/** Takes the lock or throws {@link FolderInUse}. */
+/** A guard older than this was left behind by a process that was killed within it. */
+const GUARD_MS = 10_000
+
+/**
+ * Takes the lock or throws {@link FolderInUse}. The file is written whole under another name and then linked, so that of many who try at once one has it and
+ * nobody reads half of it. What a killed process left is removed only within a guard that one alone can make.
+ */
 export function lockFolder(folder: string): FolderLock {
-  mkdirSync(folder, { recursive: true })
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = join(folder, 'lock')
-  for (let attempt = 0; attempt < 3; attempt++) {
-    try {
-      const fd = openSync(file, 'wx')
-      writeSync(fd, `${process.pid} ${startedAt(process.pid)}\n`)
-      fsyncSync(fd)
-      closeSync(fd)
-      return { release: () => rmSync(file, { force: true }) }
-    } catch (e) {
-      if ((e as NodeJS.ErrnoException).code !== 'EEXIST') throw e
+  const own = join(folder, `lock-${process.pid}-${randomUUID()}`)
+  const fd = openSync(own, 'wx', 0o600)
+  writeSync(fd, `${process.pid} ${startedAt(process.pid)}\n`)
+  fsyncSync(fd)
+  closeSync(fd)
+  try {
+    for (let attempt = 0; attempt < 50; attempt++) {
+      if (linked(own, file)) return { release: () => rmSync(file, { force: true }) }
       const [pid, started] = readOwner(file)
       if (pid > 0 && isAlive(pid, started)) throw new FolderInUse(folder, pid)
-      rmSync(file, { force: true })
+      removeLeft(folder, file)
     }
+    throw new Error(`${file} can't be taken`)
+  } finally {
+    rmSync(own, { force: true })
   }
-  throw new Error(`${file} can't be taken`)
+}
+
+function linked(from: string, to: string): boolean {
+  try {
+    linkSync(from, to)
+    return true
+  } catch (e) {
+    if ((e as NodeJS.ErrnoException).code === 'EEXIST') return false
+    throw e
+  }
+}
+
+/** Removes a lock whose owner is gone; looks again once it is alone, since another may have taken it meanwhile. */
+function removeLeft(folder: string, file: string) {
+  const guard = join(folder, 'lock-guard')
+  try {
+    mkdirSync(guard)
+  } catch (e) {
+    if ((e as NodeJS.ErrnoException).code !== 'EEXIST') throw e
+    const age = Date.now() - (statSync(guard, { throwIfNoEntry: false })?.mtimeMs ?? Date.now())
+    if (age > GUARD_MS) rmSync(guard, { recursive: true, force: true })
+    else Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 20)
+    return
+  }
+  try {
+    const [pid, started] = readOwner(file)
+    if (!(pid > 0 && isAlive(pid, started))) rmSync(file, { force: true })
+  } finally {
+    rmSync(guard, { recursive: true, force: true })
+  }
 }
 
 function readOwner(file: string): [pid: number, started: string] {

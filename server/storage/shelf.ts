@@ -38,6 +38,7 @@ export class Shelf {
   rebuild = () => this.index.rebuild()
   get = (id: string) => this.tunes.get(id)
   all = () => this.tunes.all()
+  texts = () => this.tunes.texts()
 
   private async touched(...ids: readonly string[]) {
     await this.index.touched(ids)

@@ -246,4 +246,37 @@ export class TuneRepository {
       })),
     }))
   }
+
+  /** The same as text, some tunes at a time and as they are stored, so that a large shelf is never whole in memory and others are answered in between. */
+  async *texts(): AsyncGenerator<string> {
+    const ids = await this.db
+      .select({ id: tunes.id })
+      .from(tunes)
+      .where(and(this.ours, isNull(tunes.deletedAt)))
+      .orderBy(asc(tunes.createdAt), asc(tunes.id))
+    for (let i = 0; i < ids.length; i += TEXTS_AT_ONCE) {
+      const some = ids.slice(i, i + TEXTS_AT_ONCE).map(r => r.id)
+      const rows = await this.db
+        .select({ id: tunes.id, source: tunes.source, doc: sql<string>`${tunes.doc}::text` })
+        .from(tunes)
+        .where(inArray(tunes.id, some))
+        .orderBy(asc(tunes.createdAt), asc(tunes.id))
+      const recipes = await this.db
+        .select({ id: arrangements.id, tuneId: arrangements.tuneId, doc: sql<string>`${arrangements.doc}::text` })
+        .from(arrangements)
+        .where(and(inArray(arrangements.tuneId, some), isNull(arrangements.deletedAt)))
+        .orderBy(asc(arrangements.place))
+      const byTune = groupBy(recipes, r => r.tuneId)
+      const texts = rows.map(r => {
+        const own = (byTune.get(r.id) ?? []).map(a => `{"id":${JSON.stringify(a.id)},"arrangement":${a.doc}}`)
+        return `{"id":${JSON.stringify(r.id)},"source":${JSON.stringify(r.source)},"tune":${r.doc},"arrangements":[${own.join(',')}]}`
+      })
+      yield (i > 0 ? ',' : '') + texts.join(',')
+      // Who asked in between is answered first.
+      await new Promise(done => setImmediate(done))
+    }
+  } // prettier-ignore
 }
+
+/** Few enough that reading them is not felt. */
+const TEXTS_AT_ONCE = 25

@@ -1,4 +1,5 @@
 /** The open JSON document of tunes with their arrangements: .nokta.json files, and the server's backups. */
+import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { readDocument, versioned, type DocumentError } from '#core/documents/versioned'
 import { arrangementSchema } from '#core/arrangement/recipe'
@@ -14,7 +15,7 @@ export const storedTuneSchema = z
   .strictObject({
     id: z.string().min(1).max(60),
     /** The text as typed, kept for the source pane; null when the tune has none. */
-    source: z.string().max(2_000_000).nullable(),
+    source: text(2_000_000).nullable(),
     tune: tuneSchema,
     arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
   })
@@ -43,6 +44,13 @@ export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
     tunes,
     ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
+
+/** The same piece by piece, of tunes that are text already (each piece: one or more of them, with its commas). */
+export async function* backupPieces(tunes: AsyncIterable<string>, studio?: Studio): AsyncGenerator<string> {
+  yield `{"format":"nokta","version":${BACKUP_VERSION},"tunes":[`
+  yield* tunes
+  yield studio ? `],"studio":${JSON.stringify({ ...studio, learners: [] })}}` : ']}'
+}
 
 export interface BackupError extends DocumentError {
   readonly code: 'json' | 'format'
