@@ -64,22 +64,6 @@ await shot('tune-watch', async p => {
       .nth(n)
       .click()
 })
-await shot('tune-versions', async p => {
-  await openBench(p, nokta, 'Kiln Yard Polska', 'tune')
-  await p.click(test('pane-versions'))
-  await p.fill(`${test('version-name')} input`, 'As Odile plays it')
-  await p.click(test('keep-version'))
-  await p.waitForSelector(test('version'))
-  await p.click(test('write'))
-  await p
-    .locator(`${test('score')} .system`)
-    .first()
-    .click({ position: { x: 240, y: 60 } })
-  await p.keyboard.press('ArrowUp')
-  await p.waitForTimeout(900)
-  await p.locator(test('compare')).first().click()
-  await p.waitForSelector(test('comparison'))
-})
 await shot('form', async p => {
   await openBench(p, nokta, 'Four Corners of Ostrey', 'form')
   await p
@@ -114,19 +98,6 @@ await shot('hand-ways', async p => {
   await p.locator(test('lay')).nth(1).click()
   await p.waitForSelector(test('ghost'))
 })
-await shot('hand-compare', async p => {
-  await openBench(p, nokta, 'The Lighthouse Stair', 'hand')
-  await p.click(test('hand-ways'))
-  await p.click(test('compare-with'))
-  await p.getByRole('option', { name: 'Rather shifting' }).click()
-  await p.locator(test('facts')).scrollIntoViewIfNeeded()
-})
-await shot('hand-phrase', async p => {
-  await openBench(p, nokta, 'The Lighthouse Stair', 'hand')
-  await p.locator(test('phrase')).nth(1).click()
-  await p.click(test('hand-phrase'))
-  await p.waitForSelector(test('shape'))
-})
 await shot('instruments', async p => {
   await p.goto(`${nokta.url}/instruments`)
   await p.fill(`${test('hand-name')} input`, 'Wren')
@@ -158,9 +129,40 @@ await shot('levels', async p => {
   await p.waitForFunction(() => !document.querySelector('progress'))
   await p.getByLabel('violin in D major: level 3').click()
 })
+await shot('levels-version', async p => {
+  await openBench(p, nokta, 'Evening on Quillen Water', 'levels')
+  await p.click(test('levels-version'))
+  await p.click(test('fancier'))
+  await p.waitForSelector(test('kept'))
+  await p.check(test('under'))
+  await p.waitForSelector('.system.under')
+})
+await shot('learners', async p => {
+  await p.goto(`${nokta.url}/learners`)
+  for (const name of ['Pip', 'O. B.', 'M. K.']) {
+    await p.fill(`${test('learner-name')} input`, name)
+    await p.click(test('add-learner'))
+    await p.waitForSelector(`${test('about-learner')}[aria-label="${name}"]`)
+  }
+  await p.click(test('learner-level'))
+  await p.getByRole('option', { name: 'level 2' }).click()
+  await p.click(test('skill-four'))
+  await p.click(test('skill-four'))
+  await p.evaluate(() => scrollTo(0, 0))
+})
 await shot('sheet', async p => {
-  await openBench(p, nokta, 'Skylark over Hethering', 'sheet')
+  await openBench(p, nokta, 'Evening on Quillen Water', 'sheet')
+  await p.locator(test('style'), { hasText: 'First year' }).click()
   await p.setViewportSize({ width: VIEWPORT.width, height: 1240 })
+  await p.waitForSelector(`${test('pages')} >> text=/The notes of this tune/`)
+})
+await shot('sheet-tab', async p => {
+  await openBench(p, nokta, 'Brindlewick Bridge', 'sheet')
+  await p.click(test('music'))
+  await p.getByRole('option', { name: 'tab alone' }).click()
+  for (const kind of ['cards', 'grid']) await p.check(test(`kind-${kind}`))
+  await p.click(test('zoom'))
+  await p.getByRole('option', { name: 'two side by side' }).click()
 })
 await shot('hand-dark', async p => {
   await openBench(p, nokta, 'The Ninepin Ring', 'hand')

@@ -195,3 +195,12 @@ describe('bad input', () => {
     expect(book.slice(from, from + 2)).toBe('A7')
   })
 })
+
+it('reads long runs of blanks as one, in fields, words and music alike', () => {
+  const blanks = ' '.repeat(50_000)
+  const text = (b: string) => `X:1\nT:A${b}tune\nM:4/4\nL:1/8\nK:D${b}\nDE${b}FG|\nw:a${b}b c d\n`
+  const [long, short] = [readAbc(text(blanks)), readAbc(text(' '))]
+  // What the parser is given does not grow with them.
+  expect(long.tunes[0]!.source).toBe(short.tunes[0]!.source)
+  expect(long.tunes[0]!.tune).toEqual(short.tunes[0]!.tune)
+})

@@ -15,6 +15,9 @@ import type { AbcTune } from './parserTypes'
 /** Longest text taken, in characters. */
 export const MAX_ABC_LENGTH = 2_000_000
 
+/** No writer leaves so many blanks in a row, and the parser's work grows with their square. */
+const BLANKS = /[ \t]{400,}/g
+
 export interface ReadTune {
   readonly tune: Tune
   readonly findings: readonly Finding[]
@@ -50,7 +53,7 @@ export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
   const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
   if (binary) return refuse('abc.binary', placeOf(text, binary.index))
   // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
-  const clean = text.replace(/\r\n?/g, '\n').replace(/:\|:/g, ':: ')
+  const clean = text.replace(/\r\n?/g, '\n').replace(/:\|:/g, ':: ').replace(BLANKS, ' ')
   const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to, options.voice))
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))

@@ -7,6 +7,7 @@ import type { GrooveRecipe } from '#core/arrangement/bowRecipe'
 import { PART_NAMES } from '#core/bowing/pins'
 import { BOW_SCHOOLS, BOW_WAYS, POLICIES, type BowSchool } from '#core/bowing/schools'
 import { PART_WORDS, WAY_WORDS } from '#core/words/bow'
+import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
 import PatternPicker from './PatternPicker.vue'
@@ -65,15 +66,14 @@ const stretches = computed(() =>
     </li>
   </ul>
   <h2 class="minor">Nokta may add</h2>
-  <label v-for="w in BOW_WAYS" :key="w" class="check">
-    <input
-      type="checkbox"
-      :checked="played.bow.may[w]"
-      :data-test="`may-${w}`"
-      @change="bow.allow(w, ($event.target as HTMLInputElement).checked)"
-    />
-    {{ WAY_WORDS[w] }}
-  </label>
+  <TickRow
+    v-for="w in BOW_WAYS"
+    :key="w"
+    :name="`may-${w}`"
+    :model-value="played.bow.may[w]"
+    @update:model-value="on => bow.allow(w, on)"
+    >{{ WAY_WORDS[w] }}</TickRow
+  >
   <v-btn
     v-if="bow.addedHere.length"
     class="keep"
@@ -119,10 +119,6 @@ const stretches = computed(() =>
 .minor {
   font-size: 14px;
   margin: 12px 0 4px;
-}
-.check {
-  display: block;
-  padding: 1px 0;
 }
 .keep {
   margin-top: 8px;

@@ -18,8 +18,9 @@ const fits = computed(() => span.value >= 20 && span.value <= 260)
 function add() {
   if (!fits.value || entry.name.trim() === '') return
   const { name } = sizeOf(props.id)
-  const learner = newLearner(crypto.randomUUID(), entry.name.trim().slice(0, 60), props.id, name)
-  void studio.edit(({ learners }) => ({ learners: [...learners, { ...learner, span: span.value }] }))
+  const own = newLearner(crypto.randomUUID(), entry.name.trim().slice(0, 60), props.id, name)
+  const learner = { ...own, span: span.value }
+  void studio.edit(({ learners }) => ({ learners: [...learners, learner] }))
   Object.assign(entry, { name: '', span: '' })
 }
 const change = (hand: Learner, part: Partial<Learner>) =>
