@@ -41,7 +41,7 @@ it('takes a style in one click: the first year’s with names, counting and a fi
 
 it('keeps what was chosen as a style of the studio, for other tunes too', async () => {
   await open('Low Barn Stomp')
-  await choose('music', 'tab alone')
+  await choose('sheet-music', 'tab alone')
   await page.check(test('kind-grid'))
   await told(/reached at/)
   await page.fill(`${test('style-name')} input`, 'Bass room')

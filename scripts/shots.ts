@@ -158,7 +158,7 @@ await shot('sheet', async p => {
 })
 await shot('sheet-tab', async p => {
   await openBench(p, nokta, 'Brindlewick Bridge', 'sheet')
-  await p.click(test('music'))
+  await p.click(test('sheet-music'))
   await p.getByRole('option', { name: 'tab alone' }).click()
   for (const kind of ['cards', 'grid']) await p.check(test(`kind-${kind}`))
   await p.click(test('zoom'))

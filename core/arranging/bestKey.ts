@@ -8,7 +8,7 @@ import { skillOfSignature } from '#core/grading/skills/reading'
 import { sameKey, signature, type Key } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import { easier, type Eased, type EaseOptions } from './easier'
-import { keptOf, type Kept } from './kept'
+import { keptInAll, keptOf, type Kept } from './kept'
 
 export interface InKey {
   readonly key: Key
@@ -35,7 +35,7 @@ export function easierInBestKey(tune: Tune, base: Arrangement, o: EaseOptions): 
   }
   const free = withPlayed(base, { octave: 'auto' })
   const worth = ({ key, eased, kept }: InKey) =>
-    kept.strongBeats + kept.phraseEnds + kept.contour + kept.rhythm + (sameKey(key, tune.key) ? OWN : 0) - 4 * eased.blocked.length - (1 - eased.tempo) // prettier-ignore
+    keptInAll(kept) + (sameKey(key, tune.key) ? OWN : 0) - 4 * eased.blocked.length - (1 - eased.tempo) // prettier-ignore
   const own = versionIn(tune, base, tune.key, o)
   if (own.eased.changes.length === 0 && own.eased.blocked.length === 0) return own
   return keysOfMode(tune.key)

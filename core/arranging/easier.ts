@@ -4,6 +4,7 @@
  * or nothing is left to do.
  */
 import type { Change } from '#core/arrangement/change'
+import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
@@ -12,12 +13,14 @@ import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading
 import type { Level } from '#core/levels/levels'
 import { toNumber } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
-import { inverse, transposePitch, type Interval, diatonic, midi, type Pitch } from '#core/music/pitch'
+import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
 import { beatStrength } from '#core/music/metre'
 import { isNote, placeEvents, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { chordsOver } from './scene'
+import { keptInAll, keptOf } from './kept'
+import { nearest } from './nearest'
 import { groupsOf, type Group } from './groups'
 import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
 
@@ -56,7 +59,19 @@ const SLOWEST = 0.6
 const ROUNDS = 16
 
 export function easier(tune: Tune, base: Arrangement, o: EaseOptions): Eased {
-  return new Easing(tune, base, o).run()
+  const own = new Easing(tune, base, o).run()
+  if (o.level === 1 || own.changes.length === 0) return own
+  // Who may go further must not keep less of the tune: the version of the level below is good enough for this one.
+  const below = new Easing(tune, base, { ...o, level: (o.level - 1) as Level })
+  const lower = below.raised(below.run(), o.level)
+  return worthOf(tune, lower) > worthOf(tune, own) + NOTICED ? lower : own
+}
+
+/** Differences smaller than this are none. */
+const NOTICED = 0.02
+const worthOf = (tune: Tune, e: Eased) => {
+  const kept = keptOf(tune, applyChanges(tune, playedChanges(e.recipe.played)).tune, e.derived.tempo)
+  return keptInAll(kept) - (1 - e.tempo) - 4 * e.blocked.length
 }
 
 class Easing {
@@ -103,6 +118,14 @@ class Easing {
       if (this.state() === before) break
     }
     return best!
+  }
+
+  /** The same version for the hand of a higher level. */
+  raised(e: Eased, level: Level): Eased {
+    const recipe = withPlayed(e.recipe, { level })
+    const derived = derive(this.tune, recipe, this.o.context, this.memory)
+    const grade = gradeOf(derived, recipe, this.o.table)
+    return { ...e, recipe, derived, grade, blocked: grade.demands.filter(d => d.level > level) }
   }
 
   private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo])
@@ -273,44 +296,8 @@ const weight = (e: Eased) => e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4
 
-/** Half steps beyond which a leap is one. */
-const FAR = 16
-
-interface Replaced {
-  readonly own: Pitch
-  readonly before: Pitch | undefined
-  readonly after: Pitch | undefined
-  /** On a strong beat and at the end of a phrase the note carries the tune: rather its octave than another note. */
-  readonly strong: boolean
-  /** Pitch classes of the chord over it. */
-  readonly chord: readonly number[]
-}
 const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
 const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
-/** What it costs to put another note in the place of one that carries the tune. */
-const OTHER_ON_STRONG = 3
-
-/** A tone of the chord may lie so many steps further. */
-const CHORDAL = 0.7
-
-/** The allowed pitch nearest to a note that keeps the way of the line */
-function nearest({ own, before, after, strong, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
-  const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
-  const cost = (p: Pitch) => {
-    const steps = Math.abs(diatonic(p) - diatonic(own))
-    // An octave is the same note; a tone of the chord goes with what the others play.
-    const octave = steps % 7 === 0
-    const far = steps === 2 ? 1.8 : steps
-    const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
-    const interval = octave ? (strong ? 1.5 : 3) : far - chordal + (strong ? OTHER_ON_STRONG : 0)
-    const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
-    const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
-    // A leap over a tenth is no way to make it easier.
-    const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
-    return interval + turned + repeats + leap
-  }
-  return allowed.length === 0 ? null : allowed.reduce((a, b) => (cost(b) < cost(a) ? b : a))
-} // prettier-ignore
 
 function kindOf(r: Reduction): EaseKind {
   if (r.silent) return 'pickup'

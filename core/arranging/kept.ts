@@ -21,6 +21,9 @@ export interface Kept {
 /** So little is left of the tune that another key is worth trying. */
 export const isMangled = (k: Kept) => k.strongBeats < 0.9 || k.contour < 0.8
 
+/** All of it in one figure, for comparing two versions of one tune. */
+export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour + k.rhythm
+
 interface At {
   readonly at: number
   readonly midi: number

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** What stands on the sheet and how: each choice shows its effect at once. */
 import { computed } from 'vue'
-import type { Ossia } from '#core/fingering/ossia'
-import { AS_WRITTEN, BOW_MARKS, SHEET_KINDS, SHOWN_MARKS, type SheetKind } from '#core/styles/sheetRecipe'
+import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } from '#core/styles/sheetRecipe'
 import { OSSIA_WORDS } from '#core/words/ways'
 import { BOW_MARK_WORDS, COUNTING_WORDS, FINGER_WORDS, KIND_WORDS, MARK_WORDS, MUSIC_WORDS, NAME_WORDS, SIZE_WORDS } from '#core/words/sheet' // prettier-ignore
 import TickRow from '../bench/TickRow.vue'
@@ -12,16 +11,36 @@ import { useSheet } from '../stores/sheet'
 const bench = useBench()
 const store = useSheet()
 const sheet = computed(() => store.recipe)
-const items = <V extends string>(words: Readonly<Record<V, string>>) =>
-  (Object.entries(words) as [V, string][]).map(([value, title]) => ({ value, title }))
+interface Choice {
+  readonly test: string
+  readonly label: string
+  readonly value: string
+  readonly items: readonly { readonly value: string; readonly title: string }[]
+  readonly take: (value: string) => void
+}
+const items = (words: Readonly<Record<string, string>>) => Object.entries(words).map(([value, title]) => ({ value, title })) // prettier-ignore
+/** A choice of the sheet's own, by its name in the recipe. */
+const own = (key: 'music' | 'size' | 'fingers' | 'names' | 'counting', label: string, words: Readonly<Record<string, string>>): Choice => ({
+  test: `sheet-${key}`, label, value: sheet.value[key], items: items(words), take: v => store.choose({ [key]: v }),
+}) // prettier-ignore
+/** One of the arrangement's, which the bench shows too. */
+const shared = (key: 'bowMarks' | 'strings' | 'ossia', label: string, words: Readonly<Record<string, string>>): Choice => ({
+  test: key === 'ossia' ? key : `sheet-${key}`, label, value: bench.recipe!.shown[key], items: items(words), take: v => bench.editShown({ [key]: v }),
+}) // prettier-ignore
+const lines = computed(() => [own('music', 'Lines', MUSIC_WORDS), own('size', 'Size', SIZE_WORDS)])
+const marks = computed(() => [
+  own('fingers', 'Fingers over the staff', FINGER_WORDS),
+  shared('bowMarks', 'Bow marks', BOW_MARK_WORDS),
+  own('names', 'Names of the notes', NAME_WORDS),
+  own('counting', 'Counting', COUNTING_WORDS),
+  shared('strings', 'String names', { letters: 'letters', numbers: 'numbers, I the highest' }),
+  shared('ossia', 'Another line beside it', { none: 'none', ...OSSIA_WORDS }),
+])
 /** Kinds keep the order in which they come on the page. */
 function toggle(kind: SheetKind, on: boolean) {
   const kinds = SHEET_KINDS.filter(k => (k === kind ? on : sheet.value.kinds.includes(k)))
   if (kinds.length > 0) store.choose({ kinds })
 }
-const ossias = [{ value: 'none' as const, title: 'none' }, ...(Object.entries(OSSIA_WORDS) as [Ossia, string][]).map(([value, title]) => ({ value, title }))] // prettier-ignore
-const strings = [{ value: 'letters', title: 'letters' }, { value: 'numbers', title: 'numbers, I the highest' }] // prettier-ignore
-const bowMarks = BOW_MARKS.map(value => ({ value, title: BOW_MARK_WORDS[value] }))
 /** Other arrangements with the same measures, and the tune without this one's changes. */
 const unders = computed(() => [
   { value: null, title: 'nothing' },
@@ -46,18 +65,13 @@ const below = computed(() =>
     >
     <h2>Music</h2>
     <v-select
-      :model-value="sheet.music"
-      :items="items(MUSIC_WORDS)"
-      label="Lines"
-      data-test="music"
-      @update:model-value="music => store.choose({ music })"
-    />
-    <v-select
-      :model-value="sheet.size"
-      :items="items(SIZE_WORDS)"
-      label="Size"
-      data-test="sheet-size"
-      @update:model-value="size => store.choose({ size })"
+      v-for="c in lines"
+      :key="c.test"
+      :model-value="c.value"
+      :items="c.items"
+      :label="c.label"
+      :data-test="c.test"
+      @update:model-value="c.take"
     />
     <v-select
       :model-value="below"
@@ -67,45 +81,13 @@ const below = computed(() =>
       @update:model-value="under => store.choose({ under })"
     />
     <v-select
-      :model-value="sheet.fingers"
-      :items="items(FINGER_WORDS)"
-      label="Fingers over the staff"
-      data-test="sheet-fingers"
-      @update:model-value="fingers => store.choose({ fingers })"
-    />
-    <v-select
-      :model-value="bench.recipe!.shown.bowMarks"
-      :items="bowMarks"
-      label="Bow marks"
-      data-test="sheet-bows"
-      @update:model-value="b => bench.editShown({ bowMarks: b })"
-    />
-    <v-select
-      :model-value="sheet.names"
-      :items="items(NAME_WORDS)"
-      label="Names of the notes"
-      data-test="sheet-names"
-      @update:model-value="names => store.choose({ names })"
-    />
-    <v-select
-      :model-value="sheet.counting"
-      :items="items(COUNTING_WORDS)"
-      label="Counting"
-      data-test="sheet-counting"
-      @update:model-value="counting => store.choose({ counting })"
-    />
-    <v-select
-      :model-value="bench.recipe!.shown.strings"
-      :items="strings"
-      label="String names"
-      @update:model-value="s => bench.editShown({ strings: s })"
-    />
-    <v-select
-      :model-value="bench.recipe!.shown.ossia"
-      :items="ossias"
-      label="Another line beside it"
-      data-test="ossia"
-      @update:model-value="o => bench.editShown({ ossia: o })"
+      v-for="c in marks"
+      :key="c.test"
+      :model-value="c.value"
+      :items="c.items"
+      :label="c.label"
+      :data-test="c.test"
+      @update:model-value="c.take"
     />
     <TickRow
       v-for="m in SHOWN_MARKS"
@@ -123,7 +105,7 @@ const below = computed(() =>
     >
     <v-select
       :model-value="sheet.paper"
-      :items="['A4', 'Letter']"
+      :items="[...PAPER_SIZES]"
       label="Paper"
       data-test="paper"
       @update:model-value="paper => store.choose({ paper })"

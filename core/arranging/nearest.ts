@@ -1,0 +1,39 @@
+/** Another note in the place of one that lies out of the hand: near, keeping the way of the line, a tone of the chord where one is near. */
+import { diatonic, midi, type Pitch } from '#core/music/pitch'
+
+/** Half steps beyond which a leap is one. */
+const FAR = 16
+
+export interface Replaced {
+  readonly own: Pitch
+  readonly before: Pitch | undefined
+  readonly after: Pitch | undefined
+  /** On a strong beat and at the end of a phrase the note carries the tune: rather its octave than another note. */
+  readonly strong: boolean
+  /** Pitch classes of the chord over it. */
+  readonly chord: readonly number[]
+}
+/** What it costs to put another note in the place of one that carries the tune. */
+const OTHER_ON_STRONG = 3
+
+/** A tone of the chord may lie so many steps further. */
+const CHORDAL = 0.7
+
+/** The allowed pitch nearest to a note that keeps the way of the line */
+export function nearest({ own, before, after, strong, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
+  const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
+  const cost = (p: Pitch) => {
+    const steps = Math.abs(diatonic(p) - diatonic(own))
+    // An octave is the same note; a tone of the chord goes with what the others play.
+    const octave = steps % 7 === 0
+    const far = steps === 2 ? 1.8 : steps
+    const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
+    const interval = octave ? (strong ? 1.5 : 3) : far - chordal + (strong ? OTHER_ON_STRONG : 0)
+    const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
+    const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
+    // A leap over a tenth is no way to make it easier.
+    const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
+    return interval + turned + repeats + leap
+  }
+  return allowed.length === 0 ? null : allowed.reduce((a, b) => (cost(b) < cost(a) ? b : a))
+} // prettier-ignore
