@@ -7,6 +7,7 @@ import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import type { Scale } from './columns'
 import { rowsOf, type Paragraph, type Picture, type Shape } from './flow'
+import { estimatedHeight } from './heights'
 import { headingLines, POINT, runningLines, type SheetWords, type TextLine } from './heading'
 import { HEADING, MARGIN, PAPERS, RUNNING_HEADING, type Paper } from './paper'
 import { linesWithPhrases, systemsOf, type Breaks, type PagePart, type System } from './systems'
@@ -53,6 +54,8 @@ export interface Sheet {
   /** The systems of each music, in the order of the sections. */
   readonly systems: readonly (readonly System[])[]
   readonly pages: readonly Page[]
+  /** By music: height of a system in staff spaces, on the average. */
+  readonly heights: readonly number[]
 }
 
 export type SheetSize = 'fit' | 'stand' | 'large' | 'larger' | 'largest'
@@ -65,6 +68,8 @@ export interface SheetOptions extends Omit<Scale, 'space'> {
   readonly tabAlone?: boolean
   /** Room a drawing takes beside the staff, in staff spaces: letters of the strings. */
   readonly beside: number
+  /** As they came out the last time, where a sheet is drawn again; guessed when not given. */
+  readonly heights?: readonly number[]
   /** Height of a system as it is drawn: the music, the system, its index. */
   readonly heightOf: (music: number, system: System, index: number, space: Mm) => Mm
 }
@@ -91,32 +96,47 @@ const FRAME: Mm = 3
 /** Lays sections out on paper. What is left of a page of music is shared out between its systems, up to a little more than they need. */
 export function sheetOf(sections: readonly Section[], o: SheetOptions): Sheet {
   if (o.size !== 'fit') return laidOut(sections, o, SPACES[o.size])
-  const usual = laidOut(sections, o, SHEET_SPACE)
+  let each = o.heights ?? estimates(sections, o)
+  const tried = new Map<Mm, Sheet>()
+  // Drawn at the size that seems right; heights as they came out may tell of another.
+  for (;;) {
+    const space = fitting(sections, o, each)
+    const known = tried.get(space)
+    if (known) return known
+    const sheet = laidOut(sections, o, space)
+    tried.set(space, sheet)
+    each = sheet.heights
+  }
+}
+
+/** By music: the height of a system in staff spaces, as it is guessed where nothing was drawn yet; drawings come out a little higher. */
+const HIGHER = 1.08
+const estimates = (sections: readonly Section[], o: SheetOptions): number[] =>
+  sections.flatMap(s => {
+    if (s.kind !== 'music') return []
+    const list = systemsOf(s.music.parts, optionsAt(s.music, o, SHEET_SPACE))
+    const sum = list.reduce((t, system) => t + estimatedHeight(s.music.parts, system, 1, o), 0)
+    return [(HIGHER * sum) / Math.max(1, list.length)]
+  })
+
+/** The largest size at which no more pages are filled than must be, and no more phrases torn than usual. */
+function fitting(sections: readonly Section[], o: SheetOptions, each: readonly number[]): Mm {
   const main = sections.find(s => s.kind === 'music')
-  if (main?.kind !== 'music' || usual.systems[0]!.length === 0) return usual
-  // Heights grow with the staff: how many pages another size takes is known before it is drawn.
-  const each = heightsPerSpace(usual)
+  const [lead] = main?.kind === 'music' ? main.music.parts : []
+  if (main?.kind !== 'music' || !lead || lead.notated.measures.length === 0) return SHEET_SPACE
   const guess = { ...o, heightOf: (music: number, _s: System, _i: number, space: Mm) => each[music]! * space }
   const pagesAt = (space: Mm) => laidOut(sections, guess, space).pages.length
-  const pages = Math.min(usual.pages.length, pagesAt(FITTING.at(-1)!))
-  const [lead] = main.music.parts as [PagePart]
-  const torn = (space: Mm) => {
+  const pages = Math.min(pagesAt(SHEET_SPACE), pagesAt(FITTING.at(-1)!))
+  const whole = (space: Mm) => {
     const list = systemsOf(main.music.parts, optionsAt(main.music, o, space))
     return linesWithPhrases(list, lead) / list.length
   }
-  const least = torn(SHEET_SPACE)
-  for (const space of FITTING) {
-    if (space === SHEET_SPACE && usual.pages.length <= pages) return usual
-    // Larger is no gain where phrases are torn.
-    if (torn(space) < least - 1e-9 || pagesAt(space) > pages) continue
-    const tried = laidOut(sections, o, space)
-    if (tried.pages.length <= pages) return tried
-  }
-  return usual
+  const least = whole(SHEET_SPACE)
+  return FITTING.find(space => (space === SHEET_SPACE || whole(space) >= least - 1e-9) && pagesAt(space) <= pages) ?? SHEET_SPACE // prettier-ignore
 }
 
 /** By music: height of a system, in staff spaces, as they are on the average. */
-function heightsPerSpace({ pages, systems, space }: Sheet): number[] {
+function heightsPerSpace(pages: readonly Page[], systems: Sheet['systems'], space: Mm): number[] {
   const sums = systems.map(() => 0)
   for (const b of pages.flatMap(p => p.blocks)) if (b.kind === 'system') sums[b.music]! += b.height
   return sums.map((sum, i) => sum / Math.max(1, systems[i]!.length) / space)
@@ -160,7 +180,8 @@ function laidOut(sections: readonly Section[], o: SheetOptions, space: Mm): Shee
   })
   const main = sections.find(s => s.kind === 'music')
   const tune = main?.kind === 'music' ? main.music.parts[0]!.notated.tune : null
-  return { paper: o.paper, space, systems, pages: paged(items, tune, o) }
+  const pages = paged(items, tune, o)
+  return { paper: o.paper, space, systems, pages, heights: heightsPerSpace(pages, systems, space) }
 }
 
 const systemItem = (music: number, system: System, index: number, height: Mm, newPage: boolean): Item => ({
