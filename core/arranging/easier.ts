@@ -60,13 +60,16 @@ const ROUNDS = 16
 
 export function easier(tune: Tune, base: Arrangement, o: EaseOptions): Eased {
   const own = new Easing(tune, base, o).run()
-  if (o.level === 1 || own.changes.length === 0) return own
+  if (o.level === 1 || own.changes.length === 0 || worthOf(tune, own) > ALL_BUT) return own
   // Who may go further must not keep less of the tune: the version of the level below is good enough for this one.
-  const below = new Easing(tune, base, { ...o, level: (o.level - 1) as Level })
-  const lower = below.raised(below.run(), o.level)
+  const below = easier(tune, base, { ...o, level: (o.level - 1) as Level })
+  const raised = new Easing(tune, base, o).raised(below, o.level)
+  const lower = raised.blocked.length > below.blocked.length ? below : raised
   return worthOf(tune, lower) > worthOf(tune, own) + NOTICED ? lower : own
 }
 
+/** So much kept, of four shares, leaves nothing to look for. */
+const ALL_BUT = 3.9
 /** Differences smaller than this are none. */
 const NOTICED = 0.02
 const worthOf = (tune: Tune, e: Eased) => {
