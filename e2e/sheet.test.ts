@@ -39,6 +39,20 @@ it('takes a style in one click: the first year’s with names, counting and a fi
   await saved(page)
 })
 
+it('counts in the studio’s own words, and turns the fingerboard for a left-handed player', async () => {
+  await open('Skylark over Hethering')
+  await style('First year')
+  await told(/The notes of this tune/)
+  await choose('sheet-counting', '1 e and a')
+  await page.fill(test('count-word-1'), 'ti')
+  await page.keyboard.press('Tab')
+  await page.waitForFunction(() => [...document.querySelectorAll('[data-test="pages"] text')].some(t => t.textContent === 'ti')) // prettier-ignore
+  const nut = () => page.evaluate(() => Math.max(...[...document.querySelectorAll('[data-test="pages"] svg > text')].filter(t => t.textContent === 'G').map(t => Number(t.getAttribute('x'))))) // prettier-ignore
+  const before = await nut()
+  await page.check(test('left-handed'))
+  await page.waitForFunction(x => [...document.querySelectorAll('[data-test="pages"] svg > text')].some(t => t.textContent === 'G' && Number(t.getAttribute('x')) > x + 100), before) // prettier-ignore
+})
+
 it('keeps what was chosen as a style of the studio, for other tunes too', async () => {
   await open('Low Barn Stomp')
   await choose('sheet-music', 'tab alone')

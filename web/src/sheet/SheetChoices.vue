@@ -7,9 +7,11 @@ import { BOW_MARK_WORDS, COUNTING_WORDS, FINGER_WORDS, KIND_WORDS, MARK_WORDS, M
 import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
+import { useStudio } from '../stores/studio'
 
 const bench = useBench()
 const store = useSheet()
+const studio = useStudio()
 const sheet = computed(() => store.recipe)
 interface Choice {
   readonly test: string
@@ -41,6 +43,9 @@ function toggle(kind: SheetKind, on: boolean) {
   const kinds = SHEET_KINDS.filter(k => (k === kind ? on : sheet.value.kinds.includes(k)))
   if (kinds.length > 0) store.choose({ kinds })
 }
+/** A word between the beats, of the studio's own: an empty one leaves the place uncounted. */
+const say = (at: number, word: string) =>
+  studio.edit(({ countWords }) => ({ countWords: countWords.map((w, i) => (i === at ? word.trim() : w)) }))
 /** Other arrangements with the same measures, and the tune without this one's changes. */
 const unders = computed(() => [
   { value: null, title: 'nothing' },
@@ -89,6 +94,31 @@ const below = computed(() =>
       :data-test="c.test"
       @update:model-value="c.take"
     />
+    <div
+      v-if="sheet.counting === 'syllables'"
+      class="words"
+      role="group"
+      aria-label="Words between the beats"
+    >
+      <span>1</span>
+      <input
+        v-for="(w, i) in studio.studio.countWords"
+        :key="i"
+        type="text"
+        maxlength="6"
+        :value="w"
+        :aria-label="`Word ${i + 1} of three`"
+        :data-test="`count-word-${i}`"
+        @change="say(i, ($event.target as HTMLInputElement).value)"
+      />
+    </div>
+    <TickRow
+      v-if="sheet.kinds.includes('board')"
+      name="left-handed"
+      :model-value="studio.studio.leftHanded"
+      @update:model-value="leftHanded => studio.edit(() => ({ leftHanded }))"
+      >fingerboard as a left-handed player sees it</TickRow
+    >
     <TickRow
       v-for="m in SHOWN_MARKS"
       :key="m"
@@ -118,6 +148,22 @@ const below = computed(() =>
 .choices {
   display: grid;
   gap: 8px;
+}
+.words {
+  display: grid;
+  grid-template-columns: auto 1fr 1fr 1fr;
+  align-items: center;
+  gap: 8px;
+  font-size: 14px;
+}
+.words input {
+  min-width: 0;
+  padding: 3px 6px;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: none;
+  color: inherit;
+  font: inherit;
 }
 h2 {
   margin: 6px 0 -2px;
