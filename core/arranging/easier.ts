@@ -20,19 +20,15 @@ import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { chordsOver } from './scene'
 import { keptInAll, keptOf } from './kept'
+import type { MadeChange } from './change'
 import { nearest } from './nearest'
 import { groupsOf, type Group } from './groups'
 import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
 
 export type EaseKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace' | 'unslur'
 
-export interface EasedChange {
-  /** Stays the same for the same place and means: a refusal finds it again. */
-  readonly id: string
+export interface EasedChange extends MadeChange {
   readonly kind: EaseKind
-  readonly measure: number
-  /** Written events it speaks of. */
-  readonly notes: readonly EventId[]
 }
 
 export interface Eased {

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyTune, tuneSchema } from '#core/music/tune'
 import { newArrangement, arrangementSchema } from '#core/arrangement/recipe'
-import { cleanText, cutText } from './text'
+import { cleanText } from './text'
 
 describe('text at the edge', () => {
   it('loses half of a pair and control signs, and nothing else', () => {
@@ -14,10 +14,6 @@ describe('text at the edge', () => {
         expect(cleanText(clean)).toBe(clean)
       }),
     )
-  })
-  it('is cut between characters, never through one', () => {
-    expect(cutText('ab\ud83d\ude00', 3)).toBe('ab')
-    expect(cutText('abc', 3)).toBe('abc')
   })
   it('of a tune and of a recipe is fit to be stored, whatever was typed', () => {
     const title = `${'x'.repeat(399)}\ud83d`

@@ -8,9 +8,5 @@ const UNFIT =
 
 export const cleanText = (text: string) => (UNFIT.test(text) ? text.replace(UNFIT, '') : text)
 
-/** The first so many whole characters: a pair is never parted. */
-export const cutText = (text: string, most: number) =>
-  text.length <= most ? text : cleanText(text.slice(0, most))
-
 /** A string of at most so many UTF-16 units, cleaned. */
 export const text = (max: number) => z.string().overwrite(cleanText).max(max)
