@@ -181,48 +181,6 @@ describe('the other verbs', () => {
     ])
     expect(r.learningOrder).toEqual(['A1'])
   })
-  it('bow: strokes with their place on the bow', () => {
-    const r = json<{ strokes: { direction: string; from: number; to: number; notes: string[] }[] }>(
-      'bow',
-      abc('A|d(cBA)|'),
-    )
-    expect(r.strokes.map(s => s.direction)).toEqual(['up', 'down', 'up'])
-    expect(r.strokes[2]!.notes).toHaveLength(3)
-    const id = r.strokes[1]!.notes[0]!
-    expect(json<typeof r>('bow', abc('A|d(cBA)|'), '--pin', `${id}=up`).strokes[1]).toMatchObject({
-      direction: 'up',
-    })
-  })
-  it('bow: schools, patterns, what may be added, pins, drift, ceilings and mends', () => {
-    type Bowed = { strokes: { direction: string; notes: string[]; hook?: true; added?: { way: string }[]; pass: number; cm: number; strings: string[] }[]; drift: { measure: number; cm: number }[]; crossings: object[]; ceilings: object[]; findings: { code: string; measure: number; note: string; mends?: { label: string; then?: string }[] }[] } // prettier-ignore
-    const march = abc('d f/d/|A e/d/|c A|d2|', 'D\nM:2/4\nQ:1/4=100')
-    const bow = (...args: string[]) => json<Bowed>('bow', march, ...args)
-    const plain = bow()
-    expect(plain.findings.map(f => f.code)).toContain('bow.firstBeatUp')
-    expect(plain.findings.find(f => f.code === 'bow.firstBeatUp')!.mends?.[0]).toMatchObject({ label: expect.stringMatching(/^Slur/) as string, then: expect.stringMatching(/^then measure/) as string }) // prettier-ignore
-    expect(plain.strokes.some(s => s.added)).toBe(false)
-    const all = bow('--may', 'all')
-    expect(all.findings.map(f => f.code)).not.toContain('bow.firstBeatUp')
-    expect(all.strokes.flatMap(s => s.added ?? []).map(a => a.way)).toContain('slur')
-    expect(bow('--school', 'pattern', '--pattern', '1 3', '--unit', '1/8').strokes.length).toBeLessThan(plain.strokes.length) // prettier-ignore
-    const second = plain.strokes[1]!.notes[0]!
-    expect(bow('--pin', `${second}=hook`).strokes[1]).toMatchObject({ direction: 'down', hook: true })
-    expect(bow('--pin', `${second}=up`, '--pin', `${second}=at:0.5`).strokes[1]).toMatchObject({ direction: 'up', from: 0.5 }) // prettier-ignore
-    expect(plain.drift.map(d => d.measure)).toEqual([1, 2, 3, 4])
-    expect(plain.strokes[0]).toMatchObject({ pass: 1, cm: expect.any(Number) as number, strings: ['A'] })
-    expect(bow('--size', '1/2').strokes[0]!.cm).toBeLessThan(plain.strokes[0]!.cm)
-  })
-  it.each([
-    [['--school', 'pattern'], /say the pattern/],
-    [['--school', 'pattern', '--pattern', '0 0'], /numbers from 1 to 16/],
-    [['--pattern', '2 1'], /only with --school pattern/],
-    [['--school', 'pattern', '--pattern', '2', '--unit', 'x'], /note value/],
-    [['--may', 'slur,fly'], /not “fly”/],
-    [['--pin', 'n2=at:2'], /0 the frog, 1 the tip/],
-  ])('bow %j is refused with its reason', (args, reason) => {
-    const r = run(['bow', abc('DEFG|'), ...args])
-    expect([r.code, r.err]).toEqual([2, expect.stringMatching(reason) as string])
-  })
   it('levels: each instrument, with the notes that ask; every key, best first', () => {
     type Row = { instrument: string; key: string; level: number; why: { measure: number; skill: string; sentence: string }[]; best?: true } // prettier-ignore
     const [row] = json<Row[]>('levels', abc('D2E2=F2G2|A8|'))

@@ -15,6 +15,7 @@ import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { eventOf } from '#core/music/ids'
 import type { FingerPin } from '#core/fingering/fingerPin'
 import { PART_NAMES, type StrokePin } from '#core/bowing/pins'
+import { DOTTED_HABITS, TRIPLET_HABITS } from '#core/bowing/habits'
 import { LONGEST_PATTERN, parsePattern } from '#core/bowing/pattern'
 import { BOW_SCHOOLS, BOW_WAYS, MAY_ALL, MAY_NOTHING, type BowSchool, type May } from '#core/bowing/schools'
 import type { BowRecipe } from '#core/arrangement/bowRecipe'
@@ -84,6 +85,16 @@ export const BOW_OPTIONS = {
     type: 'string',
     value: 'slur,hook,lift,part|all|none',
     what: 'what may be added to the written marks',
+  },
+  dotted: {
+    type: 'string',
+    value: DOTTED_HABITS.join('|'),
+    what: 'dotted pairs: two bows, one stopped, one slurred',
+  },
+  triplets: {
+    type: 'string',
+    value: TRIPLET_HABITS.join('|'),
+    what: 'triplets: as written, one group to a bow, two',
   },
 } as const satisfies Options
 
@@ -220,6 +231,10 @@ function bowOption(base: BowRecipe, school: BowSchool, v: Values): BowRecipe {
   return {
     ...base,
     may: mayOption(text(v.may)),
+    habits: {
+      dotted: oneOf('dotted', text(v.dotted), DOTTED_HABITS, 'written'),
+      triplets: oneOf('triplets', text(v.triplets), TRIPLET_HABITS, 'written'),
+    },
     groove: numbers && { pattern: numbers, unit: unit ?? frac(1, 2), offset: offset?.units ?? 0 },
   }
 }

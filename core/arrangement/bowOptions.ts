@@ -32,6 +32,7 @@ export function bowingOptions(
     joined,
     planOf: id => stretches.plans.get(id) ?? whole,
     may: bow.may,
+    habits: bow.habits,
     pins: withParts(pins.strokes, stretches.parts),
     joins: pins.joins,
     phrases: phrasesOf(form),

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { PART_NAMES } from '#core/bowing/pins'
 import { LONGEST_PATTERN } from '#core/bowing/pattern'
+import { habitsSchema, NO_HABITS } from '#core/bowing/habits'
 import { BOW_SCHOOLS, MAY_NOTHING, maySchema } from '#core/bowing/schools'
 import { fractionSchema } from '#core/music/tune'
 
@@ -36,6 +37,8 @@ export const bowSchema = z
   .strictObject({
     /** What may be added to the written marks. */
     may: maySchema,
+    /** How dotted pairs and triplets are bowed unasked. */
+    habits: habitsSchema,
     groove: grooveSchema.nullable(),
     /** Stretches of their own; the later ones count where they meet. */
     passages: z.array(bowPassageSchema).max(200).readonly(),
@@ -46,4 +49,4 @@ export type BowRecipe = z.infer<typeof bowSchema>
 export type BowPassage = z.infer<typeof bowPassageSchema>
 export type GrooveRecipe = z.infer<typeof grooveSchema>
 
-export const DEFAULT_BOW: BowRecipe = { may: MAY_NOTHING, groove: null, passages: [] }
+export const DEFAULT_BOW: BowRecipe = { may: MAY_NOTHING, habits: NO_HABITS, groove: null, passages: [] }

@@ -97,4 +97,15 @@ const inLayers: Step = old => ({
   played: { ...(isObject(old.played) ? old.played : {}), learner: null, through: 3 },
 })
 
-export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore, inLayers]
+/** Version 5: rhythms have habits of the bow. Until somebody says so they are bowed as they are written. */
+const withHabits: Step = old => {
+  const played = isObject(old.played) ? old.played : {}
+  const bow = isObject(played.bow) ? played.bow : {}
+  return {
+    ...old,
+    version: 5,
+    played: { ...played, bow: { ...bow, habits: { dotted: 'written', triplets: 'written' } } },
+  }
+}
+
+export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore, inLayers, withHabits]

@@ -16,7 +16,7 @@ import { bowSchema, DEFAULT_BOW } from './bowRecipe'
 import { strokePinSchema } from '#core/bowing/pins'
 import { BOW_SCHOOLS } from '#core/bowing/schools'
 
-export const ARRANGEMENT_VERSION = 4
+export const ARRANGEMENT_VERSION = 5
 const id = z.string().min(1).max(60)
 
 /**

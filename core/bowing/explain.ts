@@ -37,8 +37,12 @@ export function whyStroke({ tones, options }: BowProblem, line: BowLine, s: Foun
   const added = joined.find(t => !t.slurred)
   const { slurs } = POLICIES[options.planOf(first.id).school]
   if (added && slurs !== 'none' && line.join[s.first + 1]! < 1) return { is: slurs }
+  const habit = line.habits.slice(s.first + 1, s.end).find((h, i) => h && !joined[i]!.slurred)
+  if (habit) return { is: 'habit', ...habit }
   const measure = firstBeatAfter(tones, s.end)
   if (added) return { is: 'slur', because: reason(tones, s.first + 1), measure }
+  const own = line.habits[s.first]
+  if (s.way === 'hook' && own?.way === 'hook') return { is: 'habit', ...own }
   if (s.way === 'hook') return { is: 'hook', because: reason(tones, s.first), measure }
   if (s.way === 'lift') return { is: 'lift', room: room(first) }
   if (first.slurred) return { is: 'parted' }

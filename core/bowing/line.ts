@@ -2,6 +2,7 @@
 import { hurry } from '#core/line/time'
 import type { EventId } from '#core/music/ids'
 import { hookCosts, liftCosts, slurCosts, type Costs } from './costs'
+import { habitsOf, type Habit, type Habits } from './habits'
 import { patternJoins, type Groove } from './pattern'
 import type { StrokePin } from './pins'
 import { POLICIES, type BowSchool, type May, type Policy } from './schools'
@@ -15,6 +16,8 @@ export interface LineOptions {
   /** The school a tone is bowed by, with its groove where it has one. */
   readonly planOf: (event: EventId) => BowPlan
   readonly may: May
+  /** How some rhythms are bowed unasked, where the school has no slurs of its own. */
+  readonly habits: Habits
   readonly pins: Readonly<Record<EventId, StrokePin>>
   /** By event: slurred to the event before, or never, at the teacher's word. */
   readonly joins: Readonly<Record<EventId, boolean>>
@@ -44,6 +47,8 @@ export interface BowLine {
   readonly lift: Float64Array
   /** 1 where a join would be added. */
   readonly added: Float64Array
+  /** What habit joins to the tone before. */
+  readonly habits: readonly (Habit | undefined)[]
   /** Where on the bow a stroke that begins here should: lowest and highest place of its part, NaN where nobody said. */
   readonly low: Float64Array
   readonly high: Float64Array
@@ -62,9 +67,10 @@ export function bowLine(tones: readonly BowTone[], o: LineOptions): BowLine {
   const plans = tones.map(t => o.planOf(t.id))
   const last = plans.at(-1)
   const row = (width = 1, fill = 0) => new Float64Array(width * n).fill(fill)
+  const habits = habitsOf(tones, o.habits).map((h, k) => (POLICIES[plans[k]!.school].slurs === 'none' ? h : undefined)) // prettier-ignore
   const line = {
     tones, start: row(2), inside: row(2), join: row(), turn: row(), hook: row(), lift: row(), added: row(),
-    low: row(1, NaN), high: row(1, NaN), stroke: row(), over: row(), more: row(), bearing: o.bearing,
+    low: row(1, NaN), high: row(1, NaN), stroke: row(), over: row(), more: row(), habits, bearing: o.bearing,
     lastUp: last ? POLICIES[last.school].lastStroke * W.lastUp : 0,
   } // prettier-ignore
   const joins = groovesOf(tones, plans, o)
@@ -173,11 +179,13 @@ function wayCosts(
   if (written) line.join[k] = 0
   else if (!touching || named === false) line.join[k] = Infinity
   else line.join[k] = slurFor(costs, policy.slurs, grooved, may('slur'))
+  const habit = named === undefined && !written ? line.habits[k] : undefined
+  if (habit?.way === 'slur') line.join[k] = 0
 
   if (written) line.turn[k] = may('part') && named !== true ? W.part : Infinity
-  else line.turn[k] = turnFor(costs, policy.slurs, grooved)
+  else line.turn[k] = habit ? W.againstHabit : turnFor(costs, policy.slurs, grooved)
 
-  line.hook[k] = !written && may('hook') ? hookCosts(costs) : Infinity
+  line.hook[k] = habit?.way === 'hook' ? 0 : !written && may('hook') ? hookCosts(costs) : Infinity
   const fresh = b.lifted || b.restBefore >= FRESH
   const liftable = policy.liftRest < Infinity && (may('lift') || fresh) && !written
   const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST

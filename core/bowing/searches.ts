@@ -22,6 +22,7 @@ export function searchLine(problem: BowProblem, before?: Searches): Searches {
 export const lineOptions = ({ options: o }: BowProblem): LineOptions => ({
   planOf: o.planOf,
   may: o.may,
+  habits: o.habits,
   pins: o.pins,
   joins: o.joins,
   phrases: new Set(o.phrases.keys()),

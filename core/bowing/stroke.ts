@@ -4,6 +4,7 @@ import type { Mm } from '#core/instruments/instruments'
 import type { EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { InstrumentId, Tune } from '#core/music/tune'
+import type { Habit, Habits } from './habits'
 import type { BowPlan, Direction, Way } from './line'
 import type { StrokePin } from './pins'
 import type { BowWay, May } from './schools'
@@ -19,6 +20,7 @@ export interface BowingOptions {
   readonly joined: ReadonlySet<EventId>
   readonly planOf: (event: EventId) => BowPlan
   readonly may: May
+  readonly habits: Habits
   readonly pins: Readonly<Record<EventId, StrokePin>>
   readonly joins: Readonly<Record<EventId, boolean>>
   /** First events of phrases, and for each the first event of the phrase it is kin to. */
@@ -92,6 +94,7 @@ export type StrokeWhy =
   /** Hooked or slurred so that the next first beat, in this measure, comes down. */
   | { readonly is: 'hook' | 'slur'; readonly because: 'dotted' | 'longShort' | 'triplet' | 'evens'; readonly measure: number | null } // prettier-ignore
   | { readonly is: 'syllable' | 'pattern' | 'phrase' }
+  | ({ readonly is: 'habit' } & Habit)
 
 /** Seconds one bow of full length bears when it sings: thick strings and short bows bear less. */
 const BEARING: Readonly<Record<InstrumentId, number>> = { violin: 3.6, viola: 3.3, cello: 2.75, bass: 2.25 }

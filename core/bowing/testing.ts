@@ -5,6 +5,7 @@ import { parseTempo } from '#core/music/metre'
 import { tuneOf } from './goldens/marks'
 import { bowProblem, solveBow } from './bowing'
 import type { Groove } from './pattern'
+import { NO_HABITS } from './habits'
 import { MAY_NOTHING, type BowSchool } from './schools'
 import type { Bowing, BowingOptions } from './stroke'
 
@@ -32,6 +33,7 @@ export function bowedTune(tune: Parameters<typeof bowProblem>[0], o: LineOfMusic
       joined: slurredToPrevious(tune),
       planOf: () => ({ school, groove }),
       may: MAY_NOTHING,
+      habits: NO_HABITS,
       pins: {},
       joins: {},
       phrases: new Map(),

@@ -52,7 +52,12 @@ describe('documents of every version', () => {
       doc: {
         played: {
           pins: { strokes: { n3: { direction: 'up' } }, joins: { n4: true } },
-          bow: { may: { slur: false, hook: false, lift: false, part: false }, groove: null, passages: [] },
+          bow: {
+            may: { slur: false, hook: false, lift: false, part: false },
+            habits: { dotted: 'written', triplets: 'written' },
+            groove: null,
+            passages: [],
+          },
         },
       },
     })

@@ -1,6 +1,7 @@
 /** The words of strokes. */
 import type { Stroke, StrokeCost } from '#core/bowing/stroke'
 import type { BowSchool, BowWay } from '#core/bowing/schools'
+import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
@@ -28,6 +29,8 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
       return 'One bow to the syllable.'
     case 'pattern':
       return 'As the pattern goes.'
+    case 'habit':
+      return HABITS[why.of][why.way]
     case 'phrase':
       return 'As many notes as the bow bears before the music turns.'
     case 'hook':
@@ -35,6 +38,11 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
       return `${JOINED[why.is][why.because]}${why.measure === null || school !== 'down' ? '' : `, so that measure ${why.measure} comes down`}.`
   }
 }
+
+const HABITS = {
+  dotted: { hook: 'Dotted pairs are hooked: the same bow again, stopped.', slur: 'Dotted pairs share one bow.' },
+  triplets: { hook: 'Triplets share a bow.', slur: 'Triplets share a bow.' },
+} // prettier-ignore
 
 const JOINED = {
   hook: {
@@ -114,6 +122,11 @@ export function placeWords(place: number): string {
 export const PART_WORDS = {
   whole: 'whole bow', lower: 'lower half', middle: 'middle', upper: 'upper half', frog: 'frog', tip: 'tip',
 } as const satisfies Record<PartName, string> // prettier-ignore
+
+export const HABIT_CHOICES = {
+  dotted: { written: 'as written', hooked: 'hooked: one bow, stopped between', slurred: 'slurred' },
+  triplets: { written: 'as written', one: 'one to a bow', two: 'two to a bow' },
+} as const satisfies { [K in keyof Habits]: Record<Habits[K], string> } // prettier-ignore
 
 export const WAY_WORDS = {
   slur: 'slur two notes',

@@ -11,6 +11,7 @@ import {
   type Stretch,
 } from '#core/arrangement/edits'
 import type { GrooveRecipe } from '#core/arrangement/bowRecipe'
+import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowSchool, BowWay } from '#core/bowing/schools'
 import type { BowEdit, Mend } from '#core/findings/finding'
@@ -94,10 +95,12 @@ export const useBow = defineStore('bow', () => {
     const at = stretch.value ?? (ids.length > 0 ? { from: ids[0]!, to: ids.at(-1)! } : null)
     if (at) bench.edit(r => partOfBow(r, at, part))
   }
+  const setHabit = (change: Partial<Habits>) =>
+    bench.edit(r => withBow(r, { habits: { ...r.played.bow.habits, ...change } }))
   const allow = (way: BowWay, on: boolean) =>
     bench.edit(r => withBow(r, { may: { ...r.played.bow.may, [way]: on } }))
 
   return {
-    report, problem, tried, scope, zoom, showDrift, follow, tryMend, stretch, addedHere, offeredHere, take, setSchool, setPart, allow,
+    report, problem, tried, scope, zoom, showDrift, follow, tryMend, stretch, addedHere, offeredHere, take, setSchool, setPart, setHabit, allow,
   } // prettier-ignore
 })
