@@ -51,7 +51,7 @@ export const arrange: Verb = {
     const { recipe, derived, grade } = more ?? made.eased
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
     if (out !== undefined && format) writeFileSync(out, writeFile(format, tune, { ...recipe, name }, ASSUMED_HANDS).content) // prettier-ignore
-    const views = new Map(changeViews(tune, recipe.played.changes).map(v => [v.id, v]))
+    const views = new Map(changeViews(derived.arranged, recipe.played.changes).map(v => [v.id, v]))
     const version = applyChanges(tune, playedChanges(recipe.played)).tune
     return {
       level: grade.level,

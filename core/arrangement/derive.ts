@@ -123,6 +123,17 @@ function bowingOf(
   )
 }
 
+/** The places a hand has for every note, before any is chosen: the first stages of {@link derive}, from the same memory. */
+export function laidOut(
+  tune: Tune,
+  recipe: Arrangement,
+  context: DeriveContext,
+  memory: DeriveMemory,
+): FingeringProblem {
+  const arranged = arrangedOf(tune, recipe, context, memory)
+  return problemOf(arranged, formOf(arranged, recipe, memory), recipe, context, memory)
+}
+
 /** Pure but for `memory`: the result is the same with a fresh one. */
 export function derive(
   tune: Tune,

@@ -3,11 +3,14 @@ import { describe, expect, it } from 'vitest'
 import { applyChanges } from '#core/arrangement/changes'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
+import { arrange } from '#core/arrangement/arrange'
+import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
 import { sizeOf } from '#core/instruments/instruments'
 import { add, compare, ZERO } from '#core/music/fraction'
+import { parseKey, type Key } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import { emptyTune, type InstrumentId, type Tune } from '#core/music/tune'
 import type { Level } from '#core/levels/levels'
@@ -131,6 +134,11 @@ it('groups go from beat to beat, and cover each measure whole', () => {
 
 it('changes are said with what was there and what comes', () => {
   const tune = tuneFrom('DEFG A2d2|')
-  const [view] = changeViews(tune, ease(tune, 1).recipe.played.changes)
-  expect(view).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4: one note to the beat' }) // prettier-ignore
+  const { changes } = ease(tune, 1).recipe.played
+  const said = (key: Key | null, octave: number) =>
+    changeViews(arrange(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS), changes)[0] // prettier-ignore
+  expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4: one note to the beat' }) // prettier-ignore
+  // In the key and octave it is played in, as they stand in the score.
+  expect(said(parseKey('G'), 0)!.sentence).toBe('G4 A4 thinned to G4: one note to the beat')
+  expect(said(null, -1)!.sentence).toBe('D3 E3 thinned to D3: one note to the beat')
 })

@@ -3,7 +3,7 @@ import { travel } from '#core/instruments/geometry'
 import { FIRST_TO, framesOf, HOME_ANCHOR, type Finger } from '#core/instruments/hands'
 import { INSTRUMENTS, type Mm, type Size } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
-import { latestSkill } from '#core/levels/levels'
+import { latestSkill, type Level } from '#core/levels/levels'
 import type { HandState } from './candidates'
 import type { FingeringOptions } from './problem'
 
@@ -72,6 +72,13 @@ function findLatest(s: HandState, instrument: InstrumentId): Latest {
   )
   return needed.length === 0 ? null : needed.reduce((a, b) => (b.from > a.from ? b : a))
 }
+
+/** The lowest level that has any place at all for every note: whatever the fingers, no lower one can play it. */
+export const lowestHand = (states: readonly (readonly HandState[])[], instrument: InstrumentId): Level =>
+  states.reduce<Level>((most, set) => {
+    const least = Math.min(8, ...set.map(s => latestOf(s, instrument)?.from ?? 1)) as Level
+    return least > most ? least : most
+  }, 1)
 
 /** Why a state is out of bounds for this learner; null when it is not. */
 export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBounds | null {

@@ -2,7 +2,7 @@
 
 import { arrange } from '#core/arrangement/arrange'
 import type { DeriveContext } from '#core/arrangement/context'
-import { DeriveMemory } from '#core/arrangement/derive'
+import { DeriveMemory, laidOut } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
@@ -67,6 +67,7 @@ function rowOf(
   context: DeriveContext,
   memory: DeriveMemory,
 ): Omit<KeyRow, 'key' | 'octave' | 'tuning'> | null {
+  if (laidOut(tune, recipe, context, memory).findings.some(f => f.severity === 'error')) return null
   const graded = lowestLevel(tune, recipe, context, memory, search.table)
   if (graded.unplayable > 0) return null
   const { derived } = graded

@@ -5,6 +5,7 @@ import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
+import { lowestHand } from '#core/fingering/limits'
 import { SKILLS } from './catalogue'
 import { gradeOf, type Grade, type LevelTable } from './demands'
 
@@ -41,7 +42,8 @@ export function lowestLevel(
   if (recipe.played.level !== null) return at(recipe.played.level)
   const free = at(null)
   let best = free
-  for (const level of ALL.slice(lowestBound(free) - 1)) {
+  const hand = lowestHand(free.derived.fingering.problem.states, recipe.played.instrument)
+  for (const level of ALL.slice(Math.max(lowestBound(free), hand) - 1)) {
     if (level >= best.level) break
     const tried = at(level)
     if (tried.unplayable > free.unplayable) continue

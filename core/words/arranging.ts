@@ -1,10 +1,11 @@
 /** Changes of the notes in words: what, where, and what was there before. */
+import { playedPitch, type Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Kept } from '#core/arranging/kept'
-import { formatPitch } from '#core/music/pitch'
+import { formatPitch, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
-import type { EventBody, Tune } from '#core/music/tune'
+import type { EventBody } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
   thin: (b, a) => `${b} thinned to ${a}: one note to the beat`,
@@ -43,8 +44,8 @@ export const SPICE_WORDS: Readonly<Record<SpiceKind, { readonly name: string; re
   turns: { name: 'long notes led on', says: 'The last beat of a long note leads to the next one, in one bow.' },
 } // prettier-ignore
 
-const names = (events: readonly EventBody[]) =>
-  events.flatMap(e => (e.kind === 'note' ? [e.heads.map(h => formatPitch(h.pitch)).join('+')] : [])).join(' ') || 'a rest' // prettier-ignore
+const names = (events: readonly EventBody[], name: (p: Pitch) => string) =>
+  events.flatMap(e => (e.kind === 'note' ? [e.heads.map(h => name(h.pitch)).join('+')] : [])).join(' ') || 'a rest' // prettier-ignore
 
 export interface ChangeView {
   readonly id: string
@@ -59,18 +60,31 @@ export interface ChangeView {
   readonly at: string
 }
 
-/** The changes of a recipe, as the written tune has their notes; one whose notes are gone says so. */
-export function changeViews(tune: Tune, changes: readonly Change[]): ChangeView[] {
-  const events = new Map(placeMeasures(tune).flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const))) // prettier-ignore
+/** The changes of a recipe, with the notes as they are played in its key and octave; one whose notes are gone says so. */
+export function changeViews(
+  arranged: Pick<Arranged, 'written' | 'toWritten'>,
+  changes: readonly Change[],
+): ChangeView[] {
+  const name = (p: Pitch) => formatPitch(playedPitch(arranged, p))
+  const events = new Map(placeMeasures(arranged.written).flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const))) // prettier-ignore
   return changes.map(c => {
     const old = c.edit.events.flatMap(id => events.get(id) ?? [])
-    const [before, after] = [names(old.map(o => o.e)), names(c.edit.by)]
+    const [before, after] = [
+      names(
+        old.map(o => o.e),
+        name,
+      ),
+      names(c.edit.by, name),
+    ]
     const say = KINDS[c.kind] ?? ((b: string, a: string) => `${a} instead of ${b}`)
     const measure = old[0]?.measure ?? 0
     const sentence = old.length === 0 ? 'its notes are not in the tune now' : say(before, after)
     return { id: c.id, kind: c.kind, measure, accepted: c.accepted, sentence, before, after, at: c.edit.events[0]! } // prettier-ignore
   })
 }
+
+/** The times through, as one says them. */
+export const TIME_WORDS = { 1: 'first: plain', 2: 'second', 3: 'third: all' } as const
 
 const percent = (x: number) => `${Math.round(100 * x)} %`
 

@@ -14,7 +14,10 @@ const bench = useBench()
 const store = useLevels()
 const player = usePlayer()
 const views = computed(() =>
-  changeViews(bench.documents!.tune, bench.recipe!.played.changes).toSorted((a, b) => a.measure - b.measure),
+  changeViews(
+    { written: bench.documents!.tune, toWritten: bench.result!.toWritten },
+    bench.recipe!.played.changes,
+  ).toSorted((a, b) => a.measure - b.measure),
 )
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)

@@ -3,13 +3,14 @@
 import { computed, onMounted, onUnmounted, shallowRef, watch } from 'vue'
 import { forLearner } from '#core/arrangement/edits'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
-import { SPICE_WORDS } from '#core/words/arranging'
+import { SPICE_WORDS, TIME_WORDS } from '#core/words/arranging'
 import { fitWords, skillTitle } from '#core/words/grading'
 import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
+import { usePlayer } from '../stores/player'
 import { useReach } from '../stores/reach'
 import { useStudio } from '../stores/studio'
 
@@ -17,6 +18,7 @@ const bench = useBench()
 const store = useLevels()
 const studio = useStudio()
 const reach = useReach()
+const player = usePlayer()
 onMounted(() => studio.load())
 const played = computed(() => bench.recipe!.played)
 const people = computed(() => [
@@ -40,11 +42,7 @@ onUnmounted(() => reach.cancel())
 const level = computed(() => played.value.level ?? store.grade?.level ?? 8)
 const toggle = (kind: SpiceKind, on: boolean) => store.spice(SPICES.filter(s => (s === kind ? on : store.spices.includes(s)))) // prettier-ignore
 const layered = computed(() => played.value.changes.some(c => c.accepted && c.layer !== undefined))
-const TIMES = [
-  { value: 1, name: 'first: plain' },
-  { value: 2, name: 'second' },
-  { value: 3, name: 'third: all' },
-] as const
+const TIMES = [1, 2, 3] as const
 </script>
 
 <template>
@@ -128,15 +126,18 @@ const TIMES = [
       <span class="quiet">Time through</span>
       <button
         v-for="t in TIMES"
-        :key="t.value"
+        :key="t"
         type="button"
         role="radio"
-        :aria-checked="played.through === t.value"
-        :data-test="`through-${t.value}`"
-        @click="bench.editPlayed({ through: t.value })"
+        :aria-checked="played.through === t"
+        :data-test="`through-${t}`"
+        @click="bench.editPlayed({ through: t })"
       >
-        {{ t.name }}
+        {{ TIME_WORDS[t] }}
       </button>
+      <button v-if="player.turn" type="button" class="link" @click="player.stop()">stop</button>
+      <!-- prettier-ignore -->
+      <button v-else type="button" class="link" data-test="hear-times" @click="store.hearTimes">hear them in turn</button>
     </div>
   </section>
 </template>

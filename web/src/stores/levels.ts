@@ -1,12 +1,13 @@
 /** What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves and tunings. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { withoutChanges } from '#core/arrangement/edits'
+import { withoutChanges, withPlayed } from '#core/arrangement/edits'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
 import { fitOf } from '#core/grading/fit'
 import { candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
+import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
@@ -14,11 +15,13 @@ import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
 import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
 import { useBench } from './bench'
+import { usePlayer } from './player'
 import { useStudio } from './studio'
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
   const studio = useStudio()
+  const player = usePlayer()
   const graded = shallowRef<GradeView | null>(null)
   const grade = computed(() => graded.value?.grade ?? null)
   const kept = computed(() => graded.value?.kept ?? null)
@@ -104,6 +107,19 @@ export const useLevels = defineStore('levels', () => {
       inVain.value = kinds.filter(k => !made.played.changes.some(c => c.accepted && c.kind === k))
     })
 
+  /** The times through one after another: plain, then with more. */
+  const hearTimes = () =>
+    attempt(async () => {
+      const { asked } = bench
+      if (!asked) return
+      const layers = new Set(
+        asked.recipe.played.changes.flatMap(c => (c.accepted && c.layer ? [c.layer] : [])),
+      )
+      const times = ([1, 2, 3] as const).filter(t => t === 1 || layers.has(t))
+      const results = await Promise.all(times.map(async through => unpack(await callCore(core => core.derive({ ...asked, recipe: withPlayed(asked.recipe, { through }) }))))) // prettier-ignore
+      player.hear(results.map((of, i) => ({ events: of.events, name: TIME_WORDS[times[i]!], of })))
+    })
+
   /** A skill is put on another rung, for every tune of the studio; its own rung again is no word at all. */
   function moveSkill(skill: string, level: Level) {
     const { instrument } = bench.recipe!.played
@@ -179,5 +195,5 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
   }
 
-  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, grade, kept, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
+  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
 })
