@@ -38,10 +38,27 @@ describe('sheet', () => {
   it('writes the tablature as text, and pages as JSON', () => {
     const [txt, json] = [join(folder, 'out.txt'), join(folder, 'out.json')]
     run(['sheet', tune, '--instrument', 'cello', '-o', txt])
-    expect(readFileSync(txt, 'utf8')).toMatch(/Eight Measures[\s\S]*D \|/)
+    expect(readFileSync(txt, 'utf8')).toMatch(/Eight Measures[\s\S]*# D \|/)
     run(['sheet', tune, '-o', json])
     expect(JSON.parse(readFileSync(json, 'utf8'))).toHaveProperty('pages')
   })
+  it.each(['violin', 'viola', 'cello', 'bass'])(
+    'as text is read again with the same notes, strings and fingers: %s',
+    instrument => {
+      const [from, txt] = [join(folder, 'rich.abc'), join(folder, `${instrument}.txt`)]
+      writeFileSync(from, 'X:1\nT:Rich\nM:4/4\nL:1/8\nQ:1/4=88\nK:G\n|:D2F2 A2d2|(gf)ed ^c2=c2|[DA]4 z2 (3ABc|1 d6 z2:|2 b2a2g4|]\n') // prettier-ignore
+      expect(run(['sheet', from, '--instrument', instrument, '--key', 'Bb', '-o', txt]).code).toBe(0)
+      type Fingered = { notes: { string: string; finger: number; sounding: string; measure: number }[] }
+      const said = (path: string, ...more: string[]) => {
+        const { out, err } = run(['finger', path, '--instrument', instrument, ...more])
+        expect(err).toBe('')
+        return (JSON.parse(out) as Fingered).notes.map(n => [n.measure, n.string, n.finger, n.sounding])
+      }
+      const first = said(from, '--key', 'Bb')
+      expect(first.length).toBeGreaterThan(15)
+      expect(said(txt)).toEqual(first)
+    },
+  )
   it.each([
     [['--style', 'Nobody'], /--style Nobody: there are First year/],
     [['--kinds', 'poster'], /--kinds poster: not known; there are staff, tab, music/],

@@ -12,6 +12,9 @@ import { sheetOf } from '#core/page/sheet'
 import { contentOf } from '#core/paper/content'
 import { sectionsOf } from '#core/paper/sections'
 import { PAPER_SIZES, SHEET_KINDS, STYLES, type SheetKind, type SheetRecipe } from '#core/styles/sheetRecipe'
+import { REMARK } from '#core/formats/spoken/readSpoken'
+import { writeFile } from '#core/formats/writeFile'
+import type { Tune } from '#core/music/tune'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
 import { BadInput } from '../badInput'
@@ -23,7 +26,7 @@ const NAMES = ['staff', 'tab', ...SHEET_KINDS] as const
 
 export const sheet: Verb = {
   name: 'sheet',
-  what: 'A sheet: its pages as blocks in millimetres, or the tablature in letters. Heights of systems are estimated where nothing draws them.',
+  what: 'A sheet: its pages as blocks in millimetres, or the tablature in letters, spelled so that it is read again as the same notes, strings and fingers. Heights of systems are estimated where nothing draws them.',
   takes: 'FILE…',
   options: {
     ...ARRANGEMENT_OPTIONS,
@@ -38,7 +41,7 @@ export const sheet: Verb = {
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const out = text(values.out)
     const tab = tabModel(d, recipe)
-    if (out?.endsWith('.txt')) return written(out, tabText(tab))
+    if (out?.endsWith('.txt')) return written(out, tabFile(tune, recipe, tabText(tab)))
     if (out !== undefined && !out.endsWith('.json')) throw new BadInput(`-o ${out}: a file that ends with .json or .txt; pictures and PDF come from the page`) // prettier-ignore
     const own = recipe.shown.sheet
     const content = contentOf(d, recipe, ASSUMED_HANDS, new DeriveMemory())
@@ -61,6 +64,13 @@ export const sheet: Verb = {
     const result = { paper: made.paper, space: made.space, heights: 'estimated', pages: made.pages, systems: made.systems } // prettier-ignore
     return out === undefined ? result : written(out, `${JSON.stringify(result, null, 1)}\n`)
   },
+}
+
+/** The tune as it is spelled aloud, which is read again as the same notes, strings and fingers; and the tab drawn under it, as remarks. */
+function tabFile(tune: Tune, recipe: Arrangement, drawn: string): string {
+  const { content } = writeFile('txt', tune, recipe, ASSUMED_HANDS)
+  const remarks = drawn.trimEnd().split('\n').map(line => `${REMARK} ${line}`.trimEnd()) // prettier-ignore
+  return `${String(content).trimEnd()}\n\n${remarks.join('\n')}\n`
 }
 
 function written(path: string, content: string) {

@@ -45,6 +45,8 @@ export interface ReadSpoken {
 
 export const MAX_SPOKEN_LENGTH = 200_000
 const ROMAN = ['I', 'II', 'III', 'IV', 'V']
+/** A line that begins so is for people: it is not read. */
+export const REMARK = '#'
 const FIELD = /^(title|metre|key|unit|instrument|tuning):\s*(.*?)\s*$/i
 /** One thing said: barlines and signs, chord names, positions, changes, notes and rests, holds. */
 const TOKEN =
@@ -102,7 +104,7 @@ class Listener {
       this.place = { line: i + 1, column: 1 }
       const field = FIELD.exec(line)
       if (field) this.field(field[1]!.toLowerCase(), field[2]!)
-      else
+      else if (!line.startsWith(REMARK))
         for (const m of line.matchAll(TOKEN)) {
           this.place = { line: i + 1, column: m.index + 1 }
           this.token(m[0], offset + m.index)
