@@ -34,10 +34,18 @@ export interface Catalogue {
   'abc.badLength': None
   'abc.decoration': { readonly name: string }
   'abc.keySignature': None
+  'abc.partOrder': { readonly order: string }
+  'abc.tempoPlain': { readonly tempo: string }
+  'abc.tempoUnread': { readonly tempo: string }
+  'abc.tempoChange': None
+  'abc.atWritten': { readonly said: string }
+  'abc.octaveAccidental': { readonly letter: string; readonly counts: boolean }
+  'abc.symbol': { readonly symbol: string }
   'abc.microtone': { readonly accidental: string }
   'file.kind': { readonly name: string }
   'file.tooLong': { readonly limit: number }
   'file.noNotes': None
+  'file.cut': { readonly what: string; readonly limit: number }
   'file.badValue': { readonly where: string; readonly message: string }
   'file.others': { readonly taken: string; readonly others: string }
   'file.tooManyMeasures': { readonly limit: number }

@@ -25,10 +25,19 @@ export interface Comparison {
 /** A measure for reading: "D4 eighth, E4 eighth, rest quarter". */
 export function measureText(m: Measure): string {
   const event = (e: TuneEvent) => `${e.kind === 'rest' ? 'rest' : e.heads.map(h => formatPitch(h.pitch)).join('+')} ${valueName(writtenLength(e))}` // prettier-ignore
-  const signs = [m.repeatStart && 'repeat begins', m.endings && `ending ${m.endings.join(', ')}`].filter(
-    Boolean,
-  )
-  const ends = [m.repeatEnd && 'repeat ends', m.barline && `${m.barline} bar`].filter(Boolean)
+  const signs = [
+    m.repeatStart && 'repeat begins',
+    m.segno && 'segno',
+    m.coda && 'coda',
+    m.endings && `ending ${m.endings.join(', ')}`,
+  ].filter(Boolean)
+  const ends = [
+    m.repeatEnd && 'repeat ends',
+    m.barline && `${m.barline} bar`,
+    m.fine && 'fine',
+    m.toCoda && 'to the coda',
+    m.jump && (m.jump === 'dc' ? 'da capo' : 'dal segno'),
+  ].filter(Boolean)
   return [...signs, m.events.map(event).join(', '), ...ends].join('; ')
 }
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { placeMeasures } from './timeline'
 import { playOrder } from './playOrder'
+import type { NoteEvent } from './tune'
 
 const tune = (music: string, head = 'M:2/4\nL:1/4') =>
   readAbc(`X:1\nT:t\n${head}\nK:D\n${music}\n`).tunes[0]!.tune
@@ -28,6 +29,44 @@ describe('play order', () => {
     ['a part after the second ending', '|:DD|1EE:|2FF||GG|AA|]', 'DEDFGA'],
     ['two repeats in a row without starts', 'DD:|EE:|', 'DDEE'],
   ])('%s', (_name, music, order) => expect(played(music)).toBe(order))
+
+  it.each([
+    ['da capo: all of it again', 'DD|EE|FF!D.C.!|', 'DEFDEF'],
+    ['da capo al fine', 'DD|EE!fine!|FF|GG!D.C.!|', 'DEFGDE'],
+    ['fine counts only after the jump, and alone stops nothing', 'DD|EE!fine!|FF|', 'DEF'],
+    ['dal segno al fine', 'DD|!segno!EE|FF!fine!|GG!D.S.!|', 'DEFGEF'],
+    ['dal segno al coda', 'DD|!segno!EE!dacoda!|FF!D.S.!|!coda!GG|AA|]', 'DEFEGA'],
+    ['repeats are not taken after a jump', '|:DD|EE:|FF!fine!|GG!D.C.!|', 'DEDEFGDEF'],
+    ['and of endings the last is', '|:DD|1EE:|2FF!fine!||GG!D.C.!|', 'DEDFGDF'],
+    ['a jump at the end of a repeat waits until the repeat is over', '|:DD|EE!D.C.!:|', 'DEDEDE'],
+    ['a jump to a segno that is nowhere is not taken', 'DD|EE!D.S.!|', 'DE'],
+    ['a repeat of three times', '|::DD|EE::|FF|', 'DEDEDEF'],
+  ])('%s', (_name, music, order) => expect(played(music)).toBe(order))
+
+  it.each([
+    ['ABA', '[P:A]DD|EE|[P:B]FF|', 'DEFDE'],
+    ['AABA', '[P:A]DD|[P:B]|:EE:|', 'DDEED'],
+    ['(AB)2C', '[P:A]DD|[P:B]EE|[P:C]FF|', 'DEDEF'],
+    ['A2.B', '[P:A]DD|[P:B]EE|', 'DDE'],
+  ])('plays the parts in the order %s', (order, music, want) => {
+    const t = tune(music, `P:${order}\nM:2/4\nL:1/4`)
+    const steps = playOrder(t).map(
+      ({ index }) => (t.measures[index]!.events[0] as NoteEvent).heads[0]!.pitch.step,
+    )
+    expect(steps.join('')).toBe(want)
+    expect(
+      playOrder(t)
+        .map(p => p.pass)
+        .filter(p => p === 1),
+    ).toHaveLength(t.measures.length)
+  })
+  it('an order that names a part that is not there is no order', () => {
+    expect(playOrder({ ...tune('[P:A]DD|[P:B]EE|'), play: { struck: [], times: 1, parts: ['A', 'Q'] } })).toHaveLength(2) // prettier-ignore
+  })
+  it('stays in proportion to the measures, whatever signs stand in it', () => {
+    const wild = tune('!segno!DD!D.C.!|'.repeat(400) + 'EE!D.S.!|')
+    expect(playOrder(wild).length).toBeLessThanOrEqual(2 * wild.measures.length)
+  })
 
   it('passes over a repeat the teacher has struck out', () => {
     const t = tune('DD|EE:|FF|]')

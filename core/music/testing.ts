@@ -6,6 +6,8 @@ import { METRE_UNITS } from './metre'
 import { diatonic, STEPS, type Pitch } from './pitch'
 import { emptyTune, type Measure, type NoteEvent, type Tune, type TuneEvent } from './tune'
 
+type Way = Partial<Pick<Measure, 'segno' | 'coda' | 'fine' | 'toCoda' | 'jump'>>
+
 /** The music of a tune with ids replaced by the order of the events. */
 export function bare(t: Tune) {
   const order = new Map(t.measures.flatMap(m => m.events).map((e, i) => [e.id, i]))
@@ -115,6 +117,8 @@ export function tunes(): fc.Arbitrary<Tune> {
       repeat: fc.boolean(),
       endings: fc.boolean(),
       slur: fc.boolean(),
+      way: fc.option(fc.record({ at: fc.nat(6), signs: fc.constantFrom<readonly Way[]>([{ segno: true }, { jump: 'ds' }], [{ fine: true }, { jump: 'dc' }], [{ toCoda: true }, { jump: 'dc' }, { coda: true }], [{ segno: true, fine: true }]) }), { nil: undefined }), // prettier-ignore
+      times: fc.constantFrom(undefined, 3, 5),
     })
     .map(r => assemble(r))
 }
@@ -128,6 +132,8 @@ function assemble(r: {
   repeat: boolean
   endings: boolean
   slur: boolean
+  way: { at: number; signs: readonly Way[] } | undefined
+  times: number | undefined
 }): Tune {
   let id = 0
   const list: Measure[] = r.measures.map((m, i) => ({
@@ -152,7 +158,7 @@ function assemble(r: {
     return {
       ...(r.endings ? plain : m),
       ...(r.repeat && i === 0 && { repeatStart: true }),
-      ...(r.repeat && !r.endings && i === last && { repeatEnd: true, barline: undefined }),
+      ...(r.repeat && !r.endings && i === last && { repeatEnd: true, barline: undefined, ...(r.times && { repeatTimes: r.times }) }), // prettier-ignore
     }
   })
   const events = marked.flatMap(m => m.events).filter(e => e.kind === 'note')
@@ -161,7 +167,9 @@ function assemble(r: {
     ...emptyTune('Made by chance'),
     key: keyOfSignature(r.fifths, r.mode),
     metre: { beats: r.beats, unit: r.unit },
-    measures: JSON.parse(JSON.stringify(marked)) as Measure[],
+    measures: JSON.parse(
+      JSON.stringify(marked.map((m, i) => ({ ...m, ...r.way?.signs[i - r.way.at] }))),
+    ) as Measure[],
     slurs,
     lastId: id,
   }

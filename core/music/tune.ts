@@ -12,9 +12,15 @@ import { STEPS } from './pitch'
 
 export const TUNE_VERSION = 1
 
+/** The most a tune holds of each kind of thing; texts in UTF-16 units. */
+export const MOST = {
+  line: 400, kind: 80, notes: 20_000, label: 40, syllable: 80, titles: 50, tags: 50, measures: 10_000, events: 4096, slurs: 20_000,
+  heads: 64, grace: 32, marks: 16, verses: 30, remarks: 20,
+} as const // prettier-ignore
+
 const id = z.string().min(1).max(40)
 export const eventId = id as z.ZodType<EventId, EventId>
-const text = (max = 400) => limited(max)
+const text = (max: number = MOST.line) => limited(max)
 export const fractionSchema = z
   .strictObject({ n: z.int(), d: z.int().min(1) })
   .readonly()
@@ -42,27 +48,29 @@ const headSchema = z.strictObject({ pitch: pitchSchema, tied: z.boolean().option
 const tupletSchema = z
   .strictObject({ group: id, actual: z.int().min(2).max(64), normal: z.int().min(1).max(64) })
   .readonly()
-const syllableSchema = z.strictObject({ text: text(80), hyphen: z.boolean().optional() }).readonly()
+const syllableSchema = z
+  .strictObject({ text: text(MOST.syllable), hyphen: z.boolean().optional() })
+  .readonly()
 
 const common = {
   /** Sounding length in quarters, tuplets applied. Zero only for nothing: grace notes are not events. */
   duration: fractionSchema,
   tuplet: tupletSchema.optional(),
-  chord: text(40).optional(),
-  remarks: z.array(text()).max(20).readonly().optional(),
+  chord: text(MOST.label).optional(),
+  remarks: z.array(text()).max(MOST.remarks).readonly().optional(),
 }
 const noteShape = {
   kind: z.literal('note'),
   ...common,
   /** One pitch, or several from the lowest up: a double stop or chord. */
-  heads: z.array(headSchema).min(1).max(64).readonly(),
-  grace: z.array(pitchSchema).max(32).readonly().optional(),
-  marks: z.array(z.enum(MARKS)).max(16).readonly().optional(),
+  heads: z.array(headSchema).min(1).max(MOST.heads).readonly(),
+  grace: z.array(pitchSchema).max(MOST.grace).readonly().optional(),
+  marks: z.array(z.enum(MARKS)).max(MOST.marks).readonly().optional(),
   dynamic: z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']).optional(),
   /** The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins. */
   finger: z.int().min(0).max(5).optional(),
   string: z.int().min(0).max(4).optional(),
-  syllables: z.array(syllableSchema.nullable()).max(30).readonly().optional(),
+  syllables: z.array(syllableSchema.nullable()).max(MOST.verses).readonly().optional(),
   optional: z.boolean().optional(),
 }
 const restShape = { kind: z.literal('rest'), ...common, hidden: z.boolean().optional() }
@@ -79,7 +87,7 @@ export const eventBodySchema = z.discriminatedUnion('kind', [
 export const measureSchema = z
   .strictObject({
     id,
-    events: z.array(eventSchema).max(4096).readonly(),
+    events: z.array(eventSchema).max(MOST.events).readonly(),
     key: keySchema.optional(),
     metre: metreSchema.optional(),
     repeatStart: z.boolean().optional(),
@@ -87,7 +95,15 @@ export const measureSchema = z
     /** The endings this measure belongs to; an ending runs over neighbouring measures with the same list. */
     endings: z.array(z.int().min(1).max(20)).min(1).readonly().optional(),
     barline: z.enum(['double', 'final']).optional(),
-    label: text(40).optional(),
+    /** How often what ends here is played, when more than twice. */
+    repeatTimes: z.int().min(3).max(9).optional(),
+    /** The way through: signs a jump comes back to; where it ends after the jump, or leaves for the coda; the jump after this measure (da capo, dal segno). */
+    segno: z.literal(true).optional(),
+    coda: z.literal(true).optional(),
+    fine: z.literal(true).optional(),
+    toCoda: z.literal(true).optional(),
+    jump: z.enum(['dc', 'ds']).optional(),
+    label: text(MOST.label).optional(),
   })
   .readonly()
 
@@ -98,24 +114,29 @@ const schema = z
   .strictObject({
     version: z.literal(TUNE_VERSION),
     title: text(),
-    otherTitles: z.array(text()).max(50).readonly(),
+    otherTitles: z.array(text()).max(MOST.titles).readonly(),
     /** Tunes this one is taken for. */
     notToBeConfusedWith: z.array(text()).max(50).readonly().default([]),
     composer: text(),
     learnedFrom: text(),
-    kind: text(80),
+    kind: text(MOST.kind),
     rights: z.enum(['unknown', 'own', 'free', 'protected']),
-    notes: text(20_000),
-    tags: z.array(text(60)).max(50).readonly(),
+    notes: text(MOST.notes),
+    tags: z.array(text(60)).max(MOST.tags).readonly(),
     instrument: z.enum(INSTRUMENT_IDS).optional(),
     clef: z.enum(['treble', 'alto', 'tenor', 'bass']),
     key: keySchema,
     metre: metreSchema,
     tempo: tempoSchema.optional(),
-    measures: z.array(measureSchema).max(10_000).readonly(),
+    measures: z.array(measureSchema).max(MOST.measures).readonly(),
     /** How it is played: repeats struck out (ids of the measures that end them) and how often all of it. */
     play: z
-      .strictObject({ struck: z.array(id).max(10_000).readonly(), times: z.int().min(1).max(9) })
+      .strictObject({
+        struck: z.array(id).max(10_000).readonly(),
+        times: z.int().min(1).max(9),
+        /** Labels of parts in the order they are played, where that is not the order they are written in. */
+        parts: z.array(text(40)).min(1).max(100).readonly().optional(),
+      })
       .readonly()
       .default({ struck: [], times: 1 }),
     /** Settings of one tune carry the same mark. */
@@ -123,7 +144,7 @@ const schema = z
     /** Slurs as written, by the ids of their first and last event. */
     slurs: z
       .array(z.strictObject({ from: eventId, to: eventId }).readonly())
-      .max(20_000)
+      .max(MOST.slurs)
       .readonly(),
     /** The highest number ever given to an id here, so that the id of a deleted note never comes back. */
     lastId: z.int().min(0),

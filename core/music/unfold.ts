@@ -37,7 +37,8 @@ export function repeatsOf(tune: Tune): { readonly id: string; readonly from: num
 /** Writes the repeats out. The first time keeps its ids; what is played again gets new ones, and its slurs with it. */
 export function writeOutRepeats(tune: Tune): Edited {
   const order = playOrder(tune)
-  if (order.length === tune.measures.length && !tune.measures.some(m => m.repeatEnd || m.endings)) return { tune, chosen: null } // prettier-ignore
+  const signs = (m: Measure) => m.repeatEnd || m.endings || m.segno || m.coda || m.fine || m.toCoda || m.jump
+  if (order.length === tune.measures.length && !tune.play.parts && !tune.measures.some(signs)) return { tune, chosen: null } // prettier-ignore
   const ids = new FreshIds(tune.lastId)
   const seen = new Set<number>()
   const slurs: { from: string; to: string }[] = []
@@ -63,7 +64,8 @@ export function writeOutRepeats(tune: Tune): Edited {
     names = new Map()
     const groups = new Map<string, string>()
     const group = (g: string) => (seenBefore ? (groups.get(g) ?? groups.set(g, ids.next('t')).get(g)!) : g)
-    const { repeatStart: _s, repeatEnd: _e, endings: _n, ...rest } = m
+    // prettier-ignore
+    const { repeatStart: _s, repeatEnd: _e, endings: _n, repeatTimes: _t, segno: _g, coda: _c, fine: _f, toCoda: _o, jump: _j, ...rest } = m
     const label = seenBefore ? undefined : rest.label
     return tidy({
       ...rest,
@@ -73,7 +75,7 @@ export function writeOutRepeats(tune: Tune): Edited {
     })
   })
   return {
-    tune: { ...tune, measures, slurs, play: { ...tune.play, struck: [] }, lastId: ids.lastId },
+    tune: { ...tune, measures, slurs, play: { struck: [], times: tune.play.times }, lastId: ids.lastId },
     chosen: null,
   }
 }

@@ -1,10 +1,18 @@
 /** Maps the parser's elements of one voice to measures, events and slurs. */
 import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
+import { ACCIDENTAL, Accidentals } from './accidentals'
+import { layCodas } from '../way'
+import { addUp, readEndings } from './bars'
+import { CLOSING, decorated, OPENING } from './decorations'
+import { keyWith } from './header'
+import type { Prepared, Propagation } from './prepare'
+import { laySymbols } from './symbols'
+import { withoutFill } from './text'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
-import { measureLength, METRE_UNITS, type Metre } from '#core/music/metre'
-import { spelledAt, STEPS, type Pitch, type Step } from '#core/music/pitch'
-import type { Clef, Mark, Measure, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
+import { isCompound, measureLength, METRE_UNITS, type Metre } from '#core/music/metre'
+import { STEPS, type Pitch, type Step } from '#core/music/pitch'
+import type { Clef, Measure, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import type { AbcElement, AbcKey, AbcMeter, AbcPitch, AbcStaff, AbcTune } from './parserTypes'
 
 export interface SourceSpan {
@@ -23,70 +31,30 @@ export interface MappedMusic {
   readonly findings: readonly Finding[]
 }
 
-const ACCIDENTAL: Record<string, number> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 }
-/** Middle C is pitch 0 for the parser; our letter height counts from C0. */
-const MIDDLE_C_HEIGHT = 28
-
-const MARK_OF: Record<string, Mark> = {
-  staccato: 'staccato', tenuto: 'tenuto', accent: 'accent', emphasis: 'accent', fermata: 'fermata', trill: 'trill', turn: 'turn',
-  mordent: 'mordent', lowermordent: 'mordent', uppermordent: 'mordent', pralltriller: 'mordent', roll: 'roll', irishroll: 'roll',
-  slide: 'slide', upbow: 'upbow', downbow: 'downbow', open: 'open', harmonic: 'harmonic', breath: 'comma', shortphrase: 'lift', mediumphrase: 'comma', cut: 'cut', '+': 'pizzicato',
-} // prettier-ignore
-/** What a harmonic is called on its way through the parser, where the text has no such sign of its own. */
-export const STANDS_FOR_HARMONIC = 'arpeggio'
-const DYNAMICS = new Set(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'])
-
-/** A voice of the tune: where it stands among the staves of a line. */
-export interface AbcVoice {
-  readonly label: string
-  readonly notes: number
+export interface MusicOptions {
+  /** {@link STANDS_FOR_HARMONIC} stands for a harmonic. */
+  readonly harmonics: boolean
+  readonly propagation: Propagation
 }
 
-/** The voices of one line, staff by staff. */
-const voicesOf = (line: AbcTune['lines'][number]) =>
-  (line.staff ?? []).flatMap(staff =>
-    staff.voices.map((elements, i) => ({ staff, elements, title: staff.title?.[i] })),
-  )
-
-/** What voices there are, in their order, with how many notes each has. */
-export function listVoices(parsed: AbcTune): AbcVoice[] {
-  const out: { label: string; notes: number }[] = []
-  for (const line of parsed.lines)
-    voicesOf(line).forEach(({ elements, title }, i) => {
-      out[i] ??= { label: title?.trim().slice(0, 60) || `voice ${i + 1}`, notes: 0 }
-      out[i].notes += elements.filter(e => e.pitches).length
-    })
-  return out
-}
-
-/**
- * Maps one voice, the first unless another is asked for; the others are told.
- * @param harmonics {@link STANDS_FOR_HARMONIC} stands for a harmonic
- */
-export function mapMusic(parsed: AbcTune, place: Place, voice = 0, harmonics = false): MappedMusic {
-  const mapper = new VoiceMapper(place, harmonics)
-  const others = listVoices(parsed).filter((v, i) => i !== voice && v.notes > 0)
+/** Maps the voice that was prepared; a second one overlaid in it is told. */
+export function mapMusic(parsed: AbcTune, prepared: Prepared, place: Place, o: MusicOptions): MappedMusic {
+  const mapper = new VoiceMapper(prepared, place, o)
   for (const line of parsed.lines) {
-    const voices = voicesOf(line)
-    const own = voices[voice]
-    if (!own) continue
-    if (others.length > 0 && !mapper.sawVoices) {
-      mapper.sawVoices = true
-      const names = others.slice(0, 8).map(v => v.label).join(', ') // prettier-ignore
-      mapper.report('abc.voices', 'warning', own.elements[0]?.startChar ?? 0, {
-        taken: voice + 1,
-        others: names,
-      })
-    }
-    mapper.line(own.staff, own.elements)
+    const [staff] = line.staff ?? []
+    if (!staff?.voices[0]) continue
+    const over = (line.staff ?? []).flatMap((s, i) => s.voices.slice(i === 0 ? 1 : 0)).flat().find(e => e.pitches) // prettier-ignore
+    if (over) mapper.report('abc.overlay', 'warning', over.startChar, {})
+    mapper.line(staff, staff.voices[0])
   }
   return mapper.finish()
 }
 
 /** Walks the elements of a voice in order. State: the measure being built, the key, accidentals of the bar, open slurs, tuplets. */
 class VoiceMapper {
-  sawVoices = false
   private readonly findings: Finding[] = []
+  private readonly told = new Set<string>()
+  private readonly codas: { measure: number; sign: Draft | null }[] = []
   private readonly measures: Draft[] = []
   private readonly spans = new Map<string, SourceSpan>()
   private readonly slurs: { from: string; to: string }[] = []
@@ -97,16 +65,16 @@ class VoiceMapper {
   private keyAlter: Record<Step, number> = alterations(this.key)
   private metre: Metre = { beats: 4, unit: 4 }
   private measure: Draft = this.newMeasure()
-  /** Alterations written in this bar, by letter height. */
-  private inBar = new Map<number, number>()
-  /** Pitches tied into the next note, by letter height. */
-  private tiedIn = new Map<number, number>()
+  private readonly accidentals = new Accidentals()
   private tuplet: { group: string; actual: number; normal: number; ratio: Fraction } | null = null
   private ending: number[] | null = null
+  /** How often the repeat that is open is played, where its sign says so. */
+  private times: number | undefined
 
   constructor(
+    private readonly prepared: Prepared,
     private readonly place: Place,
-    private readonly harmonics: boolean,
+    private readonly o: MusicOptions,
   ) {}
 
   report<C extends FindingCode>(code: C, severity: Severity, at: number, ...values: ValuesOf<C>) {
@@ -122,6 +90,8 @@ class VoiceMapper {
 
   finish(): MappedMusic {
     if (this.measure.events.length > 0) this.closeMeasure()
+    layCodas(this.measures, this.codas)
+    this.findings.push(...laySymbols(this.measures, this.prepared.symbols, this.spans, this.place, this.o.harmonics)) // prettier-ignore
     for (const { at } of this.openSlurs.values()) this.report('abc.openSlur', 'warning', at, {})
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: 'treble' as Clef }
     const slurs = this.slurs.filter(s => s.from !== s.to)
@@ -137,8 +107,7 @@ class VoiceMapper {
     else if (el.el_type === 'bar') this.bar(el)
     else if (el.el_type === 'key') this.setKey(el as AbcKey & AbcElement, el.startChar)
     else if (el.el_type === 'meter') this.setMetre(el as AbcMeter & AbcElement, el.startChar)
-    else if (el.el_type === 'part' && el.title) this.measure.label = String(el.title).slice(0, 40)
-    else if (el.el_type === 'overlay') this.report('abc.overlay', 'warning', el.startChar, {})
+    else if (el.el_type === 'part' && el.title) this.measure.label = withoutFill(String(el.title)).trim()
   }
 
   private newId(kind: 'n' | 'm' | 't') {
@@ -164,10 +133,12 @@ class VoiceMapper {
     const named: Key | null =
       step && mode ? { step, alter: k.acc === 'sharp' || k.acc === '#' ? 1 : k.acc ? -1 : 0, mode } : null
     const sharps = STEPS.reduce((t, s) => t + this.keyAlter[s], 0)
+    const tonic = this.prepared.tonicAt(at) ?? named
     const key =
-      named && Math.abs(signature(named)) <= 7
+      (tonic && keyWith(tonic, this.keyAlter)) ??
+      (named && Math.abs(signature(named)) <= 7
         ? named
-        : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major')
+        : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major'))
     const expected = alterations(key)
     if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.report('abc.keySignature', 'note', at, {})
     const changed = this.first && (signature(key) !== signature(this.key) || key.step !== this.key.step)
@@ -194,8 +165,14 @@ class VoiceMapper {
     const starts = type === 'bar_left_repeat' || type === 'bar_dbl_repeat'
     const closes = this.measure.events.length > 0
     const target = closes ? this.measure : this.measures.at(-1)
+    const signs = el.decoration ?? []
+    const toCoda = this.prepared.toCodaAt(el.startChar, el.endChar)
     if (target) {
       if (ends) target.repeatEnd = true
+      const times = ends && (this.prepared.timesAt(el.startChar, el.endChar) ?? this.times)
+      if (times) target.repeatTimes = Math.min(9, times)
+      for (const name of signs) Object.assign(target, CLOSING[name])
+      if (toCoda) target.toCoda = true
       if (type === 'bar_thin_thick' || type === 'bar_thick_thin') target.barline = 'final'
       if (type === 'bar_thin_thin') target.barline = 'double'
     }
@@ -204,8 +181,17 @@ class VoiceMapper {
     if (el.startEnding) this.ending = readEndings(el.startEnding)
     if (this.ending === null && el.startEnding)
       this.report('abc.badEnding', 'warning', el.startChar, { ending: el.startEnding })
-    if (starts) this.measure.repeatStart = true
-    this.inBar = new Map()
+    if (starts) {
+      this.measure.repeatStart = true
+      this.times = this.prepared.timesAt(el.startChar, el.endChar)
+    }
+    if (signs.includes('segno')) this.measure.segno = true
+    if (signs.includes('coda') && !toCoda)
+      this.codas.push({ measure: this.measures.length, sign: this.measure })
+    for (const name of signs)
+      if (name !== 'staccato' && !OPENING[name] && !CLOSING[name])
+        this.report('abc.decoration', 'note', el.startChar, { name })
+    this.accidentals.bar()
   }
 
   private closeMeasure() {
@@ -220,17 +206,27 @@ class VoiceMapper {
     if (rest === 'multimeasure') return this.wholeRests(Math.min(64, Number(el.rest?.text) || 1))
     if (el.startTriplet) {
       const actual = el.startTriplet
-      const ratio = fromFloat(el.tripletMultiplier ?? 1) ?? frac(1)
+      const ratio = this.usualRatio(el) ?? fromFloat(el.tripletMultiplier ?? 1) ?? frac(1)
       const normal = mul(frac(actual), ratio)
       this.tuplet = normal.d === 1 ? { group: this.newId('t'), actual, normal: normal.n, ratio } : null
     }
     const whole = fromFloat(Array.isArray(el.duration) ? el.duration[0]! : (el.duration ?? 0))
     if (!whole || isZero(whole)) return this.report('abc.badLength', 'error', el.startChar, {})
     const duration = mul(mul(whole, frac(4)), this.tuplet?.ratio ?? frac(1))
+    this.signs(el)
     const id = this.newId('n')
     this.spans.set(id, { from: el.startChar, to: el.endChar })
     this.measure.events.push(rest ? this.rest(el, id, duration) : this.heads(el, id, duration))
     if (el.endTriplet) this.tuplet = null
+  }
+
+  /** Five, seven or nine with no number said stand in the time of three where the metre is compound; the parser knows two alone. */
+  private usualRatio(el: AbcElement): Fraction | null {
+    const said = /\((\d)(:*\d*)/.exec(
+      this.prepared.text.slice(el.startChar, el.endChar).replace(/"[^"]*"/g, ''),
+    )
+    const plain = said !== null && !/\d/.test(said[2]!) && [5, 7, 9].includes(Number(said[1]))
+    return plain && isCompound(this.metre) ? frac(3, Number(said[1])) : null
   }
 
   private wholeRests(count: number) {
@@ -242,7 +238,7 @@ class VoiceMapper {
 
   private common(el: AbcElement, id: string, duration: Fraction) {
     const chords = (el.chord ?? []).filter(c => c.position === 'default' || c.position === undefined)
-    const remarks = (el.chord ?? []).filter(c => !chords.includes(c)).map(c => c.name.slice(0, 400))
+    const remarks = (el.chord ?? []).filter(c => !chords.includes(c)).map(c => withoutFill(c.name).trim())
     const { group, actual, normal } = this.tuplet ?? {}
     return {
       id,
@@ -263,11 +259,12 @@ class VoiceMapper {
 
   private heads(el: AbcElement, id: string, duration: Fraction): NoteEvent {
     // Grace notes come first in the bar, and so do their accidentals.
-    const grace = el.gracenotes?.map(g => this.pitch(g))
-    const heads = el.pitches!.map(p => ({ pitch: this.pitch(p), ...(p.startTie && { tied: true }) }))
-    this.tiedIn = new Map(
-      el.pitches!.flatMap((p, i) => (p.startTie ? [[heightOf(p), heads[i]!.pitch.alter] as const] : [])),
-    )
+    const grace = el.gracenotes?.map(g => this.pitch(g, el.startChar))
+    const heads = el.pitches!.map(p => ({
+      pitch: this.pitch(p, el.startChar),
+      ...(p.startTie && { tied: true }),
+    }))
+    this.accidentals.tie(el.pitches!, heads)
     heads.sort(
       (a, b) =>
         a.pitch.octave * 7 + STEPS.indexOf(a.pitch.step) - b.pitch.octave * 7 - STEPS.indexOf(b.pitch.step),
@@ -279,23 +276,30 @@ class VoiceMapper {
     const syllables = el.lyric?.map(l =>
       l.syllable.trim() === ''
         ? null
-        : { text: l.syllable.trim(), ...(l.divider === '-' && { hyphen: true }) },
+        : { text: withoutFill(l.syllable).trim(), ...(l.divider === '-' && { hyphen: true }) },
     )
     while (syllables?.at(-1) === null) syllables.pop()
     if (syllables?.length) event.syllables = syllables
     return event
   }
 
-  private decorate(el: AbcElement, event: Mutable<NoteEvent>) {
-    const marks: Mark[] = []
-    for (const d of el.decoration ?? []) {
-      const mark = d === STANDS_FOR_HARMONIC && this.harmonics ? 'harmonic' : MARK_OF[d]
-      if (mark) marks.push(mark)
-      else if (DYNAMICS.has(d)) event.dynamic = d as NoteEvent['dynamic']
-      else if (/^[0-5]$/.test(d)) event.finger = Number(d)
-      else this.report('abc.decoration', 'note', el.startChar, { name: d })
+  /** Signs of the way through that stand over a note or a rest. */
+  private signs(el: AbcElement) {
+    for (const name of el.decoration ?? []) {
+      if (CLOSING[name]) Object.assign(this.measure, CLOSING[name])
+      else if (name === 'segno') this.measure.segno = true
+      else if (name === 'coda' && this.prepared.toCodaAt(el.startChar, el.endChar)) this.measure.toCoda = true
+      else if (name === 'coda') this.codas.push({ measure: this.measures.length, sign: this.measure.events.length === 0 ? this.measure : null }) // prettier-ignore
     }
-    if (marks.length > 0) event.marks = [...new Set(marks)]
+  }
+
+  private decorate(el: AbcElement, event: Mutable<NoteEvent>) {
+    const ofNote = (el.decoration ?? []).filter(d => !CLOSING[d] && !OPENING[d])
+    const { marks, dynamic, finger, unknown } = decorated(ofNote, this.o.harmonics)
+    if (marks.length > 0) event.marks = marks
+    if (dynamic) event.dynamic = dynamic
+    if (finger !== undefined) event.finger = finger
+    for (const name of unknown) this.report('abc.decoration', 'note', el.startChar, { name })
   }
 
   private trackSlurs(el: AbcElement, id: string) {
@@ -310,37 +314,19 @@ class VoiceMapper {
     for (const s of starts) this.openSlurs.set(s.label, { id, at: el.startChar })
   }
 
-  /** The written alteration, else the bar's, else a tie's, else the key's. */
-  private pitch(p: AbcPitch): Pitch {
-    const height = heightOf(p)
-    const natural = spelledAt(height, 0)
-    const written = p.accidental === undefined ? undefined : ACCIDENTAL[p.accidental]
-    if (p.accidental !== undefined && written === undefined) {
-      this.findings.push(finding('abc.microtone', 'warning', {}, { accidental: p.accidental }))
-    }
-    if (written !== undefined) this.inBar.set(height, written)
-    const fromTie = p.endTie ? this.tiedIn.get(height) : undefined
-    const alter = written ?? fromTie ?? this.inBar.get(height) ?? this.keyAlter[natural.step]
-    return { step: natural.step, alter, octave: Math.max(-1, Math.min(9, natural.octave)) }
+  private pitch(p: AbcPitch, at: number): Pitch {
+    const { pitch, unread, elsewhere } = this.accidentals.pitch(p, this.keyAlter, this.o.propagation)
+    if (unread !== undefined) this.report('abc.microtone', 'warning', at, { accidental: unread })
+    if (elsewhere) this.tellOnce('abc.octaveAccidental', at, elsewhere)
+    return pitch
+  }
+
+  private tellOnce<C extends FindingCode>(code: C, at: number, ...values: ValuesOf<C>) {
+    if (this.told.has(code)) return
+    this.told.add(code)
+    this.report(code, 'note', at, ...values)
   }
 }
-
-const heightOf = (p: AbcPitch) => p.pitch + MIDDLE_C_HEIGHT
 
 /** The parser prints accidentals of chord names as signs; we keep the typed form. */
-const plainChord = (name: string) => name.replace(/♯/g, '#').replace(/♭/g, 'b').slice(0, 40)
-
-/** "2+3" beats are added up. */
-const addUp = (text: string) => text.split('+').reduce((t, x) => t + Number(x), 0)
-
-/** "1", "1,3", "1-3", "2." ; null when it names no number. */
-function readEndings(text: string): number[] | null {
-  const out: number[] = []
-  for (const part of text.replace(/\.$/, '').split(/[,.]/)) {
-    const m = /^\s*(\d{1,2})(?:-(\d{1,2}))?\s*$/.exec(part)
-    if (!m) return null
-    const [a, b] = [Number(m[1]), Number(m[2] ?? m[1])]
-    for (let n = a; n <= Math.min(b, 20); n++) if (n >= 1) out.push(n)
-  }
-  return out.length > 0 ? [...new Set(out)] : null
-}
+const plainChord = (name: string) => withoutFill(name).replace(/♯/g, '#').replace(/♭/g, 'b')

@@ -7,9 +7,13 @@ import abcjs from 'abcjs'
 import { finding, type Finding, type Where, type FindingCode, type ValuesOf } from '#core/findings/finding'
 import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
+import { fitted } from '../fitted'
+import { readHeader, readOrder, readTempo, type Header } from './header'
+import { prepare } from './prepare'
 import { emptyTune, type Tune } from '#core/music/tune'
 import { checkTune } from '#core/findings/checkTune'
-import { listVoices, mapMusic, STANDS_FOR_HARMONIC, type AbcVoice, type SourceSpan } from './music'
+import { STANDS_FOR_HARMONIC } from './decorations'
+import { mapMusic, type SourceSpan } from './music'
 import type { AbcTune } from './parserTypes'
 
 /** Longest text taken, in characters. */
@@ -17,6 +21,12 @@ export const MAX_ABC_LENGTH = 2_000_000
 
 /** No writer leaves so many blanks in a row, and the parser's work grows with their square. */
 const BLANKS = /[ \t]{400,}/g
+
+/** A voice of the tune, and how many notes it has. */
+export interface AbcVoice {
+  readonly label: string
+  readonly notes: number
+}
 
 export interface ReadTune {
   readonly tune: Tune
@@ -53,8 +63,14 @@ export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
   const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
   if (binary) return refuse('abc.binary', placeOf(text, binary.index))
   // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
-  const clean = text.replace(/\r\n?/g, '\n').replace(/:\|:/g, ':: ').replace(BLANKS, ' ')
-  const tunes = splitBook(clean).map(part => readOne(clean, part.from, part.to, options.voice))
+  const clean = text
+    .replace(/\r\n?/g, '\n')
+    .replace(/(?<!:):\|:(?!:)/g, ':: ')
+    .replace(BLANKS, ' ')
+  const parts = splitBook(clean)
+  const whole = new Placer(clean)
+  const fileHeader = clean.slice(0, parts[0]!.from)
+  const tunes = parts.map(part => readOne(whole, part.from, part.to, fileHeader, options.voice))
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
@@ -73,12 +89,27 @@ function looksLikeProse({ tune, findings }: ReadTune): boolean {
   return findings.some(f => f.code === 'abc.noKey') && unreadable >= 3 && unreadable >= notes
 }
 
-/** Line and column (from 1) of a character offset. */
-export function placeOf(text: string, offset: number): { line: number; column: number } {
-  const before = text.slice(0, offset)
-  const lineStart = before.lastIndexOf('\n') + 1
-  return { line: before.split('\n').length, column: offset - lineStart + 1 }
+const lineStarts = (text: string) => [0, ...[...text.matchAll(/\n/g)].map(m => m.index + 1)]
+
+/** Line and column (from 1) of character offsets, without reading the text again for each. */
+class Placer {
+  private readonly starts: readonly number[]
+  constructor(readonly text: string) {
+    this.starts = lineStarts(text)
+  }
+  readonly place = (offset: number): { line: number; column: number } => {
+    let [low, high] = [0, this.starts.length - 1]
+    while (low < high) {
+      const middle = (low + high + 1) >> 1
+      if (this.starts[middle]! <= offset) low = middle
+      else high = middle - 1
+    }
+    return { line: low + 1, column: offset - this.starts[low]! + 1 }
+  }
 }
+
+/** Line and column (from 1) of a character offset. */
+export const placeOf = (text: string, offset: number) => new Placer(text).place(offset)
 
 function splitBook(text: string): { from: number; to: number }[] {
   const starts = [...text.matchAll(/^X:/gm)].map(m => m.index)
@@ -86,11 +117,18 @@ function splitBook(text: string): { from: number; to: number }[] {
   return starts.map((from, i) => ({ from, to: starts[i + 1] ?? text.length }))
 }
 
-function readOne(whole: string, from: number, to: number, voice = 0): ReadTune {
-  const text = whole.slice(from, to)
+/** The standard's version a file says it keeps to, from 2.1 on: there an accidental counts in every octave. */
+const isLater = (whole: string) => {
+  const m = /^%abc-(\d+)\.(\d+)/.exec(whole)
+  return m !== null && (Number(m[1]) > 2 || (Number(m[1]) === 2 && Number(m[2]) >= 1))
+}
+
+function readOne(whole: Placer, from: number, to: number, fileHeader: string, voice = 0): ReadTune {
+  const source = whole.text.slice(from, to)
+  const prepared = prepare(source, { fileHeader, voice })
+  const { text, voices } = prepared
   const parsed = parse(text)
-  const where = (offset: number) => placeOf(whole, from + offset)
-  const firstLine = where(0).line
+  const where = (offset: number) => whole.place(from + prepared.back(offset))
   const findings: Finding[] = []
   const header = readHeader(text)
   if (!parsed)
@@ -98,38 +136,67 @@ function readOne(whole: string, from: number, to: number, voice = 0): ReadTune {
       tune: emptyTune(),
       findings: [finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))],
       spans: new Map(),
-      source: text,
+      source,
       voices: [],
     }
-  for (const warning of parsed.warnings ?? [])
-    findings.push(syntaxFinding(warning, firstLine, header.keyText))
+  const lines = lineStarts(text)
+  for (const warning of parsed.warnings ?? []) findings.push(syntaxFinding(warning, lines, where, header.keyText)) // prettier-ignore
+  const keyAt = Math.max(0, text.search(/^K:/m))
   if (header.keyText === null) findings.push(finding('abc.noKey', 'warning', where(0)))
-  else if (!readableKey(header.keyText)) {
-    findings.push(
-      finding('abc.badKey', 'error', where(text.search(/^K:/m)), { key: header.keyText.slice(0, 40) }),
-    )
-  }
+  else if (!readableKey(header.keyText))
+    findings.push(finding('abc.badKey', 'error', where(keyAt), { key: header.keyText.slice(0, 40) }))
   if (header.metreText === null) findings.push(finding('abc.noMetre', 'note', where(0)))
-  const voices = listVoices(parsed)
-  // A tune of the book that has no such voice gives its first.
-  const music = mapMusic(parsed, where, voice < voices.length ? voice : 0, hasHarmonics(text))
+  const taken = voice < voices.length ? voice : 0
+  if (voices.length > 1) {
+    const others = voices.filter((_, i) => i !== taken).slice(0, 8).map(v => v.label).join(', ') // prettier-ignore
+    findings.push(finding('abc.voices', 'warning', where(keyAt), { taken: taken + 1, others }))
+  }
+  const music = mapMusic(parsed, prepared, where, {
+    harmonics: hasHarmonics(text),
+    propagation: prepared.propagation ?? (isLater(whole.text) ? 'pitch' : 'octave'),
+  })
+  const tempo = tempoOf(parsed, header, text, where, findings)
+  const parts = partsOf(header, music.tune.measures, where(Math.max(0, text.search(/^P:/m))), findings)
   const tune: Tune = {
     ...emptyTune(header.titles[0] ?? ''),
     ...header.facts,
     otherTitles: header.titles.slice(1),
     ...music.tune,
-    ...(tempoOf(parsed) && { tempo: tempoOf(parsed) }),
+    ...(tempo && { tempo }),
+    ...(parts && { play: { struck: [], times: 1, parts } }),
   }
-  const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + s.from, to: from + s.to }]))
-  const checks = checkTune(tune, { freeMetre: header.freeMetre }).map(f => withPlace(f, spans, whole))
+  const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + prepared.back(s.from), to: from + prepared.back(s.to) }])) // prettier-ignore
+  const fits = fitted(tune)
+  const read = fits.tune ?? emptyTune(header.titles[0] ?? '')
+  const checks = checkTune(read, { freeMetre: header.freeMetre })
+  const placed = [...fits.findings, ...checks].map(f => withPlace(f, spans, whole))
   return {
-    tune,
-    findings: [...findings, ...music.findings, ...checks],
+    tune: read,
+    findings: [...findings, ...saidOfPitch(text, where), ...music.findings, ...placed],
     spans,
-    voices,
-    source: text.trimEnd() + '\n',
+    voices: voices.map(({ label, notes }) => ({ label, notes })),
+    source: source.trimEnd() + '\n',
   }
 }
+
+/** Clefs an octave away, transposition, the note on the middle line: what moves no note here. */
+function saidOfPitch(text: string, where: (o: number) => { line: number; column: number }): Finding[] {
+  const fields = [...text.matchAll(/^[KV]:.*$|\[[KV]:[^\]]*\]/gm)]
+  const said = fields.flatMap(f => [...f[0].matchAll(/\S*\b(?:treble|bass|alto|tenor)\d?[+-]8\b|\b(?:middle|m|transpose|score|sound)=[^\s\]]+|(?:clef=)?\bperc\b/g)].map(m => ({ said: m[0].slice(0, 40), at: f.index + m.index }))) // prettier-ignore
+  return said.slice(0, 4).map(s => finding('abc.atWritten', 'note', where(s.at), { said: s.said }))
+}
+
+function partsOf(header: Header, measures: Tune['measures'], where: Where, findings: Finding[]): string[] | null {
+  const labels = measures.flatMap(m => (m.label === undefined ? [] : [m.label]))
+  if (!header.orderText || labels.length === 0) return null
+  const order = readOrder(header.orderText)
+  const parts = order?.map(letter => labels.find(l => l === letter) ?? labels.find(l => l.startsWith(letter)))
+  if (!parts || parts.some(p => p === undefined)) {
+    findings.push(finding('abc.partOrder', 'warning', where, { order: header.orderText.slice(0, 60) }))
+    return null
+  }
+  return parts.join() === labels.join() ? null : (parts as string[])
+} // prettier-ignore
 
 /** The parser knows no harmonics: they go in under a name it knows, of the same length, unless that one is in use. */
 const hasHarmonics = (text: string) =>
@@ -147,14 +214,14 @@ function parse(text: string): AbcTune | null | undefined {
 }
 
 /** A finding on a measure also gets the line and column of that measure's first event. */
-function withPlace(f: Finding, spans: ReadonlyMap<string, SourceSpan>, text: string): Finding {
+function withPlace(f: Finding, spans: ReadonlyMap<string, SourceSpan>, whole: Placer): Finding {
   const span = f.where.note === undefined ? undefined : spans.get(f.where.note)
-  return span ? { ...f, where: { ...f.where, ...placeOf(text, span.from) } } : f
+  return span ? { ...f, where: { ...f.where, ...whole.place(span.from) } } : f
 }
 
 const readableKey = (text: string) => /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) || parseKey(text) !== null
 
-function syntaxFinding(warning: string, firstLine: number, keyText: string | null): Finding {
+function syntaxFinding(warning: string, lines: readonly number[], place: (o: number) => Where, keyText: string | null): Finding {
   const m = /^Music Line:(\d+):(\d+): (.*)$/s.exec(warning)
   const plain = (m?.[3] ?? warning)
     .replace(/<[^>]*>/g, '')
@@ -168,54 +235,27 @@ function syntaxFinding(warning: string, firstLine: number, keyText: string | nul
     .slice(0, 120)
   const quoted = /Unknown character/.test(message) && m ? plain.split(/:\s{2,}/)[1] : undefined
   const severity = keyText !== null && message.startsWith('Unknown parameter') ? 'error' : 'warning'
-  const where = m ? { line: firstLine + Number(m[1]) - 1, column: Number(m[2]) } : {}
+  const where = m ? place((lines[Number(m[1]) - 1] ?? 0) + Number(m[2]) - 1) : {}
   return finding('abc.syntax', severity, where, {
     message,
     ...(quoted && m ? { near: quoted.slice(0, 60) } : {}),
   })
-}
+} // prettier-ignore
 
-interface Header {
-  titles: string[]
-  keyText: string | null
-  metreText: string | null
-  freeMetre: boolean
-  facts: Pick<Tune, 'composer' | 'learnedFrom' | 'kind' | 'notes'>
-}
-
-/** The information fields before the music, as text. */
-function readHeader(text: string): Header {
-  const fields = new Map<string, string[]>()
-  let keyText: string | null = null
-  for (const line of text.split('\n')) {
-    const m = /^([A-Za-z]):\s*(.*?)\s*(?:%.*)?$/.exec(line)
-    if (!m) continue
-    const list = fields.get(m[1]!) ?? []
-    fields.set(m[1]!, [...list, m[2]!])
-    if (m[1] === 'K') {
-      keyText = m[2]!
-      break
-    }
+function tempoOf(parsed: AbcTune, header: Header, text: string, where: (o: number) => Where, findings: Finding[]): Tune['tempo'] {
+  const body = text.search(/^K:/m)
+  const change = body < 0 ? -1 : text.slice(body).search(/^Q:|\[Q:/m)
+  if (change >= 0 && header.tempoText !== null) findings.push(finding('abc.tempoChange', 'note', where(body + change), {}))
+  const at = where(Math.max(0, text.search(/^Q:/m)))
+  const tempo = header.tempoText === null ? null : readTempo(header.tempoText)
+  if (tempo) {
+    if (!header.tempoText!.includes('/')) findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
+    return tempo
   }
-  const joined = (letter: string, glue = ' ') => (fields.get(letter) ?? []).join(glue)
-  const metreText = fields.get('M')?.[0] ?? null
-  return {
-    titles: (fields.get('T') ?? []).map(t => t.slice(0, 400)).slice(0, 51),
-    keyText,
-    metreText,
-    freeMetre: metreText !== null && /^(none|\s*)$/i.test(metreText),
-    facts: {
-      composer: joined('C').slice(0, 400),
-      learnedFrom: joined('S').slice(0, 400),
-      kind: joined('R').slice(0, 80),
-      notes: joined('N', '\n').slice(0, 20_000),
-    },
-  }
-}
-
-function tempoOf(parsed: AbcTune): Tune['tempo'] {
+  if (header.tempoText) findings.push(finding('abc.tempoUnread', 'note', at, { tempo: header.tempoText.slice(0, 40) }))
+  // A tempo within the music, where the header has none.
   const q = parsed.metaText?.tempo
-  const beat = q?.duration?.length ? fromFloat(q.duration.reduce((a, b) => a + b, 0)) : frac(1, 4)
-  if (!q?.bpm || !beat || q.bpm < 1 || q.bpm > 999) return undefined
+  const beat = q?.duration?.length ? fromFloat(q.duration.reduce((a, b) => a + b, 0)) : null
+  if (header.tempoText !== null || !q?.bpm || !beat || q.bpm < 1 || q.bpm > 999) return undefined
   return { beat: mul(beat, frac(4)), perMinute: q.bpm }
-}
+} // prettier-ignore

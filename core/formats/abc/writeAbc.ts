@@ -31,10 +31,19 @@ export function writeAbc(tune: Tune, number = 1): WrittenAbc {
     ...tune.notes.split('\n').flatMap(t => line('N', t)),
     `M:${metreName(tune.metre)}`,
     'L:1/8',
+    ...line('P', orderOf(tune) ?? ''),
     ...(tune.tempo ? [`Q:${formatTempo(tune.tempo)}`] : []),
     `K:${keyCode(tune.key)}${tune.clef === 'treble' ? '' : ` clef=${tune.clef}`}`,
   ]
   return { text: [...head, ...musicLines(tune)].join('\n') + '\n', findings: losses(tune) }
+}
+
+/** The order of the parts by their letters; null where there is none, or no letters tell them apart. */
+function orderOf({ play, measures }: Tune): string | null {
+  const labels = measures.flatMap(m => (m.label === undefined ? [] : [m.label]))
+  const letters = new Set(labels.map(l => l[0]))
+  if (!play.parts || letters.size < labels.length || !labels.every(l => /^[A-Za-z]/.test(l))) return null
+  return play.parts.map(p => p.charAt(0)).join('')
 }
 
 const oneLine = (text: string) => text.replace(/[\n%]/g, ' ').trim()
@@ -49,9 +58,27 @@ function losses(tune: Tune): Finding[] {
     notes.some(e => e.string !== undefined) && 'strings',
     tune.notToBeConfusedWith.length > 0 && 'what it is not to be confused with',
     (tune.play.struck.length > 0 || tune.play.times > 1) && 'how often it is played',
+    tune.play.parts !== undefined && orderOf(tune) === null && 'the order of its parts',
+    tune.instrument !== undefined && 'its instrument',
+    tune.settings !== undefined && 'which tunes are settings of it',
+    hasCrossingSlurs(tune) && 'slurs that cross each other',
   ].filter(w => w !== false)
   return what.map(w => finding('file.notCarried', 'note', {}, { format: 'ABC', what: w }))
 }
+
+/** Two slurs of which one begins within the other and ends after it: brackets can only nest. */
+function hasCrossingSlurs({ measures, slurs }: Tune): boolean {
+  if (slurs.length < 2) return false
+  const at = new Map(measures.flatMap(m => m.events).map((e, i) => [e.id as string, i]))
+  const open: number[] = []
+  const sorted = slurs.map(s => [at.get(s.from)!, at.get(s.to)!] as const).sort((a, b) => a[0] - b[0] || b[1] - a[1])
+  for (const [from, to] of sorted) {
+    while (open.length > 0 && open.at(-1)! <= from) open.pop()
+    if (open.some(end => end < to)) return true
+    open.push(to)
+  }
+  return false
+} // prettier-ignore
 
 function musicLines(tune: Tune): string[] {
   const measures = placeMeasures(tune)
@@ -98,9 +125,17 @@ function closing(m: PlacedMeasure, after: PlacedMeasure | undefined): string {
   const { repeatEnd, barline, endings } = m.measure
   const next = after?.measure.endings
   const leaves = endings && !next && after && !after.measure.repeatStart
-  const bar = repeatEnd ? ':|' : barline === 'final' ? '|]' : barline === 'double' || leaves ? '||' : '|'
+  const { fine, toCoda, jump, repeatTimes = 2 } = m.measure
+  const signs = [fine && '!fine!', toCoda && '!dacoda!', jump && (jump === 'dc' ? '!D.C.!' : '!D.S.!')].filter(Boolean).join('') // prettier-ignore
+  const bar = repeatEnd
+    ? `${':'.repeat(repeatTimes - 1)}|`
+    : barline === 'final'
+      ? '|]'
+      : barline === 'double' || leaves
+        ? '||'
+        : '|'
   const opens = next && next.join() !== endings?.join() ? next.join(',') : ''
-  return bar + opens + ' '
+  return signs + bar + opens + ' '
 }
 
 type SlurMaps = { starts: ReadonlyMap<string, number>; ends: ReadonlyMap<string, number> }
@@ -124,6 +159,7 @@ function measureText(m: PlacedMeasure, placed: readonly Placed[], slurs: SlurMap
         : noteText(event, written(p), spell)
     text +=
       '('.repeat(slurs.starts.get(event.id) ?? 0) +
+      (i === 0 ? (m.measure.segno ? '!segno!' : '') + (m.measure.coda ? '!coda!' : '') : '') +
       decorations(p) +
       body +
       ')'.repeat(slurs.ends.get(event.id) ?? 0)

@@ -5,11 +5,12 @@
 import { unzipSync, strFromU8 } from 'fflate'
 import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
 import { checkTune } from '#core/findings/checkTune'
-import { emptyTune, INSTRUMENT_IDS, tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
+import { emptyTune, MOST, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import type { Midi } from '#core/music/pitch'
 import { midi, STEPS } from '#core/music/pitch'
 import { PartReader } from './readPart'
 import { FACT } from './words'
+import { fitted } from '../fitted'
 import { child, children, parseXml, textAt, type XmlNode } from './xml'
 
 export interface PartInfo {
@@ -60,16 +61,13 @@ export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
   const music = reader.finish()
   const facts = factsOf(score, infos[index]!.name)
   const whole: Tune = { ...emptyTune(), ...facts, ...music.tune }
-  const checked = tuneSchema.safeParse(whole)
-  if (!checked.success) {
-    const { path, message } = checked.error.issues[0]!
-    return refuse('file.badValue', {}, { where: path.join('.'), message: message.slice(0, 120) })
-  }
+  const fits = fitted(whole)
+  if (!fits.tune) return { finding: fits.findings.at(-1)! }
   const others = infos.flatMap((p, i) => (i === index ? [] : [p.name])).concat(voices.filter(v => v.name !== voice).map(v => `voice ${v.name}`)) // prettier-ignore
   const left = others.length > 0 ? [finding('file.others', 'note', {}, { taken: voices.length > 1 ? `voice ${voice}` : infos[index]!.name, others: others.slice(0, 8).join(', ') })] : [] // prettier-ignore
   return {
-    tune: checked.data,
-    findings: [...left, ...music.findings, ...checkTune(checked.data)],
+    tune: fits.tune,
+    findings: [...left, ...music.findings, ...fits.findings, ...checkTune(fits.tune)],
     parts: infos,
     taken: { part: index, voice },
     tuning: tuningOf(part),
@@ -141,17 +139,24 @@ function factsOf(score: XmlNode, partName: string): Partial<Tune> {
   const rights = (['own', 'free', 'protected'] as const).find(r => r === one(FACT.rights))
   const instrument = INSTRUMENT_IDS.find(i => i === one(FACT.instrument)) ?? namedInstrument(partName)
   const times = Number(one(FACT.times) || 1)
+  const parts = all(FACT.part, MOST.label)
+  const settings = one(FACT.settings, 60)
   return {
-    title: (textAt(score, 'work', 'work-title') || textAt(score, 'movement-title')).slice(0, 400),
-    composer: (children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? '').trim().slice(0, 400), // prettier-ignore
-    otherTitles: all(FACT.otherTitle).slice(0, 50),
+    title: textAt(score, 'work', 'work-title') || textAt(score, 'movement-title'),
+    composer: (children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? '').trim(), // prettier-ignore
+    otherTitles: all(FACT.otherTitle),
     notToBeConfusedWith: all(FACT.confused).slice(0, 50),
     learnedFrom: one(FACT.learnedFrom),
     kind: one(FACT.kind, 80),
     notes: one(FACT.notes, 20_000),
     tags: all(FACT.tag, 60).slice(0, 50),
     rights: rights ?? 'unknown',
-    play: { struck: [], times: Number.isInteger(times) && times >= 1 && times <= 9 ? times : 1 },
+    play: {
+      struck: [],
+      times: Number.isInteger(times) && times >= 1 && times <= 9 ? times : 1,
+      ...(parts.length > 0 && { parts }),
+    },
+    ...(settings !== '' && { settings }),
     ...(instrument && { instrument }),
   }
 }

@@ -15,14 +15,18 @@ import {
 import { keyOfSignature, parseMode, type Key } from '#core/music/key'
 import { METRE_UNITS, type Metre } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
-import type { Clef, Dynamic, Mark, Measure, NoteEvent, Syllable, Tune, TuneEvent } from '#core/music/tune'
+import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
+import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
+import { marksOf, syllablesOf } from './notations'
+import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
+import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
-const MOST_MEASURES = 10_000
+/** One more than a tune holds is read, so that what is cut can be told. */
+const MOST_MEASURES = MOST.measures
 
 export class PartReader {
   private readonly found = new Map<string, Finding>()
@@ -37,6 +41,7 @@ export class PartReader {
   private clef: Clef = 'treble'
   private tempo: Tune['tempo']
   private ending: number[] | null = null
+  private readonly codas: { measure: number; sign: Draft | null }[] = []
   private tuplet: string | null = null
   /** What stands before the next note of our voice. */
   private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[]; pizz?: boolean } = { remarks: [], grace: [] } // prettier-ignore
@@ -75,7 +80,7 @@ export class PartReader {
       else if (c.name === 'direction') this.direction(c, m)
       else if (c.name === 'harmony') this.waiting.chord = chordText(c)
       else if (c.name === 'barline') this.barline(c, m)
-      else if (c.name === 'sound') this.sound(c)
+      else if (c.name === 'sound') this.sound(c, m)
     }
     this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
     if (this.ending) m.endings = this.ending
@@ -89,7 +94,8 @@ export class PartReader {
   finish(): { tune: Pick<Tune, 'key' | 'metre' | 'clef' | 'measures' | 'slurs' | 'lastId' | 'tempo'>; findings: Finding[] } {
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: this.clef }
     if (this.openSlurs.size > 0) this.tell('file.openSlur', 'warning')
-    const slurs = this.slurs.filter(s => s.from !== s.to).slice(0, 20_000)
+    layCodas(this.measures, this.codas)
+    const slurs = this.slurs.filter(s => s.from !== s.to)
     return {
       tune: { key, metre, clef, measures: this.measures, slurs, lastId: this.ids, ...(this.tempo && { tempo: this.tempo }) },
       findings: [...this.found.values()],
@@ -138,22 +144,28 @@ export class PartReader {
   }
 
   private direction(d: XmlNode, m: Draft) {
+    const { way, coda, saidInWords } = directionWay(d)
     for (const type of children(d, 'direction-type'))
       for (const c of type.children) {
-        if (c.name === 'rehearsal' && c.text) m.label = c.text.slice(0, 40)
-        else if (c.name === 'words') this.words(c.text)
+        if (c.name === 'rehearsal' && c.text) m.label = c.text
+        else if (c.name === 'words' && !saidInWords) this.words(c.text)
         else if (c.name === 'dynamics') this.dynamics(c)
         else if (c.name === 'metronome') this.metronome(c)
-        else if (['segno', 'coda', 'wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'].includes(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
+        else if (['wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'].includes(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
       }
+    Object.assign(m, way)
+    if (coda) {
+      delete m.coda
+      this.codas.push({ measure: this.measures.length, sign: m.events.length === 0 ? m : null })
+    }
     const sound = child(d, 'sound')
-    if (sound) this.sound(sound)
+    if (sound) this.tempoOf(sound)
   }
 
   private words(text: string) {
     if (/^pizz/i.test(text.trim())) this.waiting.pizz = true
-    else if (text.trim() !== '' && this.waiting.remarks.length < 20)
-      this.waiting.remarks.push(text.slice(0, 400))
+    else if (text.trim() !== '' && this.waiting.remarks.length <= MOST.remarks)
+      this.waiting.remarks.push(text)
   }
 
   private dynamics(n: XmlNode) {
@@ -170,17 +182,22 @@ export class PartReader {
     this.tempo = { beat: mul(frac(quarters * 16, 16), dotted ? frac(3, 2) : frac(1)), perMinute }
   }
 
-  private sound(n: XmlNode) {
+  private sound(n: XmlNode, m: Draft) {
+    this.tempoOf(n)
+    Object.assign(m, soundWay(n) satisfies Way)
+  }
+
+  private tempoOf(n: XmlNode) {
     const tempo = Number(n.attributes.tempo ?? NaN)
     if (!this.tempo && tempo >= 1 && tempo <= 999) this.tempo = { beat: frac(1), perMinute: tempo }
-    for (const jump of ['segno', 'coda', 'dalsegno', 'dacapo', 'tocoda', 'fine'])
-      if (n.attributes[jump] !== undefined) this.tell('file.notKept', 'note', { what: jump })
   }
 
   private barline(b: XmlNode, m: Draft) {
     const repeat = child(b, 'repeat')?.attributes.direction
     if (repeat === 'forward') m.repeatStart = true
     if (repeat === 'backward') m.repeatEnd = true
+    const times = Number(child(b, 'repeat')?.attributes.times ?? NaN)
+    if (repeat === 'backward' && Number.isInteger(times) && times >= 3) m.repeatTimes = Math.min(9, times)
     const style = textAt(b, 'bar-style')
     if (b.attributes.location !== 'left') {
       if (style === 'light-light') m.barline = 'double'
@@ -205,10 +222,10 @@ export class PartReader {
       return ours
     }
     if (child(n, 'grace')) {
-      if (pitch && this.waiting.grace.length < 32) this.waiting.grace.push(pitch)
+      if (pitch && this.waiting.grace.length <= MOST.grace) this.waiting.grace.push(pitch)
       return ours
     }
-    if (isZero(length) || m.events.length >= 4096) return ours
+    if (isZero(length) || m.events.length > MOST.events) return ours
     if (child(n, 'chord') && pitch) {
       this.addHead(m, n, pitch)
       return ours
@@ -240,7 +257,7 @@ export class PartReader {
 
   private addHead(m: Draft, n: XmlNode, pitch: Pitch) {
     const last = m.events.at(-1)
-    if (last?.kind !== 'note' || last.heads.length >= 64) return
+    if (last?.kind !== 'note' || last.heads.length > MOST.heads) return
     const same = last.heads.filter(
       h => diatonic(h.pitch) === diatonic(pitch) && h.pitch.alter === pitch.alter,
     )
@@ -273,12 +290,12 @@ export class PartReader {
     if (grace.length > 0) event.grace = grace
     const inner = inNotations('dynamics').map(x => DYNAMICS.find(d => child(x, d))).find(Boolean) // prettier-ignore
     if (dynamic ?? inner) event.dynamic = dynamic ?? inner
-    const marks = this.marksOf(notations)
+    const marks = marksOf(notations)
     if (pizz && !marks.includes('pizzicato')) marks.push('pizzicato')
     if (marks.length > 0) event.marks = marks
     if (child(n, 'notehead')?.attributes.parentheses === 'yes') event.optional = true
     this.technical(inNotations('technical'), event)
-    const syllables = this.syllables(children(n, 'lyric'))
+    const syllables = syllablesOf(children(n, 'lyric'))
     if (syllables) event.syllables = syllables
     return event
   }
@@ -286,16 +303,8 @@ export class PartReader {
   private tupletOf(n: XmlNode, marks: readonly XmlNode[]): TuneEvent['tuplet'] {
     const t = child(n, 'time-modification')
     const [actual, normal] = [Number(textAt(t, 'actual-notes')), Number(textAt(t, 'normal-notes'))]
-    if (
-      !t ||
-      !Number.isInteger(actual) ||
-      !Number.isInteger(normal) ||
-      actual < 2 ||
-      actual > 64 ||
-      normal < 1 ||
-      normal > 64
-    ) {
-      // prettier-ignore
+    const within = (n: number, least: number) => Number.isInteger(n) && n >= least && n <= 64
+    if (!t || !within(actual, 2) || !within(normal, 1)) {
       this.tuplet = null
       return undefined
     }
@@ -317,38 +326,10 @@ export class PartReader {
     for (const number of of('start')) this.openSlurs.set(number, id)
   }
 
-  private marksOf(notations: readonly XmlNode[]): Mark[] {
-    const groups = (name: string) => notations.flatMap(x => children(x, name))
-    const has = (group: string, name: string) => groups(group).some(g => child(g, name))
-    const marks = MARK_PLACES.filter(([, group, name]) => has(group, name)).map(([mark]) => mark)
-    for (const [mark, group, name] of OTHER_MARKS) {
-      const there = groups(group).flatMap(g => children(g, name))
-      if (there.some(x => name === 'scoop' || x.text.trim() === mark)) marks.push(mark)
-    }
-    if (has('articulations', 'strong-accent') && !marks.includes('accent')) marks.push('accent')
-    if (has('ornaments', 'inverted-mordent') && !marks.includes('mordent')) marks.push('mordent')
-    if (notations.some(x => child(x, 'fermata'))) marks.push('fermata')
-    return marks
-  }
-
   private technical(nodes: readonly XmlNode[], event: Mutable<NoteEvent>) {
     const value = (name: string) => nodes.map(t => textAt(t, name)).find(t => t !== '')
     const [finger, string] = [Number(value('fingering') ?? NaN), Number(value('string') ?? NaN)]
     if (Number.isInteger(finger) && finger >= 0 && finger <= 5) event.finger = finger
     if (Number.isInteger(string) && string >= 1 && string <= 5) event.string = string - 1
-  }
-
-  private syllables(lyrics: readonly XmlNode[]): (Syllable | null)[] | undefined {
-    const out: (Syllable | null)[] = []
-    for (const [i, l] of lyrics.entries()) {
-      const verse = Number(l.attributes.number ?? NaN)
-      const at = Number.isInteger(verse) && verse >= 1 && verse <= 30 ? verse - 1 : i
-      const text = children(l, 'text').map(t => t.text).join(' ').slice(0, 80) // prettier-ignore
-      if (text === '' || at > 29) continue
-      while (out.length <= at) out.push(null)
-      const hyphen = ['begin', 'middle'].includes(textAt(l, 'syllabic'))
-      out[at] = { text, ...(hyphen && { hyphen }) }
-    }
-    return out.length > 0 ? out : undefined
   }
 }

@@ -42,6 +42,8 @@ export const FACT = {
   rights: 'rights',
   instrument: 'instrument',
   times: 'times through',
+  part: 'nokta:part',
+  settings: 'nokta:settings',
 } as const
 
 export const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']

@@ -10,6 +10,7 @@ import { type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
 import { writtenLength } from '#core/music/edit/lengths'
 import { CHORD_KINDS, CLEFS, FACT, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
 import { el, type Element } from './xml'
+import { writtenWay, type WayElement } from './wayXml'
 import { noteId } from '#core/music/ids'
 
 /** What an arrangement adds: by head id and by event id. */
@@ -71,6 +72,8 @@ function identification(t: Tune): Element {
     ...t.tags.map(x => fact(FACT.tag, x)),
     fact(FACT.rights, t.rights === 'unknown' ? '' : t.rights),
     fact(FACT.instrument, t.instrument ?? ''),
+    ...(t.play.parts ?? []).map(x => fact(FACT.part, x)),
+    fact(FACT.settings, t.settings ?? ''),
     fact(FACT.times, t.play.times === 1 ? '' : String(t.play.times)),
   ]
   return el('identification', [
@@ -133,17 +136,20 @@ class PartWriter {
     ], { location: 'left' }) // prettier-ignore
     const right = (measure.repeatEnd || style || closesEnding) && el('barline', [
       (style || measure.repeatEnd) && el('bar-style', style ?? 'light-heavy'), closesEnding && ending('stop'),
-      measure.repeatEnd && el('repeat', [], { direction: 'backward' }),
+      measure.repeatEnd && el('repeat', [], { direction: 'backward', times: measure.repeatTimes }),
     ], { location: 'right' }) // prettier-ignore
     const first = m.index === 0
+    const way = writtenWay(measure)
     return el(
       'measure',
       [
         left,
         this.attributes(m, first),
         measure.label && el('direction', [el('direction-type', [el('rehearsal', measure.label)])]),
+        ...way.opening.map(wayElement),
         first && this.tempo(),
         ...measure.events.flatMap((e, i) => this.event(e, measure.events[i - 1], measure.events[i + 1])),
+        ...way.closing.map(wayElement),
         right,
       ],
       { number: m.number === 0 ? 0 : m.index + 1, implicit: m.number === 0 ? 'yes' : undefined },
@@ -293,6 +299,10 @@ function valueOf(length: Fraction): { type: string; dots: number } | null {
 
 const pitchElement = (p: Pitch) =>
   el('pitch', [el('step', p.step), p.alter !== 0 && el('alter', p.alter), el('octave', p.octave)])
+/** A sign or words of the way through, with what they mean to a player. */
+const wayElement = ([tag, sound, words]: WayElement) =>
+  el('direction', [el('direction-type', [el(tag, words ?? [])]), el('sound', [], sound)], { placement: 'above' }) // prettier-ignore
+
 const keyElement = (k: Key) => el('key', [el('fifths', signature(k)), el('mode', k.mode)])
 const timeElement = (m: Metre) => el('time', [el('beats', m.beats), el('beat-type', m.unit)])
 

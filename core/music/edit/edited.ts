@@ -19,6 +19,16 @@ export interface Found {
   readonly event: TuneEvent
 }
 
+/** What a measure carries at its beginning and at its end: where one is cut in two, or taken out, it goes along. */
+export const OPENS = ['repeatStart', 'key', 'metre', 'label', 'segno', 'coda'] as const
+export const CLOSES = ['repeatEnd', 'repeatTimes', 'barline', 'fine', 'toCoda', 'jump'] as const
+
+/** Some of what a measure carries, no more than is there; and the same taken off. */
+export const only = (m: Measure, fields: readonly (keyof Measure)[]): Partial<Measure> =>
+  Object.fromEntries(fields.flatMap(f => (m[f] === undefined ? [] : [[f, m[f]]])))
+export const without = (fields: readonly (keyof Measure)[]): Partial<Record<keyof Measure, undefined>> =>
+  Object.fromEntries(fields.map(f => [f, undefined]))
+
 export const unchanged = (tune: Tune, chosen: string | null = null): Edited => ({ tune, chosen })
 export const eventsOf = (tune: Tune) => tune.measures.flatMap(m => m.events)
 

@@ -4,10 +4,22 @@ import type { Key } from '../key'
 import type { Metre } from '../metre'
 import { placeMeasures } from '../timeline'
 import type { Measure, Tune, TuneEvent } from '../tune'
-import { editMeasures, eventsOf, findEvent, FreshIds, tidy, unchanged, type Edited } from './edited'
+import {
+  CLOSES,
+  editMeasures,
+  eventsOf,
+  findEvent,
+  only,
+  OPENS,
+  without,
+  FreshIds,
+  tidy,
+  unchanged,
+  type Edited,
+} from './edited'
 import { dropMeasures, removeEvents } from './notes'
 
-type Fields = Partial<Pick<Measure, 'repeatStart' | 'repeatEnd' | 'barline' | 'endings' | 'label'>>
+type Fields = Partial<Omit<Measure, 'id' | 'events' | 'key' | 'metre'>>
 
 /** Changes what a measure carries; a field given as undefined is taken off. */
 export const setMeasure = (tune: Tune, at: number, fields: Fields): Edited => ({
@@ -35,19 +47,19 @@ export function rebar(tune: Tune, from: number): Edited {
   const start = from === 0 && placed[0] && compare(placed[0].length, placed[0].full) < 0 ? 1 : from
   if (!placed[start]) return unchanged(tune)
   const full = placed[start].full
-  const closes = (m: Measure) => m.repeatEnd || m.barline
-  const opens = (m: Measure) => m.repeatStart || m.endings || m.label || m.metre || m.key
+  const closes = (m: Measure) => CLOSES.some(f => m[f])
+  const opens = (m: Measure) => m.endings || OPENS.some(f => m[f])
   let end = start
   while (placed[end + 1] && !closes(tune.measures[end]!) && !opens(tune.measures[end + 1]!)) end++
   const ids = new FreshIds(tune.lastId)
   const bars = fill(tune.measures.slice(start, end + 1).flatMap(m => m.events), full, ids) // prettier-ignore
   const first = tune.measures[start]!
-  const { repeatEnd, barline } = tune.measures[end]!
+  const ends = only(tune.measures[end]!, CLOSES)
   const rebuilt = bars.map((events, i): Measure =>
     tidy({
-      ...(i === 0 ? { ...first, repeatEnd: undefined, barline: undefined } : { id: ids.next('m') }),
+      ...(i === 0 ? { ...first, ...without(CLOSES) } : { id: ids.next('m') }),
       events,
-      ...(i === bars.length - 1 && { repeatEnd, barline }),
+      ...(i === bars.length - 1 && ends),
     }),
   )
   const measures = tune.measures.toSpliced(start, end - start + 1, ...rebuilt)

@@ -3,7 +3,19 @@ import { add, compare, frac, isZero, mul, sub, ZERO, type Fraction } from '../fr
 import { diatonic, type Pitch } from '../pitch'
 import { eventsLength, placeMeasures } from '../timeline'
 import type { Measure, Tune, TuneEvent } from '../tune'
-import { eventsOf, findEvent, FreshIds, mapNotes, tidy, unchanged, type Edited } from './edited'
+import {
+  CLOSES,
+  eventsOf,
+  findEvent,
+  FreshIds,
+  mapNotes,
+  only,
+  OPENS,
+  tidy,
+  unchanged,
+  without,
+  type Edited,
+} from './edited'
 
 /** What is put in: no pitch is a rest. */
 export interface NewEvent {
@@ -119,10 +131,8 @@ export function openMeasure(tune: Tune, after: string): Edited {
   const { measure, at, index } = found
   const later = measure.events.slice(index + 1)
   if (later.length === 0 && tune.measures[at + 1]?.events.length === 0) return unchanged(tune, after)
-  const { repeatEnd, barline, ...open } = measure
-  const first: Measure = { ...open, events: measure.events.slice(0, index + 1) }
-  const { repeatStart: _s, label: _l, key: _k, metre: _m, ...plain } = open
-  const second = tidy<Measure>({ ...plain, id: ids.next('m'), events: later, repeatEnd, barline })
+  const first = tidy<Measure>({ ...measure, ...without(CLOSES), events: measure.events.slice(0, index + 1) })
+  const second = tidy<Measure>({ ...measure, ...without(OPENS), id: ids.next('m'), events: later })
   return {
     tune: { ...tune, measures: tune.measures.toSpliced(at, 1, first, second), lastId: ids.lastId },
     chosen: after,
@@ -153,15 +163,14 @@ export function dropMeasures(
   const out: Measure[] = []
   let opening: Partial<Measure> = {}
   measures.forEach((m, i) => {
-    const { repeatStart, key, metre, label, repeatEnd, barline } = m
     if (!drop(m, i)) {
       out.push(tidy({ ...opening, ...m }))
       opening = {}
       return
     }
-    opening = tidy({ ...opening, repeatStart, key, metre, label })
+    opening = { ...opening, ...only(m, OPENS) }
     const before = out.at(-1)
-    if (before && (repeatEnd || barline)) out[out.length - 1] = tidy({ ...before, repeatEnd: before.repeatEnd ?? repeatEnd, barline: before.barline ?? barline }) // prettier-ignore
+    if (before) out[out.length - 1] = { ...before, ...only(m, CLOSES), ...only(before, CLOSES) }
   })
   return out
 }

@@ -1,0 +1,32 @@
+/** What stands on a note: its marks, its words. */
+import { MOST, type Mark, type Syllable } from '#core/music/tune'
+import { MARK_PLACES, OTHER_MARKS } from './words'
+import { child, children, textAt, type XmlNode } from './xml'
+
+export function marksOf(notations: readonly XmlNode[]): Mark[] {
+  const groups = (name: string) => notations.flatMap(x => children(x, name))
+  const has = (group: string, name: string) => groups(group).some(g => child(g, name))
+  const marks = MARK_PLACES.filter(([, group, name]) => has(group, name)).map(([mark]) => mark)
+  for (const [mark, group, name] of OTHER_MARKS) {
+    const there = groups(group).flatMap(g => children(g, name))
+    if (there.some(x => name === 'scoop' || x.text.trim() === mark)) marks.push(mark)
+  }
+  if (has('articulations', 'strong-accent') && !marks.includes('accent')) marks.push('accent')
+  if (has('ornaments', 'inverted-mordent') && !marks.includes('mordent')) marks.push('mordent')
+  if (notations.some(x => child(x, 'fermata'))) marks.push('fermata')
+  return marks
+}
+
+export function syllablesOf(lyrics: readonly XmlNode[]): (Syllable | null)[] | undefined {
+  const out: (Syllable | null)[] = []
+  for (const [i, l] of lyrics.entries()) {
+    const verse = Number(l.attributes.number ?? NaN)
+    const at = Number.isInteger(verse) && verse >= 1 ? verse - 1 : i
+    const text = children(l, 'text').map(t => t.text).join(' ') // prettier-ignore
+    if (text === '' || at > MOST.verses) continue
+    while (out.length <= at) out.push(null)
+    const hyphen = ['begin', 'middle'].includes(textAt(l, 'syllabic'))
+    out[at] = { text, ...(hyphen && { hyphen }) }
+  }
+  return out.length > 0 ? out : undefined
+}
