@@ -45,6 +45,7 @@ export interface Catalogue {
   'file.kind': { readonly name: string }
   'file.tooLong': { readonly limit: number }
   'file.noNotes': None
+  'file.encoding': { readonly taken: string }
   'file.cut': { readonly what: string; readonly limit: number }
   'file.badValue': { readonly where: string; readonly message: string }
   'file.others': { readonly taken: string; readonly others: string }
@@ -69,6 +70,9 @@ export interface Catalogue {
   'midi.tooMany': { readonly count: number; readonly limit: number }
   'midi.time': None
   'midi.quantised': { readonly grid: string; readonly furthest: string }
+  'midi.moved': { readonly by: string }
+  'midi.drums': None
+  'midi.tempoChange': None
   'midi.assumedKey': { readonly key: string }
   'midi.assumedMetre': None
   'midi.cut': { readonly count: number }

@@ -4,6 +4,7 @@ import type { Midi } from '#core/music/pitch'
 import { type InstrumentId, type Tune } from '#core/music/tune'
 import type { FileKind } from './fileKinds'
 import { readAbc } from './abc/readAbc'
+import { decodeText } from './encoding'
 import { readBackup } from './backup/backup'
 import { readMidi } from './midi/readMidi'
 import { readMusicXml, readMxl, type XmlResult } from './musicxml/readMusicXml'
@@ -39,7 +40,9 @@ export interface FileOptions {
 
 /** What kind of file this is. Null when nothing fits. */
 export function kindOf(name: string, bytes: Uint8Array): FileKind | null {
-  const start = new TextDecoder().decode(bytes.subarray(0, 600)).replace(/^\ufeff/, '').trimStart() // prettier-ignore
+  const start = decodeText(bytes.subarray(0, 600))
+    .text.replace(/^\ufeff/, '')
+    .trimStart()
   if (start.startsWith('MThd')) return 'midi'
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return 'mxl'
   if (start.startsWith('<')) return 'musicxml'
@@ -71,7 +74,17 @@ export function readFile(name: string, bytes: Uint8Array, options: FileOptions =
     return { kind, tunes: [plain(r.tune, r.findings)], findings: [], choices, taken: r.taken }
   }
   if (kind === 'mxl') return fromXml(kind, choice => readMxl(bytes, choice), options.choice)
-  const text = new TextDecoder().decode(bytes)
+  const { text, guessed } = decodeText(bytes)
+  const encoding = guessed === undefined ? [] : [finding('file.encoding', 'note', {}, { taken: guessed })]
+  const read = readText(kind, text, options)
+  return { ...read, findings: [...encoding, ...read.findings] }
+}
+
+function readText(
+  kind: 'abc' | 'musicxml' | 'backup' | 'spoken',
+  text: string,
+  options: FileOptions,
+): ReadFile {
   if (kind === 'musicxml') return fromXml(kind, choice => readMusicXml(text, choice), options.choice)
   if (kind === 'backup') return fromBackup(text)
   if (kind === 'spoken') {

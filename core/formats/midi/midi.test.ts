@@ -103,6 +103,107 @@ describe('from sound to notes', () => {
   })
 })
 
+interface Part {
+  readonly name?: string
+  readonly channel?: number
+  readonly notes: readonly (readonly [midi: number, start: number, length: number])[]
+}
+/** A file of several parts, with metres and keys from quarters on. */
+function fileWith(parts: readonly Part[], o: { metres?: [number, [number, number]][]; keys?: [number, fifths: number][]; tempos?: [number, number][] } = {}) {
+  const file = new Midi()
+  const keys = o.keys ?? [[0, 0]]
+  file.header.fromJSON({
+    name: '', ppq: 480, meta: [],
+    tempos: (o.tempos ?? []).map(([at, bpm]) => ({ ticks: at * 480, bpm })),
+    timeSignatures: (o.metres ?? [[0, [4, 4]]]).map(([at, timeSignature]) => ({ ticks: at * 480, timeSignature })),
+    keySignatures: keys.map(([at]) => ({ ticks: at * 480, key: 'C', scale: 'major' })),
+  })
+  for (const { name = '', channel = 0, notes } of parts) {
+    const track = file.addTrack()
+    track.name = name
+    track.channel = channel
+    for (const [midi, at, length] of notes) track.addNote({ midi, ticks: Math.round(at * 480), durationTicks: Math.round(length * 480) })
+  }
+  // The package writes every signature as none: the bytes are set right.
+  const bytes = file.toArray()
+  let k = 0
+  bytes.forEach((b, i) => {
+    if (b === 0xff && bytes[i + 1] === 0x59 && bytes[i + 2] === 2) [bytes[i + 3], bytes[i + 4]] = [keys[k++]![1] & 255, 0]
+  })
+  return bytes
+} // prettier-ignore
+const steps = (from: number, count: number, length = 1) =>
+  Array.from({ length: count }, (_, i) => [from + (i % 5), i * length, length] as const)
+
+describe('which part is the tune', () => {
+  const chords = steps(48, 32).flatMap(([m, t, l]) => [0, 4, 7].map(i => [m + i, t, l] as const))
+  const tune: Part = { notes: steps(67, 16, 2) }
+  it.each<[string, Part[], number]>([
+    ['one note at a time before many chords', [{ notes: chords }, tune], 1],
+    ['a high line before a bass line', [{ notes: steps(36, 16, 2) }, tune], 1],
+    ['a named melody before a line alike', [{ name: 'Second voice chords', notes: steps(65, 16, 2) }, { name: 'Melody', notes: steps(64, 16, 2) }], 1],
+    ['never the drums, however many they are', [{ name: 'Melody', channel: 9, notes: steps(60, 200, 0.25) }, tune], 1],
+  ])('%s', (_name, parts, taken) => expect(ok(readMidi(fileWith(parts))).taken).toBe(taken)) // prettier-ignore
+  it('another is one click away, and drums are refused with the reason', () => {
+    const file = fileWith([{ notes: chords }, tune, { channel: 9, notes: steps(40, 9) }])
+    const r = ok(readMidi(file, 0))
+    expect(r.taken).toBe(0)
+    expect(r.tracks.map(t => t.notes)).toEqual([96, 16, 0])
+    expect(refusal(readMidi(file, 2))).toMatch(/drums/)
+    expect(refusal(readMidi(fileWith([{ channel: 9, notes: steps(40, 9) }])))).toMatch(/no notes/)
+  })
+})
+
+describe('what changes on the way', () => {
+  it('metre and key, where they change', () => {
+    const notes = steps(62, 14)
+    const { tune, findings } = ok(readMidi(fileWith([{ notes }], { metres: [[0, [4, 4]], [8, [3, 4]]], keys: [[0, 2], [8, -1]], tempos: [[0, 100], [8, 60]] }))) // prettier-ignore
+    expect(tune.measures.map(m => m.events.length)).toEqual([4, 4, 3, 3])
+    expect(tune.measures[2]).toMatchObject({ metre: { beats: 3, unit: 4 }, key: { step: 'F' } })
+    expect(tune).toMatchObject({
+      metre: { beats: 4, unit: 4 },
+      key: { step: 'D' },
+      tempo: { perMinute: 100 },
+    })
+    expect(findings.map(f => f.code)).toEqual(['midi.tempoChange'])
+  })
+  it('a metre that changes within a measure ends it there', () => {
+    const { tune } = ok(
+      readMidi(
+        fileWith([{ notes: steps(62, 8) }], {
+          metres: [
+            [0, [4, 4]],
+            [2, [3, 4]],
+          ],
+        }),
+      ),
+    )
+    expect(tune.measures.map(m => m.events.length)).toEqual([2, 3, 3])
+  })
+  it('thirty-seconds and triplet sixteenths are heard, and a lazy player is not taken for one', () => {
+    const quick = [0, 0.125, 0.25, 0.375, 0.5].map((t, i) => [62 + i, t, 0.125] as const)
+    expect(ok(readMidi(fileOf(quick))).tune.measures[0]!.events.slice(0, 4).map(e => formatFraction(e.duration))).toEqual(['1/8', '1/8', '1/8', '1/8']) // prettier-ignore
+    const sixths = [0, 1, 2, 3, 4, 5].map(i => [62 + i, i / 6, 1 / 6] as const)
+    expect(ok(readMidi(fileOf(sixths))).tune.measures[0]!.events[0]).toMatchObject({ duration: { n: 1, d: 6 }, tuplet: { actual: 3, normal: 2 } }) // prettier-ignore
+    const lazy = [0.04, 0.29, 0.47, 0.78, 1.05].map((t, i) => [62 + i, t, 0.2] as const)
+    expect(ok(readMidi(fileOf(lazy))).tune.measures[0]!.events.slice(0, 4).map(e => formatFraction(e.duration))).toEqual(['1/4', '1/4', '1/4', '1/4']) // prettier-ignore
+  })
+  it('a note moved far is told where it stands', () => {
+    const { tune, findings } = ok(readMidi(fileOf([[62, 0, 1], [64, 1.1, 0.9], [66, 2, 1]]))) // prettier-ignore
+    const [moved, ...more] = findings.filter(f => f.code === 'midi.moved')
+    expect(more).toEqual([])
+    expect(moved).toMatchObject({
+      where: { measure: 1, note: tune.measures[0]!.events[1]!.id },
+      values: { by: '10 %' },
+    })
+  })
+  it('names are read in whatever they were written, and cleaned', () => {
+    const bytes = fileWith([{ name: 'Caf\u00e9\u0000\u0000', notes: steps(62, 4) }])
+    expect(ok(readMidi(bytes)).tune.title).toBe('Café')
+    expect(ok(readMidi(fileWith([{ name: 'Caf\u00c3\u00a9', notes: steps(62, 4) }]))).tune.title).toBe('Café')
+  })
+})
+
 describe('bad input', () => {
   it('is refused with a sentence', () => {
     const good = fileOf([[62, 0, 1]])

@@ -2,7 +2,7 @@
  * MusicXML (3 and 4, partwise or timewise, plain or packed as .mxl) to a tune. One part and one voice of it are taken; the others are named, so
  * that the teacher can choose. What our model does not hold is told, once for each kind.
  */
-import { unzipSync, strFromU8 } from 'fflate'
+import { unzipSync } from 'fflate'
 import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
 import { checkTune } from '#core/findings/checkTune'
 import { emptyTune, MOST, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
@@ -10,6 +10,7 @@ import type { Midi } from '#core/music/pitch'
 import { midi, STEPS } from '#core/music/pitch'
 import { PartReader } from './readPart'
 import { FACT } from './words'
+import { decodeText } from '../encoding'
 import { fitted } from '../fitted'
 import { child, children, parseXml, textAt, type XmlNode } from './xml'
 
@@ -46,7 +47,8 @@ export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
   const score = partwise(parsed.root)
   if (!score) return refuse('xml.notAScore', { line: 1 }, { root: parsed.root.name.slice(0, 40) })
   const parts = children(score, 'part')
-  const infos = parts.map((p, i) => partInfo(score, p, i))
+  const listed = new Map(children(child(score, 'part-list'), 'score-part').map(p => [p.attributes.id, p]))
+  const infos = parts.map((p, i) => partInfo(listed.get(p.attributes.id), p, i))
   const most = infos.findIndex(p => p.voices.some(v => v.notes > 0))
   const index = choice.part ?? most
   const part = parts[index]
@@ -80,26 +82,29 @@ const MAX_UNPACKED = 24_000_000
 /** Reads a packed score. A file inside that claims or turns out to be too large is refused, not unpacked. */
 export function readMxl(bytes: Uint8Array, choice: XmlChoice = {}): XmlResult {
   let tooLarge = false
-  const open = (wanted: (name: string) => boolean) =>
+  const names: string[] = []
+  const open = (wanted: string) =>
     unzipSync(bytes, {
       filter: f => {
-        if (!wanted(f.name)) return false
-        if (f.originalSize > MAX_UNPACKED) tooLarge = true
+        if (f.name !== wanted) return false
+        tooLarge ||= f.originalSize > MAX_UNPACKED
         return !tooLarge
       },
-    })
+    })[wanted]
   try {
-    const container = open(n => n === 'META-INF/container.xml')['META-INF/container.xml']
-    const parsed = container && parseXml(strFromU8(container))
+    unzipSync(bytes, { filter: f => names.push(f.name) < 0 })
+    const container = open(CONTAINER)
+    const parsed = container && parseXml(decodeText(container).text)
     const path = parsed && 'root' in parsed ? child(child(parsed.root, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined // prettier-ignore
-    const files = open(n => (path ? n === path : /^[^/]+\.(musicxml|xml)$/.test(n)))
+    // Where no container names it the first score is taken, and no other unpacked.
+    const score = open(path ?? names.find(n => /^[^/]+\.(musicxml|xml)$/.test(n)) ?? '')
     if (tooLarge) return refuse('file.tooLong', {}, { limit: MAX_UNPACKED })
-    const score = Object.values(files)[0]
-    return score ? readMusicXml(strFromU8(score), choice) : refuse('zip.noScore', {})
+    return score ? readMusicXml(decodeText(score).text, choice) : refuse('zip.noScore', {})
   } catch {
     return refuse(tooLarge ? 'file.tooLong' : 'zip.broken', {}, { limit: MAX_UNPACKED })
   }
 }
+const CONTAINER = 'META-INF/container.xml'
 
 /** A score by parts; one written measure by measure is turned round. */
 function partwise(root: XmlNode): XmlNode | null {
@@ -109,16 +114,15 @@ function partwise(root: XmlNode): XmlNode | null {
   for (const m of children(root, 'measure'))
     for (const p of children(m, 'part')) {
       const id = p.attributes.id ?? ''
-      byPart.set(id, [...(byPart.get(id) ?? []), { ...m, children: p.children }])
+      const own = byPart.get(id) ?? []
+      if (own.length === 0) byPart.set(id, own)
+      own.push({ ...m, children: p.children })
     }
   const parts = [...byPart].map(([id, measures]): XmlNode => ({ name: 'part', attributes: { id }, children: measures, text: '' })) // prettier-ignore
   return { ...root, children: [...root.children.filter(c => c.name !== 'measure'), ...parts] }
 }
 
-function partInfo(score: XmlNode, part: XmlNode, index: number): PartInfo {
-  const listed = children(child(score, 'part-list'), 'score-part').find(
-    p => p.attributes.id === part.attributes.id,
-  )
+function partInfo(listed: XmlNode | undefined, part: XmlNode, index: number): PartInfo {
   const counts = new Map<string, number>()
   for (const m of children(part, 'measure'))
     for (const n of children(m, 'note')) {
