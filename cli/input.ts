@@ -3,10 +3,9 @@ import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
 import { withPlayed, withSchools } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement, type Pins, type Played } from '#core/arrangement/recipe'
-import { readFile } from '#core/formats/readFile'
+import { readFile, type FileTune } from '#core/formats/readFile'
 import { READABLE } from '#core/formats/fileKinds'
 import { placeText, sentence } from '#core/words/findings'
-import type { Finding } from '#core/findings/finding'
 import { INSTRUMENTS, sizeOf, writtenFor, lettersOf } from '#core/instruments/instruments'
 import { parseTuning, tuningProblem } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
@@ -23,10 +22,7 @@ import { frac, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { BadInput } from './badInput'
 import { text, type Options, type Values } from './verb'
 
-export interface TuneFile {
-  readonly tune: Tune
-  readonly findings: readonly Finding[]
-}
+export type TuneFile = Pick<FileTune, 'tune' | 'findings' | 'arrangements'>
 
 /** Reads the first tune of a file, whatever its kind. */
 export function readTuneFile(path: string | undefined): TuneFile {
@@ -113,28 +109,41 @@ function oneOf<const T extends string>(
 export const instrumentOption = (tune: Tune | null, v: Values): InstrumentId =>
   oneOf('instrument', text(v.instrument), INSTRUMENT_IDS, tune ? writtenFor(tune) : 'violin')
 
-/** The recipe the options describe; pins of fingers are read for `finger`, of strokes for `bow`. */
-export function recipeFrom(tune: Tune, v: Values, pins: 'fingers' | 'strokes' | null): Arrangement {
+/** The arrangement the file itself holds, for the instrument that is asked for; else a plain one. What an option says counts more. */
+function baseOf({ tune, arrangements }: TuneFile, v: Values): Arrangement {
+  const asked = text(v.instrument)
+  const own = arrangements.map(a => a.arrangement).find(r => asked === undefined || r.played.instrument === asked)
+  if (own) return own
   const instrument = instrumentOption(tune, v)
+  return newArrangement(instrument, sizeOf(instrument).name)
+} // prettier-ignore
+
+/** The recipe the options describe; pins of fingers are read for `finger`, of strokes for `bow`. */
+export function recipeFrom(file: TuneFile, v: Values, pins: 'fingers' | 'strokes' | null): Arrangement {
+  const { tune } = file
+  const base = baseOf(file, v)
+  const { instrument, schools, tuning: own } = base.played
   const sizes = INSTRUMENTS[instrument].sizes.map(s => s.name)
-  const tuning = tuningOption(instrument, text(v.tuning))
-  const base = newArrangement(instrument, oneOf('size', text(v.size), sizes, sizeOf(instrument).name))
+  const given = <T>(name: string, read: (value: string | undefined) => T, otherwise: T) =>
+    v[name] === undefined ? otherwise : read(text(v[name]))
+  const tuning = given('tuning', t => tuningOption(instrument, t), own)
   const schooled = withSchools(base, {
-    open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], 'cost'),
-    bow: oneOf('school', text(v.school), BOW_SCHOOLS, 'down'),
-    reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], 'cost'),
-    long: oneOf('long', text(v.long), ['open', 'stopped'], 'open'),
-    harmonics: oneOf('harmonics', text(v.harmonics), ['no', 'yes'], 'no'),
-    bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], '1-2-4'),
+    open: oneOf('open', text(v.open), ['first', 'cost', 'fourth'], schools.open),
+    bow: oneOf('school', text(v.school), BOW_SCHOOLS, schools.bow),
+    reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], schools.reach),
+    long: oneOf('long', text(v.long), ['open', 'stopped'], schools.long),
+    harmonics: oneOf('harmonics', text(v.harmonics), ['no', 'yes'], schools.harmonics),
+    bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], schools.bassHand),
   })
   return withPlayed(schooled, {
+    size: oneOf('size', text(v.size), sizes, base.played.size),
     tuning,
     bow: bowOption(base.played.bow, schooled.played.schools.bow, v),
-    key: parsed('key', text(v.key), parseKey, 'write it as D, Bb, Em or Edor'),
-    octave: octaveOption(text(v.octave)),
-    level: levelOption(text(v.level)),
-    span: spanOption(text(v.span)),
-    tempo: parsed('tempo', text(v.tempo), parseTempo, 'write it as "1/4=96"'),
+    key: given('key', t => parsed('key', t, parseKey, 'write it as D, Bb, Em or Edor'), base.played.key),
+    octave: given('octave', octaveOption, base.played.octave),
+    level: given('level', levelOption, base.played.level),
+    span: given('span', spanOption, base.played.span),
+    tempo: given('tempo', t => parsed('tempo', t, parseTempo, 'write it as "1/4=96"'), base.played.tempo),
     pins: pinsOption(tune, lettersOf(instrument, tuning), v.pin, pins, base.played.pins),
   })
 }
@@ -221,7 +230,7 @@ function strokePins(entries: readonly (readonly [string, StrokePin])[]): Record<
 
 function bowOption(base: BowRecipe, school: BowSchool, v: Values): BowRecipe {
   const pattern = text(v.pattern)
-  if (school === 'pattern' && pattern === undefined)
+  if (school === 'pattern' && pattern === undefined && !base.groove)
     throw new BadInput('--school pattern: say the pattern too, as --pattern "2 1 1"')
   if (school !== 'pattern' && pattern !== undefined)
     throw new BadInput(`--pattern ${pattern}: only with --school pattern`)
@@ -230,12 +239,14 @@ function bowOption(base: BowRecipe, school: BowSchool, v: Values): BowRecipe {
   const offset = parsed('offset', text(v.offset), t => (/^\d{1,2}$/.test(t) && Number(t) <= LONGEST_PATTERN ? { units: Number(t) } : null), 'a whole number of units') // prettier-ignore
   return {
     ...base,
-    may: mayOption(text(v.may)),
+    ...(v.may !== undefined && { may: mayOption(text(v.may)) }),
     habits: {
-      dotted: oneOf('dotted', text(v.dotted), DOTTED_HABITS, 'written'),
-      triplets: oneOf('triplets', text(v.triplets), TRIPLET_HABITS, 'written'),
+      dotted: oneOf('dotted', text(v.dotted), DOTTED_HABITS, base.habits.dotted),
+      triplets: oneOf('triplets', text(v.triplets), TRIPLET_HABITS, base.habits.triplets),
     },
-    groove: numbers && { pattern: numbers, unit: unit ?? frac(1, 2), offset: offset?.units ?? 0 },
+    groove: numbers
+      ? { pattern: numbers, unit: unit ?? frac(1, 2), offset: offset?.units ?? 0 }
+      : base.groove,
   }
 }
 

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod'
 import {
-  alikeRequestSchema, alikeSchema, createTuneSchema, duplicatesSchema, healthSchema, importedSchema, importSchema, kinRequestSchema, kinSchema, nameVersionSchema,
+  alikeRequestSchema, alikeSchema, awaySchema, createTuneSchema, duplicatesSchema, healthSchema, importedSchema, importSchema, kinRequestSchema, kinSchema, nameVersionSchema,
   savedDocumentsSchema, savedSchema, saveDocumentsSchema, shelfQuerySchema, studioRecordSchema, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema,
   versionListSchema, versionSchema,
 } from './documents' // prettier-ignore
@@ -64,6 +64,9 @@ export const ENDPOINTS = {
   putAway: { method: 'DELETE', path: '/tunes/:id', answer: null, errors: ['notFound'] },
   bringBack: { method: 'POST', path: '/tunes/:id/restore', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
   kin: { method: 'POST', path: '/tunes/:id/kin', body: kinRequestSchema, answer: kinSchema, errors: ['notFound'] },
+
+  away: { method: 'GET', path: '/away', answer: awaySchema, errors: [] },
+  throwAway: { method: 'DELETE', path: '/away/:id', answer: null, errors: ['notFound'] },
 
   versions: { method: 'GET', path: '/tunes/:id/versions', answer: versionListSchema, errors: [] },
   keepVersion: { method: 'POST', path: '/tunes/:id/versions', body: nameVersionSchema, answer: versionItemSchema, made: true, errors: ['notFound'] },

@@ -1,6 +1,7 @@
 /** Everything that is sent, as schemas: strict, so that a field nobody knows is an error with its place, never dropped. */
 import { text } from '#core/documents/text'
 import { z } from 'zod'
+import { storedArrangementSchema } from '#core/formats/backup/backup'
 import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { studioSchema } from '#core/instruments/studio'
@@ -83,7 +84,9 @@ export type StudioRecord = z.infer<typeof studioRecordSchema>
 
 export const IMPORT_LIMIT = 100
 export const createTuneSchema = z.strictObject({ source, tune: tuneSchema, arrangement: arrangementSchema })
-export const importSchema = z.strictObject({ tunes: z.array(createTuneSchema).min(1).max(IMPORT_LIMIT) })
+/** With the arrangements it comes with; the ids they had tell which speaks of which. */
+const importedTuneSchema = z.strictObject({ source, tune: tuneSchema, arrangements: z.array(storedArrangementSchema).min(1).max(1000) }) // prettier-ignore
+export const importSchema = z.strictObject({ tunes: z.array(importedTuneSchema).min(1).max(IMPORT_LIMIT) })
 export const importedSchema = z.strictObject({ ids: z.array(id) })
 const printSchema = z.array(z.int().min(0)).max(400)
 export const alikeRequestSchema = z.strictObject({ prints: z.array(printSchema).max(2000) })
@@ -103,6 +106,9 @@ export const kinSchema = z.strictObject({
   tunes: z.array(z.strictObject({ id, title: z.string(), kin: z.array(shelfKin) })),
 })
 export type TuneKin = z.infer<typeof kinSchema>['tunes'][number]
+/** Tunes that were put away, the last one first. */
+export const awaySchema = z.strictObject({ tunes: z.array(z.strictObject({ id, title: z.string(), putAway: z.iso.datetime() })) }) // prettier-ignore
+export type AwayTune = z.infer<typeof awaySchema>['tunes'][number]
 export const duplicatesSchema = z.strictObject({
   pairs: z.array(z.strictObject({ a: tuneItemSchema, b: tuneItemSchema, likeness: z.number() })),
 })

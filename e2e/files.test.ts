@@ -78,10 +78,45 @@ describe('files', () => {
   })
 })
 
+describe('what was put away', () => {
+  it('comes back, or is thrown away for good after asking', async () => {
+    const ids = await nokta.shelf.createAll(['Back Again', 'Gone for Good'].map(t => ({ source: null, tune: emptyTune(t), arrangements: [] }))) // prettier-ignore
+    for (const id of ids) await nokta.shelf.putAway(id)
+    await page.goto(nokta.url)
+    await page.click(test('put-away'))
+    await page.waitForSelector(test('away-tune'))
+    const row = (title: string) => page.locator(test('away-tune'), { hasText: title })
+    await row('Gone for Good').locator(test('throw-away')).click()
+    await row('Gone for Good').locator(test('throw-away-now')).click()
+    await row('Gone for Good').waitFor({ state: 'detached' })
+    await row('Back Again').locator(test('bring-back')).click()
+    await row('Back Again').waitFor({ state: 'detached' })
+    expect((await nokta.shelf.away()).filter(t => ids.includes(t.id))).toEqual([])
+    expect((await nokta.shelf.list()).map(t => t.title)).toContain('Back Again')
+  })
+  it('a tune’s own file brings all of its arrangements back', async () => {
+    await openBench(page, nokta, 'Kiln Yard Polska', 'tune')
+    const many = await page.evaluate(async () => ((await (await fetch(location.pathname.replace(/^\/tunes\/([^/]+).*/, '/api/v1/tunes/$1'))).json()) as { arrangements: unknown[] }).arrangements.length) // prettier-ignore
+    await page.click(test('export'))
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-nokta.json'))])
+    const text = readFileSync(await download.path(), 'utf8')
+    await page.goto(nokta.url)
+    await page.click(test('add'))
+    await page
+      .locator(`${test('paste')} textarea`)
+      .first()
+      .fill(text)
+    await page.click(test('take'))
+    await page.waitForURL(/\/tunes\/.+\/tune/)
+    const id = page.url().split('/').at(-2)!
+    expect((await nokta.shelf.get(id))!.arrangements).toHaveLength(many)
+  })
+})
+
 describe('a shelf of thousands', () => {
   it('is searched, filtered and sorted as one types, and shown as one scrolls', async () => {
     const kinds = ['reel', 'jig', 'waltz']
-    const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, recipes: [] })) // prettier-ignore
+    const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, arrangements: [] })) // prettier-ignore
     const ids = await nokta.shelf.createAll(many)
     await page.goto(nokta.url)
     await page.fill(`${test('search')} input`, 'numbered 89')

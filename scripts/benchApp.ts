@@ -75,7 +75,7 @@ for (const thousand of ['first', 'second', 'third']) {
 
 const kinds = ['reel', 'jig', 'waltz', 'air']
 while ((await nokta.shelf.list()).length < 5000) {
-  const many = Array.from({ length: 250 }, (_, i) => ({ source: null, tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! }, recipes: [recipe] })) // prettier-ignore
+  const many = Array.from({ length: 250 }, (_, i) => ({ source: null, tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! }, arrangements: [{ id: 'a', arrangement: recipe }] })) // prettier-ignore
   await nokta.shelf.createAll(many)
 }
 const list = await median(() => get(urlOf('shelf', {}, {})), 9)

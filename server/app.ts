@@ -30,7 +30,7 @@ export function createApp({ web, ...houses }: AppOptions): Express {
   api.use(ownPageOnly, express.json({ limit: BODY_LIMIT, strict: true }))
   api.get(BACKUP_PATH.slice(API.length), async (_req, res) => {
     res.attachment('shelf.nokta.json').type('application/json')
-    for await (const piece of backupPieces(houses.shelf.texts()))
+    for await (const piece of backupPieces(houses.shelf.texts(), (await houses.studio.get()).studio))
       if (!res.write(piece)) await new Promise(done => res.once('drain', done))
     res.end()
   })

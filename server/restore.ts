@@ -36,12 +36,7 @@ async function restore(backup: Backup): Promise<number> {
   try {
     const database = await openDatabase({ folder: data })
     const shelf = new Shelf(database.db, randomUUID)
-    for (const t of backup.tunes)
-      await shelf.create(
-        t.source,
-        t.tune,
-        t.arrangements.map(a => a.arrangement),
-      )
+    for (const t of backup.tunes) await shelf.restore([t])
     const studio = new StudioRepository(database.db, HOME_STUDIO)
     // What was entered since is not written over.
     const untouched = (await studio.get()).version === 1

@@ -46,7 +46,7 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
   duplicates: async () => ({ pairs: await shelf.duplicates() }),
   alike: async ({ body }) => ({ alike: await shelf.alike(body.prints) }),
   importTunes: async ({ body }) => ({
-    ids: await shelf.createAll(body.tunes.map(t => ({ ...t, recipes: [t.arrangement] }))),
+    ids: await shelf.createAll(body.tunes),
   }),
   createTune: ({ body }) => shelf.create(body.source, body.tune, [body.arrangement]),
 
@@ -57,6 +57,8 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
     if ('missing' in result) return noTune(params.id)
     return new Refusal('conflict', STALE, 'version', { current: result.stale })
   },
+  away: async () => ({ tunes: await shelf.away() }),
+  throwAway: async ({ params }) => ((await shelf.throwAway(params.id)) ? undefined : noTune(params.id)),
   putAway: async ({ params }) => ((await shelf.putAway(params.id)) ? undefined : noTune(params.id)),
   bringBack: async ({ params }) =>
     (await shelf.bringBack(params.id)) ??

@@ -86,10 +86,10 @@ describe('looking for a tune', () => {
 describe('many tunes at once', () => {
   it('come in together or not at all', async () => {
     const before = (await shelf()).total
-    const many = Array.from({ length: 5 }, (_, i) => ({ source: null, tune: { ...tune, title: `Taken in ${i}` }, arrangement })) // prettier-ignore
+    const many = Array.from({ length: 5 }, (_, i) => ({ source: null, tune: { ...tune, title: `Taken in ${i}` }, arrangements: [{ id: 'a', arrangement }] })) // prettier-ignore
     const { ids } = importedSchema.parse((await call('POST', urlOf('importTunes'), { tunes: many })).json)
     expect([ids.length, (await shelf()).total]).toEqual([5, before + 5])
-    const broken = await call('POST', urlOf('importTunes'), { tunes: [...many, { source: null, tune: { ...tune, title: 7 }, arrangement }] }) // prettier-ignore
+    const broken = await call('POST', urlOf('importTunes'), { tunes: [...many, { source: null, tune: { ...tune, title: 7 }, arrangements: [{ id: 'a', arrangement }] }] }) // prettier-ignore
     expect([broken.status, errorSchema.parse(broken.json).error.where]).toEqual([400, 'tunes.5.tune.title'])
     expect((await shelf()).total).toBe(before + 5)
     for (const id of ids) await call('DELETE', urlOf('tune', { id: id }))

@@ -15,8 +15,9 @@ export const bow: Verb = {
   takes: 'FILE…',
   options: BOW_OPTIONS,
   run: (values, paths) => {
-    const { tune, findings } = readTuneFile(paths[0])
-    const recipe = recipeFrom(tune, values, 'strokes')
+    const file = readTuneFile(paths[0])
+    const { tune, findings } = file
+    const recipe = recipeFrom(file, values, 'strokes')
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const { options } = d.bowing.problem
     const report = bowReport(d, recipe, ASSUMED_HANDS.model)

@@ -34,8 +34,9 @@ export const finger: Verb = {
     if (!Number.isInteger(wanted) || wanted < 0 || wanted > 20) {
       throw new BadInput(`--alternatives ${values.alternatives}: a whole number from 0 to 20`)
     }
-    const { tune, findings } = readTuneFile(paths[0])
-    const recipe = recipeFrom(tune, values, 'fingers')
+    const file = readTuneFile(paths[0])
+    const { tune, findings } = file
+    const recipe = recipeFrom(file, values, 'fingers')
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const letters = lettersOf(recipe.played.instrument, recipe.played.tuning)
     const f = d.fingering

@@ -25,8 +25,9 @@ export const form: Verb = {
   run: (values, paths) => {
     const order = (text(values.order) ?? 'written') as Order
     if (!ORDERS.includes(order)) throw new BadInput(`--order ${order}: choose ${ORDERS.join(', ')}`)
-    const { tune, findings } = readTuneFile(paths[0])
-    const d = derive(tune, recipeFrom(tune, values, null), ASSUMED_HANDS)
+    const file = readTuneFile(paths[0])
+    const { tune, findings } = file
+    const d = derive(tune, recipeFrom(file, values, null), ASSUMED_HANDS)
     const plan = planOf(d.form, { order, tempo: d.tempo, hard: hardNotes(d) })
     return {
       parts: d.form.parts.map(p => ({

@@ -36,8 +36,9 @@ export const sheet: Verb = {
     out: { type: 'string', short: 'o', value: 'OUT', what: 'a file to write: .json or .txt' },
   },
   run: (values, paths) => {
-    const { tune } = readTuneFile(paths[0])
-    const recipe = withOptions(recipeFrom(tune, values, 'fingers'), values)
+    const file = readTuneFile(paths[0])
+    const { tune } = file
+    const recipe = withOptions(recipeFrom(file, values, 'fingers'), values)
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const out = text(values.out)
     const tab = tabModel(d, recipe)

@@ -16,8 +16,9 @@ export const tab: Verb = {
   takes: 'FILE…',
   options: { ...ARRANGEMENT_OPTIONS, text: { type: 'boolean', what: 'drawn in letters' } },
   run: (values, paths) => {
-    const { tune } = readTuneFile(paths[0])
-    const recipe = recipeFrom(tune, values, 'fingers')
+    const file = readTuneFile(paths[0])
+    const { tune } = file
+    const recipe = recipeFrom(file, values, 'fingers')
     const d = derive(tune, recipe, ASSUMED_HANDS)
     const { measures, ...model } = tabModel(d, recipe)
     if (values.text) return tabText({ ...model, measures })

@@ -3,7 +3,7 @@ import { setLetter } from '#core/music/edit/pitches'
 import { STEPS } from '#core/music/pitch'
 import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { readBackup, writeBackup } from '#core/formats/backup/backup'
+import { LEFT_OUT, readBackup, writeBackup } from '#core/formats/backup/backup'
 import { sizeOf } from '#core/instruments/instruments'
 import { parseKey } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
@@ -126,7 +126,7 @@ describe('documents', () => {
       { id: 'a', source: 'X:1', tune: reel, arrangements: [{ id: 'b', arrangement: recipe('bass') }] },
     ]
     expect(readBackup(writeBackup(stored))).toEqual({
-      backup: { format: 'nokta', version: 1, tunes: stored },
+      backup: { format: 'nokta', version: 2, leftOut: LEFT_OUT, tunes: stored },
     })
   })
 })

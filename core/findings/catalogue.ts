@@ -66,6 +66,9 @@ export interface Catalogue {
   'xml.noPart': { readonly part: number }
   'zip.broken': None
   'zip.noScore': None
+  'backup.away': { readonly count: number }
+  'backup.versions': { readonly count: number }
+  'backup.studio': None
   'midi.broken': { readonly message: string }
   'midi.tooMany': { readonly count: number; readonly limit: number }
   'midi.time': None

@@ -5,7 +5,7 @@ import { type InstrumentId, type Tune } from '#core/music/tune'
 import type { FileKind } from './fileKinds'
 import { readAbc } from './abc/readAbc'
 import { decodeText } from './encoding'
-import { readBackup } from './backup/backup'
+import { readBackup, type StoredArrangement } from './backup/backup'
 import { readMidi } from './midi/readMidi'
 import { readMusicXml, readMxl, type XmlResult } from './musicxml/readMusicXml'
 import { readSpoken } from './spoken/readSpoken'
@@ -20,6 +20,8 @@ export interface FileTune {
   /** Strings and fingers the file gives, by note id. */
   readonly pins: Readonly<Record<string, FingerPin>>
   readonly tuning: readonly Midi[] | null
+  /** Arrangements the file holds, under the ids they had. */
+  readonly arrangements: readonly StoredArrangement[]
 }
 
 export interface ReadFile {
@@ -107,7 +109,7 @@ function readText(
   }
 }
 
-const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null }) // prettier-ignore
+const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null, arrangements: [] }) // prettier-ignore
 
 /** Strings and fingers that stand in the notes themselves. */
 function writtenPins(tune: Tune): Record<string, FingerPin> {
@@ -140,6 +142,13 @@ function fromXml(
 function fromBackup(text: string): ReadFile {
   const r = readBackup(text)
   if ('error' in r) return failed('backup', finding('file.badValue', 'error', {}, { where: r.error.path || 'the file', message: r.error.message.slice(0, 160) })) // prettier-ignore
-  const tunes = r.backup.tunes.map(t => ({ ...plain(t.tune, []), source: t.source }))
-  return tunes.length > 0 ? { kind: 'backup', tunes, findings: [], choices: [], taken: 0 } : failed('backup', finding('file.noNotes', 'error', {})) // prettier-ignore
+  // What was put away stays away; the server's own restore brings all of it back.
+  const there = r.backup.tunes.filter(t => !t.away)
+  const tunes = there.map(t => ({ ...plain(t.tune, []), source: t.source, arrangements: t.arrangements }))
+  const left = [
+    there.length < r.backup.tunes.length && finding('backup.away', 'note', {}, { count: r.backup.tunes.length - there.length }),
+    there.some(t => t.versions?.length) && finding('backup.versions', 'note', {}, { count: there.reduce((n, t) => n + (t.versions?.length ?? 0), 0) }),
+    r.backup.studio && finding('backup.studio', 'note', {}),
+  ].filter(f => f !== false && f !== undefined) // prettier-ignore
+  return tunes.length > 0 ? { kind: 'backup', tunes, findings: left, choices: [], taken: 0 } : failed('backup', finding('file.noNotes', 'error', {})) // prettier-ignore
 }

@@ -2,6 +2,7 @@
 import type { Arrangement } from '#core/arrangement/recipe'
 import { analyseForm, type Boundaries } from '#core/form/form'
 import { kinIn, phrasePrint } from '#core/form/shelfKin'
+import type { StoredTune } from '#core/formats/backup/backup'
 import type { Tune } from '#core/music/tune'
 import type { MelodyPrint } from '#core/melody/print'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
@@ -51,7 +52,7 @@ export class Shelf {
     tune: Tune,
     recipes: readonly Arrangement[],
   ): Promise<TuneWithArrangements> {
-    const [id] = await this.createAll([{ source, tune, recipes }])
+    const [id] = await this.createAll([{ source, tune, arrangements: recipes.map((arrangement, i) => ({ id: String(i), arrangement })) }]) // prettier-ignore
     return (await this.get(id!))!
   }
 
@@ -65,6 +66,20 @@ export class Shelf {
     const result = await this.tunes.save(id, docs)
     if ('saved' in result) await this.touched(id)
     return result
+  }
+
+  /** Puts all of a backup on the shelf beside what is there: tunes, those put away too, and their named versions. */
+  async restore(list: readonly StoredTune[]): Promise<void> {
+    await this.touched(...(await this.tunes.createAll(list)))
+  }
+
+  away = () => this.tunes.away()
+
+  /** For good; only what was put away. */
+  async throwAway(id: string): Promise<boolean> {
+    const done = await this.tunes.throwAway(id)
+    if (done) this.changed()
+    return done
   }
 
   async putAway(id: string): Promise<boolean> {

@@ -2,9 +2,10 @@
 import { and, eq } from 'drizzle-orm'
 import { newStudio, studioSchema, type Studio } from '#core/instruments/studio'
 import type { StudioRecord } from '#contract/documents'
-import type { Db, Scope } from './database'
+import { purge, type Db, type Scope } from './database'
 import { studios } from './schema'
 
+/** An erased learner is erased in the database's files too. */
 export class StudioRepository {
   constructor(
     private readonly db: Db,
@@ -25,6 +26,7 @@ export class StudioRepository {
     studio: Studio,
   ): Promise<{ readonly saved: number } | { readonly stale: StudioRecord }> {
     const { studio: id } = this.scope
+    const before = await this.get()
     await this.db.insert(studios).values({ id, doc: newStudio() }).onConflictDoNothing()
     const saved = await this.db
       .update(studios)
@@ -33,6 +35,8 @@ export class StudioRepository {
       .returning({ version: studios.version })
     if (!saved[0]) return { stale: await this.get() }
     this.changed()
+    const there = new Set(studio.learners.map(l => l.id))
+    if (before.studio.learners.some(l => !there.has(l.id))) await purge(this.db, studios)
     return { saved: saved[0].version }
   }
 }

@@ -2,27 +2,30 @@
  * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
  * and gets what is stored.
  */
-import { and, asc, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
-import type { Arrangement } from '#core/arrangement/recipe'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
+import { withSheet } from '#core/arrangement/edits'
+import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
-import type { StoredTune } from '#core/formats/backup/backup'
+import type { StoredArrangement, StoredTune } from '#core/formats/backup/backup'
 import { groupBy } from '#core/groupBy'
 import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
-import type { SaveDocuments, SavedDocuments, TuneListItem, TuneWithArrangements } from '#contract/documents'
+import type {
+  AwayTune,
+  SaveDocuments,
+  SavedDocuments,
+  TuneListItem,
+  TuneWithArrangements,
+} from '#contract/documents'
 import type { Db, Scope } from './database'
 import { arrangementRecord, recipeColumns, summaryOf, tuneColumns, tuneRecord } from './records'
-import { arrangements, SUMMARY_FORM, tunes, type TuneSummary } from './schema'
+import { arrangements, SUMMARY_FORM, tunes, versions, type TuneSummary } from './schema'
 import { keepVersionBefore } from './versions'
 
 export type Saved =
   { readonly saved: SavedDocuments } | { readonly missing: true } | { readonly stale: TuneWithArrangements }
 
-/** A tune before it is on the shelf. */
-export interface NewTune {
-  readonly source: string | null
-  readonly tune: Tune
-  readonly recipes: readonly Arrangement[]
-}
+/** A tune before it is on the shelf, with the arrangements it comes with. */
+export type NewTune = Omit<StoredTune, 'id'>
 
 /** What the list and the melody index are made of. */
 export interface Listing {
@@ -71,18 +74,58 @@ export class TuneRepository {
     const made = list.map(t => ({ ...t, id: this.newId() }))
     await this.db.transaction(async tx => {
       await tx.insert(tunes).values(
-        made.map(({ id, tune, source }) => ({
+        made.map(({ id, tune, source, away }) => ({
           id,
           studio: this.scope.studio,
           ...tuneColumns(source, tune),
+          ...(away && { deletedAt: new Date() }),
         })),
       )
-      const recipes = made.flatMap(({ id, recipes }) =>
-        recipes.map(doc => ({ id: this.newId(), tuneId: id, ...recipeColumns(doc) })),
+      const recipes = made.flatMap(t =>
+        this.withNewIds(t.arrangements).map(a => ({
+          id: a.id,
+          tuneId: t.id,
+          ...recipeColumns(a.arrangement),
+        })),
       )
       if (recipes.length > 0) await tx.insert(arrangements).values(recipes)
+      const kept = made.flatMap(t => (t.versions ?? []).map(v => ({ id: this.newId(), tuneId: t.id, name: v.name, kept: true, source: v.source, doc: v.tune, arrangements: this.withNewIds(v.arrangements), createdAt: new Date(v.createdAt) }))) // prettier-ignore
+      if (kept.length > 0) await tx.insert(versions).values(kept)
     })
     return made.map(t => t.id)
+  }
+
+  /** Under ids of our own; what speaks of another of them goes along, what speaks of one that is not there is dropped. */
+  private withNewIds(list: readonly StoredArrangement[]): StoredArrangement[] {
+    const ids = new Map(list.map(a => [a.id, this.newId()]))
+    return list.map(({ id, arrangement }) => {
+      const { sheet } = arrangement.shown
+      const under =
+        sheet.under === null || sheet.under === AS_WRITTEN ? sheet.under : (ids.get(sheet.under) ?? null)
+      return {
+        id: ids.get(id)!,
+        arrangement: under === sheet.under ? arrangement : withSheet(arrangement, { under }),
+      }
+    })
+  }
+
+  /** Tunes that were put away, the last one first. */
+  async away(): Promise<AwayTune[]> {
+    const rows = await this.db
+      .select({ id: tunes.id, title: tunes.title, at: tunes.deletedAt })
+      .from(tunes)
+      .where(and(this.ours, isNotNull(tunes.deletedAt)))
+      .orderBy(desc(tunes.deletedAt))
+    return rows.map(r => ({ id: r.id, title: r.title, putAway: r.at!.toISOString() }))
+  }
+
+  /** A tune that was put away, with its arrangements and versions, for good. False when there is none. */
+  async throwAway(id: string): Promise<boolean> {
+    const gone = await this.db
+      .delete(tunes)
+      .where(and(eq(tunes.id, id), this.ours, isNotNull(tunes.deletedAt)))
+      .returning({ id: tunes.id })
+    return gone.length > 0
   }
 
   /** Everything that changed, in one transaction. What stood there before is kept as a version, always before something is taken away. */
@@ -252,12 +295,12 @@ export class TuneRepository {
     const ids = await this.db
       .select({ id: tunes.id })
       .from(tunes)
-      .where(and(this.ours, isNull(tunes.deletedAt)))
+      .where(this.ours)
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
     for (let i = 0; i < ids.length; i += TEXTS_AT_ONCE) {
       const some = ids.slice(i, i + TEXTS_AT_ONCE).map(r => r.id)
       const rows = await this.db
-        .select({ id: tunes.id, source: tunes.source, doc: sql<string>`${tunes.doc}::text` })
+        .select({ id: tunes.id, source: tunes.source, away: tunes.deletedAt, doc: sql<string>`${tunes.doc}::text` })
         .from(tunes)
         .where(inArray(tunes.id, some))
         .orderBy(asc(tunes.createdAt), asc(tunes.id))
@@ -266,10 +309,18 @@ export class TuneRepository {
         .from(arrangements)
         .where(and(inArray(arrangements.tuneId, some), isNull(arrangements.deletedAt)))
         .orderBy(asc(arrangements.place))
+      const kept = await this.db
+        .select({ tuneId: versions.tuneId, name: versions.name, at: versions.createdAt, source: versions.source, doc: sql<string>`${versions.doc}::text`, arrangements: sql<string>`${versions.arrangements}::text` })
+        .from(versions)
+        .where(and(inArray(versions.tuneId, some), versions.kept))
+        .orderBy(asc(versions.place))
+      const keptOf = groupBy(kept, v => v.tuneId)
+      const version = (v: (typeof kept)[number]) => `{"name":${JSON.stringify(v.name)},"createdAt":${JSON.stringify(v.at.toISOString())},"source":${JSON.stringify(v.source)},"tune":${v.doc},"arrangements":${v.arrangements}}`
       const byTune = groupBy(recipes, r => r.tuneId)
       const texts = rows.map(r => {
+        const named = keptOf.get(r.id) ?? []
         const own = (byTune.get(r.id) ?? []).map(a => `{"id":${JSON.stringify(a.id)},"arrangement":${a.doc}}`)
-        return `{"id":${JSON.stringify(r.id)},"source":${JSON.stringify(r.source)},"tune":${r.doc},"arrangements":[${own.join(',')}]}`
+        return `{"id":${JSON.stringify(r.id)},"source":${JSON.stringify(r.source)},"tune":${r.doc},"arrangements":[${own.join(',')}]${r.away ? ',"away":true' : ''}${named.length > 0 ? `,"versions":[${named.map(version).join(',')}]` : ''}}`
       })
       yield (i > 0 ? ',' : '') + texts.join(',')
       // Who asked in between is answered first.

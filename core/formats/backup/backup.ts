@@ -1,15 +1,27 @@
 /** The open JSON document of tunes with their arrangements: .nokta.json files, and the server's backups. */
 import { text } from '#core/documents/text'
 import { z } from 'zod'
-import { readDocument, versioned, type DocumentError } from '#core/documents/versioned'
+import { readDocument, versioned, type DocumentError, type Step } from '#core/documents/versioned'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { studioSchema, type Studio } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'
 
-export const BACKUP_VERSION = 1
+export const BACKUP_VERSION = 2
+
+/** What no such file holds, said in the file itself. */
+export const LEFT_OUT = 'Not in this file: learners (an erased one must not come back), and earlier versions of a tune that were not given a name.' // prettier-ignore
 
 export const storedArrangementSchema = z
   .strictObject({ id: z.string().min(1).max(60), arrangement: arrangementSchema })
+  .readonly()
+const storedVersionSchema = z
+  .strictObject({
+    name: text(120),
+    createdAt: z.iso.datetime(),
+    source: text(2_000_000).nullable(),
+    tune: tuneSchema,
+    arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
+  })
   .readonly()
 export const storedTuneSchema = z
   .strictObject({
@@ -18,6 +30,10 @@ export const storedTuneSchema = z
     source: text(2_000_000).nullable(),
     tune: tuneSchema,
     arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
+    /** It was put away. */
+    away: z.literal(true).optional(),
+    /** Earlier states that were given a name. */
+    versions: z.array(storedVersionSchema).max(10_000).readonly().optional(),
   })
   .readonly()
 const schema = z
@@ -27,27 +43,33 @@ const schema = z
     tunes: z.array(storedTuneSchema).max(100_000).readonly(),
     /** What the studio knows of its own instruments; in the server's backups only. */
     studio: studioSchema.optional(),
+    leftOut: text(400).optional(),
   })
   .readonly()
 
 /** Its tunes, arrangements and studio climb ladders of their own. */
-export const backupSchema = versioned(schema, [])
+/** Version 2 holds tunes that were put away and versions with a name, and says what it leaves out. */
+const withMore: Step = old => ({ ...old, version: 2 })
+
+export const backupSchema = versioned(schema, [withMore])
 
 export type Backup = z.infer<typeof backupSchema>
 export type StoredTune = z.infer<typeof storedTuneSchema>
+export type StoredArrangement = z.infer<typeof storedArrangementSchema>
 
 /** Learners are left out: an erased one must not come back. */
 export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
   JSON.stringify({
     format: 'nokta',
     version: BACKUP_VERSION,
+    leftOut: LEFT_OUT,
     tunes,
     ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
 
 /** The same piece by piece, of tunes that are text already (each piece: one or more of them, with its commas). */
 export async function* backupPieces(tunes: AsyncIterable<string>, studio?: Studio): AsyncGenerator<string> {
-  yield `{"format":"nokta","version":${BACKUP_VERSION},"tunes":[`
+  yield `{"format":"nokta","version":${BACKUP_VERSION},"leftOut":${JSON.stringify(LEFT_OUT)},"tunes":[`
   yield* tunes
   yield studio ? `],"studio":${JSON.stringify({ ...studio, learners: [] })}}` : ']}'
 }

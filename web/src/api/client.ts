@@ -1,4 +1,5 @@
 /** Calls to the server, made of the contract's table and checked with its schemas. */
+import type { StoredArrangement } from '#core/formats/backup/backup'
 import type { z } from 'zod'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Studio } from '#core/instruments/studio'
@@ -78,8 +79,12 @@ function failure(json: unknown, status: number): ApiError {
 
 export const api = {
   shelf: (query: QueryIn<'shelf'> = {}) => call('shelf', { query }),
-  importTunes: (tunes: readonly { source: string | null; tune: Tune; arrangement: Arrangement }[]) =>
-    call('importTunes', { body: { tunes: [...tunes] } }),
+  importTunes: (
+    tunes: readonly { source: string | null; tune: Tune; arrangements: readonly StoredArrangement[] }[],
+  ) =>
+    call('importTunes', { body: { tunes: tunes.map(t => ({ ...t, arrangements: [...t.arrangements] })) } }),
+  away: async () => (await call('away')).tunes,
+  throwAway: (id: string) => call('throwAway', { params: { id } }),
   alike: async (prints: readonly MelodyPrint[]) =>
     (await call('alike', { body: { prints: prints.map(p => [...p]) } })).alike,
   alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,

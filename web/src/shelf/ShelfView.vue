@@ -14,11 +14,13 @@ import { useShelf, type Sort } from '../stores/shelf'
 
 const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
 const AlikeTunes = defineAsyncComponent(() => import('./AlikeTunes.vue'))
+const PutAway = defineAsyncComponent(() => import('./PutAway.vue'))
 
 const shelf = useShelf()
 const router = useRouter()
 const adding = ref(false)
 const comparing = ref(false)
+const looking = ref(false)
 const dropped = ref<{ name: string; bytes: Uint8Array } | null>(null)
 /** What was put away or taken in last, to undo it. */
 const away = ref<{ ids: readonly string[]; title: string } | null>(null)
@@ -127,6 +129,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
   <section class="shelf" @dragover.prevent @drop.prevent="onDrop">
     <div class="head">
       <h1>Shelf</h1>
+      <button class="link" data-test="put-away" @click="looking = true">what was put away</button>
       <v-text-field
         v-model="shelf.search"
         class="search"
@@ -249,6 +252,9 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
     <v-dialog v-model="adding" max-width="820" scrollable>
       <AddTune v-if="adding" :given="dropped" @done="done" @close="adding = false" />
     </v-dialog>
+    <v-dialog v-model="looking" max-width="620" scrollable>
+      <PutAway v-if="looking" @close="looking = false" />
+    </v-dialog>
     <v-dialog v-model="comparing" max-width="760" scrollable>
       <AlikeTunes v-if="comparing" @away="t => putAway([t.id], `“${t.title}”`)" @close="comparing = false" />
     </v-dialog>
@@ -294,7 +300,10 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
 }
 .head h1 {
   font-size: 26px;
+}
+.head .link {
   margin-right: auto;
+  padding-top: 6px;
 }
 .search {
   max-width: 280px;

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement, NO_PINS, type Arrangement } from '#core/arrangement/recipe'
+import type { StoredArrangement } from '#core/formats/backup/backup'
 import type { FileTune } from '#core/formats/readFile'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
 import { isHome } from '#core/instruments/tunings'
@@ -26,6 +27,10 @@ export function firstArrangement(t: FileTune): Arrangement {
     pins: { ...NO_PINS, fingers: t.pins },
   })
 }
+
+/** Those the file holds; else one to begin with. */
+export const arrangementsOf = (t: FileTune): readonly StoredArrangement[] =>
+  t.arrangements.length > 0 ? t.arrangements : [{ id: 'first', arrangement: firstArrangement(t) }]
 
 export const useShelf = defineStore('shelf', () => {
   const tunes = shallowRef<readonly TuneListItem[]>([])
@@ -71,7 +76,7 @@ export const useShelf = defineStore('shelf', () => {
 
   /** Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id. */
   async function add(tune: Tune, source: string | null): Promise<string> {
-    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins: {}, tuning: null })) // prettier-ignore
+    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins: {}, tuning: null, arrangements: [] })) // prettier-ignore
     return made.id
   }
 
@@ -80,7 +85,7 @@ export const useShelf = defineStore('shelf', () => {
     const ids: string[] = []
     for (let i = 0; i < list.length && !stopped(); i += PART) {
       const part = list.slice(i, i + PART)
-      const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangement: firstArrangement(t) })))
+      const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangements: arrangementsOf(t) })))
       ids.push(...made.ids)
       progress(ids.length)
     }

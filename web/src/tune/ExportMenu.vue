@@ -7,6 +7,8 @@ import type { WritableFormat } from '#core/formats/fileKinds'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
+import { writeBackup } from '#core/formats/backup/backup'
+import type { Finding } from '#core/findings/finding'
 import { callCore } from '../worker/client'
 
 const bench = useBench()
@@ -14,14 +16,22 @@ const studio = useStudio()
 const asArranged = ref(true)
 const told = ref<readonly string[]>([])
 const FORMATS: readonly (readonly [WritableFormat, string])[] = [
-  ['musicxml', 'MusicXML'], ['mxl', 'MusicXML, packed'], ['abc', 'ABC'], ['mid', 'MIDI'], ['txt', 'Strings and fingers'], ['nokta.json', 'Nokta, with the arrangement'],
+  ['musicxml', 'MusicXML'], ['mxl', 'MusicXML, packed'], ['abc', 'ABC'], ['mid', 'MIDI'], ['txt', 'Strings and fingers'], ['nokta.json', 'Nokta, with all arrangements'],
 ] // prettier-ignore
+
+/** Everything of it: the text as typed, and every arrangement. */
+function wholeTune() {
+  const { tune, source } = bench.documents!
+  const arrangements = bench.arrangements.map(({ id, arrangement }) => ({ id, arrangement }))
+  const content = writeBackup([{ id: bench.tuneId!, source, tune, arrangements }])
+  return { content, mime: 'application/json', findings: [] as readonly Finding[] }
+}
 
 async function save(format: WritableFormat) {
   try {
     const { tune } = bench.documents!
-    const recipe = asArranged.value || format === 'txt' || format === 'nokta.json' ? bench.recipe : null
-    const made = await callCore(core => core.writeFile(format, tune, recipe, studio.context))
+    const recipe = asArranged.value || format === 'txt' ? bench.recipe : null
+    const made = format === 'nokta.json' ? wholeTune() : await callCore(core => core.writeFile(format, tune, recipe, studio.context)) // prettier-ignore
     saveFile(
       `${tune.title || 'tune'}.${format}`,
       new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),

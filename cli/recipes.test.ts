@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
@@ -16,6 +16,23 @@ function json<T>(...args: string[]): T {
   expect([err, code]).toEqual(['', 0])
   return JSON.parse(out) as T
 }
+
+describe('a Nokta document from the shell', () => {
+  it('brings its arrangement back: instrument, key and tuning', () => {
+    const out = join(folder, 'cello.nokta.json')
+    json('convert', abc('DEFG|'), out, '--instrument', 'cello', '--key', 'G', '--tuning', 'C2 G2 D3 G3')
+    type Fingered = { instrument: string; notes: { pitch: string }[] }
+    const own = json<Fingered>('finger', out)
+    expect([own.instrument, own.notes[0]!.pitch]).toEqual(['cello', 'G2'])
+    // What an option says counts more; another instrument begins plainly.
+    expect(json<Fingered>('finger', out, '--key', 'C').notes[0]!.pitch).toMatch(/^C/)
+    const viola = json<Fingered>('finger', out, '--instrument', 'viola')
+    expect([viola.instrument, viola.notes[0]!.pitch]).toEqual(['viola', 'D3'])
+    const again = join(folder, 'again.musicxml')
+    json('convert', out, again)
+    expect(readFileSync(again, 'utf8')).toMatch(/Violoncello|Cello/i)
+  })
+})
 
 describe('the bow from the shell', () => {
   it('strokes with their place on the bow', () => {
