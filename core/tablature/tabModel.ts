@@ -13,10 +13,11 @@ import { digitText } from '#core/instruments/digits'
 import type { Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
 import { placeMeasures } from '#core/music/timeline'
-import type { Dynamic, Mark, TuneEvent } from '#core/music/tune'
+import type { Dynamic, Mark, Measure, Tune, TuneEvent } from '#core/music/tune'
 import { fingerNeeds, type FingerNeed } from './fingerNeed'
 import { handMarks, type HandMarks } from './handMarks'
 import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
+import { wayMarks, type WayMarks } from './way'
 import { eventOf } from '#core/music/ids'
 import { bowMarksOf, joinedAsBowed } from './bowMarks'
 
@@ -72,6 +73,7 @@ export interface TabMeasure {
   readonly endings?: readonly number[]
   readonly barline?: 'double' | 'final'
   readonly label?: string
+  readonly way?: WayMarks
   readonly events: readonly TabEvent[]
 }
 
@@ -112,6 +114,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     ...(measure.endings && { endings: measure.endings }),
     ...(measure.barline && { barline: measure.barline }),
     ...(measure.label && { label: measure.label }),
+    ...wayOf(measure, d.tune),
     events: measure.events.map(e => {
       const fingered = context.notes.get(e.id) ?? []
       const here = fingered.find(n => n.finger !== 0)
@@ -126,6 +129,11 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     lineLabels: recipe.shown.tabLines === 'highest' ? labels : [...labels].reverse(),
     measures,
   }
+}
+
+function wayOf(m: Measure, tune: Tune): Pick<TabMeasure, 'way'> {
+  const way = wayMarks(m, tune)
+  return way ? { way } : {}
 }
 
 interface Context {

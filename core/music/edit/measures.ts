@@ -27,6 +27,25 @@ export const setMeasure = (tune: Tune, at: number, fields: Fields): Edited => ({
   chosen: null,
 })
 
+/** Signs of the way through that a measure can carry; the two jumps exclude each other. */
+export const WAY_SIGNS = ['segno', 'coda', 'fine', 'toCoda', 'dc', 'ds'] as const
+export type WaySign = (typeof WAY_SIGNS)[number]
+
+export const waySignsOf = (m: Measure): WaySign[] => WAY_SIGNS.filter(s => (s === 'dc' || s === 'ds' ? m.jump === s : m[s] === true)) // prettier-ignore
+
+/** Of two jumps the one that was not there before counts. */
+export function setWaySigns(tune: Tune, at: number, signs: readonly WaySign[]): Edited {
+  const before = tune.measures[at]!.jump
+  const jumps = signs.filter(s => s === 'dc' || s === 'ds')
+  const on = (s: WaySign) => (signs.includes(s) ? (true as const) : undefined)
+  const jump = jumps.find(j => j !== before) ?? jumps[0]
+  return setMeasure(tune, at, { segno: on('segno'), coda: on('coda'), fine: on('fine'), toCoda: on('toCoda'), jump }) // prettier-ignore
+}
+
+/** How often what ends here is played: twice is what a repeat sign says by itself. */
+export const setRepeatTimes = (tune: Tune, at: number, times: number): Edited =>
+  setMeasure(tune, at, { repeatEnd: true, repeatTimes: times > 2 ? Math.min(9, times) : undefined })
+
 /** A new key from a measure on; the sounding notes stay. At the first measure it is the key of the tune. */
 export function setKeyFrom(tune: Tune, at: number, key: Key): Edited {
   if (at === 0) return { tune: { ...tune, key }, chosen: null }

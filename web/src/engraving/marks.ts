@@ -11,7 +11,7 @@ import {
   holdSign,
   positionSigns,
 } from './handSigns'
-import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign } from './signs'
+import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign, waySigns } from './signs'
 import { el, line, text } from './svg'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
@@ -84,6 +84,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
     if (m.endings)
       g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
     if (m.label !== undefined) g.append(sectionSign(m.label, drawn.bars[i]! + 1, level.section))
+    if (m.way) g.append(...waySigns(m.way, drawn.bars[i]!, drawn.bars[i + 1]!, level.way))
     for (const e of m.events) {
       const a = drawn.anchors.get(e.id)
       if (a) g.append(...eventMarks(e, a, drawn, level, o))
@@ -123,6 +124,7 @@ interface Levels {
   readonly chord: number
   readonly phrase: number
   readonly ending: number
+  readonly way: number
   readonly ornament: number
   readonly remark: number
   readonly section: number
@@ -150,12 +152,16 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
     measures.some(m => m.endings),
     13,
   )
+  const way = take(
+    measures.some(m => m.way),
+    16,
+  )
   const phrase = take(o.phrases && events.some(e => e.phrase !== undefined), 17)
   const section = take(
     measures.some(m => m.label !== undefined),
     20,
   )
-  return { block, hold, bow, position, chord, phrase, ending, ornament, remark, section, top: y }
+  return { block, hold, bow, position, chord, phrase, ending, way, ornament, remark, section, top: y }
 }
 
 /** A finger digit standing on y. The open string is a plain oval: the text face strikes its zeros through. */

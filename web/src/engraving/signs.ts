@@ -1,5 +1,6 @@
 /** Ornaments, dynamics, remarks, notes that may be left out: small drawn signs, so that they print the same everywhere. */
 import type { TabEvent } from '#core/tablature/tabModel'
+import type { WayMarks } from '#core/tablature/way'
 import type { Mark } from '#core/music/tune'
 import type { Anchor } from './staff'
 import { el, text } from './svg'
@@ -37,6 +38,33 @@ export function optionalSigns(a: Anchor): SVGElement[] {
   const middle = (top + bottom) / 2
   return [-1, 1].map(side => stroke(`M${a.x + side * 9} ${top} Q${a.x + side * 14} ${middle} ${a.x + side * 9} ${bottom}`, 1.2)) // prettier-ignore
 }
+
+/** Segno and coda, drawn about a middle. */
+const WAY_SIGNS = {
+  segno: (x: number, y: number) =>
+    el('g', {}, [
+      stroke(`M${x + 3.5} ${y - 4.5} q-3 -2.5 -5.5 -.5 q-2 2.5 2 5 q4 2.5 2 5 q-2.5 2 -5.5 -.5`, 1.7),
+      stroke(`M${x + 5} ${y - 5.5} L${x - 5} ${y + 5.5}`, 1.2),
+      el('circle', { cx: x - 4.5, cy: y - 0.5, r: 1.1, fill: 'currentColor' }),
+      el('circle', { cx: x + 4.5, cy: y + 0.5, r: 1.1, fill: 'currentColor' }),
+    ]),
+  coda: (x: number, y: number) =>
+    el('g', {}, [
+      el('ellipse', { cx: x, cy: y, rx: 4.2, ry: 5, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.6 }),
+      stroke(`M${x - 7.5} ${y} h15 M${x} ${y - 8} v16`, 1.2),
+    ]),
+} // prettier-ignore
+
+/** The way through over a measure: signs at its left bar, words before its right one. */
+export function waySigns({ opens, closes, toCoda }: WayMarks, left: number, right: number, y: number): SVGElement[] {
+  const words = closes.join('  ')
+  const end = right - (toCoda ? 20 : 3)
+  return [
+    ...opens.map((sign, i) => WAY_SIGNS[sign](left + 9 + i * 20, y - 6)),
+    ...(words ? [text(end, y - 2, words, { size: 12, italic: true, bold: false, anchor: 'end' })] : []),
+    ...(toCoda ? [WAY_SIGNS.coda(right - 10, y - 6)] : []),
+  ]
+} // prettier-ignore
 
 /** The name of a section in a frame, at the left of its measure. */
 export function sectionSign(label: string, x: number, y: number): SVGElement {

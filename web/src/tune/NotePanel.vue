@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { findEvent } from '#core/music/edit/edited'
 import { layWords, setChord, setDynamic, setGrace, setRemarks } from '#core/music/edit/marks'
-import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom } from '#core/music/edit/measures'
+import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom, setRepeatTimes, setWaySigns, waySignsOf, type WaySign } from '#core/music/edit/measures' // prettier-ignore
 import { writtenLength } from '#core/music/edit/lengths'
 import { valueName } from '#core/music/valueName'
 import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
@@ -60,6 +60,15 @@ const bars = [
   { value: 'double', title: 'double' },
   { value: 'final', title: 'final' },
 ]
+const SIGNS = [
+  { value: 'segno', title: 'segno' },
+  { value: 'coda', title: 'coda begins' },
+  { value: 'fine', title: 'fine' },
+  { value: 'toCoda', title: 'to the coda' },
+  { value: 'dc', title: 'da capo' },
+  { value: 'ds', title: 'dal segno' },
+] as const satisfies readonly { value: WaySign; title: string }[]
+const times = [2, 3, 4, 5, 6, 7, 8, 9].map(value => ({ value, title: `${value} times` }))
 const flag = (on: boolean | null) => (on ? true : undefined)
 </script>
 
@@ -143,7 +152,15 @@ const flag = (on: boolean | null) => (on ? true : undefined)
       <v-switch
         :model-value="measure.repeatEnd ?? false"
         label="repeat ends"
-        @update:model-value="v => keep(setMeasure(tune, at, { repeatEnd: flag(v) }))"
+        @update:model-value="v => keep(setMeasure(tune, at, { repeatEnd: flag(v), repeatTimes: undefined }))"
+      />
+      <v-select
+        v-if="measure.repeatEnd"
+        :model-value="measure.repeatTimes ?? 2"
+        :items="times"
+        label="Played"
+        data-test="repeat-times"
+        @update:model-value="n => keep(setRepeatTimes(tune, at, n))"
       />
     </div>
     <div class="row">
@@ -159,6 +176,14 @@ const flag = (on: boolean | null) => (on ? true : undefined)
         :model-value="measure.endings?.join(', ') ?? ''"
         label="Ending"
         @change="(e: Event) => setEndings((e.target as HTMLInputElement).value)"
+      />
+      <v-select
+        :model-value="waySignsOf(measure)"
+        :items="SIGNS"
+        label="Jumps"
+        multiple
+        data-test="jumps"
+        @update:model-value="signs => keep(setWaySigns(tune, at, signs))"
       />
       <v-text-field
         :model-value="measure.label ?? ''"
