@@ -71,9 +71,9 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
     times.set(start === undefined ? offset + end!.length - 1 : offset, (start ?? end)!.length + 1)
     return start === undefined ? ' '.repeat(end!.length - 1) + ':|' : '|:' + ' '.repeat(start.length - 1)
   })
-  const toCoda: number[] = []
+  const toCoda = new Map<number, true>()
   text = text.replace(/!(dacoda|tocoda|dacapo)!/g, (_, name: string, offset: number) => {
-    if (name !== 'dacapo') toCoda.push(offset)
+    if (name !== 'dacapo') toCoda.set(offset, true)
     return name === 'dacapo' ? '!D.C.!  ' : '!coda!  '
   })
   return {
@@ -81,11 +81,29 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
     back,
     voices,
     symbols: found.symbols,
-    timesAt: (from, to) => [...times].find(([o]) => o >= from && o < to)?.[1],
-    toCodaAt: (from, to) => toCoda.some(o => o >= from && o < to),
+    timesAt: (from, to) => within(times, from, to),
+    toCodaAt: (from, to) => within(toCoda, from, to) !== undefined,
     propagation,
-    tonicAt: at => keys.findLast(k => k.at <= at)?.tonic ?? null,
+    tonicAt: at => keys[lastUpTo(keys, at)]?.tonic ?? null,
   }
+}
+
+/** What is noted of a place from one up to another; elements are short and do not overlap, so all of them together read the text once. */
+function within<T>(noted: ReadonlyMap<number, T>, from: number, to: number): T | undefined {
+  if (noted.size === 0) return undefined
+  for (let o = from; o < to; o++) if (noted.has(o)) return noted.get(o)
+  return undefined
+}
+
+/** Index of the last of some sorted places that is not beyond one; -1 when there is none. */
+export function lastUpTo(places: readonly { readonly at: number }[], at: number): number {
+  let [low, high] = [-1, places.length - 1]
+  while (low < high) {
+    const middle = (low + high + 1) >> 1
+    if (places[middle]!.at <= at) low = middle
+    else high = middle - 1
+  }
+  return low
 }
 
 const PROPAGATION = /^(?:%%|I:\s*)propagate-accidentals\s+(octave|pitch|not)\b.*$/gm

@@ -2,7 +2,7 @@
 import { finding, type Finding } from '#core/findings/finding'
 import type { Measure, NoteEvent, TuneEvent } from '#core/music/tune'
 import { decorated } from './decorations'
-import type { SymbolLine } from './prepare'
+import { lastUpTo, type SymbolLine } from './prepare'
 import { withoutFill } from './text'
 
 type Draft = { events: TuneEvent[] } & Pick<Measure, 'id'>
@@ -19,10 +19,11 @@ export function laySymbols(
   if (lines.length === 0) return []
   const findings: Finding[] = []
   const notes = measures.flatMap((m, measure) =>
-    m.events.flatMap((e, index) => (e.kind === 'note' ? [{ measure, index, from: spans.get(e.id)?.from ?? -1 }] : [])),
+    m.events.flatMap((e, index) => (e.kind === 'note' ? [{ measure, index, at: spans.get(e.id)?.from ?? -1 }] : [])),
   )
   for (const line of lines) {
-    const own = notes.filter(n => n.from >= line.from && n.from < line.to)
+    // Notes stand in the order of the text.
+    const own = notes.slice(lastUpTo(notes, line.from - 1) + 1, lastUpTo(notes, line.to - 1) + 1)
     let k = 0
     for (const symbol of line.symbols) {
       if (symbol === '|') {
