@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useIntersectionObserver } from '@vueuse/core'
-import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
-import { skillTitle } from '#core/words/grading'
-import { useReach } from '../stores/reach'
-import { useStudio } from '../stores/studio'
 import { useShelf, type Sort } from '../stores/shelf'
+import { useWithinReach } from './withinReach'
 
 const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
 const AlikeTunes = defineAsyncComponent(() => import('./AlikeTunes.vue'))
@@ -27,25 +25,16 @@ const away = ref<{ ids: readonly string[]; title: string } | null>(null)
 const takenIn = ref<readonly string[]>([])
 const problem = ref('')
 
-const studio = useStudio()
-const reach = useReach()
-onMounted(() => {
-  void shelf.load()
-  void studio.load()
-})
-onUnmounted(() => reach.cancel())
-
-/** For whom the tunes are looked through. */
-const forId = ref<string | null>(null)
-const people = computed(() => studio.studio.learners.map(l => ({ value: l.id, title: l.name })))
-const learner = computed(() => studio.studio.learners.find(l => l.id === forId.value) ?? null)
-watch([learner, () => shelf.tunes], () => {
-  if (learner.value) void attempt(() => reach.scan(shelf.tunes, learner.value!))
-  else reach.cancel()
-}) // prettier-ignore
-const listed = computed(() => learner.value ? shelf.tunes.filter(t => reach.found.get(t.id)?.within) : shelf.tunes) // prettier-ignore
-/** What a tune would teach the learner. */
-const teaches = (t: TuneListItem) => (learner.value && reach.found.get(t.id)?.news.map(skillTitle).join(', ')) || '' // prettier-ignore
+onMounted(() => shelf.load())
+async function attempt(work: () => Promise<unknown>) {
+  try {
+    await work()
+    problem.value = ''
+  } catch (e) {
+    problem.value = e instanceof Error ? e.message : String(e)
+  }
+}
+const { forId, people, learner, listed, teaches, reach } = useWithinReach(attempt)
 
 const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
   ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
@@ -70,15 +59,6 @@ const end = ref<HTMLElement | null>(null)
 useIntersectionObserver(end, ([entry]) => {
   if (entry?.isIntersecting && shelf.tunes.length < shelf.total) void shelf.load(true)
 })
-
-async function attempt(work: () => Promise<unknown>) {
-  try {
-    await work()
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e)
-  }
-}
 
 const startEmpty = () =>
   attempt(async () => {
