@@ -11,7 +11,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { easier } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
-import { isMangled, keptOf } from '#core/arranging/kept'
+import { isMangled, keptInAll, keptOf } from '#core/arranging/kept'
 import { FANCIER, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
@@ -20,7 +20,7 @@ import { sizeOf } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { melodyPrint, PrintIndex } from '#core/melody/print'
 import { composedAbc } from '#core/music/composed'
-import { sameKey } from '#core/music/key'
+import { keyName, sameKey } from '#core/music/key'
 import { isNote, placeEvents } from '#core/music/timeline'
 import { toNumber } from '#core/music/fraction'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
@@ -52,7 +52,9 @@ interface Made {
   readonly unfingered: number
   readonly needless: boolean
   readonly moved: boolean
+  /** All four shares of what is kept, together. */
   readonly score: number
+  readonly key: string
 }
 
 function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
@@ -78,7 +80,8 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
       unfingered: e.derived.findings.filter(f => f.severity === 'error').length,
       moved: !sameKey(key, tune.key),
       needless: plain.level <= level && plain.unplayable === 0 && e.changes.length > 0,
-      score: kept.strongBeats + kept.contour + kept.rhythm,
+      score: keptInAll(kept),
+      key: keyName(key),
     }
   })
 }
@@ -99,7 +102,8 @@ function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
   for (const i of INSTRUMENT_IDS) {
     const list = rows.filter(r => r.instrument === i)
     const less = list.filter(r =>
-      r.list.some((m, k) => k > 0 && m.score < r.list[k - 1]!.score - 0.02),
+      // In another key it is another version: there the lower level may keep more.
+      r.list.some((m, k) => k > 0 && m.key === r.list[k - 1]!.key && m.score < r.list[k - 1]!.score - 0.02),
     ).length
     console.log(`   ${i}: a higher level keeps less in ${less} of ${list.length}`)
   }

@@ -3,7 +3,12 @@
  * valid document. The same seeds every time; a small fixed part runs with the tests.
  */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
+import { cleanText } from '#core/documents/text'
+import { formatFraction } from '#core/music/fraction'
+import { formatPitch } from '#core/music/pitch'
 import { unzipSync, zipSync } from 'fflate'
 import { newArrangement } from '#core/arrangement/recipe'
 import { sentence } from '#core/words/findings'
@@ -12,7 +17,7 @@ import { kindOf, readFile } from '#core/formats/readFile'
 import { type FileKind } from '#core/formats/fileKinds'
 import { writeFile } from '#core/formats/writeFile'
 import { type WritableFormat } from '#core/formats/fileKinds'
-import { tuneSchema } from '#core/music/tune'
+import { tuneSchema, type Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
 
@@ -44,12 +49,12 @@ function damage(bytes: Uint8Array, random: () => number): Uint8Array {
     const length = Math.floor(random() * random() * 200)
     const how = Math.floor(random() * 6)
     if (how === 0) out = out.with(Math.min(at, out.length - 1), Math.floor(random() * 256))
-    else if (how === 1) out = join(out.subarray(0, at), out.subarray(at + length))
+    else if (how === 1) out = joined(out.subarray(0, at), out.subarray(at + length))
     else if (how === 2)
-      out = join(out.subarray(0, at), new TextEncoder().encode(PIECES[Math.floor(random() * PIECES.length)]!), out.subarray(at)) // prettier-ignore
-    else if (how === 3) out = join(out.subarray(0, at), out.subarray(Math.max(0, at - length)))
+      out = joined(out.subarray(0, at), new TextEncoder().encode(PIECES[Math.floor(random() * PIECES.length)]!), out.subarray(at)) // prettier-ignore
+    else if (how === 3) out = joined(out.subarray(0, at), out.subarray(Math.max(0, at - length)))
     else if (how === 4) out = out.subarray(0, at)
-    else out = join(out, out.subarray(at, at + length))
+    else out = joined(out, out.subarray(at, at + length))
     if (out.length === 0) return out
   }
   return out
@@ -77,7 +82,7 @@ function damageInside(kind: FileKind, bytes: Uint8Array, random: () => number): 
   return new TextEncoder().encode(text)
 }
 
-function join(...parts: readonly Uint8Array[]): Uint8Array {
+function joined(...parts: readonly Uint8Array[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0))
   let at = 0
   for (const p of parts) {
@@ -96,13 +101,65 @@ export interface FuzzReport {
   readonly faults: readonly string[]
 }
 
+/** Examples other programs ship with, where this machine has them: read for these tests, never part of the app. */
+const FOLDERS = ['/usr/share/doc/abcmidi/examples', '/usr/share/doc/abcm2ps/examples', '/usr/share/doc/lilypond', '/usr/share/doc/lilypond-doc', '/usr/share/doc/musescore3', '/usr/share/sounds'] // prettier-ignore
+const LARGEST = 60_000
+
+/** Files of a kind that nobody here wrote. */
+export function foreignFiles(
+  kind: FileKind,
+): readonly { readonly name: string; readonly bytes: Uint8Array }[] {
+  const files = FOLDERS.flatMap(folder =>
+    existsSync(folder)
+      ? readdirSync(folder, { recursive: true, encoding: 'utf8' }).map(f => join(folder, f))
+      : [],
+  )
+  return files
+    .filter(f => statSync(f).isFile() && statSync(f).size < LARGEST)
+    .map(f => ({ name: f, bytes: new Uint8Array(readFileSync(f)) }))
+    .filter(f => kindOf(f.name, f.bytes) === kind && /\.(abc|xml|musicxml|mxl|midi?)$/i.test(f.name))
+}
+
+/** Every text in a document is one that storage takes. */
+function unclean(value: unknown): string | undefined {
+  if (typeof value === 'string') return cleanText(value) === value ? undefined : value
+  if (typeof value !== 'object' || value === null) return undefined
+  for (const v of Object.values(value)) {
+    const found = unclean(v)
+    if (found !== undefined) return found
+  }
+  return undefined
+}
+
+/** What of a tune each of our own formats must give back: pitches and lengths in their measures. */
+const heard = (t: Tune) => t.measures.map(m => m.events.map(e => `${e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch) + (h.tied ? '-' : '')).join('+') : 'z'}${formatFraction(e.duration)}`).join(' ')).join('|') // prettier-ignore
+
+/** Null when the tune comes back from its own format as it went in. */
+function lostIn(format: 'abc' | 'musicxml', tune: Tune): string | null {
+  if (!tune.measures.some(m => m.events.length > 0)) return null
+  const written = writeFile(format, tune, null, ASSUMED_HANDS)
+  const back = readFile(`a.${format}`, new TextEncoder().encode(String(written.content))).tunes[0]?.tune
+  const [before, after] = [heard(tune), back ? heard(back) : 'nothing']
+  if (before === after) return null
+  if (process.env.SHOW)
+    console.log(
+      String(written.content),
+      readFile('a.abc', new TextEncoder().encode(String(written.content))).findings,
+    )
+  let at = 0
+  while (before[at] === after[at]) at++
+  return `${format} gives back …${after.slice(Math.max(0, at - 20), at + 30)} for …${before.slice(Math.max(0, at - 20), at + 30)}`
+}
+
 /** Damages good files of one kind and reads them. */
 export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
   const random = numbers(seed)
-  const originals = DEMO_TUNES.map(({ file }) => {
+  const foreign = foreignFiles(kind).map(f => f.bytes)
+  const own = DEMO_TUNES.map(({ file }) => {
     const { content } = writeFile(FORMATS[kind], readAbc(demoSource(file)).tunes[0]!.tune, kind === 'spoken' ? newArrangement('violin', 'full') : null, ASSUMED_HANDS) // prettier-ignore
     return typeof content === 'string' ? new TextEncoder().encode(content) : content
   })
+  const originals = own.concat(foreign)
   let [read, refused, slowest] = [0, 0, 0]
   const faults: string[] = []
   for (let i = 0; i < count; i++) {
@@ -118,6 +175,11 @@ export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
           faults.push(
             `${kind} ${i}: a tune that is no valid document: ${valid.error.issues[0]!.path.join('.')}`,
           )
+        const bad = unclean(t.tune)
+        if (bad !== undefined)
+          faults.push(`${kind} ${i}: text that could not be stored: ${JSON.stringify(bad)}`)
+        const lost = i % 5 === 0 && (kind === 'abc' || kind === 'musicxml') ? lostIn(kind, t.tune) : null
+        if (lost) faults.push(`${kind} ${i}: ${lost}`)
         t.findings.forEach(sentence)
       }
       result.findings.forEach(sentence)
@@ -137,7 +199,7 @@ export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   const count = Number(process.argv[2] ?? 20_000)
   let failed = false
-  for (const kind of Object.keys(FORMATS) as FileKind[]) {
+  for (const kind of (process.argv[3] ? [process.argv[3]] : Object.keys(FORMATS)) as FileKind[]) {
     const report = fuzz(kind, count)
     const memory = Math.round(process.memoryUsage().rss / 1e6)
     console.log(`${kind.padEnd(9)} ${report.files} files: ${report.read} read, ${report.refused} refused, slowest ${report.slowest} ms, memory ${memory} MB, ${report.faults.length} faults`) // prettier-ignore

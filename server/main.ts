@@ -16,6 +16,12 @@ function portFrom(text: string | undefined): number {
   fail(`NOKTA_PORT is “${text}”: give a number from 0 to 65535.`)
 }
 
+function secondsFrom(text: string): number {
+  const seconds = Number(text)
+  if (seconds >= 0.01 && seconds <= 86_400) return seconds
+  fail(`NOKTA_BACKUP_SECONDS is “${text}”: give seconds from 0.01 to 86400.`)
+}
+
 function fail(message: string): never {
   console.error(message)
   process.exit(2)
@@ -31,6 +37,7 @@ try {
     port: portFrom(process.env.NOKTA_PORT),
     web: resolve(root, 'dist/web'),
     version,
+    ...(process.env.NOKTA_BACKUP_SECONDS && { backupSeconds: secondsFrom(process.env.NOKTA_BACKUP_SECONDS) }),
     ...(process.env.NOKTA_DEMO === '1' && { seed: fillShelf }),
   })
   console.log(`Nokta is open at ${nokta.url}`)

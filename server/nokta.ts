@@ -18,6 +18,8 @@ export interface NoktaOptions {
   readonly port: number
   readonly web?: string
   readonly version: string
+  /** Seconds after a change until it is in a backup. */
+  readonly backupSeconds?: number
   /** Fills an empty shelf. */
   readonly seed?: (shelf: Shelf) => Promise<void>
 }
@@ -36,9 +38,13 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const shelf = new Shelf(database.db, randomUUID, () => backups?.changed())
     const studio = new StudioRepository(database.db, HOME_STUDIO, () => backups?.changed())
     if (options.data)
-      backups = keepBackups(join(options.data, 'backups'), async function* () {
-        yield* backupPieces(shelf.texts(), (await studio.get()).studio)
-      })
+      backups = keepBackups(
+        join(options.data, 'backups'),
+        async function* () {
+          yield* backupPieces(shelf.texts(), (await studio.get()).studio)
+        },
+        options.backupSeconds,
+      )
     if (options.seed && (await shelf.list()).length === 0) await options.seed(shelf)
     const server = createServer(
       PATIENCE,

@@ -78,12 +78,13 @@ class VoiceMapper {
   ) {}
 
   report<C extends FindingCode>(code: C, severity: Severity, at: number, ...values: ValuesOf<C>) {
-    this.findings.push(finding(code, severity, this.place(at), ...values))
+    this.findings.push(finding(code, severity, this.place(Math.max(0, at)), ...values))
   }
 
   line(staff: AbcStaff, elements: readonly AbcElement[]) {
-    if (staff.key) this.setKey(staff.key, elements[0]?.startChar ?? 0)
-    if (staff.meter) this.setMetre(staff.meter, elements[0]?.startChar ?? 0)
+    const at = elements.find(e => e.startChar >= 0)?.startChar ?? 0
+    if (staff.key) this.setKey(staff.key, at)
+    if (staff.meter) this.setMetre(staff.meter, at)
     if (!this.first) this.first = { key: this.key, metre: this.metre, clef: this.clefOf(staff) }
     for (const el of elements) this.element(el)
   }
@@ -140,7 +141,7 @@ class VoiceMapper {
         ? named
         : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major'))
     const expected = alterations(key)
-    if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.report('abc.keySignature', 'note', at, {})
+    if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.tellOnce('abc.keySignature', at, {})
     const changed = this.first && (signature(key) !== signature(this.key) || key.step !== this.key.step)
     this.key = key
     if (changed) this.measure.key = key
@@ -238,7 +239,7 @@ class VoiceMapper {
 
   private common(el: AbcElement, id: string, duration: Fraction) {
     const chords = (el.chord ?? []).filter(c => c.position === 'default' || c.position === undefined)
-    const remarks = (el.chord ?? []).filter(c => !chords.includes(c)).map(c => withoutFill(c.name).trim())
+    const remarks = (el.chord ?? []).filter(c => !chords.includes(c)).flatMap(c => linesOf(c.name))
     const { group, actual, normal } = this.tuplet ?? {}
     return {
       id,
@@ -273,11 +274,10 @@ class VoiceMapper {
     const event: Mutable<NoteEvent> = { kind: 'note', ...this.common(el, id, duration), heads }
     if (grace) event.grace = grace
     this.decorate(el, event)
-    const syllables = el.lyric?.map(l =>
-      l.syllable.trim() === ''
-        ? null
-        : { text: withoutFill(l.syllable).trim(), ...(l.divider === '-' && { hyphen: true }) },
-    )
+    const syllables = el.lyric?.map(l => {
+      const text = withoutFill(l.syllable).replace(/~/g, ' ').trim()
+      return text === '' ? null : { text, ...(l.divider === '-' && { hyphen: true }) }
+    })
     while (syllables?.at(-1) === null) syllables.pop()
     if (syllables?.length) event.syllables = syllables
     return event
@@ -328,5 +328,9 @@ class VoiceMapper {
   }
 }
 
+/** The parser lays remarks in lines under each other: each is one. */
+const linesOf = (text: string) => withoutFill(text).split('\n').map(l => l.trim()).filter(Boolean) // prettier-ignore
+const oneLine = (text: string) => linesOf(text).join(' ')
+
 /** The parser prints accidentals of chord names as signs; we keep the typed form. */
-const plainChord = (name: string) => withoutFill(name).replace(/♯/g, '#').replace(/♭/g, 'b')
+const plainChord = (name: string) => oneLine(name).replace(/♯/g, '#').replace(/♭/g, 'b')

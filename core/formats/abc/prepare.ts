@@ -54,7 +54,8 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   const at = inserted === '' ? 0 : firstLineEnd(source)
   let text = source.slice(0, at) + inserted + source.slice(at)
   const back = (o: number) => (o <= at ? o : Math.max(at, o - inserted.length))
-  text = continued(text)
+  // A line of music that goes on after words under it is broken there: the parser would read the words as notes.
+  text = continued(text).replace(/\\(?=[ \t]*\n(?:[A-Za-z]:|%))/g, ' ')
   let propagation: Propagation | null = null
   text = text.replace(PROPAGATION, (line, how: Propagation) => {
     propagation = how

@@ -219,7 +219,10 @@ function withPlace(f: Finding, spans: ReadonlyMap<string, SourceSpan>, whole: Pl
   return span ? { ...f, where: { ...f.where, ...whole.place(span.from) } } : f
 }
 
-const readableKey = (text: string) => /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) || parseKey(text) !== null
+/** Signs that change the signature may stand close to the key. */
+const CHANGES = /(?<!=)(?:[\^_=][\^_]?[a-gA-G]\s*)+$/
+const readableKey = (text: string) =>
+  /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) || parseKey(text) !== null || parseKey(text.replace(CHANGES, '')) !== null // prettier-ignore
 
 function syntaxFinding(warning: string, lines: readonly number[], place: (o: number) => Where, keyText: string | null): Finding {
   const m = /^Music Line:(\d+):(\d+): (.*)$/s.exec(warning)

@@ -1,5 +1,6 @@
 /** Text as ABC spells it (section 8.2 of the standard): accents by a backslash and two signs, HTML entities, code points. */
 import { decodeHTMLStrict } from 'entities'
+import { cleanText } from '#core/documents/text'
 
 /** Combining signs by the sign that is typed for them. */
 const ACCENTS: Readonly<Record<string, string>> = {
@@ -11,7 +12,13 @@ const LETTERS: Readonly<Record<string, string>> = {
 
 const SPELLED = /\\u([0-9a-fA-F]{4})|\\(aa|AA|ae|AE|oe|OE|ss|DH|dh|TH|th|\/[oOlLdD])|\\([`'^~"uvco=H;.])([A-Za-z])|&[A-Za-z][A-Za-z0-9]{1,10};|&#[0-9]{1,7};|&#x[0-9a-fA-F]{1,6};|\\([%&\\])/g // prettier-ignore
 
-function letterOf(all: string, code?: string, letter?: string, sign?: string, base?: string, plain?: string): string {
+/** What a spelling stands for; one that stands for no sign of a text stays as it is. */
+function letterOf(all: string, ...groups: readonly (string | undefined)[]): string {
+  const letter = meantBy(all, ...groups)
+  return letter === '\ufffd' || cleanText(letter) !== letter ? all : letter
+}
+
+function meantBy(all: string, code?: string, letter?: string, sign?: string, base?: string, plain?: string): string {
   if (code !== undefined) return String.fromCharCode(parseInt(code, 16))
   if (letter !== undefined) return LETTERS[letter]!
   if (sign !== undefined) {
@@ -22,13 +29,19 @@ function letterOf(all: string, code?: string, letter?: string, sign?: string, ba
   return plain ?? decodeHTMLStrict(all)
 } // prettier-ignore
 
-export const decodeAbc = (text: string) => text.replace(SPELLED, letterOf)
+export const decodeAbc = (text: string) =>
+  text.replace(SPELLED, (all, ...groups) => letterOf(all, ...(groups.slice(0, 5) as string[])))
+
+/** The parser takes a semicolon in a text for a line end: it goes in as another sign. */
+const SEMICOLON = '\ue03b'
 
 /** Fills up what an accent leaves, so that every place in the text stays where it was; taken out again by {@link withoutFill}. */
 const FILL = '\u200b'
 export const decodeInPlace = (text: string) =>
-  text.replace(SPELLED, (all, ...groups: (string | undefined)[]) => {
-    const letter = letterOf(all, ...(groups.slice(0, 5) as []))
-    return letter.length <= all.length ? letter + FILL.repeat(all.length - letter.length) : all
-  })
-export const withoutFill = (text: string) => text.replaceAll(FILL, '')
+  text
+    .replace(SPELLED, (all, ...groups: (string | undefined)[]) => {
+      const letter = letterOf(all, ...groups.slice(0, 5))
+      return letter.length <= all.length ? letter + FILL.repeat(all.length - letter.length) : all
+    })
+    .replaceAll(';', SEMICOLON)
+export const withoutFill = (text: string) => text.replaceAll(FILL, '').replaceAll(SEMICOLON, ';')

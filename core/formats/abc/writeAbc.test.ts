@@ -25,6 +25,15 @@ describe('reading what was written', () => {
     )
   })
 
+  it.each(['50 % of it', 'A \\ B', 'Rock & Roll', '&eacute; as typed', "\\'e as typed", '\\u00e9', 'Café'])(
+    'a title: %s',
+    title => {
+      expect(reread({ ...readAbc('X:1\nM:4/4\nL:1/4\nK:D\nDEFG|\n').tunes[0]!.tune, title }).title).toBe(
+        title,
+      )
+    },
+  )
+
   it('says what the text cannot carry', () => {
     const t: Tune = { ...emptyTune('x'), tags: ['a'], rights: 'protected' }
     expect(writeAbc(t).findings.map(sentence).join(' ')).toMatch(/tags.*rights/)

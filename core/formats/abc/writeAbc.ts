@@ -21,7 +21,7 @@ export interface WrittenAbc {
 
 /** Writes one tune; `number` is its X: field. Reading the text again gives the same tune but for ids and what the findings name. */
 export function writeAbc(tune: Tune, number = 1): WrittenAbc {
-  const line = (letter: string, text: string) => (text ? [`${letter}:${oneLine(text)}`] : [])
+  const line = (letter: string, text: string) => (text ? [`${letter}:${fieldText(text)}`] : [])
   const head = [
     `X:${number}`,
     ...[tune.title, ...tune.otherTitles].flatMap(t => line('T', t)),
@@ -47,6 +47,8 @@ function orderOf({ play, measures }: Tune): string | null {
 }
 
 const oneLine = (text: string) => text.replace(/[\n%]/g, ' ').trim()
+/** A field in one line, with what reads as a remark, an accent or an entity spelled so that it does not. */
+const fieldText = (text: string) => text.replace(/\n/g, ' ').trim().replace(/[\\%]|&(?=#?\w+;)/g, '\\$&') // prettier-ignore
 
 function losses(tune: Tune): Finding[] {
   const notes = tune.measures.flatMap(m => m.events).filter(e => e.kind === 'note')

@@ -21,6 +21,7 @@ import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
 import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import type { HandOptions } from '#core/instruments/hands'
+import { fitted } from '../fitted'
 import { anchorOf, homeFrom } from './places'
 import { noteId } from '#core/music/ids'
 import type { FingerPin } from '#core/fingering/fingerPin'
@@ -124,8 +125,10 @@ class Listener {
       lastId: this.ids,
     }
     const { pins, spans, instrument, tuning } = this
-    const checks = checkTune(tune).map(f => ({ ...f, where: { ...f.where, ...this.placeOf(f.where.note) } }))
-    return { tune, pins, spans, instrument, tuning, findings: [...this.findings, ...checks] }
+    const fits = fitted(tune)
+    const read = fits.tune ?? emptyTune()
+    const placed = (list: readonly Finding[]) => list.map(f => ({ ...f, where: { ...f.where, ...this.placeOf(f.where.note) } })) // prettier-ignore
+    return { tune: read, pins, spans, instrument, tuning, findings: [...this.findings, ...placed([...fits.findings, ...checkTune(read)])] } // prettier-ignore
   }
 
   private placeOf(note: string | undefined): Where {
