@@ -69,7 +69,8 @@ export function solveStretches<Entry>(
     for (let k = j + 1; k < p.boundaries; k++) {
       rows.push(old.rows[k]!)
       entries[k] = old.entries[k]!
-      bases.push(old.bases[k]! + by!)
+      // Both rows at j stand on bases of their own, and so does the old one at k.
+      bases.push(bases[j]! + by! + old.bases[k]! - old.bases[j]!)
     }
     break
   }
