@@ -9,7 +9,7 @@ import { emptyTune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import type { Nokta } from '#server/nokta'
 import { openBench, test } from './browser'
-import { useBrowser } from './harness'
+import { saved, useBrowser } from './harness'
 
 let nokta: Nokta
 let page: Page
@@ -75,6 +75,24 @@ describe('files', () => {
     expect(readFileSync(await download.path(), 'utf8')).toMatch(/<fingering>.*<string>/s)
     await Promise.all([page.waitForEvent('download'), page.click(test('save-mid'))])
     await page.waitForSelector(`${test('export-note')} >> text=only what is heard`)
+  })
+})
+
+describe('jumps in a file', () => {
+  it('stand over the staff, are set beside the note, and are written again', async () => {
+    const abc = 'X:1\nT:Round the Pump\nM:4/4\nL:1/4\nK:D\nDEFG|A2A2!fine!|BAGF|E2D2!D.C.!|\n'
+    const made = await nokta.shelf.create(null, readAbc(abc).tunes[0]!.tune, [newArrangement('violin', '4/4')]) // prettier-ignore
+    await page.goto(`${nokta.url}/tunes/${made.id}/tune`)
+    await page.waitForSelector(`${test('score')} >> text=D.C. al Fine`)
+    await page.waitForSelector(`${test('score')} >> text=/^Fine$/`)
+    const head = page.locator(`${test('score')} .vf-stavenote .vf-notehead`).first()
+    const box = (await head.boundingBox())!
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2)
+    await page.click(test('pane-note'))
+    await page.click(test('jumps'))
+    await page.getByRole('option', { name: 'segno', exact: true }).click()
+    await saved(page)
+    expect((await nokta.shelf.get(made.id))!.tune.measures.filter(m => m.segno)).toHaveLength(1)
   })
 })
 
