@@ -38,6 +38,8 @@ describe('a teacher’s spice', () => {
     ['a third of two eighths becomes a triplet', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D', 'D2 FA d2 Ad|FDFA d4|', 'runs', 6, /:1\/3/], // prettier-ignore
     ['the last note rises to its octave', AIR, 'F2E2D2E2|F2E2D4|', 'ending', 5, /D4:1 .*D5:1$/],
     ['a long note is broken over its chord', AIR, 'D8|A4F4|D8|A4D4|', 'broken', 5, /D4:1\/2 F#4:1\/2 A4:1\/2/],
+    ['a long note rocks against the open string under it', AIR, 'F2A2d4|A2F2D4|F2A2d4|A2F2D4|', 'rocking', 4, /D5:1\/2 D4:1\/2 D5:1\/2 D4:1\/2/],
+    ['and does not where the chord has no such string', AIR, 'E2A2c4|A2E2A4|E2A2c4|A2E2A4|', 'rocking', 4, /^(?!.*C#5:1\/2).*$/],
     ['repeated eighths become one longer note', AIR, 'DDDE F2G2|A8|', 'repeats', 3, /D4:1 D4:1\/2 E4:1\/2/],
     ['a quarter said again turns over its neighbour', AIR, 'D2E2F2F2|E2E2D4|', 'repeats', 3, /F#4:1 G4:1\/2 F#4:1\/2/],
     ['a long note turns over its neighbour before it steps down', AIR, 'D2E2F4|E2E2D4|', 'turns', 3, /F#4:1 G4:1\/2 F#4:1\/2/],
@@ -47,6 +49,12 @@ describe('a teacher’s spice', () => {
     expect(notes(version(tuneFrom(music, head), [kind], level))).toMatch(expected)
   }) // prettier-ignore
 
+  it('hammers a finger on from the open string of its own string, not where that was just heard', () => {
+    const graces = (music: string, level: Level) => version(tuneFrom(music, AIR), ['hammers'], level).measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.grace ? [`${e.grace.map(formatPitch).join(' ')}>${formatPitch(e.heads[0]!.pitch)}`] : []))) // prettier-ignore
+    expect(graces('d2c2 B4|A2G2 F4|', 5)).toEqual(['A4>B4', 'D4>F#4'])
+    expect(graces('d2c2 B4|A2G2 F4|', 3)).toEqual([])
+    expect(graces('A4B4|A8|', 5)).toEqual([])
+  })
   it('leaves the last note of a song without words to rest', () => {
     expect(notes(version(tuneFrom('D4F4|A4F4|G4E4|D8|', AIR), WITHOUT_WORDS, 4))).toMatch(/D4:4$/)
   })

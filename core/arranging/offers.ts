@@ -4,6 +4,7 @@
  */
 import { frac, mul, sub, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
+import { alterations } from '#core/music/key'
 import { diatonic, midi, type Pitch } from '#core/music/pitch'
 import type { EventBody, Mark } from '#core/music/tune'
 import { pitchClass, restful, stepsAway, writtenOpen, type Scene, type Spot } from './scene'
@@ -30,11 +31,12 @@ const each =
     })
 
 /** The note with more heads or marks. */
-function body(s: Spot, change: { heads?: readonly Pitch[]; mark?: Mark } = {}): EventBody {
+function body(s: Spot, change: { heads?: readonly Pitch[]; mark?: Mark; grace?: Pitch } = {}): EventBody {
   const { id: _, ...rest } = s.event
   return {
     ...rest,
     ...(change.heads && { heads: sorted(change.heads).map(pitch => ({ pitch })) }),
+    ...(change.grace && { grace: [change.grace] }),
     ...(change.mark && { marks: [...(rest.marks ?? []), change.mark] }),
   }
 }
@@ -115,6 +117,33 @@ const slides = each('slides', (s, scene) => {
     ? { by: [body(s, { mark: 'slide' })], slurred: [] }
     : null
 })
+
+/** From the open string of its own string into a low finger on a beat: the string is struck open, the finger falls on it in the same bow. */
+const hammers = each('hammers', (s, scene) => {
+  const before = scene.next(s, -1)
+  const open = scene.open[s.string!]!
+  const gap = midi(s.pitch) - scene.above - open
+  const near = (s.finger === 1 && gap <= 2) || (s.finger === 2 && gap <= 4)
+  const long = onBeat(s) && s.strength >= 2 && s.length >= 1 && s.seconds >= 0.4 && !s.event.grace
+  const fresh = before === undefined || midi(before.pitch) - scene.above !== open
+  const from = writtenOpen(scene, s.string!)
+  // Only where the key has that open string as it sounds.
+  const inKey = alterations(scene.key)[from.step] === from.alter
+  return near && long && fresh && inKey ? { by: [body(s, { grace: from })], slurred: [] } : null
+})
+
+/** A long note in eighths with the open string under it, when it was heard plain before and the chord has that string. */
+const rocking = each('rocking', (s, scene) => {
+  const open = scene.open[s.string! + 1]
+  if (s.compound || s.length < 2 || s.length > 4 || s.length % 1 !== 0 || s.closes || s.heard === 0) return null
+  const gap = open === undefined ? 0 : midi(s.pitch) - scene.above - open
+  if (open === undefined || gap < 3 || gap > 12 || !s.chord.includes(pitchClass(open))) return null
+  const [eighth, low] = [frac(1, 2), writtenOpen(scene, s.string! + 1)]
+  return {
+    by: parted(s, Array.from({ length: s.length * 2 }, (_, i) => [i % 2 === 0 ? s.pitch : low, eighth] as const)),
+    slurred: [],
+  }
+}) // prettier-ignore
 
 /** A third filled by the note between: a quarter parted in two, or two eighths made a triplet; not the first time the measure is heard, unless it comes but once. */
 const runs: Find = scene =>
@@ -244,5 +273,5 @@ function turned(s: Spot, scene: Scene): EventBody[] {
 } // prettier-ignore
 
 export const OFFERS: Readonly<Record<SpiceKind, Find>> = {
-  ending, octaves, repeats, turns, runs, broken, unisons, drones, stops, rolls, slides, cuts,
+  ending, octaves, repeats, turns, runs, broken, rocking, unisons, drones, stops, rolls, slides, hammers, cuts,
 } // prettier-ignore

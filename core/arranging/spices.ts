@@ -1,7 +1,7 @@
 /** What a tune can be enriched with, by name; the time through from which it is played. */
 import type { Layer } from '#core/arrangement/change'
 
-export const SPICES = ['ending', 'octaves', 'repeats', 'turns', 'broken', 'unisons', 'drones', 'stops', 'rolls', 'runs', 'slides', 'cuts'] as const // prettier-ignore
+export const SPICES = ['ending', 'octaves', 'repeats', 'turns', 'broken', 'rocking', 'unisons', 'drones', 'stops', 'rolls', 'runs', 'slides', 'hammers', 'cuts'] as const // prettier-ignore
 export type SpiceKind = (typeof SPICES)[number]
 
 /** What makes a sung melody less dull when nobody sings. */
@@ -28,10 +28,12 @@ export const SPICE: Readonly<Record<SpiceKind, Spice>> = {
   turns: { sort: 'line', most: 3 },
   runs: { layer: 3, sort: 'line', most: 1, perPhrase: 2 },
   broken: { layer: 3, sort: 'line', most: 1 },
+  rocking: { layer: 3, sort: 'line', most: 1, perPhrase: 1 },
   unisons: { layer: 2, sort: 'together', most: 1 },
   drones: { layer: 2, sort: 'together', most: 1 },
   stops: { layer: 3, sort: 'together', most: 1 },
   rolls: { layer: 3, sort: 'ornament', most: 1 },
   slides: { layer: 2, sort: 'ornament', most: 1, perPhrase: 2 },
+  hammers: { layer: 2, sort: 'ornament', most: 1, perPhrase: 2 },
   cuts: { layer: 2, sort: 'ornament', most: 1, perPhrase: 2 },
 }

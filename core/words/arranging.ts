@@ -25,6 +25,8 @@ const KINDS: Readonly<Record<string, (before: string, after: string) => string>>
   stops: (b, a) => `a second voice under ${b}: ${a}`,
   rolls: b => `a roll on ${b}`,
   slides: b => `a slide into ${b}`,
+  hammers: b => `hammered on from the open string: ${b}`,
+  rocking: (b, a) => `${b} rocks against the open string: ${a}`,
   cuts: b => `a cut on ${b}`,
 }
 
@@ -36,6 +38,8 @@ export const SPICE_WORDS: Readonly<Record<SpiceKind, { readonly name: string; re
   cuts: { name: 'cuts', says: 'A flick on notes that come again or that lean.' },
   rolls: { name: 'rolls', says: 'On stopped notes of three eighths and more.' },
   slides: { name: 'slides', says: 'Into stopped notes a phrase leans on.' },
+  hammers: { name: 'hammer-ons', says: 'From the open string into a low finger, in one bow.' },
+  rocking: { name: 'rocking', says: 'A long note in eighths with the open string under it, the second time.' },
   runs: { name: 'runs', says: 'A third is filled by the note between.' },
   broken: { name: 'broken chords', says: 'A long note goes through its chord, the second time.' },
   octaves: { name: 'an octave up', says: 'A phrase that came before, higher.' },
