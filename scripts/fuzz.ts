@@ -9,6 +9,7 @@ import { pathToFileURL } from 'node:url'
 import { cleanText } from '#core/documents/text'
 import { formatFraction } from '#core/music/fraction'
 import { formatPitch } from '#core/music/pitch'
+import { numbers } from '#core/random'
 import { unzipSync, zipSync } from 'fflate'
 import { newArrangement } from '#core/arrangement/recipe'
 import { sentence } from '#core/words/findings'
@@ -20,17 +21,6 @@ import { type WritableFormat } from '#core/formats/fileKinds'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
-
-/** A small generator of repeatable numbers (mulberry32). */
-function numbers(seed: number) {
-  let a = seed >>> 0
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0
-    let t = Math.imul(a ^ (a >>> 15), a | 1)
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61)
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
 
 const NAMES: Readonly<Record<Exclude<FileKind, 'abc'> | 'abc', string>> = {
   abc: 'a.abc', musicxml: 'a.musicxml', mxl: 'a.mxl', midi: 'a.mid', spoken: 'a.txt', backup: 'a.nokta.json',

@@ -11,6 +11,7 @@ import { join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
+import { numbers } from '#core/random'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
@@ -31,17 +32,6 @@ export interface TortureReport {
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
-
-/** A small generator of repeatable numbers (mulberry32). */
-function numbers(seed: number) {
-  let a = seed >>> 0
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0
-    let t = Math.imul(a ^ (a >>> 15), a | 1)
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61)
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
 
 interface Running {
   readonly child: ChildProcess

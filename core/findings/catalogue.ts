@@ -34,6 +34,7 @@ export interface Catalogue {
   'abc.badLength': None
   'abc.decoration': { readonly name: string }
   'abc.keySignature': None
+  'abc.tooManyBars': { readonly limit: number }
   'abc.partOrder': { readonly order: string }
   'abc.tempoPlain': { readonly tempo: string }
   'abc.tempoUnread': { readonly tempo: string }

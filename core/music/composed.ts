@@ -1,17 +1,7 @@
 /** Tunes made by the dozen, for tests and benches: phrases of a form, strong beats on the chords of a cadence, the rest by steps. The same seed gives the same tune. */
+import { numbers } from '../random'
 import { parseKey } from './key'
 import { diatonic, STEPS } from './pitch'
-
-/** Mulberry32: a small generator with a state of 32 bits. */
-function random(seed: number) {
-  let a = seed >>> 0
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0
-    let t = Math.imul(a ^ (a >>> 15), a | 1)
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61)
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
 
 interface Style {
   readonly kind: string
@@ -35,7 +25,7 @@ const FORM = 'aaba'
 
 /** One tune as ABC; `number` names it and seeds it. */
 export function composedAbc(number: number): string {
-  const r = random(number * 7919 + 17)
+  const r = numbers(number * 7919 + 17)
   const pick = <T>(list: readonly T[]) => list[Math.floor(r() * list.length)]!
   const style = pick(STYLES)
   const name = pick(KEYS)

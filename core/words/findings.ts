@@ -54,6 +54,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'abc.badLength': () => 'This note has no usable length.',
   'abc.decoration': v => `The mark “${v.name}” is not kept.`,
   'abc.keySignature': () => 'The key signature has alterations of its own; they are written on the notes.',
+  'abc.tooManyBars': v => `This tune has more bars than Nokta keeps (${v.limit}); it was not read.`,
   'abc.partOrder': v => `The order of the parts, “${v.order}”, cannot be followed; they are kept as they are written.`,
   'abc.tempoPlain': v => `The tempo ${v.tempo} names no note value: quarter notes are taken.`,
   'abc.tempoUnread': v => `The tempo “${v.tempo}” gives no number that can be read; say one.`,

@@ -150,6 +150,13 @@ describe('the way through', () => {
   })
 })
 
+it('a tune of more bars than any tune has is refused, and those beside it are read', () => {
+  const { tunes } = readAbc(
+    `X:1\nT:Endless\nM:4/4\nL:1/1\nK:C\n${'C|'.repeat(50_000)}\n\nX:2\nT:Short\nM:4/4\nL:1/1\nK:C\nC|D|\n`,
+  )
+  expect(tunes.map(t => [t.tune.measures.length, t.findings.map(f => f.code)])).toEqual([[0, ['abc.tooManyBars']], [2, []]]) // prettier-ignore
+})
+
 describe('voices', () => {
   const text = 'X:1\nM:4/4\nL:1/4\nK:C\nV:Hi name="Upper"\nV:Lo clef=bass\nV:Hi\nCDEF|GABc|\nw:one two three four\nV:Lo\nC,D,E,F,|\nV:Lo\nG,A,B,C|\nw:low\nV:Lo\n[K:G]F,4|\nV:Hi\nFEDC|\n' // prettier-ignore
   it('are told apart by their names, whatever lines they come in', () => {

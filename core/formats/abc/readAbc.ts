@@ -10,7 +10,7 @@ import { parseKey } from '#core/music/key'
 import { fitted } from '../fitted'
 import { readHeader, readOrder, readTempo, type Header } from './header'
 import { prepare } from './prepare'
-import { emptyTune, type Tune } from '#core/music/tune'
+import { emptyTune, MOST, type Tune } from '#core/music/tune'
 import { checkTune } from '#core/findings/checkTune'
 import { STANDS_FOR_HARMONIC } from './decorations'
 import { mapMusic, type SourceSpan } from './music'
@@ -117,6 +117,9 @@ function splitBook(text: string): { from: number; to: number }[] {
   return starts.map((from, i) => ({ from, to: starts[i + 1] ?? text.length }))
 }
 
+/** Bars of a text that are too many to be worth the parser's time: more than any tune holds, of several voices too. */
+const MOST_BARS = 4 * MOST.measures
+
 /** The standard's version a file says it keeps to, from 2.1 on: there an accidental counts in every octave. */
 const isLater = (whole: string) => {
   const m = /^%abc-(\d+)\.(\d+)/.exec(whole)
@@ -127,14 +130,15 @@ function readOne(whole: Placer, from: number, to: number, fileHeader: string, vo
   const source = whole.text.slice(from, to)
   const prepared = prepare(source, { fileHeader, voice })
   const { text, voices } = prepared
-  const parsed = parse(text)
+  const tooLong = text.split('|').length > MOST_BARS
+  const parsed = tooLong ? null : parse(text)
   const where = (offset: number) => whole.place(from + prepared.back(offset))
   const findings: Finding[] = []
   const header = readHeader(text)
   if (!parsed)
     return {
       tune: emptyTune(),
-      findings: [finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))],
+      findings: [tooLong ? finding('abc.tooManyBars', 'error', where(0), { limit: MOST.measures }) : finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))], // prettier-ignore
       spans: new Map(),
       source,
       voices: [],

@@ -3,23 +3,16 @@
 import { onMounted, ref, shallowRef } from 'vue'
 import type { AwayTune } from '#contract/documents'
 import { api } from '../api/client'
+import { useAttempt } from '../stores/attempt'
 import { useShelf } from '../stores/shelf'
 
 const emit = defineEmits<{ close: [] }>()
 const shelf = useShelf()
 const tunes = shallowRef<readonly AwayTune[] | null>(null)
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 /** The one that is asked about; 'all' of them. */
 const asked = ref<string | null>(null)
 
-async function attempt(work: () => Promise<void>) {
-  try {
-    await work()
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e)
-  }
-}
 const load = () => attempt(async () => void (tunes.value = await api.away()))
 onMounted(load)
 

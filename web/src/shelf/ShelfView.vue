@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
+import { useAttempt } from '../stores/attempt'
 import { useIntersectionObserver } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -23,17 +24,9 @@ const dropped = ref<{ name: string; bytes: Uint8Array } | null>(null)
 /** What was put away or taken in last, to undo it. */
 const away = ref<{ ids: readonly string[]; title: string } | null>(null)
 const takenIn = ref<readonly string[]>([])
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 
 onMounted(() => shelf.load())
-async function attempt(work: () => Promise<unknown>) {
-  try {
-    await work()
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e)
-  }
-}
 const { forId, people, learner, listed, teaches, reach } = useWithinReach(attempt)
 
 const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [

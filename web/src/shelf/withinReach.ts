@@ -2,12 +2,12 @@
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { TuneListItem } from '#contract/documents'
 import { skillTitle } from '#core/words/grading'
+import type { Attempt } from '../stores/attempt'
 import { useReach } from '../stores/reach'
 import { useShelf } from '../stores/shelf'
 import { useStudio } from '../stores/studio'
 
-/** @param attempt does a piece of work and tells what went wrong */
-export function useWithinReach(attempt: (work: () => Promise<unknown>) => Promise<void>) {
+export function useWithinReach(attempt: Attempt) {
   const shelf = useShelf()
   const studio = useStudio()
   const reach = useReach()

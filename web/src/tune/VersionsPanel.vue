@@ -4,23 +4,16 @@ import { onMounted, ref, shallowRef, watch } from 'vue'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
 import type { Version, VersionItem } from '#contract/documents'
 import { api } from '../api/client'
+import { useAttempt } from '../stores/attempt'
 import { useBench } from '../stores/bench'
 import ComparisonTable from './ComparisonTable.vue'
 
 const bench = useBench()
 const versions = ref<readonly VersionItem[]>([])
 const name = ref('')
-const problem = ref('')
+const { problem, attempt } = useAttempt()
 const shown = shallowRef<{ version: Version; comparison: Comparison } | null>(null)
 
-async function attempt(work: () => Promise<unknown>) {
-  try {
-    await work()
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e)
-  }
-}
 const load = () => attempt(async () => (versions.value = (await api.versions(bench.tuneId)).versions))
 onMounted(load)
 watch(() => bench.saveState, (state, before) => state === 'saved' && before === 'saving' && void load()) // prettier-ignore
