@@ -3,6 +3,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { keyName, keyOfSignature } from '#core/music/key'
 import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo } from '#core/music/metre'
+import { partsOf, setPartOrder } from '#core/music/edit/parts'
 import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
 import type { Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
@@ -41,10 +42,20 @@ function setMetre(text: string) {
 const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
 
 function strike(id: string) {
-  const { struck, times } = tune.value.play
+  const { struck } = tune.value.play
   bench.editFacts({
-    play: { times, struck: struck.includes(id) ? struck.filter(s => s !== id) : [...struck, id] },
+    play: {
+      ...tune.value.play,
+      struck: struck.includes(id) ? struck.filter(s => s !== id) : [...struck, id],
+    },
   })
+}
+const parts = computed(() => partsOf(tune.value))
+const orderProblem = ref('')
+function setOrder(said: string) {
+  const done = setPartOrder(tune.value, said)
+  orderProblem.value = done ? '' : `Parts there are: ${parts.value.join(', ')}`
+  if (done) bench.changeTune({ tune: done, chosen: null })
 }
 function setTempo(text: string) {
   const tempo = parseTempo(text)
@@ -199,14 +210,23 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         @update:model-value="n => bench.editFacts({ play: { ...tune.play, times: n } })"
       />
       <v-btn
-        v-if="repeats.length"
+        v-if="repeats.length || tune.play.parts || tune.measures.some(m => m.jump)"
         variant="outlined"
         size="small"
         data-test="unfold"
         @click="bench.changeTune(writeOutRepeats(tune))"
-        >Write the repeats out</v-btn
+        >Write {{ tune.play.parts || tune.measures.some(m => m.jump) ? 'it' : 'the repeats' }} out</v-btn
       >
     </div>
+    <v-text-field
+      v-if="parts.length > 1"
+      :model-value="tune.play.parts?.join(' ') ?? ''"
+      label="Parts in the order"
+      :placeholder="parts.join(' ')"
+      :error-messages="orderProblem"
+      data-test="part-order"
+      @change="(e: Event) => setOrder((e.target as HTMLInputElement).value)"
+    />
     <div v-for="r in repeats" :key="r.id">
       <v-switch
         :model-value="!tune.play.struck.includes(r.id)"
