@@ -161,7 +161,8 @@ class Torture {
       ]
       for (let i = 0; i < 5; i++) sockets.push(hanging(url))
       const all = Promise.allSettled(work)
-      await wait(30 + this.random() * 700)
+      // Mostly soon, now and then late enough for a backup to be under way.
+      await wait(30 + this.random() ** 2 * 3500)
       server.child.kill('SIGKILL')
       await all
     }
