@@ -39,6 +39,9 @@ describe('play order', () => {
     ['repeats are not taken after a jump', '|:DD|EE:|FF!fine!|GG!D.C.!|', 'DEDEFGDEF'],
     ['and of endings the last is', '|:DD|1EE:|2FF!fine!||GG!D.C.!|', 'DEDFGDF'],
     ['a jump at the end of a repeat waits until the repeat is over', '|:DD|EE!D.C.!:|', 'DEDEDE'],
+    ['a jump within a repeat waits for its last time through', '|:DD!D.C.!|1EE:|2FF|]', 'DEDDF'],
+    ['the third of three, too', '|::DD!D.C.!|EE::|FF|', 'DEDEDDEF'],
+    ['and is taken at once where the repeat is over', '|:DD:|EE!D.C.!|FF|', 'DDEDEF'],
     ['a jump to a segno that is nowhere is not taken', 'DD|EE!D.S.!|', 'DE'],
     ['a repeat of three times', '|::DD|EE::|FF|', 'DEDEDEF'],
   ])('%s', (_name, music, order) => expect(played(music)).toBe(order))

@@ -52,6 +52,15 @@ function walk({ measures, play }: Tune, first: number, end: number): PlayedMeasu
   const struck = new Set(play.struck)
   const order: PlayedMeasure[] = []
   const times = new Map<number, number>()
+  const repeats = repeatEnds(measures, struck)
+  /** How often the repeat is played that ends somewhere, looked for once. */
+  const lasts = new Map<number, number>()
+  const last = (from: number, to: number) => {
+    if (to < 0) return 1
+    const known = lasts.get(to) ?? lastPass(measures, from, to)
+    lasts.set(to, known)
+    return known
+  }
   let [start, pass, i, jumped] = [first, 1, first, false]
   while (i < end) {
     const m = measures[i]!
@@ -71,12 +80,27 @@ function walk({ measures, play }: Tune, first: number, end: number): PlayedMeasu
     }
     if (jumped && m.fine) break
     const coda = jumped && m.toCoda ? measures.findIndex((n, k) => k > i && k < end && n.coda) : -1
-    const back = m.jump && !jumped ? backTo(measures, m.jump, first, i) : -1
+    // Within a repeat a jump waits for the last time through.
+    const again = !m.endings && pass < last(start, repeats[i]!)
+    const back = m.jump && !jumped && !again ? backTo(measures, m.jump, first, i) : -1
     if (back >= 0) [start, pass, jumped] = [back, 1, true]
     else if (leavesRepeat(measures, i)) [start, pass] = [i + 1, 1]
     i = back >= 0 ? back : coda >= 0 ? coda : i + 1
   }
   return order
+}
+
+/** For each measure the end of the repeat it lies in; -1 where none follows before another begins. */
+function repeatEnds(measures: readonly Measure[], struck: ReadonlySet<string>): number[] {
+  const out: number[] = []
+  let end = -1
+  for (let i = measures.length - 1; i >= 0; i--) {
+    const m = measures[i]!
+    if (m.repeatEnd && !struck.has(m.id)) end = i
+    out[i] = end
+    if (m.repeatStart) end = -1
+  }
+  return out
 }
 
 /** Where a jump leads: to the beginning, or to the last segno before it. */

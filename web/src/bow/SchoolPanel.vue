@@ -70,7 +70,7 @@ const stretches = computed(() =>
       Measures {{ s.from }} to {{ s.to }}: {{ POLICIES[s.p.school!].title }}
     </li>
   </ul>
-  <div v-if="POLICIES[school].slurs === 'none'" class="selects">
+  <div v-if="POLICIES[school].slurs === 'none' && bow.stretch === null" class="selects">
     <v-select
       v-for="h in habits"
       :key="h.name"
