@@ -6,7 +6,7 @@ import type { Tune } from '#core/music/tune'
 import { strokeCost, whyStroke } from './explain'
 import { bowFindings } from './findings'
 import type { BowLine } from './line'
-import type { Found } from './search'
+import { sameCosts, type BowSearch, type Found } from './search'
 import { searchLine } from './searches'
 import type { AddedMark, Bowing, BowingOptions, BowProblem, Stroke } from './stroke'
 import { bowTones, type BowTone } from './tones'
@@ -33,9 +33,33 @@ function alikeProblem(tune: Tune, options: BowingOptions, before?: Bowing): BowP
 export function solveBow(problem: BowProblem, before?: Bowing): Bowing {
   const searches = searchLine(problem, before?.searches)
   const search = searches.final
-  const strokes = search.strokes.map(s => strokeOf(problem, search.line, s))
+  const asBefore = before?.problem.tones === problem.tones ? strokesBefore(problem, search, before) : null
+  const strokes = search.strokes.map(s => asBefore?.(s) ?? strokeOf(problem, search.line, s))
   const found = { problem, strokes, written: firstTimes(strokes) }
   return { ...found, search, searches, findings: bowFindings(found) }
+}
+
+/** Finds a stroke of the bowing before that is the same in all that makes it: place, costs, pins, strings, school. */
+function strokesBefore({ tones, options: o }: BowProblem, { line }: BowSearch, before: Bowing) {
+  const old = before.problem.options
+  const places = new Map(before.search.strokes.map((s, i) => [s.first, i]))
+  const sameTone = (k: number) => {
+    const { id } = tones[k]!
+    return (
+      sameCosts(line, before.search.line, k) &&
+      o.pins[id] === old.pins[id] &&
+      o.joins[id] === old.joins[id] &&
+      o.stringOf(id) === old.stringOf(id)
+    )
+  }
+  return (s: Found): Stroke | undefined => {
+    const place = places.get(s.first)
+    const b = place === undefined ? undefined : before.search.strokes[place]!
+    if (b?.end !== s.end || b.direction !== s.direction || b.way !== s.way || b.from !== s.from || b.to !== s.to) return undefined // prettier-ignore
+    for (let k = s.first; k < s.end; k++) if (!sameTone(k)) return undefined
+    const { id } = tones[s.first]!
+    return o.planOf(id).school === old.planOf(id).school ? before.strokes[place!] : undefined
+  }
 }
 
 function strokeOf(problem: BowProblem, line: BowLine, s: Found): Stroke {

@@ -2,7 +2,7 @@
  * The bow as one shortest path: directions, what is done before each stroke, and places on the bow together. A stroke is a stretch of tones in one bow; its
  * state at the end is the direction and the place on the hair.
  */
-import { solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
+import { BLOCK, solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
 import type { BowLine, Direction, Way } from './line'
 import { STEPS, wantedLength } from './travel'
 import { WEIGHTS as W } from './weights'
@@ -77,11 +77,11 @@ export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
   for (let j = n - 1; j >= 0; j--) furthest[j] = Math.min(furthest[j]!, furthest[j + 1]!)
   const changed = before && changedTones(line, before.line)
   const kernels = new Map<number, Kernel>()
-  const newEntry = entryMaker(n)
+  const newEntry = entryMaker()
   const problem = {
     boundaries: n + 1,
     states: STATES,
-    enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row, newEntry(i))),
+    enter: (i: number, row: Row | null) => (i === n ? null : enter(line, i, row, newEntry())),
     into: (j: number, entry: (i: number) => Entry | null, row: Row) => into(line, j, earliest[j]!, entry, row, kernels), // prettier-ignore
     earliest: (j: number) => (j <= n ? furthest[j]! : n),
   }
@@ -89,13 +89,20 @@ export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
   return { line, tables, ...trace(line, tables) }
 }
 
-function entryMaker(count: number): (i: number) => Entry {
-  const cost = new Float64Array(count * STATES).fill(Infinity)
-  const via = new Int16Array(count * STATES)
-  return i => ({
-    cost: cost.subarray(i * STATES, (i + 1) * STATES),
-    via: via.subarray(i * STATES, (i + 1) * STATES),
-  })
+/** Entries are parts of larger blocks, made as they are needed: many small ones would keep the collector busy. */
+function entryMaker(): () => Entry {
+  let cost = new Float64Array(0)
+  let via = new Int16Array(0)
+  let at = 0
+  return () => {
+    if (at === cost.length) {
+      cost = new Float64Array(BLOCK * STATES).fill(Infinity)
+      via = new Int16Array(BLOCK * STATES)
+      at = 0
+    }
+    const [from, to] = [at, (at += STATES)]
+    return { cost: cost.subarray(from, to), via: via.subarray(from, to) }
+  }
 }
 
 /** The first and the last tone whose costs differ; undefined when the lines are not alike enough to compare. */
@@ -111,12 +118,12 @@ function changedTones(a: BowLine, b: BowLine): { first: number; last: number } |
   return { first, last: last + 1 }
 }
 
-const sameCosts = (a: BowLine, b: BowLine, k: number) =>
+export const sameCosts = (a: BowLine, b: BowLine, k: number) =>
   a.start[2 * k] === b.start[2 * k] && a.start[2 * k + 1] === b.start[2 * k + 1] &&
   a.inside[2 * k] === b.inside[2 * k] && a.inside[2 * k + 1] === b.inside[2 * k + 1] &&
   a.stroke[k] === b.stroke[k] && a.over[k] === b.over[k] && a.more[k] === b.more[k] &&
   a.join[k] === b.join[k] && a.turn[k] === b.turn[k] && a.hook[k] === b.hook[k] && a.lift[k] === b.lift[k] &&
-  Object.is(a.low[k], b.low[k]) && Object.is(a.high[k], b.high[k]) && sameTone(a.tones[k]!, b.tones[k]!) // prettier-ignore
+  a.habits[k]?.way === b.habits[k]?.way && Object.is(a.low[k], b.low[k]) && Object.is(a.high[k], b.high[k]) && sameTone(a.tones[k]!, b.tones[k]!) // prettier-ignore
 
 type Tone = BowLine['tones'][number]
 const sameTone = (a: Tone, b: Tone) =>
@@ -280,15 +287,20 @@ function draw(
   const to = d * PLACES
   const mark = i * BACK
   const { steps, costs } = kernel
+  const rim = d === 0 ? STEPS : 0
+  let least = Infinity
+  for (let p = 0; p < PLACES; p++) least = Math.min(least, ways[to + p]!)
+  dearestBeyond(cost, to, d)
   for (let k = 0; k <= steps.length; k++) {
-    const rim = k === steps.length
-    const by = rim ? 0 : d === 0 ? steps[k]! : -steps[k]!
-    const extra = own + (rim ? SQUEEZED : costs[k]!)
     // After the lengths wanted comes what is left up to the end of the hair.
-    const first = by < 0 ? -by : rim && d === 1 ? 1 : 0
-    const last = by > 0 ? STEPS - by : rim && d === 0 ? STEPS - 1 : STEPS
+    const rest = k === steps.length
+    const extra = own + (rest ? SQUEEZED : costs[k]!)
+    const by = rest ? 0 : d === 0 ? steps[k]! : -steps[k]!
+    const first = by < 0 ? -by : rest && d === 1 ? 1 : 0
+    const last = by > 0 ? STEPS - by : rest && d === 0 ? STEPS - 1 : STEPS
+    if (last < first || least + extra >= (rest ? cost[to + rim]! : BEYOND[d === 0 ? by : STEPS + by]!)) continue // prettier-ignore
     for (let from = first; from <= last; from++) {
-      const end = rim ? (d === 0 ? STEPS : 0) : from + by
+      const end = rest ? rim : from + by
       let c = ways[to + from]! + extra + END_COST[end]!
       if (c >= cost[to + end]!) continue
       if (special) c += placeCost(line, i, d, from, end)
@@ -297,6 +309,14 @@ function draw(
       back[to + end] = mark + from
     }
   }
+}
+
+/** By place, the most any end from there on costs so far, in the direction of the stroke: what is dearer than that need not be tried. */
+const BEYOND = new Float64Array(PLACES)
+function dearestBeyond(cost: Float64Array, to: number, d: number) {
+  let most = 0
+  if (d === 0) for (let p = STEPS; p >= 0; p--) BEYOND[p] = most = Math.max(most, cost[to + p]!)
+  else for (let p = 0; p <= STEPS; p++) BEYOND[p] = most = Math.max(most, cost[to + p]!)
 }
 
 function placeCost(line: BowLine, i: number, d: number, from: number, end: number): number {

@@ -52,11 +52,11 @@ export function solveStretches<Entry>(
   const entry = (i: number) => entries[i] ?? null
   // Rows off by another constant can't be compared: that happens only where one change lies close before another.
   if (old && keep < p.boundaries - 1 && !sameBase(bases.slice(p.earliest(keep + 1)))) return solveStretches(p)
-  const newRow = rowMaker(p.boundaries - keep, p.states)
+  const newRow = rowMaker(p.states)
   entries[keep] = p.enter(keep, rows[keep] ?? null)
   let settled = 0
   for (let j = keep + 1; j < p.boundaries; j++) {
-    const row = newRow(j - keep - 1)
+    const row = newRow()
     p.into(j, entry, row)
     rows.push(row)
     bases.push(bases[keep] ?? 0)
@@ -79,14 +79,23 @@ export function solveStretches<Entry>(
 
 const sameBase = (bases: readonly number[]) => bases.every(b => Math.abs(b - bases[0]!) < EPSILON)
 
-/** Rows are parts of one large block: many small ones would keep the collector busy. */
-function rowMaker(count: number, states: number): (i: number) => Row {
-  const cost = new Float64Array(count * states).fill(Infinity)
-  const back = new Int32Array(count * states)
-  return i => ({
-    cost: cost.subarray(i * states, (i + 1) * states),
-    back: back.subarray(i * states, (i + 1) * states),
-  })
+/** Rows in one block. */
+export const BLOCK = 64
+
+/** Rows are parts of larger blocks, made as they are needed: many small ones would keep the collector busy. */
+function rowMaker(states: number): () => Row {
+  let cost = new Float64Array(0)
+  let back = new Int32Array(0)
+  let at = 0
+  return () => {
+    if (at === cost.length) {
+      cost = new Float64Array(BLOCK * states).fill(Infinity)
+      back = new Int32Array(BLOCK * states)
+      at = 0
+    }
+    const [from, to] = [at, (at += states)]
+    return { cost: cost.subarray(from, to), back: back.subarray(from, to) }
+  }
 }
 
 /** The constant by which one row is above another, or null when there is none. */
