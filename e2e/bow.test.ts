@@ -89,6 +89,39 @@ describe('a groove', () => {
 })
 
 describe('marks', () => {
+  it('come by habit: dotted pairs hooked or slurred, triplets in one bow, said so where one is met', async () => {
+    await open('The Tannery Band Steps Out')
+    const lane = `${test('bow-lane')} .stroke .hit`
+    const strokes = () => page.locator(lane).count()
+    const until = (is: 'fewer' | 'as many', n: number) =>
+      page.waitForFunction(
+        ([at, how, than]) => {
+          const now = document.querySelectorAll(at).length
+          return how === 'fewer' ? now < than : now === than
+        },
+        [lane, is, n] as const,
+      )
+    await page.click(test('bow-school'))
+    const choose = async (habit: string, words: string) => {
+      await page.click(test(`habit-${habit}`))
+      await page.click(`.v-overlay-container >> text=${words}`)
+    }
+    const apart = await strokes()
+    await choose('triplets', 'one to a bow')
+    await until('fewer', apart - 9)
+    const inThrees = await strokes()
+    await choose('dotted', 'slurred')
+    await until('fewer', inThrees - 9)
+    // A hook is a bow of its own that goes on the same way.
+    await choose('dotted', 'hooked')
+    await until('as many', inThrees)
+    await page.click(test('bow-stroke'))
+    await laneStroke(2)
+    expect(await stroke()).toContain('Dotted pairs are hooked: the same bow again, stopped')
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
+    await until('as many', apart)
+    await saved(page)
+  })
   it('Nokta may add are told apart until they are kept', async () => {
     await open('The Tannery Band Steps Out')
     await page.click(test('bow-school'))

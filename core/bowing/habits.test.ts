@@ -38,6 +38,12 @@ describe('a triplet', () => {
     expect(as(music, { triplets: 'one' })).toBe('D..u..D..u..Du')
     expect(as(music, { triplets: 'two' })).toBe('D.....u.....Du')
   })
+  it('keeps its bow even where first beats come up for it: they are told instead', () => {
+    const triplets = { habits: { dotted: 'written', triplets: 'one' } } as const
+    const b = bowed('|:d>e|f2f2 g>f e>g|f2d2 B2G2|(3cde (3edc B>A c>A|B6:|', triplets)
+    expect(said(b).match(/\.\./g)).toHaveLength(2)
+    expect(b.findings.map(f => f.code)).toContain('bow.firstBeatUp')
+  })
   it('two to a bow begin on the first beat or the middle of the measure; one left over goes alone', () => {
     expect(as('(3DEF G2 (3DEF (3GFE|D8|', { triplets: 'two' })).toBe('D..uD.....u')
     expect(as('G2 (3DEF (3GFE G2|D8|', { triplets: 'two' }, { school: 'as-it-comes' })).toBe('Du..D..uD')

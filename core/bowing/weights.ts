@@ -77,8 +77,8 @@ export const WEIGHTS = {
   /** Against the groove: slurring what it parts, parting what it slurs. */
   patternSlur: 2.2,
   patternPart: 1.3,
-  /** A rhythm that has its habit, bowed otherwise: more than a first beat would ask for. */
-  againstHabit: 8,
+  /** A rhythm that has its habit, bowed otherwise: more than all first beats to come would ask for. What comes up is then said, with its mends. */
+  againstHabit: 60,
   /** By the phrase: every bow costs, and so does a turn off the beat. */
   phraseStroke: 0.55,
   phraseTurn: [1.5, 0.75, 0.2, 0] as readonly number[],

@@ -1,24 +1,21 @@
 <script setup lang="ts">
 /** What to look at, with mends that were tried: pointing at one shows the strokes it makes. */
 import { computed } from 'vue'
-import type { Finding, Mend } from '#core/findings/finding'
-import { effectWords, groupedFindings, offerWords } from '#core/words/bow'
-import { mendWords, placeText, sentence } from '#core/words/findings'
+import type { Mend } from '#core/findings/finding'
+import { offerWords } from '#core/words/bow'
+import FindingList from '../bench/FindingList.vue'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
 import ScopeChoice from './ScopeChoice.vue'
 
 const bench = useBench()
 const bow = useBow()
-const WORD = { error: 'Wrong', warning: 'Look', note: 'Note' }
-const groups = computed(() => groupedFindings(bow.report?.findings ?? []))
 const offer = computed(() => {
   const r = bow.report
   const down = bench.recipe!.played.schools.bow === 'down'
   return r && down ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length) : null
 })
 const whole = computed<Mend>(() => ({ kind: 'bow', edits: bow.offeredHere }))
-const where = (f: Finding, grouped: string) => (grouped ? '' : placeText(f))
 function take(m: Mend) {
   bow.tryMend(null)
   bench.mend(m)
@@ -47,32 +44,14 @@ const scopeWord = computed(
       }}{{ scopeWord }}</v-btn
     >
   </div>
-  <ul v-if="groups.length" class="list" data-test="findings">
-    <li v-for="(g, i) in groups" :key="i" :class="g.findings[0]!.severity">
-      <button type="button" class="line" @click="bench.goTo(g.findings[0]!)">
-        <span class="word">{{ WORD[g.findings[0]!.severity] }}</span>
-        <span>
-          <b v-if="where(g.findings[0]!, g.sentence)" class="place"
-            >{{ where(g.findings[0]!, g.sentence) }}: </b
-          >{{ g.sentence || sentence(g.findings[0]!) }}
-        </span>
-      </button>
-      <span v-for="m in g.mends" :key="mendWords(m)" class="mend">
-        <v-btn
-          size="x-small"
-          variant="outlined"
-          data-test="mend"
-          @mouseenter="bow.tryMend(m)"
-          @mouseleave="bow.tryMend(null)"
-          @focus="bow.tryMend(m)"
-          @blur="bow.tryMend(null)"
-          @click="take(m)"
-          >{{ mendWords(m) }}</v-btn
-        >
-        <small v-if="m.kind === 'bow' && m.effect">{{ effectWords(m.effect) }}</small>
-      </span>
-    </li>
-  </ul>
+  <FindingList
+    v-if="bow.report?.findings.length"
+    :findings="bow.report.findings"
+    mends
+    @go="bench.goTo"
+    @try="bow.tryMend"
+    @mend="take"
+  />
   <p v-else-if="bow.report" class="quiet" data-test="no-bow-findings">
     The bowing comes out: nothing to mend.
   </p>
@@ -86,55 +65,5 @@ const scopeWord = computed(
 }
 .offer p {
   margin-bottom: 6px;
-}
-.list {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-  font-size: 14px;
-}
-.line {
-  display: grid;
-  grid-template-columns: 46px 1fr;
-  gap: 6px;
-  width: 100%;
-  text-align: left;
-  padding: 5px 0;
-  color: inherit;
-  background: none;
-  border: 0;
-  font: inherit;
-  cursor: pointer;
-}
-.word {
-  font-weight: 700;
-  font-size: 12.5px;
-}
-.error .word {
-  color: rgb(var(--v-theme-error));
-}
-.warning .word {
-  color: rgb(var(--v-theme-warning));
-}
-.note .word {
-  color: var(--faint);
-}
-.mend {
-  display: block;
-  padding: 0 0 6px 52px;
-}
-.mend small {
-  display: block;
-  color: var(--faint);
-  margin-top: 2px;
-}
-.mend :deep(.v-btn) {
-  height: auto;
-  min-height: 24px;
-  padding-block: 3px;
-}
-.mend :deep(.v-btn__content) {
-  white-space: normal;
-  text-align: left;
 }
 </style>
