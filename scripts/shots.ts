@@ -30,13 +30,22 @@ await shot('shelf', async p => {
   await p.goto(nokta.url)
   await p.waitForSelector(test('tune-row'))
 })
-await shot('add-tunes', async p => {
-  await p.click(test('add'))
-  const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
-  const fresh = 'X:9\nT:A Walk to Ostrey\nR:jig\nM:6/8\nL:1/8\nK:G\n|:D|G2B d2B|c2A F2D|G2B d2g|f3 g3 a:|\n'
-  const buffer = Buffer.from(`${book}\n${fresh}`)
-  await p.setInputFiles(test('file'), { name: 'ostrey-book.abc', mimeType: 'text/plain', buffer })
-  await p.waitForSelector('text=/of 3 chosen/')
+await shot('booklet', async p => {
+  await p.goto(nokta.url)
+  for (const title of [
+    'Little Bell Round',
+    'Goose Gate Jog',
+    'Evening on Quillen Water',
+    'Brindlewick Bridge',
+    'The Crooked Stile',
+  ]) {
+    await p.locator(test('tune-row'), { hasText: title }).locator(test('tick')).check()
+  }
+  await p.click(test('to-booklet'))
+  await p.fill(`${test('booklet-title')} input`, 'Autumn at Ostrey Vale')
+  await p.fill(`${test('booklet-about')} input`, 'The Saturday group, first term')
+  await p.keyboard.press('Tab')
+  await p.waitForFunction(() => document.querySelectorAll('.paper > svg').length === 6)
 })
 await shot('tune', async p => {
   await openBench(p, nokta, 'The Heron on Saltmarsh Lane', 'tune')

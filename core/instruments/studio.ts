@@ -4,10 +4,11 @@ import { z } from 'zod'
 import { isObject, versioned, type Step } from '#core/documents/versioned'
 import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
 import { INSTRUMENT_IDS } from '#core/music/tune'
+import { bookletSchema } from '#core/styles/booklet'
 import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
 
-export const STUDIO_VERSION = 2
+export const STUDIO_VERSION = 3
 
 const byInstrument = <T extends z.ZodType>(of: T) => z.partialRecord(z.enum(INSTRUMENT_IDS), of).default({})
 
@@ -26,6 +27,7 @@ const schema = z
     ),
     /** Styles of paper the studio named. */
     styles: z.array(sheetStyleSchema).max(60).readonly().default([]),
+    booklets: z.array(bookletSchema).max(200).readonly().default([]),
     /** Fingerboards are drawn as a left-handed player sees them. */
     leftHanded: z.boolean().default(false),
     /** What is said between the beats when beats are counted in four: "1 e and a". */
@@ -48,7 +50,10 @@ const handsAreLearners: Step = ({ hands, ...old }) => ({
   })),
 })
 
-export const studioSchema = versioned(schema, [handsAreLearners])
+/** Version 3: booklets. */
+const bookletsCome: Step = old => ({ ...old, version: 3 })
+
+export const studioSchema = versioned(schema, [handsAreLearners, bookletsCome])
 export type Studio = z.infer<typeof studioSchema>
 
 export const newStudio = (): Studio => studioSchema.parse({ version: STUDIO_VERSION })

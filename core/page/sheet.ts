@@ -68,6 +68,8 @@ export interface SheetOptions extends Omit<Scale, 'space'> {
   readonly tabAlone?: boolean
   /** Room a drawing takes beside the staff, in staff spaces: letters of the strings. */
   readonly beside: number
+  /** What stands at the foot of a page, counted from 1; "2 of 3" where there are several when not given. */
+  readonly foot?: (page: number, of: number, width: Mm) => readonly TextLine[]
   /** As they came out the last time, where a sheet is drawn again; guessed when not given. */
   readonly heights?: readonly number[]
   /** Height of a system as it is drawn: the music, the system, its index. */
@@ -87,7 +89,8 @@ const FITTING: readonly Mm[] = [2.6, 2.4, 2.2, 2.08, SHEET_SPACE, 1.84, 1.7]
 /** Air under every system; and the most that is added where a page has room left. */
 const GAP: Mm = 2.1
 const MOST_EXTRA: Mm = 9
-const FOOT: Mm = 7.7
+/** From the lower edge up to the line at the foot. */
+export const FOOT: Mm = 7.7
 const TITLE = 11 * POINT
 const NOTE = 9 * POINT
 /** Around what is framed: a card to be cut out. */
@@ -271,12 +274,17 @@ function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page
       return placed
     })
     const heading: Block = { kind: 'text', lines, x: MARGIN, y: MARGIN, width: inner, height: top - MARGIN }
-    const foot = taken.length > 1 ? [footOf(i + 1, taken.length, inner, height)] : []
-    return { width, height, blocks: [heading, ...blocks, ...foot] }
+    const foot: Block = {
+      kind: 'text',
+      lines: (o.foot ?? pageOf)(i + 1, taken.length, inner),
+      x: MARGIN,
+      y: height - FOOT,
+      width: inner,
+      height: FOOT,
+    }
+    return { width, height, blocks: [heading, ...blocks, ...(foot.lines.length > 0 ? [foot] : [])] }
   })
 }
 
-function footOf(page: number, of: number, width: Mm, height: Mm): Block {
-  const line: TextLine = { x: width / 2, y: 0, text: `${page} of ${of}`, size: 7 * POINT, anchor: 'middle', quiet: true } // prettier-ignore
-  return { kind: 'text', lines: [line], x: MARGIN, y: height - FOOT, width, height: FOOT }
-}
+const pageOf = (page: number, of: number, width: Mm): TextLine[] =>
+  of === 1 ? [] : [{ x: width / 2, y: 0, text: `${page} of ${of}`, size: 7 * POINT, anchor: 'middle', quiet: true }] // prettier-ignore

@@ -20,6 +20,7 @@ watchEffect(() => theme.change(chosen.value))
       <div id="bench-title" class="slot" />
       <nav v-if="route.name !== 'bench'" class="places" aria-label="Outside the bench">
         <router-link to="/" data-test="go-shelf">Shelf</router-link>
+        <router-link to="/booklets" data-test="go-booklets">Booklets</router-link>
         <router-link to="/learners" data-test="go-learners">Learners</router-link>
         <router-link to="/instruments" data-test="go-instruments">Instruments</router-link>
       </nav>

@@ -14,6 +14,13 @@ export const router = createRouter({
       component: () => import('./instruments/InstrumentsView.vue'),
     },
     { path: '/learners', name: 'learners', component: () => import('./learners/LearnersView.vue') },
+    { path: '/booklets', name: 'booklets', component: () => import('./booklets/BookletsView.vue') },
+    {
+      path: '/booklets/:id',
+      name: 'booklet',
+      component: () => import('./booklets/BookletView.vue'),
+      props: true,
+    },
     { path: '/about', name: 'about', component: () => import('./about/AboutView.vue') },
     { path: '/tunes/:id', redirect: to => `${to.path.replace(/\/$/, '')}/tune` },
     {

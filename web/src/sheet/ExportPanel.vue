@@ -1,39 +1,17 @@
 <script setup lang="ts">
 /** The sheet as a file, or on paper. A protected tune asks first. */
 import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
+import { useExport } from './useExport'
 
 const bench = useBench()
 const store = useSheet()
-const problem = ref('')
-const busy = ref(false)
-const progress = ref<{ done: number; of: number } | null>(null)
-let stopped = false
-/** What waits for a yes: the rights of the tune are not ours to give. */
-const waiting = ref<(() => Promise<void>) | null>(null)
 const isProtected = computed(() => bench.documents!.tune.rights === 'protected')
-
-function ask(work: () => Promise<void>) {
-  if (isProtected.value) waiting.value = work
-  else void run(work)
-}
-async function run(work: () => Promise<void>) {
-  waiting.value = null
-  busy.value = true
-  problem.value = ''
-  try {
-    await work()
-  } catch (e) {
-    problem.value = `The file could not be made: ${e instanceof Error ? e.message : String(e)}`
-  } finally {
-    busy.value = false
-    progress.value = null
-  }
-}
-const name = () => store.fileName(bench.recipe!, bench.result!.tune.title)
+const { problem, busy, progress, waiting, ask, run, told, stop } = useExport(() => isProtected.value)
+const name = () => store.nameOf(bench.recipe!)
 const svgs = () => store.pages.map(p => p.svg)
 
 const pdf = async () => {
@@ -48,9 +26,7 @@ async function pictures(kind: 'svg' | 'png') {
   }
 }
 async function zip() {
-  stopped = false
-  const blob = await store.allAsZip((done, of) => (progress.value = { done, of }), () => stopped) // prettier-ignore
-  if (blob) saveFile(`${name().split('-').slice(0, 3).join('-')}-all.zip`, blob)
+  saveFile(`${name().split('-').slice(0, 3).join('-')}-all.zip`, await store.allAsZip(told))
 }
 const print = () => Promise.resolve(window.print())
 </script>
@@ -85,7 +61,7 @@ const print = () => Promise.resolve(window.print())
       </button>
       <template v-if="progress">
         <progress :value="progress.done" :max="progress.of" aria-label="Sheets made" />
-        <button type="button" class="link" @click="stopped = true">stop</button>
+        <button type="button" class="link" @click="stop">stop</button>
       </template>
     </p>
     <p v-if="isProtected && !waiting" role="note" data-test="protected">

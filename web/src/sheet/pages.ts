@@ -5,7 +5,16 @@ import type { EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { Shape } from '#core/page/flow'
 import type { SheetWords, TextLine } from '#core/page/heading'
-import { sheetOf, type Block, type Page, type Section, type Sheet } from '#core/page/sheet'
+import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
+import {
+  FOOT,
+  sheetOf,
+  type Block,
+  type Page,
+  type Section,
+  type Sheet,
+  type SheetOptions,
+} from '#core/page/sheet'
 import { fingerGlyph, type MarkOptions } from '../engraving/marks'
 import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
 import { el, line, text } from '../engraving/svg'
@@ -15,6 +24,8 @@ export interface PagesOptions {
   readonly sheet: SheetRecipe
   readonly words: SheetWords
   readonly tempo: Tempo
+  /** What stands at the foot of each page instead of "1 of 2". */
+  readonly foot?: SheetOptions['foot']
 }
 
 /** A note on a page: where it is clicked. */
@@ -65,6 +76,7 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnP
     size: o.sheet.size,
     words: o.words,
     tempo: o.tempo,
+    ...(o.foot && { foot: o.foot }),
     measurer: pageMeasurer,
     rows: rowsOf(tab, marks),
     beside: OUTSIDE / UNITS,
@@ -84,9 +96,20 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnP
 type SystemBlock = Block & { readonly kind: 'system' }
 const px = (mm: Mm) => mm * PX
 
+/** A page without music. */
+export const drawPlainPage = (page: Page): DrawnPage => drawPage(page, { space: 1 }, () => [], false)
+
+const FOOT_CLASS = 'page-foot'
+/** Other words at the foot of a page that is drawn already: x from the left margin, y from the line of the foot. */
+export function setFoot(svg: SVGSVGElement, paper: Paper, lines: readonly TextLine[]) {
+  svg.querySelector(`.${FOOT_CLASS}`)?.remove()
+  const at = { x: MARGIN, y: PAPERS[paper].height - FOOT }
+  svg.append(el('g', { class: FOOT_CLASS }, lines.map(l => textAt(at, l)))) // prettier-ignore
+}
+
 function drawPage(
   { width, height, blocks }: Page,
-  sheet: Sheet,
+  sheet: Pick<Sheet, 'space'>,
   partsOf: (b: SystemBlock) => readonly DrawnSystem[],
   contrast: boolean,
 ): DrawnPage {

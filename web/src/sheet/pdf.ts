@@ -7,8 +7,19 @@ import 'svg2pdf.js'
 import type { OutlineLine } from '#core/teach/outline'
 import { PAPERS, type Paper } from '#core/page/paper'
 import { TEXT_FACE } from '../engraving/svg'
+import type { Told } from './useExport'
 
-export async function base64(url: string): Promise<string> {
+const faces = new Map<string, Promise<string>>()
+/** A face as the PDF writer takes it; read once. */
+export function base64(url: string): Promise<string> {
+  const known = faces.get(url) ?? read(url)
+  faces.set(url, known)
+  // What failed is asked for again.
+  known.catch(() => faces.delete(url))
+  return known
+}
+
+async function read(url: string): Promise<string> {
   const bytes = new Uint8Array(await (await fetch(url)).arrayBuffer())
   let binary = ''
   for (let i = 0; i < bytes.length; i += 0x8000)
@@ -89,12 +100,14 @@ const OUTLINE_TYPE: Readonly<Record<OutlineLine['kind'], readonly [style: string
   title: ['bold', 18], heading: ['bold', 12], step: ['normal', 11], note: ['italic', 10],
 } // prettier-ignore
 
-export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, about: About): Promise<Blob> {
+/** `told` hears of every page that is done, and stops the work by throwing. */
+export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, about: About, told?: Told): Promise<Blob> {
   const pdf = await newPdf(paper, about)
   const { width, height } = PAPERS[paper]
   for (const [i, page] of pages.entries()) {
     if (i > 0) pdf.addPage([width, height])
     await pdf.svg(plain(page), { x: 0, y: 0, width, height })
+    await told?.(i + 1, pages.length)
   }
   return pdf.output('blob')
-}
+} // prettier-ignore

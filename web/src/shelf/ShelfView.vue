@@ -9,10 +9,12 @@ import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { useShelf, type Sort } from '../stores/shelf'
+import ShelfUndo from './ShelfUndo.vue'
 import { useWithinReach } from './withinReach'
 
 const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
 const AlikeTunes = defineAsyncComponent(() => import('./AlikeTunes.vue'))
+const ChosenBar = defineAsyncComponent(() => import('./ChosenBar.vue'))
 const PutAway = defineAsyncComponent(() => import('./PutAway.vue'))
 
 const shelf = useShelf()
@@ -25,6 +27,10 @@ const dropped = ref<{ name: string; bytes: Uint8Array } | null>(null)
 const away = ref<{ ids: readonly string[]; title: string } | null>(null)
 const takenIn = ref<readonly string[]>([])
 const { problem, attempt } = useAttempt()
+/** Ids of tunes, in the order they were ticked. */
+const ticked = ref<readonly string[]>([])
+const tick = (id: string) =>
+  (ticked.value = ticked.value.includes(id) ? ticked.value.filter(t => t !== id) : [...ticked.value, id])
 
 onMounted(() => shelf.load())
 const { forId, people, learner, listed, teaches, reach } = useWithinReach(attempt)
@@ -73,6 +79,7 @@ const putAway = (ids: readonly string[], title: string) =>
   attempt(async () => {
     takenIn.value = []
     await shelf.putAway(ids)
+    ticked.value = ticked.value.filter(t => !ids.includes(t))
     away.value = { ids, title }
   })
 
@@ -173,6 +180,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
     <table v-else class="plain tunes">
       <thead>
         <tr>
+          <th><span class="sr">Tick</span></th>
           <th
             v-for="[by, name, look] in COLUMNS"
             :key="name"
@@ -194,6 +202,15 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
       </thead>
       <tbody>
         <tr v-for="t in listed" :key="t.id" data-test="tune-row">
+          <td>
+            <input
+              type="checkbox"
+              :checked="ticked.includes(t.id)"
+              :aria-label="`Tick ${title(t)}`"
+              data-test="tick"
+              @change="tick(t.id)"
+            />
+          </td>
           <td>
             <router-link :to="`/tunes/${t.id}/tune`">{{ title(t) }}</router-link>
             <small v-if="t.otherTitles.length" class="quiet"> also {{ t.otherTitles.join(', ') }}</small>
@@ -218,6 +235,12 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
       </tbody>
     </table>
     <div ref="end" class="end" aria-hidden="true" />
+    <ChosenBar
+      v-if="ticked.length"
+      :chosen="ticked"
+      @away="putAway(ticked, ticked.length === 1 ? 'One tune' : `${ticked.length} tunes`)"
+      @none="ticked = []"
+    />
     <p class="foot">
       <router-link to="/about" data-test="about">About Nokta, and what ships with it</router-link>
     </p>
@@ -231,30 +254,13 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
     <v-dialog v-model="comparing" max-width="760" scrollable>
       <AlikeTunes v-if="comparing" @away="t => putAway([t.id], `“${t.title}”`)" @close="comparing = false" />
     </v-dialog>
-    <v-snackbar
-      :model-value="away !== null"
-      :timeout="15000"
-      location="bottom start"
-      @update:model-value="away = null"
-    >
-      {{ away?.title }} {{ away && away.ids.length > 1 ? 'were' : 'was' }} put away.
-      <template #actions>
-        <v-btn color="secondary" data-test="undo-away" @click="bringBack(away!.ids)">Undo</v-btn>
-      </template>
-    </v-snackbar>
-    <v-snackbar
-      :model-value="takenIn.length > 1"
-      :timeout="20000"
-      location="bottom start"
-      @update:model-value="takenIn = []"
-    >
-      {{ takenIn.length }} tunes are on the shelf.
-      <template #actions>
-        <v-btn color="secondary" data-test="undo-import" @click="putAway(takenIn, `${takenIn.length} tunes`)"
-          >Undo</v-btn
-        >
-      </template>
-    </v-snackbar>
+    <ShelfUndo
+      :away="away"
+      :taken-in="takenIn"
+      @bring-back="bringBack(away!.ids)"
+      @put-back="putAway(takenIn, `${takenIn.length} tunes`)"
+      @seen="what => (what === 'away' ? (away = null) : (takenIn = []))"
+    />
   </section>
 </template>
 

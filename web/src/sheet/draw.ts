@@ -1,0 +1,87 @@
+/** One sheet from an arrangement: what it needs is asked of the worker, then it is drawn. */
+import { withoutChanges } from '#core/arrangement/edits'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import type { Studio } from '#core/instruments/studio'
+import { formatTuning } from '#core/instruments/tunings'
+import type { Tune } from '#core/music/tune'
+import type { SheetContent } from '#core/paper/content'
+import { sectionsOf } from '#core/paper/sections'
+import { AS_WRITTEN } from '#core/styles/sheetRecipe'
+import { callCore } from '../worker/client'
+import { unpack, type Asked, type BenchResult } from '../worker/contract'
+import { drawPages, type DrawnPage, type PagesOptions } from './pages'
+import type { Told } from './useExport'
+
+/** All that a sheet is drawn from. */
+export interface SheetSource {
+  readonly recipe: Arrangement
+  readonly result: BenchResult
+  readonly content: SheetContent
+  readonly under: BenchResult | null
+}
+
+/** `siblings`: the arrangements of the tune, of which one may stand under this one. */
+export async function sheetSource(
+  asked: Asked,
+  siblings: readonly { readonly id: string; readonly arrangement: Arrangement }[],
+): Promise<SheetSource> {
+  const { under } = asked.recipe.shown.sheet
+  const other = under === AS_WRITTEN ? withoutChanges(asked.recipe, () => true) : siblings.find(a => a.id === under)?.arrangement // prettier-ignore
+  const [result, content, below] = await Promise.all([
+    callCore(core => core.derive(asked)),
+    callCore(core => core.sheet(asked)),
+    other ? callCore(core => core.derive({ ...asked, recipe: other })) : null,
+  ])
+  return { recipe: asked.recipe, result: unpack(result), content: unpack(content), under: below === null ? null : unpack(below) } // prettier-ignore
+}
+
+export type StudioLook = Pick<Studio, 'tapes' | 'leftHanded' | 'countWords'>
+
+export function drawSheet(
+  { recipe, result, content, under }: SheetSource,
+  studio: StudioLook,
+  foot?: PagesOptions['foot'],
+): DrawnPage[] {
+  const shownOf = (r: BenchResult) => ({ tune: r.shown ?? r.tune, tab: r.tab })
+  const { instrument, tuning } = recipe.played
+  const board = { colours: studio.tapes[instrument] ?? {}, leftHanded: studio.leftHanded }
+  const sections = sectionsOf(recipe.shown.sheet, content, { ...shownOf(result), under: under && shownOf(under), countWords: studio.countWords, board }) // prettier-ignore
+  const words = { arrangement: recipe.name, instrument: INSTRUMENTS[instrument].name, tuning: tuning && formatTuning(tuning) } // prettier-ignore
+  return drawPages(sections, { sheet: recipe.shown.sheet, words, tempo: result.tempo, ...(foot && { foot }) })
+}
+
+/** "brindlewick-bridge-violin": the name of a file of it. */
+export const fileName = (...parts: readonly string[]) =>
+  parts.map(t => t.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase()).filter(Boolean).join('-') // prettier-ignore
+
+/** Title and author of a file of a sheet. */
+export const aboutOf = (tune: Tune, r: Arrangement) => ({
+  title: `${tune.title || 'Untitled'}: ${r.name}`,
+  author: tune.composer,
+})
+
+export interface NamedPdf {
+  readonly name: string
+  readonly paper: 'A4' | 'Letter'
+  readonly about: { readonly title: string; readonly author: string }
+  /** Drawn when its turn comes. */
+  readonly pages: () => Promise<readonly DrawnPage[]>
+}
+
+/** PDFs in one zip, one after another; `told` hears of each, and stops the work by throwing. The same sheets give the same file. */
+export async function zipOf(list: readonly NamedPdf[], told: Told): Promise<Blob> {
+  const { zipSync } = await import('fflate')
+  const { makePdf } = await import('./pdf')
+  const files: Record<string, Uint8Array> = {}
+  for (const [i, f] of list.entries()) {
+    const drawn = await f.pages()
+    const pdf = await makePdf(drawn.map(p => p.svg), f.paper, f.about)
+    files[`${String(i + 1).padStart(2, '0')}-${f.name}.pdf`] = new Uint8Array(await pdf.arrayBuffer())
+    await told(i + 1, list.length)
+  }
+  return new Blob([zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>], { type: 'application/zip' })
+} // prettier-ignore
+
+/** The first hour a zip can tell. */
+const ZIP_TIME = new Date(1980, 0, 1, 12)

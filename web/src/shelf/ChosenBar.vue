@@ -1,0 +1,57 @@
+<script setup lang="ts">
+/** What can be done with the tunes that are ticked on the shelf. */
+import { onMounted } from 'vue'
+import { useRouter } from 'vue-router'
+import { useBooklets } from '../stores/booklets'
+import { useStudio } from '../stores/studio'
+
+const p = defineProps<{ chosen: readonly string[] }>()
+const emit = defineEmits<{ away: []; none: [] }>()
+const booklets = useBooklets()
+const studio = useStudio()
+const router = useRouter()
+onMounted(() => studio.load())
+const toNew = async () => router.push(`/booklets/${await booklets.make(p.chosen)}`)
+async function addTo(id: string) {
+  await booklets.add(id, p.chosen)
+  await router.push(`/booklets/${id}`)
+}
+</script>
+
+<template>
+  <div class="bar" role="region" aria-label="Ticked tunes" data-test="chosen-bar">
+    <b>{{ chosen.length }} {{ chosen.length === 1 ? 'tune' : 'tunes' }}</b>
+    <v-btn size="small" variant="flat" color="primary" data-test="to-booklet" @click="toNew"
+      >A new booklet of {{ chosen.length === 1 ? 'it' : 'them' }}</v-btn
+    >
+    <v-menu v-if="booklets.list.length">
+      <template #activator="{ props }">
+        <v-btn size="small" variant="outlined" v-bind="props">Add to a booklet</v-btn>
+      </template>
+      <v-list density="compact">
+        <v-list-item
+          v-for="b in booklets.list"
+          :key="b.id"
+          :title="b.title || 'Booklet without a title'"
+          @click="addTo(b.id)"
+        />
+      </v-list>
+    </v-menu>
+    <v-btn size="small" variant="outlined" data-test="chosen-away" @click="emit('away')">Put away</v-btn>
+    <v-btn size="small" variant="text" @click="emit('none')">Tick none</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  position: sticky;
+  bottom: 0;
+  z-index: 5;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 10px 14px;
+  border-top: 2px solid rgb(var(--v-theme-primary));
+  background: rgb(var(--v-theme-surface));
+}
+</style>
