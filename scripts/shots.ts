@@ -2,7 +2,6 @@ import { mkdirSync, readdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import type { Page } from 'playwright-core'
-import { demoSource } from '#demo/fillShelf'
 import { launch, openBench, openPage, serve, test, VIEWPORT } from '../e2e/browser'
 
 const folder = fileURLToPath(new URL('../docs/screenshots', import.meta.url))

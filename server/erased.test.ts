@@ -7,8 +7,9 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { readFile } from '#core/formats/readFile'
 import { newLearner } from '#core/instruments/learner'
-import { newStudio } from '#core/instruments/studio'
+import { newStudio, type Studio } from '#core/instruments/studio'
 import { emptyTune } from '#core/music/tune'
+import { newBooklet } from '#core/styles/booklet'
 import { BACKUP_PATH, urlOf } from '#contract/api'
 import {
   awaySchema,
@@ -17,6 +18,7 @@ import {
   versionListSchema,
 } from '#contract/documents'
 import { startNokta, type Nokta } from './nokta'
+import { restoreBackup } from './storage/restoring'
 import { caller } from './testing'
 
 const data = mkdtempSync(join(tmpdir(), 'nokta-erased-'))
@@ -74,6 +76,12 @@ describe('the whole shelf in one file', () => {
     const id = await put('With a Past')
     await call('POST', urlOf('keepVersion', { id }), { name: 'Before the concert' })
     const other = await put('In the Cellar')
+    const booklet = { ...newBooklet('b1', [id, 'one that is gone']), title: 'Concert' }
+    const studioNow = (await call('GET', urlOf('studio'))).json as { version: number; studio: Studio }
+    await call('PUT', urlOf('saveStudio'), {
+      ...studioNow,
+      studio: { ...studioNow.studio, booklets: [booklet] },
+    })
     await call('DELETE', urlOf('putAway', { id: other }))
     const text = await (await fetch(nokta.url + BACKUP_PATH)).text()
     const read = readBackup(text)
@@ -87,9 +95,15 @@ describe('the whole shelf in one file', () => {
     // All of it comes into another shelf.
     const fresh = await startNokta({ port: 0, version: 'test' })
     try {
-      await fresh.shelf.restore(backup.tunes)
+      await restoreBackup(backup, fresh.shelf, fresh.studio)
       expect((await fresh.shelf.away()).map(t => t.title)).toEqual(['In the Cellar'])
       const back = (await fresh.shelf.all()).find(t => t.tune.title === 'With a Past')!
+      // The booklet speaks of the tune as it is called here, and of what is gone as before.
+      const { studio } = await fresh.studio.get()
+      expect(studio.booklets).toMatchObject([{ title: 'Concert', tunes: [{ tune: back.id }, { tune: 'one that is gone' }] }]) // prettier-ignore
+      // Once more: it stands beside the one that is there.
+      await restoreBackup(backup, fresh.shelf, fresh.studio)
+      expect((await fresh.studio.get()).studio.booklets).toHaveLength(2)
       const versions = versionListSchema.parse(await (await fetch(fresh.url + urlOf('versions', { id: back.id }))).json()) // prettier-ignore
       expect(versions.versions.map(v => [v.name, v.kept])).toEqual([['Before the concert', true]])
     } finally {

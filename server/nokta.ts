@@ -27,6 +27,7 @@ export interface NoktaOptions {
 export interface Nokta {
   readonly url: string
   readonly shelf: Shelf
+  readonly studio: StudioRepository
   stop(): Promise<void>
 }
 
@@ -67,7 +68,7 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
       await database.close()
       lock?.release()
     }
-    return { url: `http://127.0.0.1:${port}`, shelf, stop }
+    return { url: `http://127.0.0.1:${port}`, shelf, studio, stop }
   } catch (e) {
     lock?.release()
     throw e

@@ -6,6 +6,7 @@ import { readBackup, type Backup } from '#core/formats/backup/backup'
 import { backupFiles, readBackupFile } from './storage/backups'
 import { HOME_STUDIO, openDatabase } from './storage/database'
 import { lockFolder } from './storage/lock'
+import { restoreBackup } from './storage/restoring'
 import { Shelf } from './storage/shelf'
 import { StudioRepository } from './storage/studioRepository'
 
@@ -36,11 +37,7 @@ async function restore(backup: Backup): Promise<number> {
   try {
     const database = await openDatabase({ folder: data })
     const shelf = new Shelf(database.db, randomUUID)
-    for (const t of backup.tunes) await shelf.restore([t])
-    const studio = new StudioRepository(database.db, HOME_STUDIO)
-    // What was entered since is not written over.
-    const untouched = (await studio.get()).version === 1
-    if (untouched && backup.studio) await studio.save(1, backup.studio)
+    await restoreBackup(backup, shelf, new StudioRepository(database.db, HOME_STUDIO))
     await database.close()
     return backup.tunes.length
   } finally {

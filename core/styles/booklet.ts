@@ -68,3 +68,15 @@ export function moved(b: Booklet, place: number, by: number): Booklet {
   tunes.splice(to, 0, t)
   return { ...b, tunes }
 }
+
+/** Tunes and arrangements by what they are called elsewhere; what has no name there is left as it is. */
+export const withOtherIds = (
+  b: Booklet,
+  ids: ReadonlyMap<string, { readonly id: string; readonly arrangements: ReadonlyMap<string, string> }>,
+): Booklet => ({
+  ...b,
+  tunes: b.tunes.map(({ tune, arrangement }) => {
+    const now = ids.get(tune)
+    return now ? { tune: now.id, arrangement: arrangement && (now.arrangements.get(arrangement) ?? null) } : { tune, arrangement }
+  }),
+}) // prettier-ignore

@@ -8,7 +8,7 @@ import type { MelodyPrint } from '#core/melody/print'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
 import { HOME_STUDIO, type Db, type Scope } from './database'
 import { ShelfIndex } from './shelfIndex'
-import { TuneRepository, type NewTune, type Saved } from './tuneRepository'
+import { type NewIds, TuneRepository, type NewTune, type Saved } from './tuneRepository'
 import { getVersion, keepVersion, listVersions, renameVersion } from './versions'
 
 /** Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are opened. */
@@ -57,7 +57,7 @@ export class Shelf {
   }
 
   async createAll(list: readonly NewTune[]): Promise<string[]> {
-    const ids = await this.tunes.createAll(list)
+    const ids = (await this.tunes.createAll(list)).map(made => made.id)
     await this.touched(...ids)
     return ids
   }
@@ -68,9 +68,11 @@ export class Shelf {
     return result
   }
 
-  /** Puts all of a backup on the shelf beside what is there: tunes, those put away too, and their named versions. */
-  async restore(list: readonly StoredTune[]): Promise<void> {
-    await this.touched(...(await this.tunes.createAll(list)))
+  /** Puts tunes of a backup on the shelf beside what is there: those put away too, and their named versions. Returns what they are called now. */
+  async restore(list: readonly StoredTune[]): Promise<NewIds[]> {
+    const made = await this.tunes.createAll(list)
+    await this.touched(...made.map(m => m.id))
+    return made
   }
 
   away = () => this.tunes.away()

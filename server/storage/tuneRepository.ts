@@ -36,6 +36,12 @@ export interface Listing {
 /** Undoes a transaction in which a document turned out to be stale. */
 class Stale extends Error {}
 
+/** What a tune that came in is called here; of its arrangements by what they were called there. */
+export interface NewIds {
+  readonly id: string
+  readonly arrangements: ReadonlyMap<string, string>
+}
+
 export class TuneRepository {
   constructor(
     readonly db: Db,
@@ -69,9 +75,9 @@ export class TuneRepository {
     return rows.map(r => ({ id: r.id, tune: tuneSchema.parse(r.doc) }))
   }
 
-  /** Some tunes at once, each with its first arrangements: all of them or none. */
-  async createAll(list: readonly NewTune[]): Promise<string[]> {
-    const made = list.map(t => ({ ...t, id: this.newId() }))
+  /** Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in the same order. */
+  async createAll(list: readonly NewTune[]): Promise<NewIds[]> {
+    const made = list.map(t => ({ ...t, id: this.newId(), own: this.withNewIds(t.arrangements) }))
     await this.db.transaction(async tx => {
       await tx.insert(tunes).values(
         made.map(({ id, tune, source, away }) => ({
@@ -82,7 +88,7 @@ export class TuneRepository {
         })),
       )
       const recipes = made.flatMap(t =>
-        this.withNewIds(t.arrangements).map(a => ({
+        t.own.map(a => ({
           id: a.id,
           tuneId: t.id,
           ...recipeColumns(a.arrangement),
@@ -92,7 +98,10 @@ export class TuneRepository {
       const kept = made.flatMap(t => (t.versions ?? []).map(v => ({ id: this.newId(), tuneId: t.id, name: v.name, kept: true, source: v.source, doc: v.tune, arrangements: this.withNewIds(v.arrangements), createdAt: new Date(v.createdAt) }))) // prettier-ignore
       if (kept.length > 0) await tx.insert(versions).values(kept)
     })
-    return made.map(t => t.id)
+    return made.map(t => ({
+      id: t.id,
+      arrangements: new Map(t.arrangements.map((a, i) => [a.id, t.own[i]!.id])),
+    }))
   }
 
   /** Under ids of our own; what speaks of another of them goes along, what speaks of one that is not there is dropped. */
