@@ -4,7 +4,7 @@ import type { Mm } from '#core/instruments/instruments'
 import { tapes } from '#core/instruments/tapes'
 import type { Picture, Shape } from '#core/page/flow'
 import { POINT } from '#core/page/heading'
-import type { Board, Grid } from './content'
+import type { Board, BoardPlace, Grid } from './content'
 
 export interface BoardLook {
   /** Colours of the studio's own tapes, by semitones above the open string. */
@@ -15,6 +15,11 @@ export interface BoardLook {
 
 const STRING_GAP: Mm = 8.5
 const DOT: Mm = 2.9
+
+/** Smaller than this share of its size a digit is no longer read. */
+const SMALLEST = 0.45
+/** Half the width of a dot with its digits. */
+const halfOf = ({ digits }: BoardPlace): Mm => digits.length > 1 ? 2 * DOT : digits[0]!.length > 1 ? DOT * 1.35 : DOT // prettier-ignore
 
 /** The nut on the left, the highest string on top; places stand as far from the nut as on the instrument, in proportion. */
 export function boardPicture({ length, instrument, strings, places }: Board, width: Mm, { colours, leftHanded = false }: BoardLook): Picture {
@@ -41,10 +46,13 @@ export function boardPicture({ length, instrument, strings, places }: Board, wid
   })
   for (const p of places) {
     const [x, y] = [at(p.offset), top + p.string * STRING_GAP]
-    const half = p.digits.length > 1 ? 2 * DOT : p.digits[0]!.length > 1 ? DOT * 1.35 : DOT
-    if (p.fresh) shapes.push({ kind: 'box', x: x - half - 0.9, y: y - DOT - 0.9, w: 2 * half + 1.8, h: 2 * DOT + 1.8, round: DOT + 0.9, filled: false })
-    shapes.push({ kind: 'box', x: x - half, y: y - DOT, w: 2 * half, h: 2 * DOT, round: DOT, filled: true })
-    p.digits.slice(0, 2).forEach((d, i) => shapes.push({ kind: 'digit', x: x + (p.digits.length > 1 ? (i - 0.5) * 2 * DOT : 0), y: y + 1.45, text: d, size: 4.1, light: true }))
+    // High up places lie closer than dots are wide: there they are drawn smaller.
+    const near = places.filter(o => o !== p && o.string === p.string).map(o => Math.abs(at(o.offset) - x) / (halfOf(p) + halfOf(o) + 0.4))
+    const k = Math.max(SMALLEST, Math.min(1, ...near))
+    const [half, dot] = [k * halfOf(p), k * DOT]
+    if (p.fresh) shapes.push({ kind: 'box', x: x - half - 0.9 * k, y: y - dot - 0.9 * k, w: 2 * half + 1.8 * k, h: 2 * dot + 1.8 * k, round: dot + 0.9 * k, filled: false })
+    shapes.push({ kind: 'box', x: x - half, y: y - dot, w: 2 * half, h: 2 * dot, round: dot, filled: true })
+    p.digits.slice(0, 2).forEach((d, i) => shapes.push({ kind: 'digit', x: x + (p.digits.length > 1 ? (i - 0.5) * 2 * dot : 0), y: y + 1.45 * k, text: d, size: 4.1 * k, light: true }))
   }
   return { shapes, height: bottom + 5 }
 } // prettier-ignore

@@ -1,6 +1,7 @@
 /** Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to prepare. */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
+import { pageMeasurer } from './measurer'
 import { el, line, text } from './svg'
 
 export const hasHold = (e: TabEvent) => e.hand?.hold !== undefined
@@ -70,35 +71,61 @@ export const graceDigits = (
       : []
   })
 
-/** About how wide the name of a position is. */
-const textWidth = (shown: string) => shown.length * 5.1
+const POSITION_SIZE = 10.5
+/** How wide the name of a position is. */
+const textWidth = (shown: string) => pageMeasurer.text(shown, { size: POSITION_SIZE })
+
+/** Rows of position names over each other at most. */
+const POSITION_ROWS = 3
+export const POSITION_ROW = 11
+
+interface PlacedName {
+  readonly x: number
+  readonly end: number
+  /** 0 the lowest. */
+  readonly row: number
+}
+
+/** Where the names of positions stand: at their notes, in a row over the others where there is no room beside them. */
+export function positionNames(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff): { readonly names: ReadonlyMap<string, PlacedName>; readonly rows: number } {
+  const right = bars.at(-1)!
+  const free: number[] = new Array<number>(POSITION_ROWS).fill(0)
+  const names = new Map<string, PlacedName>()
+  for (const e of measures.flatMap(m => m.events)) {
+    const a = anchors.get(e.id)
+    if (!a || e.position === undefined) continue
+    const width = textWidth(e.position)
+    const wanted = Math.max(0, Math.min(a.x - 5, right - width))
+    const fits = free.findIndex(f => f <= wanted)
+    const row = fits >= 0 ? fits : free.indexOf(Math.min(...free))
+    const x = Math.max(free[row]!, wanted)
+    names.set(e.id, { x, end: x + width, row })
+    free[row] = x + width + 4
+  }
+  return { names, rows: Math.max(1, ...[...names.values()].map(n => n.row + 1)) }
+} // prettier-ignore
 
 /** The name of every position where the hand comes to it, and a bracket to the last note played there while the hand is away from first position. */
-export function positionSigns(
-  measures: readonly TabMeasure[],
-  { anchors, bars }: DrawnStaff,
-  y: number,
-): SVGElement[] {
+export function positionSigns(measures: readonly TabMeasure[], drawn: DrawnStaff, y: number): SVGElement[] {
+  const { anchors, bars } = drawn
+  const { names } = positionNames(measures, drawn)
   const out: SVGElement[] = []
-  const right = bars.at(-1)!
-  // Names in close order stand one after another.
-  let free = 0
-  let open = null as { from: number; to: number } | null
+  let open = null as { from: number; to: number; y: number } | null
   const close = () => {
     if (open && open.to > open.from + 6)
-      out.push(el('g', { class: 'position-bracket' }, [path(`M${open.from} ${y - 4} H${open.to} v5`, 1)]))
+      out.push(
+        el('g', { class: 'position-bracket' }, [path(`M${open.from} ${open.y - 4} H${open.to} v5`, 1)]),
+      )
     open = null
   }
   for (const e of measures.flatMap(m => m.events)) {
     const a = anchors.get(e.id)
     if (!a) continue
     if (e.position !== undefined || !e.away) close()
-    if (e.position !== undefined) {
-      const x = Math.max(free, Math.min(a.x - 5, right - textWidth(e.position)))
-      out.push(text(x, y, e.position, { size: 10.5, italic: true, anchor: 'start' }))
-      free = x + textWidth(e.position) + 4
-    }
-    if (e.away) open = { from: open?.from ?? (e.position === undefined ? bars[0]! + 4 : free), to: a.x + 8 }
+    const name = names.get(e.id)
+    const at = y - (name?.row ?? 0) * POSITION_ROW
+    if (name) out.push(text(name.x, at, e.position!, { size: POSITION_SIZE, italic: true, anchor: 'start' }))
+    if (e.away) open = { from: open?.from ?? (name ? name.end + 4 : bars[0]! + 4), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
   }
   close()
   return out

@@ -9,6 +9,8 @@ import {
   hasBlock,
   hasHold,
   holdSign,
+  POSITION_ROW,
+  positionNames,
   positionSigns,
 } from './handSigns'
 import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign, waySigns } from './signs'
@@ -76,8 +78,7 @@ const ROW = { finger: 6, bow: 20, position: 33, chord: 45, phrase: 60 }
 /** Marks over the staff. Rows keep their height through a system so that the eye finds them. */
 export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o: MarkOptions): SVGElement {
   const g = el('g', { class: 'marks' })
-  const top = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
-  const level = rows(top, measures, o)
+  const level = rows(highestOf(measures, drawn), measures, drawn, o)
   if (o.positions) g.append(...positionSigns(measures, drawn, level.position))
   if (o.bows) g.append(...bowJoins(measures, drawn, level.bow))
   measures.forEach((m, i) => {
@@ -92,6 +93,18 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   })
   return g
 }
+
+/** The highest thing of a line that marks have to stand over. */
+export const highestOf = (measures: readonly TabMeasure[], { top, anchors }: DrawnStaff): number =>
+  Math.min(
+    top,
+    ...[...anchors.values()].map(a => a.top),
+    ...measures.flatMap(m => m.events.map(e => clearOf(e, anchors.get(e.id)))),
+  )
+
+/** A chevron on the left of a digit stands over the note's accidental, not on it. */
+const clearOf = (e: TabEvent, a: Anchor | undefined) =>
+  a?.signTop !== undefined && e.digits[0]?.text.startsWith('‹') ? a.signTop + ROW.finger : Infinity
 
 /** What joins or parts a stroke and the one before it: hooks, lifts, and slurs that Nokta added. */
 function bowJoins(measures: readonly TabMeasure[], drawn: DrawnStaff, y: number): SVGElement[] {
@@ -131,7 +144,7 @@ interface Levels {
   readonly top: number
 }
 
-function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Levels {
+function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o: MarkOptions): Levels {
   const events = measures.flatMap(m => m.events)
   // Double stops and the other line stand on each other.
   const stack = Math.max(1, ...events.map(e => e.digits.length + (e.ossia?.length ?? 0)))
@@ -145,7 +158,8 @@ function rows(top: number, measures: readonly TabMeasure[], o: MarkOptions): Lev
   const hold = take(o.hand && events.some(hasHold), 9)
   const ornament = take(o.signs && events.some(hasOrnament), 15)
   const bow = take(o.bows, 14)
-  const position = take(o.positions && events.some(e => e.position !== undefined), 13)
+  const named = o.positions && events.some(e => e.position !== undefined)
+  const position = take(named, named ? 2 + positionNames(measures, drawn).rows * POSITION_ROW : 0)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
   const remark = take(o.signs && events.some(e => e.remarks.length > 0), 13)
   const ending = take(
@@ -196,21 +210,21 @@ function chevroned(x: number, y: number, shown: string, size: number, bold: bool
   const side = shown.startsWith('‹') ? -1 : 1
   const tip = x + side * size * 0.68
   const d = `M${tip - side * size * 0.24} ${y - size * 0.62} L${tip} ${y - size * 0.35} L${tip - side * size * 0.24} ${y - size * 0.08}`
-  return el('g', {}, [
+  return el('g', { class: 'low-high' }, [
     text(x, y, shown.replace(/[‹›]/g, ''), { size, bold }),
     el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': bold ? 1.7 : 1.3 }),
   ])
 }
 
 /** Room the marks need above the highest note. */
-export function marksHeight(measures: readonly TabMeasure[], o: MarkOptions): number {
-  return -rows(0, measures, o).top + 3
+export function marksHeight(measures: readonly TabMeasure[], drawn: DrawnStaff, o: MarkOptions): number {
+  return -rows(0, measures, drawn, o).top + 3
 }
 
 function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o: MarkOptions): SVGElement[] {
   const out: SVGElement[] = []
   if (o.fingers && e.digits.length > 0 && (e.need ?? 0) >= (o.fingersFrom ?? 0)) {
-    const y = Math.min(a.top, drawn.top) - ROW.finger
+    const y = Math.min(a.top, drawn.top, clearOf(e, a)) - ROW.finger
     const digits = e.digits.map(d => d.text)
     digits.forEach((d, k) => out.push(fingerGlyph(a.x, y - k * STACKED, d, 12)))
     e.ossia?.forEach((d, k) => out.push(bracketed(a.x, y - (digits.length + k) * STACKED, d.text, 10.5)))

@@ -27,12 +27,16 @@ export const pageMeasurer: Measurer = {
   glyph: name => GLYPHS[name],
 }
 
+const FACES = ['', 'bold ', 'italic '].map(style => `${style}12px "${TEXT_FACE}"`)
+
+/** Loads the face where it is not there yet; widths that were taken with another one are forgotten. */
+export async function faceReady(): Promise<void> {
+  if (FACES.every(f => document.fonts.check(f))) return
+  await Promise.all(FACES.map(f => document.fonts.load(f)))
+  known.clear()
+}
+
 /** Calls back once when the face comes to be loaded after widths were taken with another one. */
 export function whenFaceLoads(again: () => void): void {
-  const faces = [`12px "${TEXT_FACE}"`, `bold 12px "${TEXT_FACE}"`]
-  if (faces.every(f => document.fonts.check(f))) return
-  void Promise.all(faces.map(f => document.fonts.load(f))).then(() => {
-    known.clear()
-    again()
-  })
+  if (!FACES.every(f => document.fonts.check(f))) void faceReady().then(again)
 }

@@ -17,6 +17,8 @@ export interface Anchor {
   /** Its highest and lowest head. */
   readonly headTop: number
   readonly headBottom: number
+  /** Top of the accidentals before it. */
+  readonly signTop?: number
   /** Its grace notes, in order. */
   readonly graces?: readonly { readonly x: number; readonly top: number }[]
 }
@@ -67,7 +69,10 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   })
   const last = staves.at(-1)!
   bars.push(last.getX() + last.getWidth())
-  notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!)))
+  const signs = new Map(
+    system.measures.flatMap(m => m.events.map(e => [e.placed.event.id as string, e.accidentals])),
+  )
+  notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!, signs.get(id) ?? [])))
   const arcs = drawSlurs(ctx, o.tune.slurs, notesById, bars)
   for (const [id, a] of anchors) {
     const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
@@ -256,18 +261,23 @@ function tupletsOf(m: NotatedMeasure, byEvent: ReadonlyMap<string, VexNote[]>) {
   )
 }
 
-function anchorOf(note: VexNote): Anchor {
+/** How far an accidental stands up from the middle of its head, in units of the drawing. */
+const SIGN_HEIGHT: Readonly<Record<Accidental, number>> = { [-2]: 18, [-1]: 18, 0: 15, 1: 15, 2: 6 }
+
+function anchorOf(note: VexNote, accidentals: readonly (Accidental | null)[]): Anchor {
   if (!(note instanceof V.StaveNote))
     return { x: note.getAbsoluteX(), top: 0, bottom: 0, headTop: 0, headBottom: 0 }
   const box = note.getYs()
   const stem = note.isRest() ? box : [note.getStemExtents().topY, note.getStemExtents().baseY, ...box]
   const graces = gracesOf(note)
+  const signs = accidentals.flatMap((sign, k) => (sign === null ? [] : [box[k]! - SIGN_HEIGHT[sign]]))
   return {
     x: (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2,
     top: Math.min(...stem) - 5,
     bottom: Math.max(...stem) + 5,
     headTop: Math.min(...box),
     headBottom: Math.max(...box),
+    ...(signs.length > 0 && { signTop: Math.min(...signs) }),
     ...(graces.length > 0 && { graces }),
   }
 }

@@ -3,7 +3,7 @@ import type { Mm } from '#core/instruments/instruments'
 import type { Rows } from '#core/page/columns'
 import type { PagePart, System } from '#core/page/systems'
 import type { TabMeasure } from '#core/tablature/tabModel'
-import { marksHeight, staffMarks, type MarkOptions } from './marks'
+import { highestOf, marksHeight, staffMarks, type MarkOptions } from './marks'
 import { drawTab } from './tab'
 import { tabSystem } from './tabSystem'
 import { drawStaff, type Anchor, type DrawnStaff, type StaffSystem } from './staff'
@@ -80,8 +80,7 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
   let bottom = below + 4
   if (o.tab) bottom = below + 8 + drawTab(g, measures, drawn, model.lineLabels, below + 8).height
   svg.append(g)
-  const highest = Math.min(drawn.top, ...[...drawn.anchors.values()].map(a => a.top))
-  const top = highest - marksHeight(measures, o.marks)
+  const top = highestOf(measures, drawn) - marksHeight(measures, drawn, o.marks)
   return cut(svg, drawn.anchors, top, bottom, o.width, drawn.top, drawn.bottom)
 }
 
@@ -149,6 +148,7 @@ export function cut(
         bottom: a.bottom - top,
         headTop: a.headTop - top,
         headBottom: a.headBottom - top,
+        ...(a.signTop !== undefined && { signTop: a.signTop - top }),
         ...(a.graces && { graces: a.graces.map(g => ({ x: g.x, top: g.top - top })) }),
       },
     ]),

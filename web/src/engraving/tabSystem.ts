@@ -44,7 +44,7 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
   if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   svg.append(g)
   const verses = Math.max(0, ...music.flatMap(m => m.events.map(e => (e.placed.event.kind === 'note' ? (e.placed.event.syllables?.length ?? 0) : 0)))) // prettier-ignore
-  return cut(svg, anchors, top - marksHeight(measures, marks), wordsTop + verses * 15 + 4, o.width, TOP, bottom) // prettier-ignore
+  return cut(svg, anchors, top - marksHeight(measures, drawn, marks), wordsTop + verses * 15 + 4, o.width, TOP, bottom) // prettier-ignore
 }
 
 /** From the first note of a bow to its last. */

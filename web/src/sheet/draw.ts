@@ -8,6 +8,7 @@ import type { Tune } from '#core/music/tune'
 import type { SheetContent } from '#core/paper/content'
 import { sectionsOf } from '#core/paper/sections'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
+import { faceReady } from '../engraving/measurer'
 import { callCore } from '../worker/client'
 import { unpack, type Asked, type BenchResult } from '../worker/contract'
 import { drawPages, type DrawnPage, type PagesOptions } from './pages'
@@ -32,6 +33,7 @@ export async function sheetSource(
     callCore(core => core.derive(asked)),
     callCore(core => core.sheet(asked)),
     other ? callCore(core => core.derive({ ...asked, recipe: other })) : null,
+    faceReady(),
   ])
   return { recipe: asked.recipe, result: unpack(result), content: unpack(content), under: below === null ? null : unpack(below) } // prettier-ignore
 }

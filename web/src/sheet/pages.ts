@@ -118,6 +118,8 @@ function drawPage(
     height: px(height),
     viewBox: `0 0 ${px(width)} ${px(height)}`,
     class: 'page',
+    // Widths as on paper, however small it is shown.
+    'text-rendering': 'geometricPrecision',
     color: '#000',
   }) as SVGSVGElement
   svg.append(el('rect', { width: px(width), height: px(height), fill: '#ffffff' }))

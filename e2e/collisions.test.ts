@@ -1,0 +1,95 @@
+import type { Page } from 'playwright-core'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { sizeOf } from '#core/instruments/instruments'
+import type { Studio } from '#core/instruments/studio'
+import { composedAbc } from '#core/music/composed'
+import { INSTRUMENT_IDS } from '#core/music/tune'
+import { newBooklet, type Booklet } from '#core/styles/booklet'
+import { SHEET_KINDS, STYLES, type SheetStyle } from '#core/styles/sheetRecipe'
+import { collisionsOn } from './collisions'
+import { test } from './browser'
+import { useBrowser, type Driven } from './harness'
+
+let driven: Driven
+let page: Page
+useBrowser(d => (driven = d))
+beforeEach(() => {
+  page = driven.page
+})
+
+/** Millimetres that two boxes share in both directions before it is a collision. */
+const LEAST = 0.35
+const MADE = 100
+
+const EVERYTHING: SheetStyle = {
+  sheet: {
+    ...STYLES[0]!.sheet,
+    style: 'Everything',
+    kinds: [...SHEET_KINDS],
+    show: { positions: true, hand: true, phrases: true, chords: true, signs: true, numbers: true, legend: true }, // prettier-ignore
+  },
+  bowMarks: 'all',
+}
+const TAB: SheetStyle = { ...EVERYTHING, sheet: { ...EVERYTHING.sheet, style: 'Tab', kinds: ['music'], music: 'tab' } } // prettier-ignore
+const LARGE: SheetStyle = { ...EVERYTHING, sheet: { ...EVERYTHING.sheet, style: 'Large', kinds: ['music'], size: 'largest', contrast: true } } // prettier-ignore
+
+const ask = async <T>(path: string, method = 'GET', body?: unknown): Promise<T> => {
+  const json = { 'Content-Type': 'application/json' }
+  const answer = await fetch(`${driven.nokta.url}/api/v1${path}`, { method, ...(body !== undefined && { headers: json, body: JSON.stringify(body) }) }) // prettier-ignore
+  expect(answer.ok).toBe(true)
+  return (await answer.json()) as T
+}
+async function keep(...booklets: Booklet[]) {
+  const now = await ask<{ version: number; studio: Studio }>('/studio')
+  await ask('/studio', 'PUT', { ...now, studio: { ...now.studio, booklets } })
+}
+async function collisions(booklet: string, pages: number) {
+  await page.addInitScript(() => localStorage.setItem('nokta.booklet.zoom', 'width'))
+  await page.goto(`${driven.nokta.url}/booklets/${booklet}`)
+  const drawn = `${test('booklet-pages')} .paper > svg`
+  await page.waitForFunction(
+    ([at, n]) => document.querySelectorAll(at).length >= n && !document.querySelector('.working'),
+    [drawn, pages] as const,
+    { timeout: 90_000 },
+  )
+  await page.evaluate(() => document.fonts.ready)
+  return page.evaluate(collisionsOn, { pages: drawn, least: LEAST })
+}
+
+describe('on paper nothing stands on anything else', () => {
+  let demo: string[] | null = null
+  beforeEach(async () => {
+    demo ??= await laidOut()
+  })
+  async function laidOut() {
+    const ids = (await ask<{ tunes: { id: string }[] }>('/tunes')).tunes.map(t => t.id)
+    const looks = [null, ...STYLES, EVERYTHING, TAB, LARGE]
+    await keep(...looks.map((style, i) => ({ ...newBooklet(`look${i}`, ids), style })))
+    return ids
+  }
+  it.each([
+    ['as it is set', 0],
+    ['first year', 1],
+    ['orchestra stand', 2],
+    ['fiddle club', 3],
+    ['every kind', 4],
+    ['tab alone', 5],
+    ['largest print', 6],
+  ])('in any demo tune, %s', async (_name, i) =>
+    expect(await collisions(`look${i}`, demo!.length)).toEqual([]),
+  )
+
+  it(`in ${MADE} tunes made by the dozen, on all four instruments`, async () => {
+    const made = Array.from({ length: MADE }, (_, i) => {
+      const instrument = INSTRUMENT_IDS[i % INSTRUMENT_IDS.length]!
+      const { tune } = readAbc(composedAbc(900 + i)).tunes[0]!
+      return { source: null, tune, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] } // prettier-ignore
+    })
+    const ids: string[] = []
+    for (let i = 0; i < MADE; i += 25) ids.push(...(await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made.slice(i, i + 25) })).ids) // prettier-ignore
+    await keep({ ...newBooklet('made', ids), style: STYLES[0]! })
+    expect(await collisions('made', MADE)).toEqual([])
+  })
+})
