@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { writeFile } from '#core/formats/writeFile'
+import { composedAbc } from '#core/music/composed'
 import { emptyTune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import type { Nokta } from '#server/nokta'
@@ -61,6 +62,31 @@ describe('files', () => {
     expect((await nokta.shelf.list()).length).toBe(count)
   })
 
+  it('lists a book of ten thousand at once, looks it over until it is told to stop, and takes what is ticked', async () => {
+    const count = (await nokta.shelf.list()).length
+    const head = demoSource('ninepin-ring.abc').trimEnd()
+    const book = Array.from({ length: 9_999 }, (_, i) => composedAbc(i % 97).replace(/^X:\d+\nT:.*/, `X:${i + 2}\nT:Leaf ${i + 2}`)).join('\n') // prettier-ignore
+    await add()
+    await upload('ten-thousand.abc', `${head}\n\n${book}`)
+    await page.waitForSelector(`${test('book-chosen')} >> text=of 10000 chosen`)
+    await page.waitForSelector(`${test('looked-over')} >> text=/^(?!0 )\\d+ looked over/`)
+    await page.click(test('stop-looking'))
+    await page.waitForSelector(test('look-over'))
+    // The one that is on the shelf already was looked at first, and is not ticked.
+    await page.waitForSelector(`${test('book-chosen')} >> text=9999 of 10000 chosen`)
+    expect(await page.locator(`${test('book-rows')} .row`).first().textContent()).toMatch(/The Ninepin Ring.*like “The Ninepin Ring”/) // prettier-ignore
+    await page.click(test('toggle-listed'))
+    await page.click(test('toggle-listed'))
+    await page.waitForSelector(`${test('book-chosen')} >> text=0 of 10000 chosen`)
+    await page.fill(`${test('find-in-book')} input`, 'leaf 977')
+    await page.click(test('toggle-listed'))
+    await page.waitForSelector(`${test('book-chosen')} >> text=20 of 10000 chosen`)
+    await page.click(test('take'))
+    await page.waitForSelector('text=20 tunes are on the shelf')
+    expect(await nokta.shelf.list()).toHaveLength(count + 20)
+    await page.click(test('undo-import'))
+    await page.waitForFunction(([row, n]) => document.querySelectorAll(row).length === n, [test('tune-row'), count] as const) // prettier-ignore
+  })
   it('says why a file can’t be read', async () => {
     await add()
     await upload('broken.musicxml', '<score-partwise><part>')

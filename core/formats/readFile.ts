@@ -3,7 +3,8 @@ import { finding, type Finding } from '#core/findings/finding'
 import type { Midi } from '#core/music/pitch'
 import { type InstrumentId, type Tune } from '#core/music/tune'
 import type { FileKind } from './fileKinds'
-import { readAbc } from './abc/readAbc'
+import { entriesOf, openBook, type AbcBook, type BookEntry } from './abc/book'
+import { readAbc, readFromBook, type ReadTune } from './abc/readAbc'
 import { decodeText } from './encoding'
 import { readBackup, type StoredArrangement } from './backup/backup'
 import { readMidi } from './midi/readMidi'
@@ -62,6 +63,31 @@ export function kindOf(name: string, bytes: Uint8Array): FileKind | null {
   return byEnding[ending ?? ''] ?? null
 }
 
+/** Tunes from which on a book is listed before it is read. */
+const LISTED_FROM = 200
+
+/** A book of many tunes, to be read a few at a time. */
+export interface OpenBook {
+  readonly book: AbcBook
+  readonly entries: readonly BookEntry[]
+  readonly findings: readonly Finding[]
+}
+
+/** A book with so many tunes that reading all of them takes a while; null for every other file, which {@link readFile} reads at once. */
+export function openFile(name: string, bytes: Uint8Array): OpenBook | null {
+  if (kindOf(name, bytes) !== 'abc') return null
+  const { text, guessed } = decodeText(bytes)
+  const opened = openBook(text)
+  if ('finding' in opened || opened.book.parts.length < LISTED_FROM) return null
+  return { book: opened.book, entries: entriesOf(opened.book), findings: encodingFindings(guessed) }
+}
+
+/** One tune of an open book. */
+export const tuneOfBook = (book: AbcBook, index: number): FileTune => fileTune(readFromBook(book, index))
+
+const encodingFindings = (guessed: string | undefined) =>
+  guessed === undefined ? [] : [finding('file.encoding', 'note', {}, { taken: guessed })]
+
 const failed = (kind: FileKind | null, ...findings: readonly Finding[]): ReadFile => ({ kind, tunes: [], findings, choices: [], taken: 0 }) // prettier-ignore
 
 /** Reads a file. Never throws on bad input; a file that can't be read has no tunes and says why. */
@@ -77,9 +103,8 @@ export function readFile(name: string, bytes: Uint8Array, options: FileOptions =
   }
   if (kind === 'mxl') return fromXml(kind, choice => readMxl(bytes, choice), options.choice)
   const { text, guessed } = decodeText(bytes)
-  const encoding = guessed === undefined ? [] : [finding('file.encoding', 'note', {}, { taken: guessed })]
   const read = readText(kind, text, options)
-  return { ...read, findings: [...encoding, ...read.findings] }
+  return { ...read, findings: [...encodingFindings(guessed), ...read.findings] }
 }
 
 function readText(
@@ -98,16 +123,11 @@ function readText(
   const { tunes, findings } = readAbc(text, { voice: options.choice })
   const voices = tunes.length === 1 && tunes[0]!.voices.length > 1 ? tunes[0]!.voices : []
   const taken = Math.min(options.choice ?? 0, Math.max(0, voices.length - 1))
-  // The text of several voices is not the text of the one that was taken.
-  const source = (t: (typeof tunes)[number]) => (t.voices.length > 1 ? null : t.source)
-  return {
-    kind,
-    tunes: tunes.map(t => ({ ...plain(t.tune, t.findings), source: source(t) })),
-    findings,
-    choices: voices,
-    taken,
-  }
+  return { kind, tunes: tunes.map(fileTune), findings, choices: voices, taken }
 }
+
+/** The text of several voices is not the text of the one that was taken. */
+const fileTune = (t: ReadTune): FileTune => ({ ...plain(t.tune, t.findings), source: t.voices.length > 1 ? null : t.source }) // prettier-ignore
 
 const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null, arrangements: [] }) // prettier-ignore
 

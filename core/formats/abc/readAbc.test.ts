@@ -8,7 +8,8 @@ import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents } from '#core/music/timeline'
 import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
-import { MAX_ABC_LENGTH, readAbc } from './readAbc'
+import { MAX_ABC_LENGTH } from './book'
+import { readAbc } from './readAbc'
 
 const read = (music: string, head = 'M:4/4\nL:1/8\nK:D') => {
   const r = readAbc(`X:1\nT:Try\n${head}\n${music}\n`)

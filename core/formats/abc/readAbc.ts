@@ -8,6 +8,7 @@ import { finding, type Finding, type Where, type FindingCode, type ValuesOf } fr
 import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
 import { fitted } from '../fitted'
+import { lineStarts, MAX_ABC_LENGTH, openBook, tooLong, type AbcBook, type Placer } from './book'
 import { readHeader, readOrder, readTempo, type Header } from './header'
 import { prepare } from './prepare'
 import { emptyTune, MOST, type Tune } from '#core/music/tune'
@@ -15,12 +16,6 @@ import { checkTune } from '#core/findings/checkTune'
 import { STANDS_FOR_HARMONIC } from './decorations'
 import { mapMusic, type SourceSpan } from './music'
 import type { AbcTune } from './parserTypes'
-
-/** Longest text taken, in characters. */
-export const MAX_ABC_LENGTH = 2_000_000
-
-/** No writer leaves so many blanks in a row, and the parser's work grows with their square. */
-const BLANKS = /[ \t]{400,}/g
 
 /** A voice of the tune, and how many notes it has. */
 export interface AbcVoice {
@@ -56,21 +51,10 @@ export interface AbcOptions {
 
 /** Reads one tune or a book of tunes. Never throws on bad input. */
 export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
-  if (text.trim() === '') return refuse('abc.empty', {})
-  if (text.length > MAX_ABC_LENGTH) {
-    return refuse('abc.tooLong', {}, { length: text.length, limit: MAX_ABC_LENGTH })
-  }
-  const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
-  if (binary) return refuse('abc.binary', placeOf(text, binary.index))
-  // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
-  const clean = text
-    .replace(/\r\n?/g, '\n')
-    .replace(/(?<!:):\|:(?!:)/g, ':: ')
-    .replace(BLANKS, ' ')
-  const parts = splitBook(clean)
-  const whole = new Placer(clean)
-  const fileHeader = clean.slice(0, parts[0]!.from)
-  const tunes = parts.map(part => readOne(whole, part.from, part.to, fileHeader, options.voice))
+  const opened = openBook(text)
+  if ('finding' in opened) return { tunes: [], findings: [opened.finding] }
+  const { book } = opened
+  const tunes = book.parts.map((_, i) => readFromBook(book, i, options))
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
@@ -89,34 +73,6 @@ function looksLikeProse({ tune, findings }: ReadTune): boolean {
   return findings.some(f => f.code === 'abc.noKey') && unreadable >= 3 && unreadable >= notes
 }
 
-const lineStarts = (text: string) => [0, ...[...text.matchAll(/\n/g)].map(m => m.index + 1)]
-
-/** Line and column (from 1) of character offsets, without reading the text again for each. */
-class Placer {
-  private readonly starts: readonly number[]
-  constructor(readonly text: string) {
-    this.starts = lineStarts(text)
-  }
-  readonly place = (offset: number): { line: number; column: number } => {
-    let [low, high] = [0, this.starts.length - 1]
-    while (low < high) {
-      const middle = (low + high + 1) >> 1
-      if (this.starts[middle]! <= offset) low = middle
-      else high = middle - 1
-    }
-    return { line: low + 1, column: offset - this.starts[low]! + 1 }
-  }
-}
-
-/** Line and column (from 1) of a character offset. */
-export const placeOf = (text: string, offset: number) => new Placer(text).place(offset)
-
-function splitBook(text: string): { from: number; to: number }[] {
-  const starts = [...text.matchAll(/^X:/gm)].map(m => m.index)
-  if (starts.length === 0) return [{ from: text.length - text.trimStart().length, to: text.length }]
-  return starts.map((from, i) => ({ from, to: starts[i + 1] ?? text.length }))
-}
-
 /** Bars of a text that are too many to be worth the parser's time: more than any tune holds, of several voices too. */
 const MOST_BARS = 4 * MOST.measures
 
@@ -126,23 +82,21 @@ const isLater = (whole: string) => {
   return m !== null && (Number(m[1]) > 2 || (Number(m[1]) === 2 && Number(m[2]) >= 1))
 }
 
-function readOne(whole: Placer, from: number, to: number, fileHeader: string, voice = 0): ReadTune {
+/** One tune of a book, by its place. Lines and columns are those of the book. */
+export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOptions = {}): ReadTune {
+  const { placer: whole, fileHeader } = book
+  const { from, to } = book.parts[index]!
   const source = whole.text.slice(from, to)
+  if (source.length > MAX_ABC_LENGTH) return unread(source, tooLong(source.length, MAX_ABC_LENGTH, whole.place(from))) // prettier-ignore
   const prepared = prepare(source, { fileHeader, voice })
   const { text, voices } = prepared
-  const tooLong = text.split('|').length > MOST_BARS
-  const parsed = tooLong ? null : parse(text)
   const where = (offset: number) => whole.place(from + prepared.back(offset))
+  if (text.split('|').length > MOST_BARS) return unread(source, finding('abc.tooManyBars', 'error', where(0), { limit: MOST.measures })) // prettier-ignore
+  const parsed = parse(text)
   const findings: Finding[] = []
   const header = readHeader(text)
   if (!parsed)
-    return {
-      tune: emptyTune(),
-      findings: [tooLong ? finding('abc.tooManyBars', 'error', where(0), { limit: MOST.measures }) : finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0))], // prettier-ignore
-      spans: new Map(),
-      source,
-      voices: [],
-    }
+    return unread(source, finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0)))
   const lines = lineStarts(text)
   for (const warning of parsed.warnings ?? []) findings.push(syntaxFinding(warning, lines, where, header.keyText)) // prettier-ignore
   const keyAt = Math.max(0, text.search(/^K:/m))
@@ -182,6 +136,15 @@ function readOne(whole: Placer, from: number, to: number, fileHeader: string, vo
     source: source.trimEnd() + '\n',
   }
 }
+
+/** A tune that can't be read, and why. */
+const unread = (source: string, why: Finding): ReadTune => ({
+  tune: emptyTune(),
+  findings: [why],
+  spans: new Map(),
+  source,
+  voices: [],
+})
 
 /** Clefs an octave away, transposition, the note on the middle line: what moves no note here. */
 function saidOfPitch(text: string, where: (o: number) => { line: number; column: number }): Finding[] {

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 /** Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on the shelf. */
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import { sentence } from '#core/words/findings'
 import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import FindingList from '../bench/FindingList.vue'
 import { api } from '../api/client'
-import { useShelf } from '../stores/shelf'
+import { inParts, useShelf } from '../stores/shelf'
 import { callCore } from '../worker/client'
 import { unpack, type FileResult } from '../worker/contract'
+import LongBook from './LongBook.vue'
+import { useLongBook } from './longBook'
 
 const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
 const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
@@ -23,6 +25,8 @@ const choice = ref<number | undefined>()
 const read = shallowRef<FileResult | null>(null)
 const taken = shallowRef<ReadonlySet<number>>(new Set())
 const alike = shallowRef<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
+const book = useLongBook()
+onUnmounted(book.stop)
 const problem = ref('')
 const reading = ref(false)
 const progress = ref<number | null>(null)
@@ -37,6 +41,8 @@ async function look(name: string, bytes: Uint8Array) {
     const result = unpack(await callCore(core => core.readFile(name, bytes, options)))
     if (mine !== asked) return
     read.value = result
+    book.open(result.listed)
+    if (result.listed) void lookOver()
     taken.value = new Set(result.tunes.keys())
     problem.value = ''
     alike.value = result.tunes.length > 0 ? await api.alike(result.prints) : []
@@ -50,6 +56,7 @@ async function look(name: string, bytes: Uint8Array) {
     if (mine === asked) reading.value = false
   }
 }
+const lookOver = () => book.lookOver().catch((e: Error) => (problem.value = e.message))
 const lookAgain = () => {
   if (file.value) return look(file.value.name, file.value.bytes)
   if (text.value.trim() === '') return void (read.value = null)
@@ -79,7 +86,7 @@ const findings = computed(() => [
   ...(tunes.value.length === 1 ? tunes.value[0]!.findings : []),
 ])
 const choices = computed(() => (read.value?.choices ?? []).map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes })).filter(c => c.notes > 0)) // prettier-ignore
-const count = computed(() => taken.value.size)
+const count = computed(() => (book.entries.value ? book.chosen.value.size : taken.value.size))
 function toggle(i: number) {
   const next = new Set(taken.value)
   if (!next.delete(i)) next.add(i)
@@ -93,8 +100,9 @@ async function take() {
   stop = false
   progress.value = 0
   try {
-    const chosen = tunes.value.filter((_, i) => taken.value.has(i))
-    emit('done', await shelf.addAll(chosen, n => (progress.value = n), () => stop)) // prettier-ignore
+    book.stop()
+    const parts = book.entries.value ? book.parts() : inParts(tunes.value.filter((_, i) => taken.value.has(i))) // prettier-ignore
+    emit('done', await shelf.addAll(parts, n => (progress.value = n), () => stop)) // prettier-ignore
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
   } finally {
@@ -141,6 +149,16 @@ async function take() {
         which is on the shelf.
       </p>
     </div>
+    <LongBook
+      v-else-if="book.entries.value"
+      :entries="book.entries.value"
+      :chosen="book.chosen.value"
+      :looked="book.looked.value"
+      :looking="book.looking.value"
+      @choose="book.choose"
+      @look="lookOver"
+      @stop="book.stop"
+    />
     <template v-else-if="tunes.length > 1">
       <p>
         <button class="link" @click="toggleAll">

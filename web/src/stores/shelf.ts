@@ -14,6 +14,9 @@ import { api } from '../api/client'
 const PAGE = 200
 /** Tunes sent at once: few enough for the bar to move, and for a stop to be felt. */
 const PART = 40
+export function* inParts(list: readonly FileTune[]): Generator<readonly FileTune[]> {
+  for (let i = 0; i < list.length; i += PART) yield list.slice(i, i + PART)
+}
 type Filters = Partial<Pick<ShelfQuery, 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tuning' | 'tag'>>
 export type Sort = ShelfQuery['sort']
 
@@ -81,10 +84,11 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   /** Puts many on the shelf, a part at a time; what is there when it is stopped stays, whole tunes only. */
-  async function addAll(list: readonly FileTune[], progress: (done: number) => void, stopped: () => boolean): Promise<string[]> {
+  async function addAll(parts: Iterable<readonly FileTune[]> | AsyncIterable<readonly FileTune[]>, progress: (done: number) => void, stopped: () => boolean): Promise<string[]> {
     const ids: string[] = []
-    for (let i = 0; i < list.length && !stopped(); i += PART) {
-      const part = list.slice(i, i + PART)
+    for await (const part of parts) {
+      if (stopped()) break
+      if (part.length === 0) continue
       const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangements: arrangementsOf(t) })))
       ids.push(...made.ids)
       progress(ids.length)

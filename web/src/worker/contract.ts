@@ -26,7 +26,8 @@ import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import type { Tuning } from '#core/instruments/tunings'
-import type { FileOptions, ReadFile } from '#core/formats/readFile'
+import type { BookEntry } from '#core/formats/abc/book'
+import type { FileOptions, FileTune, ReadFile } from '#core/formats/readFile'
 import type { WrittenFile } from '#core/formats/writeFile'
 import type { WritableFormat } from '#core/formats/fileKinds'
 import type { MelodyPrint } from '#core/melody/print'
@@ -184,6 +185,14 @@ export interface SourceResult {
 /** A file with the fingerprint of each of its tunes. */
 export interface FileResult extends ReadFile {
   readonly prints: readonly MelodyPrint[]
+  /** A book so long that it is only listed: its tunes are read when they are asked for ({@link CoreService.tunesOfBook}). */
+  readonly listed: readonly BookEntry[] | null
+}
+
+/** Some tunes of the book that was opened last. */
+export interface BookPart {
+  readonly tunes: readonly FileTune[]
+  readonly prints: readonly MelodyPrint[]
 }
 
 /** String-and-finger text, heard. */
@@ -256,6 +265,8 @@ export interface CoreService {
   tunings(asked: Asked, list: readonly Tuning[]): readonly TuningEffect[]
   /** Any file, or pasted text, with all its tunes. Inverse: {@link CoreService.writeFile}. */
   readFile(name: string, bytes: Uint8Array, options?: FileOptions): Promise<Packed<FileResult>>
+  /** Tunes of the book that was listed last, by their places in it. */
+  tunesOfBook(which: readonly number[]): Promise<Packed<BookPart>>
   /** With a recipe what is played is written, without one what is written. */
   writeFile(
     format: WritableFormat,

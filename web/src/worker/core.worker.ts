@@ -16,6 +16,8 @@ import { tradeText, tradeWords } from '#core/words/ways'
 import { hardNotes } from '#core/teach/hardness'
 import { overlayOf } from '#core/teach/overlay'
 import { planOf } from '#core/form/plan'
+import type { AbcBook } from '#core/formats/abc/book'
+import type { FileTune } from '#core/formats/readFile'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { readSpoken } from '#core/formats/spoken/readSpoken'
 import { writeSpoken } from '#core/formats/spoken/writeSpoken'
@@ -29,7 +31,14 @@ import { eventOf, headOf, onEvent } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
 import { warmUps } from '#core/watch/warmUps'
 import { watch } from '#core/watch/watch'
-import { pack, type Asked, type CoreService, type FileResult, type SourceResult } from './contract'
+import {
+  pack,
+  type Asked,
+  type BookPart,
+  type CoreService,
+  type FileResult,
+  type SourceResult,
+} from './contract'
 import { benchResult, strokeView } from './benchResult'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { forLearner, withoutChanges, withPlayed } from '#core/arrangement/edits'
@@ -52,6 +61,9 @@ import type { Warm } from './early'
 const reader = () => import('#core/formats/abc/readAbc')
 
 const memory = new DeriveMemory()
+/** The book that was listed last. */
+let book: AbcBook | null = null
+const printsOf = (list: readonly FileTune[]) => list.map(t => melodyPrint(t.tune))
 /** What is only tried must not push out what is shown. */
 const searching = new DeriveMemory()
 /** The page's documents arrive as copies: the same text means the same tune, so that what was worked out holds. */
@@ -227,9 +239,23 @@ const service: CoreService = {
     [null, ...list].map(t => tuningEffect(sameTune(tune), recipe, t, context, memory)),
 
   async readFile(name, bytes, options) {
-    const { readFile } = await import('#core/formats/readFile')
+    const { openFile, readFile } = await import('#core/formats/readFile')
+    const opened = openFile(name, bytes)
+    book = opened?.book ?? null
+    if (opened) {
+      const { entries, findings } = opened
+      return pack<FileResult>({ kind: 'abc', tunes: [], findings, choices: [], taken: 0, prints: [], listed: entries }) // prettier-ignore
+    }
     const result = readFile(name, bytes, options)
-    return pack<FileResult>({ ...result, prints: result.tunes.map(t => melodyPrint(t.tune)) })
+    return pack<FileResult>({ ...result, prints: printsOf(result.tunes), listed: null })
+  },
+
+  async tunesOfBook(which) {
+    const { tuneOfBook } = await import('#core/formats/readFile')
+    const open = book
+    if (!open) throw new Error('The book is not open any more: choose the file again.')
+    const tunes = which.map(i => tuneOfBook(open, i))
+    return pack<BookPart>({ tunes, prints: printsOf(tunes) })
   },
 
   async writeFile(format, tune, recipe, context) {
