@@ -1,4 +1,4 @@
-/** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser. */
+/** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser, then the server under load. */
 import { ensureBuild, ensureDebian, ensurePackages, run } from './setup.mjs'
 
 ensurePackages()
@@ -6,3 +6,4 @@ ensureDebian()
 ensureBuild()
 run('node', ['--import', 'tsx', 'scripts/benchCore.ts'])
 run('node', ['--import', 'tsx', '--expose-gc', 'scripts/benchApp.ts'])
+run('node', ['--import', 'tsx', 'scripts/benchLoad.ts'])

@@ -3,12 +3,11 @@
  * save the same tune, another makes new ones, and clients hang on the line. Nothing that was acknowledged may be lost, the folder must open again, and no
  * backup under a good name may be broken. A few rounds run with the tests.
  */
-import { spawn, type ChildProcess } from 'node:child_process'
 import { connect, type Socket } from 'node:net'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { fileURLToPath, pathToFileURL } from 'node:url'
+import { pathToFileURL } from 'node:url'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { numbers } from '#core/random'
@@ -16,6 +15,7 @@ import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
 import { backupFiles, readBackupFile } from '../server/storage/backups'
+import { startServer } from './ownServer'
 
 export interface TortureReport {
   readonly rounds: number
@@ -30,32 +30,7 @@ export interface TortureReport {
   readonly faults: readonly string[]
 }
 
-const root = fileURLToPath(new URL('..', import.meta.url))
 const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
-
-interface Running {
-  readonly child: ChildProcess
-  /** Its address once it has opened; null when it ended before. */
-  readonly url: Promise<string | null>
-  readonly ended: Promise<number | null>
-}
-
-function start(data: string): Running {
-  const env = { ...process.env, NOKTA_DATA: data, NOKTA_PORT: '0', DATABASE_URL: '', NOKTA_DEMO: '', NOKTA_BACKUP_SECONDS: '0.05' } // prettier-ignore
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, env })
-  let said = ''
-  const ended = new Promise<number | null>(done => child.once('exit', code => done(code)))
-  const url = new Promise<string | null>(done => {
-    child.stdout.on('data', (chunk: Buffer) => {
-      said += chunk.toString()
-      const found = /http:\/\/127\.0\.0\.1:\d+/.exec(said)?.[0]
-      if (found) done(found)
-    })
-    void ended.then(() => done(null))
-  })
-  child.stderr.resume()
-  return { child, url, ended }
-}
 
 class Torture {
   readonly faults: string[] = []
@@ -139,7 +114,7 @@ class Torture {
   }
 
   async round() {
-    const server = start(this.data)
+    const server = startServer(this.data)
     const sockets: Socket[] = []
     // Now and then before it has opened; else in the middle of its work.
     const early = this.random() < 0.25
@@ -174,7 +149,7 @@ class Torture {
 
   /** Opens once more, checks, and ends as it should when it is asked to. */
   async finish() {
-    const server = start(this.data)
+    const server = startServer(this.data)
     const url = await server.url
     if (url === null) this.faults.push('the folder could not be opened')
     else await this.check(url)

@@ -8,8 +8,8 @@ import { readPage } from './page'
 import { handlersOf, routesOf, type Houses } from './routes'
 import { headers, localHostOnly, ownPageOnly } from './security'
 
-/** Answers larger than this, in bytes, are packed on the way. */
-const PACKED_FROM = 4096
+/** Answers larger than this, in bytes, are packed on the way: for a tune packing takes longer than sending it. */
+const PACKED_FROM = 32_768
 
 export interface AppOptions extends Houses {
   /** Folder of the built web app; without it only the API is served. */

@@ -7,6 +7,7 @@ import {
 import { bodyBy, sendError } from './errors'
 import type { Shelf } from './storage/shelf'
 import type { StudioRepository } from './storage/studioRepository'
+import { Turns } from './turns'
 
 /** A refusal in words; with what is stored now, where that helps. */
 class Refusal<Code extends ApiErrorCode = ApiErrorCode> {
@@ -89,6 +90,7 @@ const ID = /^[\w-]{1,60}$/
 /** Every endpoint of the table on a router. */
 export function routesOf(handlers: Handlers): Router {
   const router = Router()
+  const turns = new Turns()
   for (const name of Object.keys(ENDPOINTS) as EndpointName[]) {
     const endpoint = ENDPOINTS[name]
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
@@ -100,11 +102,9 @@ export function routesOf(handlers: Handlers): Router {
       const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined
       if (body === null) return
       const handler = handlers[name] as Handler<EndpointName>
-      answer(
-        res,
-        name,
-        await handler({ params: req.params as never, query: query as never, body: body as never }),
-      )
+      const ask = () => handler({ params: req.params as never, query: query as never, body: body as never })
+      // Whether the server is there is told at once.
+      answer(res, name, await (name === 'health' ? ask() : turns.take(ask)))
     })
   }
   return router

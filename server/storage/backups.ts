@@ -4,10 +4,10 @@
  * room for one that is not whole.
  */
 import { open, readFile, rename, rm } from 'node:fs/promises'
-import { mkdirSync, readdirSync } from 'node:fs'
+import { createReadStream, mkdirSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
-import { createGzip, gunzip } from 'node:zlib'
+import { createGunzip, createGzip, gunzip } from 'node:zlib'
 import { once } from 'node:events'
 
 const NAME = /^nokta-(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(\.gz)?$/
@@ -27,8 +27,8 @@ export async function writeBackupFile(folder: string, pieces: AsyncIterable<stri
   const part = `${path}.part`
   try {
     const length = await packed(part, pieces)
-    const back = await unpack(await readFile(part))
-    if (back.length !== length) throw new Error(`the backup came out with ${back.length} bytes of ${length}`)
+    const back = await unpackedLength(part)
+    if (back !== length) throw new Error(`the backup came out with ${back} bytes of ${length}`)
     await rename(part, path)
     await syncFolder(folder)
   } catch (e) {
@@ -39,6 +39,14 @@ export async function writeBackupFile(folder: string, pieces: AsyncIterable<stri
   for (const old of outlived(backupFiles(folder), now)) await rm(join(folder, old), { force: true })
   return path
 } // prettier-ignore
+
+/** How many bytes a packed file holds; read piece by piece. Fails where it is damaged. */
+async function unpackedLength(path: string): Promise<number> {
+  const unpacked = createReadStream(path).compose(createGunzip())
+  let length = 0
+  for await (const piece of unpacked as AsyncIterable<Buffer>) length += piece.length
+  return length
+}
 
 /** The bytes that went in. */
 async function packed(path: string, pieces: AsyncIterable<string> | Iterable<string>): Promise<number> {

@@ -34,8 +34,8 @@ export const recipeColumns = (doc: Arrangement) => ({
   crossTuned: doc.played.tuning !== null,
 })
 
-type TuneRow = typeof tunes.$inferSelect
-type ArrangementRow = typeof arrangements.$inferSelect
+type TuneRow = Pick<typeof tunes.$inferSelect, 'id' | 'version' | 'source' | 'doc' | 'updatedAt'>
+type ArrangementRow = Pick<typeof arrangements.$inferSelect, 'id' | 'tuneId' | 'version' | 'doc'>
 
 export const tuneRecord = (row: TuneRow): TuneRecord => ({
   id: row.id,

@@ -7,6 +7,7 @@ import type { Tune } from '#core/music/tune'
 import type { MelodyPrint } from '#core/melody/print'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
 import { HOME_STUDIO, type Db, type Scope } from './database'
+import { Recent } from './recent'
 import { ShelfIndex } from './shelfIndex'
 import { type NewIds, TuneRepository, type NewTune, type Saved } from './tuneRepository'
 import { getVersion, keepVersion, listVersions, renameVersion } from './versions'
@@ -15,10 +16,13 @@ import { getVersion, keepVersion, listVersions, renameVersion } from './versions
 const LEAST_MARKS = 3
 const HELD_SHARE = 0.45
 const MOST_OPENED = 6
+/** Tunes kept ready to be read again: a few megabytes. */
+const MOST_RECENT = 200
 
 export class Shelf {
   private readonly tunes: TuneRepository
   private readonly index: ShelfIndex
+  private readonly recent = new Recent<TuneWithArrangements>(MOST_RECENT)
 
   constructor(
     db: Db,
@@ -37,11 +41,12 @@ export class Shelf {
   duplicates = () => this.index.duplicates()
   /** Makes the list and the index of melodies anew. */
   rebuild = () => this.index.rebuild()
-  get = (id: string) => this.tunes.get(id)
+  get = (id: string) => this.recent.get(id, () => this.tunes.get(id))
   all = () => this.tunes.all()
   texts = () => this.tunes.texts()
 
   private async touched(...ids: readonly string[]) {
+    this.recent.forget(ids)
     await this.index.touched(ids)
     this.changed()
   }

@@ -2,7 +2,7 @@
 import { PrintIndex, type MelodyPrint } from '#core/melody/print'
 import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
 import type { Listing } from './tuneRepository'
-import { byTitle, facetsOf, searchText, shelfPage, type ListedTune } from './shelfList'
+import { byTitle, FacetCounts, putIn, searchText, shelfPage, takeOut, type ListedTune } from './shelfList'
 
 /** Pairs of tunes that sound alike are told up to so many. */
 const MOST_PAIRS = 500
@@ -12,7 +12,7 @@ const MOST_ALIKE = 5
 export class ShelfIndex {
   private items: Promise<Map<string, ListedTune>> | null = null
   private sorted: ListedTune[] | null = null
-  private facets: TuneList['facets'] | null = null
+  private counts = new FacetCounts()
   private prints = new PrintIndex()
 
   /** @param read what is stored, of all tunes or of some */
@@ -21,15 +21,15 @@ export class ShelfIndex {
   /** Makes both anew from what is stored. */
   async rebuild(): Promise<void> {
     this.items = null
-    this.sorted = this.facets = null
+    this.sorted = null
+    this.counts = new FacetCounts()
     this.prints = new PrintIndex()
     await this.listed()
   }
 
   async page(query: ShelfQuery): Promise<TuneList> {
     const sorted = await this.byTitle()
-    this.facets ??= facetsOf(sorted)
-    return shelfPage(sorted, this.facets, query)
+    return shelfPage(sorted, this.counts.facets, query)
   }
 
   async list(): Promise<readonly TuneListItem[]> {
@@ -70,14 +70,10 @@ export class ShelfIndex {
       const fresh = new Map((await this.read(ids)).map(l => [l.item.id, l]))
       for (const id of ids) {
         const found = fresh.get(id)
+        this.leave(items, id)
         if (found) this.enter(items, found)
-        else {
-          items.delete(id)
-          this.prints.delete(id)
-        }
       }
     }
-    this.sorted = this.facets = null
   }
 
   private async byTitle(): Promise<ListedTune[]> {
@@ -96,7 +92,19 @@ export class ShelfIndex {
   }
 
   private enter(items: Map<string, ListedTune>, { item, print }: Listing) {
+    const listed = { item, text: searchText(item) }
     this.prints.set(item.id, print)
-    items.set(item.id, { item, text: searchText(item) })
+    items.set(item.id, listed)
+    this.counts.count(item, 1)
+    if (this.sorted) putIn(this.sorted, listed)
+  }
+
+  private leave(items: Map<string, ListedTune>, id: string) {
+    const before = items.get(id)
+    if (!before) return
+    items.delete(id)
+    this.prints.delete(id)
+    this.counts.count(before.item, -1)
+    if (this.sorted) takeOut(this.sorted, before)
   }
 }

@@ -1,13 +1,28 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { TuneListItem } from '#contract/documents'
 import { shelfQuerySchema } from '#contract/documents'
-import { byTitle, counted, facetsOf, plainLetters, searchText, shelfPage } from './shelfList'
+import {
+  byTitle,
+  FacetCounts,
+  plainLetters,
+  putIn,
+  searchText,
+  shelfPage,
+  takeOut,
+  type ListedTune,
+} from './shelfList'
 
 const item = (title: string, more: Partial<TuneListItem> = {}): TuneListItem => ({
   id: title, title, otherTitles: [], composer: '', kind: 'reel', key: { step: 'D', alter: 0, mode: 'major' }, metre: { beats: 4, unit: 4 }, measures: 16,
   tags: [], rights: 'own', settings: null, updatedAt: '2026-01-01T00:00:00.000Z', instruments: ['violin'], levels: [], crossTuned: false, ...more,
 }) // prettier-ignore
 const listed = (...items: TuneListItem[]) => byTitle(items.map(i => ({ item: i, text: searchText(i) })))
+const facetsOf = (list: readonly ListedTune[]) => {
+  const counts = new FacetCounts()
+  for (const t of list) counts.count(t.item, 1)
+  return counts.facets
+}
 const ask = (list: ReturnType<typeof listed>, q: object = {}) => shelfPage(list, facetsOf(list), shelfQuerySchema.parse(q)) // prettier-ignore
 const titles = (list: ReturnType<typeof listed>, q: object = {}) => ask(list, q).tunes.map(t => t.title)
 
@@ -40,7 +55,32 @@ describe('the shelf', () => {
     expect(ask(list, { offset: 1, limit: 2 })).toMatchObject({ total: 4, shelf: 4, tunes: [{ title: 'tune 9' }, { title: 'Tune 10' }] }) // prettier-ignore
   })
   it('counts what the filters offer', () => {
-    expect(counted(['b', 'a', 'b', ''])).toEqual([{ value: 'a', count: 1 }, { value: 'b', count: 2 }]) // prettier-ignore
+    expect(facetsOf(list).kind).toEqual([{ value: 'jig', count: 1 }, { value: 'reel', count: 3 }]) // prettier-ignore
+    expect(facetsOf(listed(item('No kind', { kind: '' }))).kind).toEqual([])
     expect(facetsOf(list).tag).toEqual([{ value: 'ball', count: 1 }, { value: 'loud', count: 1 }]) // prettier-ignore
+  })
+  it('kept in step tune by tune is as it is made anew', () => {
+    const tune = fc.record({ title: fc.constantFrom('A', 'a', 'Élan', 'Tune 2', 'Tune 10', ''), kind: fc.constantFrom('', 'reel', 'jig'), tags: fc.uniqueArray(fc.constantFrom('loud', 'ball')) }) // prettier-ignore
+    fc.assert(
+      fc.property(fc.array(tune), fc.array(fc.nat()), (tunes, leaving) => {
+        const sorted: ListedTune[] = []
+        const counts = new FacetCounts()
+        const there = tunes.map((t, i) => {
+          const own = item(t.title, { ...t, id: `t${i}` })
+          const listedOne = { item: own, text: searchText(own) }
+          putIn(sorted, listedOne)
+          counts.count(own, 1)
+          return listedOne
+        })
+        for (const n of leaving) {
+          const [gone] = there.splice(n % Math.max(1, there.length), 1)
+          if (!gone) continue
+          takeOut(sorted, gone)
+          counts.count(gone.item, -1)
+        }
+        expect(sorted).toEqual(byTitle(there))
+        expect(counts.facets).toEqual(facetsOf(there))
+      }),
+    )
   })
 })

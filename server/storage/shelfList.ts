@@ -46,27 +46,59 @@ const ORDER: Readonly<Record<ShelfQuery['sort'], (a: TuneListItem, b: TuneListIt
   composer: (a, b) => COLLATE.compare(a.composer, b.composer),
 }
 
-/** The shelf by title: every other order is a stable one on top of it. */
-export const byTitle = (list: readonly ListedTune[]): ListedTune[] =>
-  [...list].sort((a, b) => COLLATE.compare(a.item.title, b.item.title))
+const TITLES = (a: ListedTune, b: ListedTune) => COLLATE.compare(a.item.title, b.item.title) || (a.item.id < b.item.id ? -1 : 1) // prettier-ignore
 
-export function counted(values: Iterable<string>): { value: string; count: number }[] {
-  const counts = new Map<string, number>()
-  for (const v of values) if (v !== '') counts.set(v, (counts.get(v) ?? 0) + 1)
-  return [...counts]
-    .map(([value, count]) => ({ value, count }))
-    .sort((a, b) => COLLATE.compare(a.value, b.value))
+/** The shelf by title: every other order is a stable one on top of it. */
+export const byTitle = (list: readonly ListedTune[]): ListedTune[] => [...list].sort(TITLES)
+
+/** Where a tune stands in a list by title, or would. */
+function placeOf(sorted: readonly ListedTune[], t: ListedTune): number {
+  let [low, high] = [0, sorted.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (TITLES(sorted[middle]!, t) < 0) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+export const putIn = (sorted: ListedTune[], t: ListedTune) => sorted.splice(placeOf(sorted, t), 0, t)
+export const takeOut = (sorted: ListedTune[], t: ListedTune) => {
+  const at = placeOf(sorted, t)
+  if (sorted[at] === t) sorted.splice(at, 1)
 }
 
-export function facetsOf(list: readonly ListedTune[]): TuneList['facets'] {
-  const all = (of: (t: TuneListItem) => readonly string[]) => counted(list.flatMap(t => of(t.item)))
-  return {
-    kind: all(t => [t.kind]),
-    key: all(t => [keyName(t.key)]),
-    metre: all(t => [metreName(t.metre)]),
-    instrument: all(t => t.instruments),
-    level: all(t => t.levels.map(String)),
-    tag: all(t => t.tags),
+const FACETS: Readonly<Record<keyof TuneList['facets'], (t: TuneListItem) => readonly string[]>> = {
+  kind: t => [t.kind],
+  key: t => [keyName(t.key)],
+  metre: t => [metreName(t.metre)],
+  instrument: t => t.instruments,
+  level: t => t.levels.map(String),
+  tag: t => t.tags,
+}
+
+/** How many tunes there are of each kind, in each key …; kept in step tune by tune. */
+export class FacetCounts {
+  private readonly counts = Object.fromEntries(Object.keys(FACETS).map(f => [f, new Map<string, number>()])) as Record<keyof typeof FACETS, Map<string, number>> // prettier-ignore
+  private told: TuneList['facets'] | null = null
+
+  /** One tune more (1), or one less (-1). */
+  count(t: TuneListItem, by: 1 | -1) {
+    this.told = null
+    for (const [facet, of] of Object.entries(FACETS) as [keyof typeof FACETS, (typeof FACETS)['kind']][]) {
+      const counts = this.counts[facet]
+      for (const value of of(t)) {
+        if (value === '') continue
+        const now = (counts.get(value) ?? 0) + by
+        if (now > 0) counts.set(value, now)
+        else counts.delete(value)
+      }
+    }
+  }
+
+  get facets(): TuneList['facets'] {
+    const sorted = (m: ReadonlyMap<string, number>) => [...m].map(([value, count]) => ({ value, count })).sort((a, b) => COLLATE.compare(a.value, b.value)) // prettier-ignore
+    const { kind, key, metre, instrument, level, tag } = this.counts
+    return (this.told ??= { kind: sorted(kind), key: sorted(key), metre: sorted(metre), instrument: sorted(instrument), level: sorted(level), tag: sorted(tag) }) // prettier-ignore
   }
 }
 

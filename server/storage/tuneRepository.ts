@@ -42,6 +42,21 @@ export interface NewIds {
   readonly arrangements: ReadonlyMap<string, string>
 }
 
+/** A tune with its arrangements in the order they were made, in one question that is made ready once. */
+const wholeTune = (db: Db, scope: Scope) =>
+  db
+    .select({
+      id: tunes.id,
+      version: tunes.version,
+      source: tunes.source,
+      doc: tunes.doc,
+      updatedAt: tunes.updatedAt,
+      own: sql<{ id: string; version: number; doc: unknown }[] | null>`(select json_agg(json_build_object('id', a.id, 'version', a.version, 'doc', a.doc) order by a.place) from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`,
+    })
+    .from(tunes)
+    .where(and(eq(tunes.id, sql.placeholder('id')), eq(tunes.studio, scope.studio), isNull(tunes.deletedAt)))
+    .prepare('whole_tune') // prettier-ignore
+
 export class TuneRepository {
   constructor(
     readonly db: Db,
@@ -49,20 +64,21 @@ export class TuneRepository {
     readonly newId: () => string,
   ) {
     this.ours = eq(tunes.studio, scope.studio)
+    this.whole = wholeTune(db, scope)
   }
 
   private readonly ours: SQL
+  private readonly whole: ReturnType<typeof wholeTune>
   private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
 
-  async get(id: string, db = this.db): Promise<TuneWithArrangements | null> {
-    const [row] = await db.select().from(tunes).where(this.here(id))
+  async get(id: string): Promise<TuneWithArrangements | null> {
+    const [row] = await this.whole.execute({ id })
     if (!row) return null
-    const rows = await db
-      .select()
-      .from(arrangements)
-      .where(and(eq(arrangements.tuneId, id), isNull(arrangements.deletedAt)))
-      .orderBy(asc(arrangements.place))
-    return { ...tuneRecord(row), arrangements: rows.map(arrangementRecord) }
+    const { own, ...tune } = row
+    return {
+      ...tuneRecord(tune),
+      arrangements: (own ?? []).map(a => arrangementRecord({ ...a, tuneId: id })),
+    }
   }
 
   /** The documents of some tunes, as they are needed for comparing. */
@@ -313,11 +329,13 @@ export class TuneRepository {
         .from(tunes)
         .where(inArray(tunes.id, some))
         .orderBy(asc(tunes.createdAt), asc(tunes.id))
+      await loopTurns()
       const recipes = await this.db
         .select({ id: arrangements.id, tuneId: arrangements.tuneId, doc: sql<string>`${arrangements.doc}::text` })
         .from(arrangements)
         .where(and(inArray(arrangements.tuneId, some), isNull(arrangements.deletedAt)))
         .orderBy(asc(arrangements.place))
+      await loopTurns()
       const kept = await this.db
         .select({ tuneId: versions.tuneId, name: versions.name, at: versions.createdAt, source: versions.source, doc: sql<string>`${versions.doc}::text`, arrangements: sql<string>`${versions.arrangements}::text` })
         .from(versions)
@@ -333,10 +351,11 @@ export class TuneRepository {
       })
       yield (i > 0 ? ',' : '') + texts.join(',')
       // Who asked in between is answered first.
-      await new Promise(done => setImmediate(done))
+      await loopTurns()
     }
   } // prettier-ignore
 }
 
 /** Few enough that reading them is not felt. */
-const TEXTS_AT_ONCE = 25
+const TEXTS_AT_ONCE = 8
+const loopTurns = () => new Promise<void>(done => setImmediate(done))

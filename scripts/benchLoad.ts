@@ -1,0 +1,115 @@
+/**
+ * `npm run bench`, last part: a server of its own with 5,000 tunes while 100 clients read and save without a pause for 20 seconds, each waiting for its answer
+ * before it asks again, and backups are written beside. And how long the server's loop stands still at most while one teacher edits.
+ */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { numbers } from '#core/random'
+import { urlOf } from '#contract/api'
+import { tuneWithArrangementsSchema, type TuneWithArrangements } from '#contract/documents'
+import { demoSource } from '#demo/fillShelf'
+import { startNokta } from '../server/nokta'
+import { startServer } from './ownServer'
+
+const SECONDS = 20
+const CLIENTS = 100
+const TUNES = 5000
+const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
+const { tune } = readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!
+const kinds = ['reel', 'jig', 'waltz', 'air']
+
+const data = mkdtempSync(join(tmpdir(), 'nokta-load-'))
+const filled = await startNokta({ data, port: 0, version: 'bench' })
+for (let i = 0; i < TUNES; i += 250) {
+  const many = Array.from({ length: 250 }, (_, k) => ({ source: null, tune: { ...tune, title: `Tune ${i + k}`, kind: kinds[k % 4]! }, arrangements: [{ id: 'a', arrangement: newArrangement('violin', 'full') }] })) // prettier-ignore
+  await filled.shelf.createAll(many)
+}
+const ids = (await filled.shelf.list()).map(t => t.id)
+await filled.stop()
+
+const server = startServer(data, 2)
+const url = (await server.url)!
+const put = (id: string, body: object) =>
+  fetch(url + urlOf('tune', { id }), { method: 'PUT', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) // prettier-ignore
+const stored = async (id: string): Promise<TuneWithArrangements> =>
+  tuneWithArrangementsSchema.parse(await (await fetch(url + urlOf('tune', { id }))).json())
+
+const reads: number[] = []
+const saves: number[] = []
+let faults = 0
+async function timed(list: number[], work: () => Promise<Response>) {
+  const from = performance.now()
+  const answer = await work()
+  await answer.arrayBuffer()
+  list.push(performance.now() - from)
+  if (!answer.ok) faults++
+}
+
+/** Nine times in ten it reads: a tune, the shelf. Else it saves a tune that is its own. After each answer it waits a while. */
+async function client(number: number, until: number, pause: number) {
+  const random = numbers(number + 1)
+  const own = ids[number]!
+  let { version } = await stored(own)
+  while (performance.now() < until) {
+    if (pause > 0) await wait(2 * pause * random())
+    const what = random()
+    if (what < 0.1) {
+      await timed(saves, () => put(own, { tune: { version, source: null, tune: { ...tune, title: `Client ${number}, ${version}` } }, arrangements: [], removed: [] })) // prettier-ignore
+      version++
+    } else if (what < 0.6)
+      await timed(reads, () => fetch(url + urlOf('tune', { id: ids[Math.floor(random() * TUNES)]! })))
+    else if (what < 0.8)
+      await timed(reads, () => fetch(url + urlOf('shelf', {}, { search: `tune ${Math.floor(random() * 99)}`, limit: 50 }))) // prettier-ignore
+    else await timed(reads, () => fetch(url + urlOf('health')))
+  }
+}
+const share = (list: readonly number[], of: number) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * of))]! // prettier-ignore
+const row = (name: string, value: number, budget: string) =>
+  console.log(
+    `${`${value.toFixed(0)} ms`.padStart(10)}   ${'–'.padStart(7)}   ${budget.padStart(10)}   ${name}`,
+  )
+
+// One teacher edits, backups are written every two seconds: how late the server answers at the worst.
+let worst = 0
+let editing = true
+const poll = (async () => {
+  while (editing) {
+    const from = performance.now()
+    await fetch(url + urlOf('health')).then(r => r.arrayBuffer())
+    worst = Math.max(worst, performance.now() - from)
+    await wait(5)
+  }
+})()
+// The list is made at the first question.
+await fetch(url + urlOf('shelf', {}, { limit: 50 })).then(r => r.arrayBuffer())
+let { version } = await stored(ids[4000]!)
+await wait(1000)
+worst = 0
+for (let i = 0; i < 12; i++, version++) {
+  await put(ids[4000]!, { tune: { version, source: null, tune: { ...tune, title: `Edited ${i}` } }, arrangements: [], removed: [] }) // prettier-ignore
+  await wait(800)
+}
+editing = false
+await poll
+row('longest stall of the server while one edits and backups of 5,000 tunes are written', worst, '100 ms')
+// A teacher who types must not wait for a backup.
+if (worst > 100) process.exitCode = 1
+
+for (const [said, pause] of [
+  ['asking once a second', 1000],
+  ['without a pause', 0],
+] as const) {
+  reads.length = saves.length = 0
+  const until = performance.now() + SECONDS * 1000
+  await Promise.all(Array.from({ length: CLIENTS }, (_, i) => client(i, until, pause)))
+  row(`${CLIENTS} clients ${said}: 95 % of ${reads.length} reads within`, share(reads, 0.95), '100 ms')
+  row(`  95 % of ${saves.length} saves within`, share(saves, 0.95), '300 ms')
+  row('  the slowest of all', Math.max(...reads, ...saves), '–')
+}
+if (faults > 0) console.log(`  ${faults} were not answered as they should`)
+server.child.kill('SIGTERM')
+await server.ended
+rmSync(data, { recursive: true, force: true })
