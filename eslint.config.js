@@ -21,7 +21,7 @@ const screen = [
 const storage = ['express', 'drizzle-orm', 'drizzle-orm/*', '@electric-sql/*']
 
 export default tseslint.config(
-  { ignores: ['node_modules', 'dist', 'data', 'server/migrations'] },
+  { ignores: ['node_modules', 'dist', 'data', 'reports', 'server/migrations'] },
   ...tseslint.configs.recommended,
   ...vue.configs['flat/essential'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },

@@ -21,6 +21,10 @@ describe('a dotted pair', () => {
     expect(as('E D3 E D3|', { dotted: 'slurred' })).toBe('DuDu')
     expect(as('D2E D2E|', { dotted: 'slurred' }, { metre: '6/8' })).toBe('DuDu')
   })
+  it('is none within a triplet, nor where the long note is tied over from the measure before', () => {
+    expect(as('(3D3/2E/2F G2 A4|', { dotted: 'slurred' }, { school: 'as-it-comes' })).toBe('DuDuD')
+    expect(as('z4 z2 D2-|DE F2 G4|', { dotted: 'slurred' }, { school: 'as-it-comes' })).toBe('DuDu')
+  })
   it('keeps what is written or pinned, whatever the habit', () => {
     expect(as('(D2>E2) F2>G2|', { dotted: 'hooked' })).toBe('D.u=u')
     const second = bowed('D2>E2').problem.tones[1]!.id
@@ -48,6 +52,9 @@ describe('a triplet', () => {
     expect(as('(3DEF G2 (3DEF (3GFE|D8|', { triplets: 'two' })).toBe('D..uD.....u')
     expect(as('G2 (3DEF (3GFE G2|D8|', { triplets: 'two' }, { school: 'as-it-comes' })).toBe('Du..D..uD')
   })
+  it('two to a bow stay within the measure', () => {
+    expect(as('G4 (3D2E2F2|(3G2F2E2 G4|', { triplets: 'two' }, { school: 'as-it-comes' })).toBe('Du..D..u')
+  })
   it('with a rest or a long note in it is joined as far as it touches', () => {
     expect(as('(3DzF (3:2:2G2E D4|', { triplets: 'one' }, { school: 'as-it-comes' })).toBe('DuD.u')
   })
@@ -66,4 +73,6 @@ it('says that the habit did it', () => {
     { is: 'turn' },
     { is: 'habit', way: 'hook', of: 'dotted' },
   ])
+  const triplets = bowed('(3DEF (3GFE D4|', { habits: { dotted: 'written', triplets: 'two' } })
+  expect(triplets.written[0]!.why).toEqual({ is: 'habit', way: 'slur', of: 'triplets' })
 })
