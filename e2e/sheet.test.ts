@@ -96,6 +96,30 @@ it('begins a line where a note was clicked, and leads to where its finger is dec
   await page.waitForSelector(test('fingerboard'))
 })
 
+it('lets a line be pulled shorter by its end, and keeps the break', async () => {
+  await open('The Heron on Saltmarsh Lane')
+  const grip = page.locator(test('break-grip')).first()
+  await grip.waitFor()
+  const before = (await grip.boundingBox())!
+  const middle = before.y + before.height / 2
+  await page.mouse.move(before.x + 4, middle)
+  await page.mouse.down()
+  // Some bar lies near the middle of the line.
+  await page.mouse.move(before.x - 300, middle, { steps: 5 })
+  await page.waitForSelector('.landing')
+  await page.mouse.up()
+  await page.waitForSelector('.landing', { state: 'detached' })
+  const kept = () =>
+    page.evaluate(async () => {
+      const id = location.pathname.split('/')[2]!
+      const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as { arrangements: { arrangement: { shown: { sheet: { breaks: Record<string, string> } } } }[] } // prettier-ignore
+      return doc.arrangements.flatMap(a => Object.values(a.arrangement.shown.sheet.breaks))
+    })
+  await expect.poll(kept).toEqual(['line'])
+  await page.keyboard.press('Control+z')
+  await expect.poll(kept).toEqual([])
+})
+
 it('gives the same bytes for the same sheet, pictures of its pages, and all arrangements in one zip', async () => {
   await open('Evening on Quillen Water')
   const [a, b] = [await bytes(await download('pdf')), await bytes(await download('pdf'))]

@@ -106,6 +106,20 @@ export function brokenAt(r: Arrangement, measure: string, how: 'line' | 'page' |
   return withShown(r, { sheet: { ...r.shown.sheet, breaks } })
 }
 
+/**
+ * The line (or page) that begins with one measure begins with another instead: the line before it ends there. Pulled further on, no line begins where it did;
+ * pulled back, what begins there is left to what looks best.
+ */
+export function beginsInstead(
+  r: Arrangement,
+  from: string,
+  to: string,
+  o: { readonly how: 'line' | 'page'; readonly later: boolean },
+): Arrangement {
+  if (from === to) return r
+  return brokenAt(brokenAt(r, from, o.later ? 'none' : null), to, o.how)
+}
+
 /** A copy under another name, free to go its own way. */
 export const duplicated = (r: Arrangement, name: string): Arrangement => ({ ...r, name: name.slice(0, 120) })
 

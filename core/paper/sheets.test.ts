@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
-import { brokenAt, styled, withSheet, withTaught } from '#core/arrangement/edits'
+import { beginsInstead, brokenAt, styled, withSheet, withTaught } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
@@ -71,6 +71,17 @@ describe('a sheet', () => {
     const page = made(EIGHT, brokenAt(withParts({ size: 'stand' }), at[4]!, 'page')).sheet
     expect(page.pages).toHaveLength(2)
     expect(brokenAt(line, at[2]!, null).shown.sheet.breaks).toEqual({})
+    // The end of a line pulled back, and pulled further on.
+    const back = beginsInstead(line, at[2]!, at[1]!, { how: 'line', later: false })
+    expect(back.shown.sheet.breaks).toEqual({ [at[1]!]: 'line' })
+    const on = beginsInstead(back, at[1]!, at[3]!, { how: 'line', later: true })
+    expect(on.shown.sheet.breaks).toEqual({ [at[1]!]: 'none', [at[3]!]: 'line' })
+    expect(
+      linesOf(made(EIGHT, on).sheet)
+        .map(l => l[0]!)
+        .filter(i => i < 4),
+    ).toEqual([0, 3])
+    expect(beginsInstead(on, at[3]!, at[3]!, { how: 'page', later: true })).toBe(on)
   })
   it('leaves no single measure for the last line', () => {
     for (let n = 1; n <= 30; n++) {

@@ -6,6 +6,7 @@ import FindingList from '../bench/FindingList.vue'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
 import { useStudio } from '../stores/studio'
+import BreakGrips from './BreakGrips.vue'
 import ExportPanel from './ExportPanel.vue'
 import PlacePanel from './PlacePanel.vue'
 import SheetChoices from './SheetChoices.vue'
@@ -53,7 +54,10 @@ const pageSize = computed(
     <component :is="'style'">{{ pageSize }}</component>
     <section tabindex="0" class="pages" :class="zoom" aria-label="The page as it prints" data-test="pages">
       <!-- prettier-ignore -->
-      <div v-for="(_, i) in store.pages" :key="i" ref="holders" class="paper" @click="pick($event, i)" />
+      <div v-for="(page, i) in store.pages" :key="i" class="paper">
+        <div ref="holders" class="drawn" @click="pick($event, i)" />
+        <BreakGrips :page="page" :holders="holders" />
+      </div>
     </section>
     <aside tabindex="0" class="options no-print" aria-label="The sheet">
       <ExportPanel />
@@ -98,6 +102,7 @@ const pageSize = computed(
 }
 .paper {
   --page: #fff;
+  position: relative;
   color: #000;
   background: #fff;
   box-shadow: 0 1px 6px rgb(0 0 0 / 22%);
@@ -120,6 +125,9 @@ const pageSize = computed(
 .width .paper :deep(svg),
 .two .paper :deep(svg) {
   width: 100%;
+}
+.drawn {
+  height: 100%;
 }
 .whole .paper :deep(svg) {
   width: auto;

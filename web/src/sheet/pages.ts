@@ -6,19 +6,12 @@ import type { Tempo } from '#core/music/metre'
 import type { Shape } from '#core/page/flow'
 import type { SheetWords, TextLine } from '#core/page/heading'
 import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
-import {
-  FOOT,
-  sheetOf,
-  type Block,
-  type Page,
-  type Section,
-  type Sheet,
-  type SheetOptions,
-} from '#core/page/sheet'
+import { FOOT, sheetOf, type Block, type Music, type Page, type Section, type Sheet, type SheetOptions } from '#core/page/sheet' // prettier-ignore
+import type { SystemMeasure } from '#core/page/systems'
 import { fingerGlyph, type MarkOptions } from '../engraving/marks'
 import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
 import { el, line, text } from '../engraving/svg'
-import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
+import { drawSystem, LEFT, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
 
 export interface PagesOptions {
   readonly sheet: SheetRecipe
@@ -36,9 +29,27 @@ export interface Spot {
   readonly top: number
   readonly bottom: number
 }
+/** A barline of the music: what measure begins there. In CSS pixels of the page. */
+export interface Bar {
+  readonly measure: string
+  readonly index: number
+  readonly x: number
+  readonly top: number
+  readonly bottom: number
+}
+/** The right end of a line: what begins the next one, and whether that one is on another page. */
+export interface LineEnd {
+  readonly x: number
+  readonly top: number
+  readonly bottom: number
+  readonly next: Pick<Bar, 'measure' | 'index'>
+  readonly how: 'line' | 'page'
+}
 export interface DrawnPage {
   readonly svg: SVGSVGElement
   readonly spots: readonly Spot[]
+  readonly bars: readonly Bar[]
+  readonly ends: readonly LineEnd[]
 }
 
 const FROM = { all: 0, changes: 1, needed: 2, none: 0 } as const
@@ -90,7 +101,8 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnP
   })
   came = { key, heights: sheet.heights }
   const at = (b: SystemBlock) => drawn.get(`${sheet.space} ${b.music} ${b.system}`)!
-  return sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
+  const pages = sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
+  return withBars(pages, sheet, music, at)
 }
 
 type SystemBlock = Block & { readonly kind: 'system' }
@@ -130,8 +142,32 @@ function drawPage(
     else svg.append(...musicAt(b, partsOf(b), (sheet.space * PX) / UNITS, spots))
   }
   if (contrast) strengthen(svg)
-  return { svg, spots }
+  return { svg, spots, bars: [], ends: [] }
 }
+
+/** Where the lines of the music that takes breaks have their bars, and where each line ends. */
+function withBars(pages: readonly DrawnPage[], sheet: Sheet, music: readonly Music[], partsOf: (b: SystemBlock) => readonly DrawnSystem[]): DrawnPage[] {
+  const main = music.findIndex(m => m.breaks !== undefined)
+  if (main < 0) return [...pages]
+  const { measures } = music[main]!.parts[0]!.notated
+  const scale = (sheet.space * PX) / UNITS
+  const lines = sheet.pages.flatMap((p, page) => p.blocks.flatMap(b => (b.kind === 'system' && b.music === main ? [{ page, b, system: sheet.systems[main]![b.system]! }] : [])))
+  const beginning = (m: SystemMeasure) => ({ measure: measures[m.index]!.placed.measure.id, index: m.index })
+  return pages.map((drawn, page) => {
+    const own = lines.map((l, i) => ({ ...l, next: lines[i + 1] })).filter(l => l.page === page)
+    const at = own.map(({ b, system, next }) => {
+      const [first] = partsOf(b)
+      const place = { top: px(b.y) + first!.staffTop * scale, bottom: px(b.y) + first!.staffBottom * scale }
+      const left = px(b.x) + LEFT * scale
+      const last = system.measures.at(-1)!
+      return {
+        bars: system.measures.map((m): Bar => ({ ...beginning(m), x: left + px(m.x), ...place })),
+        end: next && { ...place, x: left + px(last.x + last.width), next: beginning(next.system.measures[0]!), how: next.page === page ? ('line' as const) : ('page' as const) },
+      }
+    })
+    return { ...drawn, bars: at.flatMap(l => l.bars), ends: at.flatMap(l => l.end ?? []) }
+  })
+} // prettier-ignore
 
 const textAt = (b: { x: Mm; y: Mm }, l: TextLine) =>
   text(px(b.x + l.x), px(b.y + l.y), l.text, {
