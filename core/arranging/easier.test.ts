@@ -8,7 +8,9 @@ import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
+import { tableFor } from '#core/grading/fit'
 import { sizeOf } from '#core/instruments/instruments'
+import { newLearner, type Learner } from '#core/instruments/learner'
 import { add, compare, ZERO } from '#core/music/fraction'
 import { parseKey, type Key } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
@@ -31,6 +33,24 @@ describe('easier', () => {
   it('changes nothing where nothing asks for more', () => {
     const tune = tuneFrom('D2E2F2G2|A2B2c2d2|d2c2B2A2|D8|')
     expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [], tempo: 1 })
+  })
+  it('for a learner, leaves out what a teacher says is not known yet, and keeps what is known early', () => {
+    const tune = tuneFrom('D2E2F2G2|A2c2B2A2|D2F2E2D2|D8|', 'M:4/4\nL:1/8\nQ:1/4=80\nK:Ddor')
+    const asks = (skills: Learner['skills'], level: 2) => {
+      const who: Learner = { ...newLearner('l', 'M.', 'violin', sizeOf('violin').name), level, skills }
+      const { recipe } = easier(tune, plain('violin'), {
+        level,
+        context: ASSUMED_HANDS,
+        table: tableFor(who, {}),
+      })
+      const { demands } = gradeOf(derive(tune, recipe, ASSUMED_HANDS), recipe)
+      return {
+        low2: demands.some(d => d.asked.kind === 'skill' && d.asked.skill === 'low2'),
+        changes: recipe.played.changes.length,
+      }
+    }
+    expect(asks({}, 2)).toEqual({ low2: true, changes: 0 })
+    expect(asks({ low2: 'notYet' }, 2)).toMatchObject({ low2: false })
   })
   it.each<[string, string, Level, string]>([
     ['eighths are thinned to the note on the beat', 'DEFG A2d2|', 1, 'D4:1/1 F#4:1/1 A4:1/1 D5:1/1'],

@@ -8,7 +8,7 @@ import { sizeOf } from '#core/instruments/instruments'
 import { newLearner, type Learner } from '#core/instruments/learner'
 import { fitWords } from '#core/words/grading'
 import { gradeOf } from './demands'
-import { fitOf, isWithinReach, stateOf } from './fit'
+import { fitOf, isWithinReach, stateOf, tableFor } from './fit'
 
 const tuneFrom = (music: string, tempo = 60) => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=${tempo}\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
 const learner = (more: Partial<Learner> = {}): Learner => ({ ...newLearner('l', 'M.', 'violin', sizeOf('violin').name), level: 2, ...more }) // prettier-ignore
@@ -26,6 +26,16 @@ describe('what a learner knows', () => {
     expect(stateOf(learner(), 'low2')).toBe('known')
     expect(stateOf(learner(), 'low1')).toBe('notYet')
     expect(stateOf(learner({ skills: { low2: 'learning', low1: 'known' } }), 'low2')).toBe('learning')
+  })
+  it('moves rungs of their own ladder: not yet known lies above, known or learned no higher than they are', () => {
+    const l = learner({ skills: { low2: 'notYet', four: 'known', low1: 'learning' } })
+    expect(tableFor(l, {})).toEqual({ low2: 3, four: 2, low1: 2 })
+    // What the studio moved stays moved; what the instrument does not have is left out.
+    expect(tableFor({ ...l, skills: { low2: 'notYet', thumb: 'known' } }, { low2: 5, one: 4 })).toEqual({
+      low2: 5,
+      one: 4,
+    })
+    expect(tableFor(learner({ level: 8, skills: { four: 'notYet' } }), {})).toEqual({ four: 8 })
   })
   it('is held against a tune: what is new, with its places', () => {
     const f = fit('D2E2F2G2|_E4D4|D2E2F2G2|', learner())

@@ -1,7 +1,8 @@
 /** An arrangement held against what one learner knows: what is new, what comes first, what is beyond it. */
 import type { Learner, SkillState } from '#core/instruments/learner'
 import { skillById } from './catalogue'
-import type { Demand } from './demands'
+import type { Level } from '#core/levels/levels'
+import type { Demand, LevelTable } from './demands'
 import { LIMITS } from './limits'
 
 export const stateOf = (learner: Learner, skill: string): SkillState => {
@@ -9,6 +10,20 @@ export const stateOf = (learner: Learner, skill: string): SkillState => {
   if (said) return said
   const level = skillById.get(skill)?.levels[learner.instrument]
   return level !== undefined && level <= learner.level ? 'known' : 'notYet'
+}
+
+/**
+ * The ladder as one learner stands on it: what they know or are learning is asked no higher than they are, what they do not know yet lies above them. A version
+ * made by it holds nothing a teacher said is not yet known.
+ */
+export function tableFor(learner: Learner, table: LevelTable): LevelTable {
+  const out: Record<string, Level> = { ...table }
+  for (const [skill, state] of Object.entries(learner.skills)) {
+    const level = table[skill] ?? skillById.get(skill)?.levels[learner.instrument]
+    if (level === undefined) continue
+    out[skill] = state === 'notYet' ? (Math.max(level, Math.min(8, learner.level + 1)) as Level) : (Math.min(level, learner.level) as Level) // prettier-ignore
+  }
+  return out
 }
 
 export interface NotYet {

@@ -5,7 +5,7 @@ import { withoutChanges, withPlayed } from '#core/arrangement/edits'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
-import { fitOf } from '#core/grading/fit'
+import { fitOf, tableFor } from '#core/grading/fit'
 import { candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -23,14 +23,24 @@ export const useLevels = defineStore('levels', () => {
   const studio = useStudio()
   const player = usePlayer()
   const graded = shallowRef<GradeView | null>(null)
+  const learner = computed(
+    () => studio.studio.learners.find(l => l.id === bench.recipe?.played.learner) ?? null,
+  )
   const grade = computed(() => graded.value?.grade ?? null)
   const kept = computed(() => graded.value?.kept ?? null)
   /** What still asks for more than the level the arrangement is made for. */
   const blocked = computed(() => {
     const level = bench.recipe?.played.level ?? null
-    return level === null ? [] : (grade.value?.demands.filter(d => d.level > level) ?? [])
+    if (level === null) return []
+    const own = table()
+    const levelOf = ({ asked, level: plainly }: Demand) => (asked.kind === 'skill' ? own[asked.skill] : undefined) ?? plainly // prettier-ignore
+    return grade.value?.demands.filter(d => levelOf(d) > level) ?? []
   })
-  const table = () => studio.tableOf(bench.recipe!.played.instrument)
+  /** The studio's order of skills; for a learner, with what they know and do not know yet. */
+  const table = () => {
+    const own = studio.tableOf(bench.recipe!.played.instrument)
+    return learner.value ? tableFor(learner.value, own) : own
+  }
   const problem = ref('')
   /** The demand whose notes are lit. */
   const chosen = shallowRef<Demand | null>(null)
@@ -133,9 +143,6 @@ export const useLevels = defineStore('levels', () => {
     return studio.edit(({ levelNames }) => ({ levelNames: Array.from({ length: 8 }, (_, i) => (i === level - 1 ? name.trim().slice(0, 40) : (levelNames[i] ?? ''))) }))
   } // prettier-ignore
 
-  const learner = computed(
-    () => studio.studio.learners.find(l => l.id === bench.recipe?.played.learner) ?? null,
-  )
   const fit = computed(() => learner.value && grade.value && fitOf(grade.value.demands, learner.value))
 
   const instruments = ref<InstrumentId[]>([...INSTRUMENT_IDS])
