@@ -18,6 +18,10 @@ export function legendOf(d: Derived, recipe: Arrangement): string[] {
     [any(/°/), '° touched, not pressed'],
     [any(/^T/), 'T thumb'],
     [events.some(e => e.ossia !== undefined), '( ) another way'],
+    [
+      sheet.music !== 'staff' && events.some(e => e.shift),
+      'small arrow: the hand moves, rising towards the bridge, falling towards the nut',
+    ],
     [bows, 'open box: down bow, wedge: up bow'],
     [bowMarks !== 'none' && events.some(e => e.hook), 'dash: the same bow again, stopped'],
     [bowMarks !== 'none' && events.some(e => e.lift), 'small comma: lift and set the bow anew'],

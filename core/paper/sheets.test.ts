@@ -101,7 +101,10 @@ describe('a sheet', () => {
     const { content } = made(EIGHT, known)
     expect(content.board!.places.filter(p => p.fresh).map(p => [p.string, p.offset])).toEqual([[1, 5]])
     expect(content.legend).toContain('0 open string')
-    expect(content.legend.join()).not.toMatch(/thumb|reached/)
+    expect(content.legend.join()).not.toMatch(/thumb|reached|arrow/)
+    const shifting = readAbc("X:1\nT:t\nM:4/4\nL:1/8\nK:D\ne2ab d'bab|a8|\n").tunes[0]!.tune
+    const legend = (music: 'both' | 'staff') => made(shifting, withParts({ kinds: ['music'], music })).content.legend.join() // prettier-ignore
+    expect([legend('both'), legend('staff')].map(l => l.includes('small arrow'))).toEqual([true, false])
   })
   it('sets syllables on beats bold, and has no words where there are none', () => {
     const sung = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\nDEFG|A4|]\nw:One small duck goes home\n').tunes[0]!

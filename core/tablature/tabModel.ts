@@ -19,6 +19,7 @@ import { handMarks, type HandMarks } from './handMarks'
 import { positionText, shownMark, stringLabels, tabLine, type Named } from './names'
 import { wayMarks, type WayMarks } from './way'
 import { eventOf } from '#core/music/ids'
+import { landmarkMark } from '#core/teach/landmark'
 import { bowMarksOf, joinedAsBowed } from './bowMarks'
 
 export interface TabDigit {
@@ -58,6 +59,8 @@ export interface TabEvent {
   readonly position?: string
   /** The hand stands elsewhere than in first position. */
   readonly away?: true
+  /** The hand has moved here: towards the bridge or the nut, and what it goes by. */
+  readonly shift?: { readonly to: 'bridge' | 'nut'; readonly landmark: string | null }
   readonly marks: readonly Mark[]
   readonly remarks: readonly string[]
   readonly dynamic?: Dynamic
@@ -105,6 +108,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     joined: joinedAsBowed(d),
     phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.taught.names[p.events[0]!] || p.label])),
   }
+  const shifts = new Map(d.shifts.map(s => [s.to, { to: s.anchorTo > s.anchorFrom ? ('bridge' as const) : ('nut' as const), landmark: landmarkMark(s) }])) // prettier-ignore
   let position = 'first'
   const measures = placeMeasures(d.tune).map(({ measure, index, number, key }): TabMeasure => ({
     index,
@@ -121,7 +125,8 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
       const moves = here !== undefined && here.position !== position
       position = here?.position ?? position
       const name = moves ? positionText(here, recipe, key) : undefined
-      return { ...tabEvent(e, fingered, context, key, name), ...(position !== 'first' && { away: true }) }
+      const shift = shifts.get(e.id)
+      return { ...tabEvent(e, fingered, context, key, name), ...(position !== 'first' && { away: true }), ...(shift && { shift }) } // prettier-ignore
     }),
   }))
   return {

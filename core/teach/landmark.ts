@@ -10,3 +10,9 @@ export function landmarkText(s: Pick<Shift, 'finger' | 'was' | 'mm' | 'anchorFro
   if (s.was === s.finger) return `${finger} stays where it is while the hand goes ${mm} mm ${way}`
   return `${finger} goes where ${s.was === 'T' ? 'the thumb' : s.was} was, ${mm} mm ${way}`
 }
+
+/** As short as it stands on paper: "1 where 4 was"; null where the hand has nothing to go by. */
+export function landmarkMark(s: Pick<Shift, 'finger' | 'was'>): string | null {
+  if (s.was === null || s.finger === 0) return null
+  return s.was === s.finger ? `${s.finger} slides` : `${s.finger} where ${s.was} was`
+}

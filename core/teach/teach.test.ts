@@ -7,7 +7,7 @@ import { HAND_MODEL } from '#core/instruments/handModel'
 import { fingeringOf, placesOf, spoken, tuneOf } from '#core/fingering/testing'
 import { ceilingsOf, ceilingText, firstToGive } from './ceilings'
 import { cuesOf } from './cues'
-import { landmarkText } from './landmark'
+import { landmarkMark, landmarkText } from './landmark'
 import { ornamentsOf } from './ornaments'
 import { ringing } from './ringing'
 import { ossiaOf } from '#core/fingering/ossia'
@@ -23,6 +23,12 @@ describe('landmarks', () => {
     })
     const up = shiftsOf(f, HAND_MODEL).find(s => s.anchorTo > s.anchorFrom)!
     expect(landmarkText(up)).toBe('1 goes where 4 was, 73 mm down')
+    expect(landmarkMark(up)).toBe('1 where 4 was')
+    expect(landmarkMark({ finger: 2, was: 2 })).toBe('2 slides')
+    expect([landmarkMark({ finger: 1, was: null }), landmarkMark({ finger: 0, was: 3 })]).toEqual([
+      null,
+      null,
+    ])
   })
   it('say when nothing stood there', () =>
     expect(landmarkText({ finger: 1, was: null, mm: 154.2, anchorFrom: 2, anchorTo: 7 })).toBe(

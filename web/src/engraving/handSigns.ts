@@ -75,6 +75,10 @@ const POSITION_SIZE = 10.5
 /** How wide the name of a position is. */
 const textWidth = (shown: string) => pageMeasurer.text(shown, { size: POSITION_SIZE })
 
+/** "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was". */
+const positionSaid = ({ position = '', shift }: TabEvent, hand: boolean) =>
+  hand && shift?.landmark ? `${position}, ${shift.landmark}` : position
+
 /** Rows of position names over each other at most. */
 const POSITION_ROWS = 3
 export const POSITION_ROW = 11
@@ -87,14 +91,14 @@ interface PlacedName {
 }
 
 /** Where the names of positions stand: at their notes, in a row over the others where there is no room beside them. */
-export function positionNames(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff): { readonly names: ReadonlyMap<string, PlacedName>; readonly rows: number } {
+export function positionNames(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff, hand: boolean): { readonly names: ReadonlyMap<string, PlacedName>; readonly rows: number } {
   const right = bars.at(-1)!
   const free: number[] = new Array<number>(POSITION_ROWS).fill(0)
   const names = new Map<string, PlacedName>()
   for (const e of measures.flatMap(m => m.events)) {
     const a = anchors.get(e.id)
     if (!a || e.position === undefined) continue
-    const width = textWidth(e.position)
+    const width = textWidth(positionSaid(e, hand))
     const wanted = Math.max(0, Math.min(a.x - 5, right - width))
     const fits = free.findIndex(f => f <= wanted)
     const row = fits >= 0 ? fits : free.indexOf(Math.min(...free))
@@ -106,9 +110,14 @@ export function positionNames(measures: readonly TabMeasure[], { anchors, bars }
 } // prettier-ignore
 
 /** The name of every position where the hand comes to it, and a bracket to the last note played there while the hand is away from first position. */
-export function positionSigns(measures: readonly TabMeasure[], drawn: DrawnStaff, y: number): SVGElement[] {
+export function positionSigns(
+  measures: readonly TabMeasure[],
+  drawn: DrawnStaff,
+  y: number,
+  hand: boolean,
+): SVGElement[] {
   const { anchors, bars } = drawn
-  const { names } = positionNames(measures, drawn)
+  const { names } = positionNames(measures, drawn, hand)
   const out: SVGElement[] = []
   let open = null as { from: number; to: number; y: number } | null
   const close = () => {
@@ -124,7 +133,10 @@ export function positionSigns(measures: readonly TabMeasure[], drawn: DrawnStaff
     if (e.position !== undefined || !e.away) close()
     const name = names.get(e.id)
     const at = y - (name?.row ?? 0) * POSITION_ROW
-    if (name) out.push(text(name.x, at, e.position!, { size: POSITION_SIZE, italic: true, anchor: 'start' }))
+    if (name)
+      out.push(
+        text(name.x, at, positionSaid(e, hand), { size: POSITION_SIZE, italic: true, anchor: 'start' }),
+      )
     if (e.away) open = { from: open?.from ?? (name ? name.end + 4 : bars[0]! + 4), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
   }
   close()

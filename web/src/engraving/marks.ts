@@ -79,7 +79,7 @@ const ROW = { finger: 6, bow: 20, position: 33, chord: 45, phrase: 60 }
 export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o: MarkOptions): SVGElement {
   const g = el('g', { class: 'marks' })
   const level = rows(highestOf(measures, drawn), measures, drawn, o)
-  if (o.positions) g.append(...positionSigns(measures, drawn, level.position))
+  if (o.positions) g.append(...positionSigns(measures, drawn, level.position, o.hand))
   if (o.bows) g.append(...bowJoins(measures, drawn, level.bow))
   measures.forEach((m, i) => {
     if (m.endings)
@@ -159,7 +159,7 @@ function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const ornament = take(o.signs && events.some(hasOrnament), 15)
   const bow = take(o.bows, 14)
   const named = o.positions && events.some(e => e.position !== undefined)
-  const position = take(named, named ? 2 + positionNames(measures, drawn).rows * POSITION_ROW : 0)
+  const position = take(named, named ? 2 + positionNames(measures, drawn, o.hand).rows * POSITION_ROW : 0)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
   const remark = take(o.signs && events.some(e => e.remarks.length > 0), 13)
   const ending = take(

@@ -38,6 +38,8 @@ export function drawTab(
       const a = drawn.anchors.get(e.id)
       if (!a) continue
       for (const d of e.digits) g.append(...digit(a.x, y + d.line * gap, d.text, gap))
+      const [lead] = e.digits
+      if (e.shift && lead) g.append(shiftArrow(a.x - (lead.text.startsWith('‹') ? 19 : 14), y + lead.line * gap, e.shift.to)) // prettier-ignore
       for (const d of e.ossia ?? []) {
         const taken = e.digits.some(x => x.line === d.line)
         g.append(
@@ -68,6 +70,13 @@ function digit(x: number, y: number, shown: string, gap: number): SVGElement[] {
     }),
     fingerGlyph(x, y + size * 0.35, shown, size, true),
   ]
+}
+
+/** Before a digit: the hand moves, rising towards the bridge, falling towards the nut. */
+function shiftArrow(x: number, y: number, to: 'bridge' | 'nut'): SVGElement {
+  const up = to === 'bridge' ? -1 : 1
+  const d = `M${x - 3} ${y - 3 * up} l6 ${6 * up} m-3.4 ${-0.4 * up} l3.4 ${0.4 * up} l${-0.4} ${-3.4 * up}`
+  return el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.2, class: 'shift-arrow' })
 }
 
 function tabBar(m: TabMeasure, left: number, right: number, top: number, bottom: number): SVGElement[] {
