@@ -5,13 +5,15 @@ import { computed, ref } from 'vue'
 import { STYLES } from '#core/styles/sheetRecipe'
 import { saveFile } from '../files/saveFile'
 import { fileName, zipOf } from '../sheet/draw'
+import ExportState from '../sheet/ExportState.vue'
 import { useExport } from '../sheet/useExport'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 
 const store = useBooklets()
 const studio = useStudio()
-const { problem, busy, progress, waiting, ask, run, told, stop } = useExport(() => store.anyProtected)
+const work = useExport(() => store.anyProtected)
+const { busy, ask, told } = work
 const all = ref(false)
 const chosen = ref<string[]>([])
 const styles = computed(() => [...STYLES, ...studio.studio.styles])
@@ -68,16 +70,7 @@ const print = () => Promise.resolve(window.print())
         >Zip of {{ sheets.length }} {{ sheets.length === 1 ? 'sheet' : 'sheets' }}</v-btn
       >
     </details>
-    <p v-if="progress">
-      <progress :value="progress.done" :max="progress.of" aria-label="Done so far" />
-      <button type="button" class="link" data-test="stop-export" @click="stop">stop</button>
-    </p>
-    <p v-if="waiting" role="alert">
-      One of these tunes is protected. Make the file only if its rights allow it.
-      <v-btn size="small" variant="flat" color="primary" @click="run(waiting!)">They do</v-btn>
-      <v-btn size="small" variant="text" @click="waiting = null">Leave it</v-btn>
-    </p>
-    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <ExportState :of="work" said="One of these tunes is protected." />
   </section>
 </template>
 
@@ -106,11 +99,5 @@ fieldset {
 }
 legend {
   color: var(--faint);
-}
-p {
-  margin: 0;
-}
-.problem {
-  color: rgb(var(--v-theme-error));
 }
 </style>

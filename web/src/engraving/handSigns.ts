@@ -75,15 +75,27 @@ const POSITION_SIZE = 10.5
 /** How wide the name of a position is. */
 const textWidth = (shown: string) => pageMeasurer.text(shown, { size: POSITION_SIZE })
 
-/** "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was". */
-const positionSaid = ({ position = '', shift }: TabEvent, hand: boolean) =>
-  hand && shift?.landmark ? `${position}, ${shift.landmark}` : position
+/** Least length of a bracket, and between a name and its bracket. */
+const BRACKET = 6
+const NAME_GAP = 4
+
+/**
+ * "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was". How long the hand stays is told first: the
+ * landmark is left out where its bracket would have no room beside it. `from` and `to`: where the hand comes, and the last note played there.
+ */
+function positionSaid({ position = '', shift }: TabEvent, hand: boolean, from: number, to: number): string {
+  if (!hand || !shift?.landmark) return position
+  const full = `${position}, ${shift.landmark}`
+  const leavesRoom = (said: string) => from + textWidth(said) + NAME_GAP + BRACKET < to
+  return leavesRoom(full) || !leavesRoom(position) ? full : position
+}
 
 /** Rows of position names over each other at most. */
 const POSITION_ROWS = 3
 export const POSITION_ROW = 11
 
 interface PlacedName {
+  readonly said: string
   readonly x: number
   readonly end: number
   /** 0 the lowest. */
@@ -95,16 +107,20 @@ export function positionNames(measures: readonly TabMeasure[], { anchors, bars }
   const right = bars.at(-1)!
   const free: number[] = new Array<number>(POSITION_ROWS).fill(0)
   const names = new Map<string, PlacedName>()
-  for (const e of measures.flatMap(m => m.events)) {
+  const events = measures.flatMap(m => m.events)
+  for (const [i, e] of events.entries()) {
     const a = anchors.get(e.id)
     if (!a || e.position === undefined) continue
-    const width = textWidth(positionSaid(e, hand))
+    let last = i
+    while (e.away && events[last + 1]?.away && events[last + 1]!.position === undefined) last++
+    const said = positionSaid(e, hand, a.x - 5, (anchors.get(events[last]!.id)?.x ?? 0) + 8)
+    const width = textWidth(said)
     const wanted = Math.max(0, Math.min(a.x - 5, right - width))
     const fits = free.findIndex(f => f <= wanted)
     const row = fits >= 0 ? fits : free.indexOf(Math.min(...free))
     const x = Math.max(free[row]!, wanted)
-    names.set(e.id, { x, end: x + width, row })
-    free[row] = x + width + 4
+    names.set(e.id, { said, x, end: x + width, row })
+    free[row] = x + width + NAME_GAP
   }
   return { names, rows: Math.max(1, ...[...names.values()].map(n => n.row + 1)) }
 } // prettier-ignore
@@ -121,7 +137,7 @@ export function positionSigns(
   const out: SVGElement[] = []
   let open = null as { from: number; to: number; y: number } | null
   const close = () => {
-    if (open && open.to > open.from + 6)
+    if (open && open.to > open.from + BRACKET)
       out.push(
         el('g', { class: 'position-bracket' }, [path(`M${open.from} ${open.y - 4} H${open.to} v5`, 1)]),
       )
@@ -133,11 +149,8 @@ export function positionSigns(
     if (e.position !== undefined || !e.away) close()
     const name = names.get(e.id)
     const at = y - (name?.row ?? 0) * POSITION_ROW
-    if (name)
-      out.push(
-        text(name.x, at, positionSaid(e, hand), { size: POSITION_SIZE, italic: true, anchor: 'start' }),
-      )
-    if (e.away) open = { from: open?.from ?? (name ? name.end + 4 : bars[0]! + 4), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
+    if (name) out.push(text(name.x, at, name.said, { size: POSITION_SIZE, italic: true, anchor: 'start' }))
+    if (e.away) open = { from: open?.from ?? (name ? name.end + NAME_GAP : bars[0]! + NAME_GAP), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
   }
   close()
   return out

@@ -5,12 +5,14 @@ import { computed } from 'vue'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
+import ExportState from './ExportState.vue'
 import { useExport } from './useExport'
 
 const bench = useBench()
 const store = useSheet()
 const isProtected = computed(() => bench.documents!.tune.rights === 'protected')
-const { problem, busy, progress, waiting, ask, run, told, stop } = useExport(() => isProtected.value)
+const work = useExport(() => isProtected.value)
+const { busy, progress, waiting, ask, told } = work
 const name = () => store.nameOf(bench.recipe!)
 const svgs = () => store.pages.map(p => p.svg)
 
@@ -59,22 +61,11 @@ const print = () => Promise.resolve(window.print())
       >
         all {{ bench.arrangements.length }} arrangements as one zip
       </button>
-      <template v-if="progress">
-        <progress :value="progress.done" :max="progress.of" aria-label="Sheets made" />
-        <button type="button" class="link" @click="stop">stop</button>
-      </template>
     </p>
     <p v-if="isProtected && !waiting" role="note" data-test="protected">
       This tune is protected: share the sheet only as far as its rights allow.
     </p>
-    <p v-if="waiting" role="alert">
-      This tune is protected. Make the file only if its rights allow it.
-      <v-btn size="small" variant="flat" color="primary" data-test="export-sure" @click="run(waiting!)"
-        >They do</v-btn
-      >
-      <v-btn size="small" variant="text" @click="waiting = null">Leave it</v-btn>
-    </p>
-    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <ExportState :of="work" said="This tune is protected." />
   </section>
   <!-- prettier-ignore -->
 </template>
@@ -98,8 +89,5 @@ const print = () => Promise.resolve(window.print())
 }
 p {
   margin: 0;
-}
-.problem {
-  color: rgb(var(--v-theme-error));
 }
 </style>

@@ -27,6 +27,10 @@ it('asks first where something is protected', async () => {
   await e.run(e.waiting.value!)
   expect(work).toHaveBeenCalledOnce()
   expect(e.waiting.value).toBeNull()
+  e.ask(work)
+  e.leave()
+  expect(e.waiting.value).toBeNull()
+  expect(work).toHaveBeenCalledOnce()
 })
 
 it('stops between two pieces when it is told to, without calling that a fault', async () => {

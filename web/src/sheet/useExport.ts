@@ -44,5 +44,7 @@ export function useExport(isProtected: () => boolean) {
     if (stopped) throw new Stopped()
   }
   const stop = () => void (stopped = true)
-  return { problem, busy, progress, waiting, ask, run, told, stop }
+  /** The file is not made after all. */
+  const leave = () => void (waiting.value = null)
+  return { problem, busy, progress, waiting, ask, run, told, stop, leave }
 }
