@@ -64,8 +64,9 @@ describe('a booklet', () => {
     await page.click(test('booklet-style'))
     await page.getByRole('option', { name: 'First year' }).click()
     await page.waitForFunction(at => [...document.querySelectorAll(at)].some(p => p.textContent!.includes('The notes of this tune')), `${test('booklet-pages')} .paper`) // prettier-ignore
+    expect(await words(0)).toMatch(/^Booklet/)
     await page.uncheck(test('booklet-contents'))
-    await page.waitForFunction(at => !document.querySelector(at)!.textContent!.includes('Low and warm|'), `${test('booklet-pages')} .paper`) // prettier-ignore
+    await page.waitForFunction(at => document.querySelector(at)!.textContent!.startsWith('Evening on Quillen Water'), `${test('booklet-pages')} .paper`) // prettier-ignore
     await page.locator(test('tune-out')).nth(1).click()
     await page.waitForFunction(at => document.querySelectorAll(at).length === 1, test('booklet-tune'))
   })

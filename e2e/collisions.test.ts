@@ -85,7 +85,8 @@ describe('on paper nothing stands on anything else', () => {
     const made = Array.from({ length: MADE }, (_, i) => {
       const instrument = INSTRUMENT_IDS[i % INSTRUMENT_IDS.length]!
       const { tune } = readAbc(composedAbc(900 + i)).tunes[0]!
-      return { source: null, tune, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] } // prettier-ignore
+      const title = i % 10 === 0 ? `${tune.title}, with a title that goes on until there is no room for it on any page` : tune.title // prettier-ignore
+      return { source: null, tune: { ...tune, title }, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] } // prettier-ignore
     })
     const ids: string[] = []
     for (let i = 0; i < MADE; i += 25) ids.push(...(await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made.slice(i, i + 25) })).ids) // prettier-ignore

@@ -3,6 +3,8 @@
  * state at the end is the direction and the place on the hair.
  */
 import { BLOCK, solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
+import { changedTones } from './changed'
+import { kernelFor, type Kernel } from './kernels'
 import type { BowLine, Direction, Way } from './line'
 import { STEPS, wantedLength } from './travel'
 import { WEIGHTS as W } from './weights'
@@ -14,12 +16,6 @@ const BACK = 32
 /** A rest this long, in seconds, leaves time to move the bow through the air. */
 const MOVE_REST = 0.2
 
-/** Lengths tried for a stroke, as shares of the one it wants, and what each costs: slower is easier than faster. */
-const LENGTHS: readonly (readonly [number, number])[] = [
-  [1, 0], [0.8, 0.12], [0.6, 0.4], [0.4, 1.1], [1.25, 0.15], [1.6, 0.5], [2.2, 1.2],
-] // prettier-ignore
-/** Share of the hair from which on a change of length is fully felt. */
-const FELT = 0.5
 /** Taking whatever hair is left when no wanted length fits. */
 const SQUEEZED = 3
 /** Leaving the comfortable part costs: light tip, heavy frog. */
@@ -104,33 +100,6 @@ function entryMaker(): () => Entry {
     return { cost: cost.subarray(from, to), via: via.subarray(from, to) }
   }
 }
-
-/** The first and the last tone whose costs differ; undefined when the lines are not alike enough to compare. */
-function changedTones(a: BowLine, b: BowLine): { first: number; last: number } | undefined {
-  const n = a.tones.length
-  if (b.tones.length !== n || a.bearing !== b.bearing) return undefined
-  let [first, last] = [n, -1]
-  for (let k = 0; k < n; k++) {
-    if (sameCosts(a, b, k)) continue
-    first = Math.min(first, k)
-    last = k
-  }
-  return { first, last: last + 1 }
-}
-
-export const sameCosts = (a: BowLine, b: BowLine, k: number) =>
-  a.start[2 * k] === b.start[2 * k] && a.start[2 * k + 1] === b.start[2 * k + 1] &&
-  a.inside[2 * k] === b.inside[2 * k] && a.inside[2 * k + 1] === b.inside[2 * k + 1] &&
-  a.stroke[k] === b.stroke[k] && a.over[k] === b.over[k] && a.more[k] === b.more[k] &&
-  a.join[k] === b.join[k] && a.turn[k] === b.turn[k] && a.hook[k] === b.hook[k] && a.lift[k] === b.lift[k] &&
-  a.habits[k]?.way === b.habits[k]?.way && Object.is(a.low[k], b.low[k]) && Object.is(a.high[k], b.high[k]) && sameTone(a.tones[k]!, b.tones[k]!) // prettier-ignore
-
-type Tone = BowLine['tones'][number]
-const sameTone = (a: Tone, b: Tone) =>
-  a.seconds === b.seconds &&
-  a.loudness === b.loudness &&
-  a.accent === b.accent &&
-  a.restBefore === b.restBefore
 
 /** For each boundary the earliest tone a stroke that ends there may begin with. Where nothing but a slur is possible, no limit cuts it. */
 function earliestStarts({ tones, join, added, stroke, bearing, turn, hook, lift }: BowLine): Int32Array {
@@ -223,28 +192,6 @@ function beginningInset(line: BowLine): number {
 }
 const beginningCost = (s: number, inset: number) =>
   Math.abs((s % PLACES) - (s < PLACES ? inset : STEPS - inset)) * 0.03
-
-interface Kernel {
-  readonly steps: readonly number[]
-  readonly costs: readonly number[]
-}
-
-/** Lengths in steps for a wanted one, the cheapest for each. */
-function kernelFor(wanted: number, kernels: Map<number, Kernel>): Kernel {
-  const key = Math.round(wanted * STEPS * 4)
-  const known = kernels.get(key)
-  if (known) return known
-  // A third longer or shorter is felt in a long bow; in a short one it is a matter of millimetres.
-  const felt = Math.max(0.15, Math.min(1, wanted / FELT))
-  const best = new Map<number, number>()
-  for (const [share, cost] of LENGTHS) {
-    const steps = Math.max(1, Math.round((key / 4) * share))
-    best.set(steps, Math.min(best.get(steps) ?? Infinity, cost * felt))
-  }
-  const kernel = { steps: [...best.keys()], costs: [...best.values()] }
-  kernels.set(key, kernel)
-  return kernel
-}
 
 function into(line: BowLine, j: number, earliest: number, entry: (i: number) => Entry | null, row: Row, kernels: Map<number, Kernel>) {
   const { tones, start, inside, join, added } = line

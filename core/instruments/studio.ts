@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { isObject, versioned, type Step } from '#core/documents/versioned'
 import { HAND_MODEL, handModelSchema } from '#core/instruments/handModel'
 import { INSTRUMENT_IDS } from '#core/music/tune'
-import { bookletSchema } from '#core/styles/booklet'
+import { bookletSchema, MOST_BOOKLETS } from '#core/styles/booklet'
 import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
 
@@ -27,7 +27,7 @@ const schema = z
     ),
     /** Styles of paper the studio named. */
     styles: z.array(sheetStyleSchema).max(60).readonly().default([]),
-    booklets: z.array(bookletSchema).max(200).readonly().default([]),
+    booklets: z.array(bookletSchema).max(MOST_BOOKLETS).readonly().default([]),
     /** Fingerboards are drawn as a left-handed player sees them. */
     leftHanded: z.boolean().default(false),
     /** What is said between the beats when beats are counted in four: "1 e and a". */

@@ -4,6 +4,7 @@ import { keyName } from '#core/music/key'
 import { metreName, type Tempo } from '#core/music/metre'
 import { valueName } from '#core/music/valueName'
 import type { Tune } from '#core/music/tune'
+import type { Measurer } from './measurer'
 
 /** A line of text on the page; x and y of its foot, in mm from the block's upper left corner. */
 export interface TextLine {
@@ -31,15 +32,41 @@ export const POINT: Mm = 25.4 / 72
 
 export const tempoText = (t: Tempo) => `${valueName(t.beat)} = ${t.perMinute}`
 
-export function headingLines(tune: Tune, tempo: Tempo, words: SheetWords, width: Mm): TextLine[] {
+const TITLE = 18 * POINT
+/** A title smaller than this is cut instead. */
+const LEAST_TITLE = 10 * POINT
+const BESIDE_TITLE: Mm = 4
+
+/** The title as large as the room beside the instrument's name lets it be. */
+function fittedTitle(
+  title: string,
+  room: Mm,
+  measurer: Measurer,
+): { readonly text: string; readonly size: Mm } {
+  const wide = (t: string, size: Mm) => measurer.text(t, { size, bold: true })
+  const size = Math.min(TITLE, Math.max(LEAST_TITLE, (TITLE * room) / Math.max(room, wide(title, TITLE))))
+  if (wide(title, size) <= room + 1e-6) return { text: title, size }
+  const letters = [...title]
+  while (letters.length > 1 && wide(`${letters.join('')}…`, size) > room) letters.pop()
+  return { text: `${letters.join('').trimEnd()}…`, size }
+}
+
+export function headingLines(
+  tune: Tune,
+  tempo: Tempo,
+  words: SheetWords,
+  width: Mm,
+  measurer: Measurer,
+): TextLine[] {
   const facts = [tune.kind, keyName(tune.key), metreName(tune.metre), tempoText(tempo)]
   const under = [words.arrangement, words.tuning && `tuned ${words.tuning}`]
   const credit = [tune.composer, tune.learnedFrom && `learned from ${tune.learnedFrom}`]
   const joined = (list: readonly (string | null)[], by: string) => list.filter(Boolean).join(by)
   const left = { x: 0, anchor: 'start' as const }
   const right = { x: width, anchor: 'end' as const }
+  const room = width - measurer.text(words.instrument, { size: 9 * POINT, bold: true }) - BESIDE_TITLE
   const lines: TextLine[] = [
-    { ...left, y: 5.3, text: tune.title || 'Untitled', size: 18 * POINT, bold: true },
+    { ...left, y: 5.3, ...fittedTitle(tune.title || 'Untitled', room, measurer), bold: true },
     { ...right, y: 5.3, text: words.instrument, size: 9 * POINT, bold: true },
     { ...left, y: 10.6, text: joined(facts, ' · '), size: 9 * POINT },
     { ...right, y: 10.6, text: joined(under, ' · '), size: 9 * POINT },

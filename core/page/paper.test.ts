@@ -3,6 +3,8 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { parseMetre } from '#core/music/metre'
 import { frac } from '#core/music/fraction'
 import { countAt } from './counting'
+import { headingLines } from './heading'
+import { PLAIN_MEASURER } from './measurer'
 import { notate } from './notation'
 import { underLines } from './under'
 
@@ -34,5 +36,24 @@ describe('names of notes', () => {
   it('are letters, or do for every C', () => {
     expect(names('letters')).toEqual(['D', 'F#', 'F', 'D A'])
     expect(names('syllables')).toEqual(['re', 'fa#', 'fa', 're la'])
+  })
+})
+
+describe('a title', () => {
+  const tempo = { beat: frac(1), perMinute: 90 }
+  const words = { arrangement: 'Class', instrument: 'double bass', tuning: null }
+  const wide = (l: { text: string; size: number }) =>
+    PLAIN_MEASURER.text(l.text, { size: l.size, bold: true })
+  const titled = (title: string) => {
+    const [first, instrument] = headingLines({ ...tuneFrom('D8|'), title }, tempo, words, 182, PLAIN_MEASURER)
+    expect(wide(first!) + wide(instrument!)).toBeLessThan(182)
+    return first!
+  }
+  it('is as large as titles are, smaller where it is long, and cut where nobody could read it', () => {
+    const [short, long, endless] = [titled('Goose Gate Jog'), titled('x'.repeat(60)), titled('x'.repeat(300))]
+    expect(long.text).toBe('x'.repeat(60))
+    expect(long.size).toBeLessThan(short.size)
+    expect(endless.text).toMatch(/^x+…$/)
+    expect(endless.size).toBeGreaterThan(3)
   })
 })

@@ -3,8 +3,9 @@ import { z } from 'zod'
 import { text } from '#core/documents/text'
 import { PAPER_SIZES, sheetStyleSchema, type SheetRecipe, type SheetStyle } from './sheetRecipe'
 
-/** Tunes in one booklet. */
+/** Tunes in one booklet, and booklets of a studio. */
 export const MOST_TUNES = 200
+export const MOST_BOOKLETS = 200
 
 const id = z.string().min(1).max(60)
 

@@ -1,12 +1,9 @@
 /** A whole backup put on a shelf beside what is there: its tunes under ids of their own here, and what the studio entered. */
 import type { Backup } from '#core/formats/backup/backup'
-import { withOtherIds } from '#core/styles/booklet'
+import { MOST_BOOKLETS, withOtherIds } from '#core/styles/booklet'
 import type { Shelf } from './shelf'
 import type { StudioRepository } from './studioRepository'
 import type { NewIds } from './tuneRepository'
-
-/** Most that a studio's document holds. */
-const MOST_BOOKLETS = 200
 
 export async function restoreBackup({ tunes, studio }: Backup, shelf: Shelf, studios: StudioRepository): Promise<void> {
   const made = new Map<string, NewIds>()

@@ -34,12 +34,15 @@ export function drawTab(
   g.append(line(left, y, left, bottom))
   measures.forEach((m, i) => {
     g.append(...tabBar(m, drawn.bars[i]!, drawn.bars[i + 1]!, y, bottom))
+    let before = 0
     for (const e of m.events) {
       const a = drawn.anchors.get(e.id)
       if (!a) continue
       for (const d of e.digits) g.append(...digit(a.x, y + d.line * gap, d.text, gap))
       const [lead] = e.digits
-      if (e.shift && lead) g.append(shiftArrow(a.x - (lead.text.startsWith('‹') ? 19 : 14), y + lead.line * gap, e.shift.to)) // prettier-ignore
+      const free = Math.max(drawn.bars[i]! + 3, before)
+      if (e.shift && lead) g.append(...shiftArrow(free, a.x - sideOf(lead.text, '‹'), y + lead.line * gap, e.shift.to)) // prettier-ignore
+      before = a.x + Math.max(...e.digits.map(d => sideOf(d.text, '›')), REST)
       for (const d of e.ossia ?? []) {
         const taken = e.digits.some(x => x.line === d.line)
         g.append(
@@ -72,11 +75,19 @@ function digit(x: number, y: number, shown: string, gap: number): SVGElement[] {
   ]
 }
 
-/** Before a digit: the hand moves, rising towards the bridge, falling towards the nut. */
-function shiftArrow(x: number, y: number, to: 'bridge' | 'nut'): SVGElement {
-  const up = to === 'bridge' ? -1 : 1
-  const d = `M${x - 3} ${y - 3 * up} l6 ${6 * up} m-3.4 ${-0.4 * up} l3.4 ${0.4 * up} l${-0.4} ${-3.4 * up}`
-  return el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.2, class: 'shift-arrow' })
+/** From the middle of a digit to its edge, on the side where a chevron may stand. */
+const sideOf = (shown: string, chevron: string) => (shown.includes(chevron) ? 13 : shown.length > 1 ? 9 : 5.5)
+const REST = 4
+const ARROW = 6
+
+/** Between two digits: the hand moves, rising towards the bridge, falling towards the nut. Nothing where there is no room: the position's name tells it. */
+function shiftArrow(from: number, to: number, y: number, way: 'bridge' | 'nut'): SVGElement[] {
+  if (to - from < ARROW) return []
+  const x = Math.max((from + to) / 2, to - 7)
+  const up = way === 'bridge' ? -1 : 1
+  const half = ARROW / 2
+  const d = `M${x - half} ${y - half * up} l${ARROW} ${ARROW * up} m-3.4 ${-0.4 * up} l3.4 ${0.4 * up} l-0.4 ${-3.4 * up}`
+  return [el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.2, class: 'shift-arrow' })]
 }
 
 function tabBar(m: TabMeasure, left: number, right: number, top: number, bottom: number): SVGElement[] {

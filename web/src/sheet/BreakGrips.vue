@@ -19,13 +19,13 @@ const pulled = ref<LineEnd | null>(null)
 const over = ref<{ bar: Bar; mark: { left: string; top: string; height: string } } | null>(null)
 
 /** The nearest bar to a place on the screen, on any page. */
-function barAt(x: number, y: number) {
+function barAt(x: number, y: number, after: number) {
   let best: { bar: Bar; far: number; left: number; top: number; height: number } | null = null
   store.pages.forEach((page, i) => {
     const box = p.holders[i]?.firstElementChild?.getBoundingClientRect()
     if (!box) return
     const scale = box.width / Number(page.svg.getAttribute('width'))
-    for (const bar of page.bars) {
+    for (const bar of page.bars.filter(b => b.index > after)) {
       const [bx, top, bottom] = [box.left + bar.x * scale, box.top + bar.top * scale, box.top + bar.bottom * scale] // prettier-ignore
       // Whoever pulls goes along the lines: the height counts for more.
       const far = Math.abs(bx - x) + 4 * Math.max(0, top - y, y - bottom)
@@ -40,8 +40,8 @@ function start(event: PointerEvent, end: LineEnd) {
 }
 function move(event: PointerEvent) {
   if (!pulled.value) return
-  const near = barAt(event.clientX, event.clientY)
-  over.value = near && near.bar.index > 0 ? { bar: near.bar, mark: { left: `${near.left}px`, top: `${near.top}px`, height: `${near.height}px` } } : null // prettier-ignore
+  const near = barAt(event.clientX, event.clientY, pulled.value.from)
+  over.value = near ? { bar: near.bar, mark: { left: `${near.left}px`, top: `${near.top}px`, height: `${near.height}px` } } : null // prettier-ignore
 }
 function drop() {
   const [end, to] = [pulled.value, over.value?.bar]

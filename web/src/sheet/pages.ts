@@ -42,6 +42,8 @@ export interface LineEnd {
   readonly x: number
   readonly top: number
   readonly bottom: number
+  /** Index of the measure the line itself begins with: it can't end before it. */
+  readonly from: number
   readonly next: Pick<Bar, 'measure' | 'index'>
   readonly how: 'line' | 'page'
 }
@@ -162,7 +164,7 @@ function withBars(pages: readonly DrawnPage[], sheet: Sheet, music: readonly Mus
       const last = system.measures.at(-1)!
       return {
         bars: system.measures.map((m): Bar => ({ ...beginning(m), x: left + px(m.x), ...place })),
-        end: next && { ...place, x: left + px(last.x + last.width), next: beginning(next.system.measures[0]!), how: next.page === page ? ('line' as const) : ('page' as const) },
+        end: next && { ...place, x: left + px(last.x + last.width), from: system.measures[0]!.index, next: beginning(next.system.measures[0]!), how: next.page === page ? ('line' as const) : ('page' as const) },
       }
     })
     return { ...drawn, bars: at.flatMap(l => l.bars), ends: at.flatMap(l => l.end ?? []) }

@@ -2,13 +2,14 @@
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useAttempt } from '../stores/attempt'
 import { useIntersectionObserver } from '@vueuse/core'
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { useShelf, type Sort } from '../stores/shelf'
+import ShelfFilters from './ShelfFilters.vue'
 import ShelfUndo from './ShelfUndo.vue'
 import { useWithinReach } from './withinReach'
 
@@ -38,22 +39,6 @@ const { forId, people, learner, listed, teaches, reach } = useWithinReach(attemp
 const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
   ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
 ] // prettier-ignore
-type Facet = 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tag'
-const FILTERS: readonly (readonly [Facet, string])[] = [['kind', 'Kind'], ['key', 'Key'], ['metre', 'Metre'], ['instrument', 'Instrument'], ['level', 'Level'], ['tag', 'Tag']] // prettier-ignore
-const items = (f: Facet) =>
-  (shelf.facets?.[f] ?? []).map(({ value, count }) => ({ value, title: `${value} (${count})` }))
-const useful = computed(() => FILTERS.filter(([f]) => items(f).length > 0))
-const tunings = [{ value: 'home', title: 'home tuning' }, { value: 'cross', title: 'cross-tuned' }] // prettier-ignore
-function setFilter(facet: Facet, value: string | null) {
-  Object.assign(shelf.filters, {
-    [facet]: value === null ? undefined : facet === 'level' ? Number(value) : value,
-  })
-}
-function clear() {
-  shelf.search = ''
-  for (const f of [...FILTERS.map(f => f[0]), 'tuning'] as const) delete shelf.filters[f]
-}
-
 const end = ref<HTMLElement | null>(null)
 useIntersectionObserver(end, ([entry]) => {
   if (entry?.isIntersecting && shelf.tunes.length < shelf.total) void shelf.load(true)
@@ -124,23 +109,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
       <v-btn variant="outlined" data-test="empty" @click="startEmpty">Start with an empty page</v-btn>
     </div>
     <div v-if="shelf.shelf > 0" class="filters" role="group" aria-label="Filters">
-      <v-select
-        v-for="[facet, name] in useful"
-        :key="facet"
-        :model-value="shelf.filters[facet] === undefined ? null : String(shelf.filters[facet])"
-        :items="items(facet)"
-        :label="name"
-        clearable
-        :data-test="`filter-${facet}`"
-        @update:model-value="v => setFilter(facet, v)"
-      />
-      <v-select
-        :model-value="shelf.filters.tuning ?? null"
-        :items="tunings"
-        label="Tuning"
-        clearable
-        @update:model-value="v => (shelf.filters.tuning = (v as 'home') ?? undefined)"
-      />
+      <ShelfFilters />
       <v-select
         v-if="people.length"
         v-model="forId"
@@ -156,7 +125,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
             ? `${shelf.total} of ${shelf.shelf}`
             : `${shelf.shelf} tunes`
       }}</span>
-      <button v-if="shelf.filtered" class="link" @click="clear">show all</button>
+      <button v-if="shelf.filtered" class="link" @click="shelf.showAll">show all</button>
       <button class="link" data-test="alike" @click="comparing = true">tunes that sound alike</button>
     </div>
 
@@ -294,7 +263,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
   gap: 8px 10px;
   margin-bottom: 14px;
 }
-.filters > .v-input {
+.filters > :deep(.v-input) {
   flex: 0 1 132px;
   min-width: 104px;
 }

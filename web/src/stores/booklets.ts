@@ -78,10 +78,11 @@ export const useBooklets = defineStore('booklets', () => {
 
   const recipeFor = (r: Arrangement, look: Look) =>
     withShown(r, { sheet: bookletSheet(r.shown.sheet, look), bowMarks: bowMarksOf(r.shown.bowMarks, look) })
-  async function drawTune({ tune, arrangements }: TuneWithArrangements, recipe: Arrangement): Promise<DrawnPage[]> {
-    const source = await sheetSource({ tune, recipe, context: studio.context }, arrangements)
-    return drawSheet(source, studio.studio, () => [])
-  } // prettier-ignore
+  const sourceOf = ({ tune, arrangements }: TuneWithArrangements, recipe: Arrangement) =>
+    sheetSource({ tune, recipe, context: studio.context }, arrangements)
+  /** Without page numbers of its own. */
+  const drawTune = async (documents: TuneWithArrangements, recipe: Arrangement): Promise<DrawnPage[]> =>
+    drawSheet(await sourceOf(documents, recipe), studio.studio, () => [])
 
   /** Sheets drawn for the booklet, by all that they are drawn from: a booklet that is put in another order draws none of them again. */
   let drawn = new Map<string, readonly DrawnPage[]>()
@@ -171,7 +172,7 @@ export const useBooklets = defineStore('booklets', () => {
           name: fileName(documents.tune.title || 'tune', r.name || r.played.instrument, styles.length > 0 ? look.style!.sheet.style : ''),
           paper: b.paper,
           about: aboutOf(documents.tune, r),
-          pages: () => drawTune(documents, recipeFor(r, look)),
+          pages: async () => drawSheet(await sourceOf(documents, recipeFor(r, look)), studio.studio),
         })),
       )
     })

@@ -72,6 +72,11 @@ export const useShelf = defineStore('shelf', () => {
   }
   watch(query, () => void load())
 
+  function showAll() {
+    search.value = ''
+    for (const f of Object.keys(filters) as (keyof Filters)[]) delete filters[f]
+  }
+
   function sortBy(by: Sort) {
     if (sort.value === by) order.value = order.value === 'up' ? 'down' : 'up'
     else [sort.value, order.value] = [by, 'up']
@@ -107,6 +112,6 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   return {
-    tunes, total, shelf, facets, state, problem, search, filters, filtered, sort, order, load, sortBy, add, addAll, putAway, bringBack,
+    tunes, total, shelf, facets, state, problem, search, filters, filtered, sort, order, load, showAll, sortBy, add, addAll, putAway, bringBack,
   } // prettier-ignore
 })
