@@ -57,6 +57,7 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   await page.waitForSelector(test('ladder'))
   await page.click(test('make-2'))
   await page.waitForSelector(`${test('kept')} >> text=/Kept: \\d+ % of the strong beats/`)
+  await page.waitForSelector(`${test('slower')} >> text=/Slower: quarter = \\d+ instead of 100/`)
   const changes = page.locator(test('change'))
   const count = await changes.count()
   expect(count).toBeGreaterThan(3)

@@ -109,12 +109,12 @@ function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
   }
 }
 
-/** Share of beats on which two versions have the same note. */
+/** Share of beats on which two versions have the same note, in whichever octave. */
 function sameOnBeats(a: Tune, b: Tune): number {
   const line = (t: Tune) => placeEvents(t).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch) })) // prettier-ignore
   const [x, y] = [line(a), line(b)]
   const end = Math.max(...x.map(n => n.at))
-  const at = (list: typeof x, t: number) => list.findLast(n => n.at <= t + 1e-9)?.midi
+  const at = (list: typeof x, t: number) => (list.findLast(n => n.at <= t + 1e-9)?.midi ?? 0) % 12
   const beats = Array.from({ length: Math.ceil(end) }, (_, i) => i)
   return beats.filter(t => at(x, t) === at(y, t)).length / Math.max(1, beats.length)
 }
@@ -131,9 +131,11 @@ function versionsOfOthers() {
       const done = purpose === 'easier' ? easier(tune, base, o) : enriched(tune, base, { ...o, spices: SPICES[purpose]! })
       const own = applyChanges(tune, playedChanges(done.recipe.played)).tune
       const keptIn = (version: Tune) => keptOf(tune, version, done.derived.tempo)
-      return { same: sameOnBeats(theirs, own), sameKey: theirs.key.step === tune.key.step, theirs: keptIn(theirs), ours: keptIn(own) }
+      const ourKey = purpose === 'easier' ? easierInBestKey(tune, base, o).key : tune.key
+      return { same: sameOnBeats(theirs, own), taken: sameKey(ourKey, theirs.key), sameKey: theirs.key.step === tune.key.step, theirs: keptIn(theirs), ours: keptIn(own) }
     })) // prettier-ignore
     const written = rows.filter(r => r.sameKey)
+    if (purpose === 'easier') console.log(`   the key they take is the one found best in ${rows.filter(r => r.taken).length} of ${rows.length}`) // prettier-ignore
     const mean = (of: (r: (typeof rows)[number]) => number) => percent(written.reduce((s, r) => s + of(r), 0), written.length) // prettier-ignore
     console.log(`   ${purpose}: ${written.length} in the written key: same on the beat ${mean(r => r.same)}; kept in theirs ${mean(r => r.theirs.strongBeats)}, in ours ${mean(r => r.ours.strongBeats)}; ends ${mean(r => r.theirs.phraseEnds)} and ${mean(r => r.ours.phraseEnds)}; ours keep no less in ${written.filter(r => r.ours.strongBeats >= r.theirs.strongBeats - 1e-9).length}`) // prettier-ignore
   }

@@ -13,7 +13,7 @@ import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { keyName, parseKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
-import { changeViews } from '#core/words/arranging'
+import { changeViews, tempoWords } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
 import { instrumentOption, levelOption, readTuneFile } from '../input'
@@ -52,11 +52,13 @@ export const arrange: Verb = {
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
     if (out !== undefined && format) writeFileSync(out, writeFile(format, tune, { ...recipe, name }, ASSUMED_HANDS).content) // prettier-ignore
     const views = new Map(changeViews(derived.arranged, recipe.played.changes).map(v => [v.id, v]))
+    const slower = tempoWords(tune, recipe.played.tempo)
     const version = applyChanges(tune, playedChanges(recipe.played)).tune
     return {
       level: grade.level,
       key: keyName(made.key),
       tempo: formatTempo(derived.tempo),
+      ...(slower && { slower }),
       changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
       kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
       blocked: made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),

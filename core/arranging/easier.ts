@@ -11,11 +11,11 @@ import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
-import { toNumber } from '#core/music/fraction'
+import { frac, toNumber } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
 import { beatStrength } from '#core/music/metre'
-import { isNote, placeEvents, type Placed } from '#core/music/timeline'
+import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { chordsOver } from './scene'
@@ -85,6 +85,10 @@ class Easing {
   private readonly tried = new Map<EventId, Set<number>>()
   private readonly parted = new Set<EventId>()
   private tempo = 1
+  /** Groups whose rhythm went a step further this time. */
+  private readonly stepped = new Set<Group>()
+  /** The half note is no longer the beat. */
+  private inFour = false
   private readonly allowed = new Map<Level, Pitch[]>()
   /** By id of an event a change made: the written one it comes from. */
   private sources = new Map<EventId, EventId>()
@@ -127,7 +131,7 @@ class Easing {
     return { ...e, recipe, derived, grade, blocked: grade.demands.filter(d => d.level > level) }
   }
 
-  private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo])
+  private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour])
   private refused = (id: string) => this.o.refused?.has(id) ?? false
 
   /** Everything decided so far, carried out and graded. */
@@ -162,7 +166,7 @@ class Easing {
       level: this.o.level,
       changes: [...this.base.played.changes, ...changes],
       pins: { ...this.base.played.pins, joins },
-      ...(this.tempo < 1 && { tempo: this.slower() }),
+      ...((this.tempo < 1 || this.inFour) && { tempo: this.slower() }),
     })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
@@ -173,12 +177,17 @@ class Easing {
 
   private slower() {
     const own = derive(this.tune, this.base, this.o.context, this.memory).tempo
-    return { beat: own.beat, perMinute: Math.max(20, Math.round(own.perMinute * this.tempo)) }
+    const four = this.inFour && toNumber(own.beat) === 2
+    return {
+      beat: four ? frac(1) : own.beat,
+      perMinute: Math.max(20, Math.round(own.perMinute * this.tempo * (four ? 2 : 1))),
+    }
   }
 
   /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
   private ease({ blocked, derived }: Eased) {
     const before = this.state()
+    this.stepped.clear()
     this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
     if (this.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
   }
@@ -206,11 +215,13 @@ class Easing {
   }
 
   private easeSkill(skill: string, d: Demand, derived: Derived) {
-    const each = (how: Reduction) => d.notes.forEach(n => this.add(n.note, how))
+    const each = (how: Reduction) => this.heldBy(d, derived).forEach(n => this.add(n, how))
     if (PLAIN.has(skill)) each({ plain: true })
     else if (SINGLE.has(skill)) each({ single: true })
+    else if (skill === 'fastBow') this.slowDown(d)
+    else if (skill === 'cutTime') this.inFour = true
     else if (skill === 'eighths' || skill === 'syncopation') each({ thin: 2 })
-    else if (RHYTHMS.has(skill)) each({ thin: this.o.level >= 2 ? 1 : 2 })
+    else if (RHYTHMS.has(skill)) this.simplify(this.heldBy(d, derived))
     else if (skill === 'pickup')
       this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
     else if (SLURS.has(skill)) this.partSlurs(derived, d)
@@ -223,9 +234,42 @@ class Easing {
     if (d.asked.limit === 'notesPerBow') return this.partSlurs(derived, d)
     if (d.asked.limit === 'leap') return this.replace(d, derived)
     if (d.asked.limit === 'shiftsPerPhrase') return this.replace(d, derived, true)
-    // First slower, as far as it still goes; then thinner where it is quickest.
+    this.slowDown(d)
+  }
+
+  /** First slower, as far as it still goes; then thinner where it is quickest. */
+  private slowDown(d: Demand) {
     if (this.tempo > SLOWEST) this.tempo = Math.max(SLOWEST, Math.round((this.tempo - 0.1) * 100) / 100)
-    else for (const n of d.notes) this.add(n.note, { thin: this.thinOf(this.written(n.note)) === 0 ? 1 : 2 }) // prettier-ignore
+    else for (const n of d.notes) this.thinner(this.written(n.note))
+  }
+
+  /** The notes that ask, and those they are tied to. */
+  private heldBy(d: Demand, { tune }: Derived): EventId[] {
+    const own = new Set(d.notes.map(n => n.note))
+    return [
+      ...own,
+      ...[...tieOrigins(placeEvents(tune))].flatMap(([id, from]) => (own.has(from) ? [id] : [])),
+    ]
+  }
+
+  /** Where nothing is left to thin, the notes before it give way. */
+  private thinner(source: EventId) {
+    const own = this.groupOf.get(source)
+    const before = own && this.groups[this.groups.indexOf(own) - 1]
+    const g = own && !reduced(own, { thin: 2 }) && before ? before : own
+    if (g) this.add(g.id, { thin: this.thinOf(g.id) === 0 ? 1 : 2 })
+  }
+
+  /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. */
+  private simplify(notes: readonly EventId[]) {
+    for (const note of notes) {
+      const g = this.groupOf.get(this.written(note))
+      if (!g || this.stepped.has(g)) continue
+      for (const like of this.alike.get(g)!) this.stepped.add(like)
+      const is = this.todo.get(g.id) ?? {}
+      if (!is.even && reduced(g, { even: true })) this.add(note, { even: true })
+      else this.add(note, { even: true, thin: is.thin || this.o.level === 1 ? 2 : 1 })
+    }
   }
 
   /** Every slur that asks for more loses its notes but the first. */
@@ -276,7 +320,7 @@ class Easing {
         allowed.filter(p => !tried.has(midi(p))),
       )
       // Where no note will do, fewer do.
-      if (!found || tried.size > MOST_TRIED) this.add(note, { thin: this.thinOf(source) === 0 ? 1 : 2 })
+      if (!found || tried.size > MOST_TRIED) this.thinner(source)
       else this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
     }
   }
@@ -300,14 +344,14 @@ const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
 
 function kindOf(r: Reduction): EaseKind {
   if (r.silent) return 'pickup'
-  if (r.thin) return r.thin === 2 ? 'thin' : 'even'
+  if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
   if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
   return r.single ? 'single' : 'plain'
 }
 
 const PLAIN = new Set(['grace', 'graces', 'cut', 'mordent', 'turn', 'roll', 'trill', 'slideIn', 'accent', 'staccato', 'dynamics', 'retake']) // prettier-ignore
 const SINGLE = new Set(['bothOpen', 'droneAbove', 'stoppedPair', 'fifthBlock', 'threeStrings'])
-const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted', 'fastBow'])
+const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted'])
 const SLURS = new Set(['slur2', 'slur3', 'slur4', 'slurCrossing', 'slurSkip', 'hook'])
 /** Skills that two notes ask together. */
 const NEIGHBOURS = new Set([

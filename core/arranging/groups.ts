@@ -1,20 +1,8 @@
 /** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
-import {
-  add,
-  compare,
-  div,
-  frac,
-  isZero,
-  mod,
-  mul,
-  toNumber,
-  ZERO,
-  type Fraction,
-} from '#core/music/fraction'
+import { add, compare, frac, isZero, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
 import { isCompound } from '#core/music/metre'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune, TuneEvent } from '#core/music/tune'
-import { sub } from '#core/music/fraction'
 
 export interface Group {
   /** Id of its first event: its name. */
@@ -64,12 +52,19 @@ export function soundingAt(g: Group, at: Fraction): { event: TuneEvent; begins: 
   return null
 }
 
-/** Beginnings of equal parts of a group, each so many quarters long; the last may be shorter. */
+/**
+ * Beginnings of equal parts of a group, each so many quarters long, where the measure's own lie: a group that begins between them has a shorter first part, one that
+ * ends between them a shorter last.
+ */
 export function partsOf(g: Group, part: Fraction): { at: Fraction; length: Fraction }[] {
-  const count = Math.ceil(toNumber(div(g.length, part)) - 1e-9)
-  return Array.from({ length: count }, (_, i) => {
-    const at = mul(part, frac(i))
+  const out: { at: Fraction; length: Fraction }[] = []
+  let at = ZERO
+  while (compare(at, g.length) < 0) {
+    const next = sub(part, mod(add(g.at, at), part))
     const left = sub(g.length, at)
-    return { at, length: compare(left, part) < 0 ? left : part }
-  })
+    const length = compare(left, next) < 0 ? left : next
+    out.push({ at, length })
+    at = add(at, length)
+  }
+  return out
 }

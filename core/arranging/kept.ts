@@ -58,3 +58,10 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
   }
 }
+
+/** Share of the tune's notes that begin in the version at their own height. */
+export function unchanged(tune: Tune, version: Tune): number {
+  const there = new Set(line(version).map(n => `${Math.round(n.at * 5040)} ${n.midi}`))
+  const own = line(tune)
+  return own.length === 0 ? 1 : own.filter(n => there.has(`${Math.round(n.at * 5040)} ${n.midi}`)).length / own.length // prettier-ignore
+}

@@ -1,5 +1,5 @@
 /** A group of notes made easier: fewer notes, plainer ones, others in their place. Pure: from a group and what is to be done to it to the notes that take its place. */
-import { add, compare, equal, frac, mul, type Fraction } from '#core/music/fraction'
+import { add, compare, equal, frac, isZero, mod, mul, sub, type Fraction } from '#core/music/fraction'
 import { isCompound } from '#core/music/metre'
 import type { Pitch } from '#core/music/pitch'
 import type { EventBody, Mark, NoteEvent, TuneEvent } from '#core/music/tune'
@@ -8,6 +8,8 @@ import { partsOf, soundingAt, type Group } from './groups'
 export interface Reduction {
   /** 1: two notes to the beat, 2: one. */
   readonly thin?: 1 | 2
+  /** A long and a short that share their beats become two of one length; what ends between beats ends on one. */
+  readonly even?: boolean
   /** Without ornaments, graces, dynamics and signs of the bow. */
   readonly plain?: boolean
   /** Of two notes together the upper one. */
@@ -28,7 +30,8 @@ const ORNAMENTS: readonly Mark[] = ['trill', 'turn', 'mordent', 'roll', 'cut', '
 
 /** Null where nothing would change. */
 export function reduced(g: Group, r: Reduction): Reduced[] | null {
-  const list = r.silent ? rests(g) : (r.thin ? thinned(g, r.thin) : g.events.map(e => kept(e, e.duration, true))) // prettier-ignore
+  const thin = r.thin && !(r.thin === 2 && r.even && sharesTwoBeats(g)) ? thinned(g, r.thin) : g.events.map(e => kept(e, e.duration, true)) // prettier-ignore
+  const list = r.silent ? rests(g) : r.even ? evened(thin, g) : thin
   const done = list.map(x => ({ ...x, body: eased(x, r) }))
   const same = done.length === g.events.length && done.every((x, i) => JSON.stringify(x.body) === JSON.stringify(kept(g.events[i]!, g.events[i]!.duration, true).body)) // prettier-ignore
   return same ? null : done
@@ -47,16 +50,19 @@ function kept(e: TuneEvent, duration: Fraction, whole: boolean): Reduced {
 
 /** One note to each part: the one that begins there, or that sounds over it; a note that sounds over several parts stays one. */
 function thinned(g: Group, how: 1 | 2): Reduced[] {
-  const evened = how === 1 || compare(g.length, mul(g.beat, frac(2))) >= 0 ? even(g) : null
-  if (evened) return evened
   const compound = isCompound(g.measure.metre)
   const parts = how === 2 || !compound ? partsOf(g, how === 2 ? g.beat : mul(g.beat, frac(1, 2))) : longShort(g) // prettier-ignore
   const out: Reduced[] = []
   for (const p of parts) {
     const there = soundingAt(g, p.at)
     if (!there) continue
+    // Less than a beat: nothing begins there, and what sounds has ended.
+    if (how === 2 && !compound && compare(p.length, g.beat) < 0) {
+      out.push(rest(p.length, there.event.id))
+      continue
+    }
     const last = out.at(-1)
-    if (last?.from === there.event.id && !there.begins) {
+    if (last?.from === there.event.id && last.body.kind === there.event.kind && !there.begins) {
       out[out.length - 1] = kept(there.event, add(last.body.duration, p.length), false)
       continue
     }
@@ -64,19 +70,64 @@ function thinned(g: Group, how: 1 | 2): Reduced[] {
     const event = there.event.kind === 'rest' ? (firstWithin(g, p.at, p.length) ?? there.event) : there.event
     out.push(kept(event, p.length, false))
   }
-  const end = out.at(-1)
-  const lastEvent = g.events.at(-1)!
-  if (end && end.from === lastEvent.id && lastEvent.kind === 'note') out[out.length - 1] = { ...end, body: { ...end.body, heads: lastEvent.heads } as EventBody } // prettier-ignore
-  return out
+  return tiedOn(out, g)
 }
 
-/** A dotted pair becomes two notes of one length: both stay. */
-function even(g: Group): Reduced[] | null {
+/** The last note is tied on where it was. */
+function tiedOn(list: readonly Reduced[], g: Group): Reduced[] {
+  const end = list.at(-1)
+  const last = g.events.at(-1)!
+  if (end?.body.kind !== 'note' || end.from !== last.id || last.kind !== 'note') return [...list]
+  return [...list.slice(0, -1), { ...end, body: { ...end.body, heads: last.heads } }]
+}
+
+const rest = (duration: Fraction, from: string): Reduced => ({ body: { kind: 'rest', duration }, from })
+
+/** A dotted pair over two beats: evened out both of its notes stay, though only one begins on a beat. */
+function sharesTwoBeats(g: Group): boolean {
   const [a, b] = g.events
-  if (g.events.length !== 2 || a!.kind !== 'note' || b!.kind !== 'note') return null
-  if (!equal(a!.duration, mul(b!.duration, frac(3)))) return null
-  const half = mul(g.length, frac(1, 2))
-  return [kept(a!, half, false), kept(b!, half, true)]
+  return g.events.length === 2 && a!.kind === 'note' && b!.kind === 'note' && compare(g.length, mul(g.beat, frac(2))) >= 0 && equal(a!.duration, mul(b!.duration, frac(3))) // prettier-ignore
+}
+
+/**
+ * Without dots: a pair of three and one (or one and three) has two of two; a note that lasts into half a beat ends with the beat before, and the note after it
+ * begins there; with nothing after it the rest is a rest.
+ */
+function evened(list: readonly Reduced[], g: Group): Reduced[] {
+  const out = [...list]
+  let at = frac(0)
+  for (let i = 0; i < out.length; i++) {
+    const [a, b] = [out[i]!, out[i + 1]]
+    const last = a.body.duration
+    const pair =
+      b && (equal(last, mul(b.body.duration, frac(3))) || equal(b.body.duration, mul(last, frac(3))))
+    const into = mod(add(g.at, add(at, last)), g.beat)
+    if (a.body.kind === 'note' && pair) {
+      const half = mul(add(last, b.body.duration), frac(1, 2))
+      out.splice(i, 2, lasting(a, half), lasting(b, half))
+    } else if (
+      a.body.kind === 'note' &&
+      !isZero(into) &&
+      compare(last, g.beat) > 0 &&
+      compare(last, into) > 0
+    ) {
+      out[i] = lasting(a, sub(last, into))
+      if (b) out[i + 1] = lasting(b, add(b.body.duration, into))
+      else out.push(rest(into, a.from))
+    } else if (a.body.kind === 'note' && !b && isDotted(last)) {
+      const third = mul(last, frac(1, 3))
+      out[i] = lasting(a, mul(third, frac(2)))
+      out.push(rest(third, a.from))
+    }
+    at = add(at, out[i]!.body.duration)
+  }
+  return tiedOn(out, g)
+}
+
+const isDotted = (d: Fraction) => [frac(3, 2), frac(3, 4), frac(3, 8)].some(x => equal(x, d))
+const lasting = (x: Reduced, duration: Fraction): Reduced => {
+  const heads = x.body.kind === 'note' ? { heads: x.body.heads.map(h => ({ pitch: h.pitch })) } : {}
+  return { ...x, body: { ...x.body, duration, ...heads } as EventBody }
 }
 
 /** In three parts to the beat: a long and a short. */

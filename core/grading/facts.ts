@@ -113,7 +113,8 @@ function rhythmFacts(d: Derived, placed: readonly Placed[]): RhythmFact[] {
 
 function isPushed(p: Placed, length: number): boolean {
   const { metre } = p.measure
-  const beat = isCompound(metre) || metre.unit <= 4 ? toNumber(beatLength(metre)) : 1
+  // Two half notes are heard as four quarters here: the signs are the same.
+  const beat = isCompound(metre) ? toNumber(beatLength(metre)) : 1
   const at = toNumber(p.inMeasure)
   const into = at % beat
   return into > 1e-9 && into + length > beat + 1e-9

@@ -3,9 +3,12 @@ import { playedPitch, type Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Kept } from '#core/arranging/kept'
+import { equal } from '#core/music/fraction'
+import { valueName } from '#core/music/valueName'
+import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
-import type { EventBody } from '#core/music/tune'
+import type { EventBody, Tune } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
   thin: (b, a) => `${b} thinned to ${a}: one note to the beat`,
@@ -96,4 +99,17 @@ const percent = (x: number) => `${Math.round(100 * x)} %`
 export function keptWords(k: Kept): string {
   const ends = k.phraseEnds === 1 ? 'every phrase ending' : `${percent(k.phraseEnds)} of the phrase endings`
   return `Kept: ${percent(k.strongBeats)} of the strong beats, ${ends}, ${percent(k.contour)} of the contour, ${percent(k.rhythm)} of the rhythm.` // prettier-ignore
+}
+
+const beatWords = ({ beat, perMinute }: Tempo) => `${valueName(beat)} = ${perMinute}`
+
+/** "Slower: quarter = 80 instead of 112.", "Counted otherwise: quarter = 112 instead of half = 56."; null where it keeps the tune's own tempo. */
+export function tempoWords(tune: Pick<Tune, 'tempo' | 'metre'>, own: Tempo | null): string | null {
+  const before = tune.tempo ?? defaultTempo(tune.metre)
+  if (!own) return null
+  const [then, now] = [before, own].map(secondsPerQuarter) as [number, number]
+  const how = Math.abs(then - now) < 0.005 * then ? 'Counted otherwise' : now > then ? 'Slower' : 'Faster'
+  const same = equal(before.beat, own.beat)
+  if (same && how === 'Counted otherwise') return null
+  return `${how}: ${beatWords(own)} instead of ${same ? before.perMinute : beatWords(before)}.`
 }

@@ -1,4 +1,5 @@
 /** Rhythm and metre. */
+import { toNumber } from '#core/music/fraction'
 import { isCompound } from '#core/music/metre'
 import type { RhythmFact } from '../facts'
 import { forAll, type Skill } from '../skill'
@@ -22,7 +23,7 @@ export const RHYTHM: readonly Skill[] = [
   skill('syncopation', 'syncopation', 'A note that begins off the beat and sounds over it.', ['eighths'], 4, notes(r => r.pushed && r.placed.measure.metre.unit <= 4)),
   skill('compound', 'three to the beat', 'Six, nine or twelve eighths: the beat has three parts.', ['quarters'], 1, notes(r => compound(r) && r.strength === 3)),
   skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
-  skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, notes(r => r.placed.measure.metre.unit === 2 && r.strength === 3)),
+  skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, f => (toNumber(f.d.tempo.beat) === 2 ? f.rhythm.filter(r => r.placed.measure.metre.unit === 2 && r.strength === 3) : [])),
   skill('uneven', 'an uneven metre', 'Five or seven: beats of two and of three.', ['compound'], 5, notes(r => r.strength === 3 && r.placed.measure.metre.beats % 2 === 1 && r.placed.measure.metre.beats > 3 && !compound(r))),
   skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && r.strength === 3 && r.placed.measure.metre.beats * 100 + r.placed.measure.metre.unit !== f.rhythm[i - 1]!.placed.measure.metre.beats * 100 + f.rhythm[i - 1]!.placed.measure.metre.unit)),
 ] // prettier-ignore

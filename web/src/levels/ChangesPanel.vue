@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
-import { decided } from '#core/arrangement/edits'
+import { decided, withPlayed } from '#core/arrangement/edits'
 import { isMangled } from '#core/arranging/kept'
-import { changeViews, keptWords, type ChangeView } from '#core/words/arranging'
+import { changeViews, keptWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
@@ -19,6 +19,7 @@ const views = computed(() =>
     bench.recipe!.played.changes,
   ).toSorted((a, b) => a.measure - b.measure),
 )
+const slower = computed(() => tempoWords(bench.documents!.tune, bench.recipe!.played.tempo))
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
@@ -54,10 +55,21 @@ function hear() {
 </script>
 
 <template>
-  <div v-if="views.length" class="changes" data-test="changes">
+  <div v-if="views.length || slower" class="changes" data-test="changes">
     <h2>
-      Changes <small>{{ taken }} of {{ views.length }} taken</small>
+      Changes <small v-if="views.length">{{ taken }} of {{ views.length }} taken</small>
     </h2>
+    <p v-if="slower" data-test="slower">
+      {{ slower }}
+      <button
+        type="button"
+        class="link"
+        data-test="own-tempo"
+        @click="bench.edit(r => withPlayed(r, { tempo: null }))"
+      >
+        at the tune’s own tempo
+      </button>
+    </p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
     <p v-if="store.kept && isMangled(store.kept)" class="blocked" role="note">
       Much of it lies out of the hand in this key. Make it in the key that keeps most of the tune.
