@@ -61,6 +61,13 @@ describe('a booklet', () => {
     await page.getByRole('option', { name: 'Low and warm' }).click()
     await page.waitForSelector(`${test('booklet-pages')} >> text=cello, Low and warm`)
     expect(await words(2)).not.toContain('The notes of this tune')
+    // The same tune in its other arrangement, on a page of its own; and away again.
+    await page.locator(test('tune-again')).first().click()
+    await drawn(4)
+    await page.waitForFunction(at => document.querySelectorAll(at).length === 3, test('booklet-tune'))
+    expect(await page.locator(test('booklet-tune')).nth(1).textContent()).toMatch(/Evening on Quillen Water.*page 3/)
+    await page.locator(test('tune-out')).nth(1).click()
+    await drawn(3)
     await page.click(test('booklet-style'))
     await page.getByRole('option', { name: 'First year' }).click()
     await page.waitForFunction(at => [...document.querySelectorAll(at)].some(p => p.textContent!.includes('The notes of this tune')), `${test('booklet-pages')} .paper`) // prettier-ignore

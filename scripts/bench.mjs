@@ -1,4 +1,4 @@
-/** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser, then the server under load. */
+/** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser, its sheets, then the server under load. */
 import { ensureBuild, ensureDebian, ensurePackages, run } from './setup.mjs'
 
 ensurePackages()
@@ -6,4 +6,5 @@ ensureDebian()
 ensureBuild()
 run('node', ['--import', 'tsx', 'scripts/benchCore.ts'])
 run('node', ['--import', 'tsx', '--expose-gc', 'scripts/benchApp.ts'])
+run('node', ['--import', 'tsx', 'scripts/benchSheets.ts'])
 run('node', ['--import', 'tsx', 'scripts/benchLoad.ts'])

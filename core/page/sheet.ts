@@ -263,7 +263,7 @@ function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page
   })
   return taken.map((list, i): Page => {
     const top = topOf(i)
-    const lines = tune ? (i === 0 ? headingLines(tune, o.tempo, o.words, inner, o.measurer) : runningLines(tune, inner)) : [] // prettier-ignore
+    const lines = tune ? (i === 0 ? headingLines(tune, o.tempo, o.words, inner, o.measurer) : runningLines(tune, inner, o.measurer)) : [] // prettier-ignore
     const used = list.reduce((t, item) => t + item.height, 0)
     const growing = list.filter(item => item.grows).length
     const extra = Math.max(0, Math.min(MOST_EXTRA, (height - MARGIN - top - used) / Math.max(1, growing)))

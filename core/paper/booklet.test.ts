@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { PLAIN_MEASURER } from '#core/page/measurer'
 import { MARGIN, PAPERS } from '#core/page/paper'
 import type { Page } from '#core/page/sheet'
-import { bookletSchema, bookletSheet, moved, newBooklet, withTunes } from '#core/styles/booklet'
+import { again, bookletSchema, bookletSheet, moved, newBooklet, withTunes } from '#core/styles/booklet'
 import { DEFAULT_SHEET, STYLES } from '#core/styles/sheetRecipe'
 import { contentsPages, emptyPage, numbersOf, type BookletEntry } from './booklet'
 
@@ -80,7 +80,7 @@ describe('contents', () => {
   it('without a title still say what they are; an empty booklet has a page', () => {
     const [page] = contentsPages({ title: '', about: '' }, [], [], o)
     expect(textsOf(page!)).toEqual(['Booklet', '1'])
-    expect(textsOf(emptyPage('', 4, 'Letter'))).toEqual(['4'])
+    expect(textsOf(emptyPage('', 4, { paper: 'Letter', measurer: PLAIN_MEASURER }))).toEqual(['4'])
   })
 })
 
@@ -110,5 +110,22 @@ describe('a booklet', () => {
       under: 'a2',
       paper: 'A4',
     })
+  })
+  it('takes a tune once more in an arrangement that is not in it yet', () => {
+    const b = newBooklet('b', ['x', 'y'])
+    const twice = again(b, 0, ['violin', 'cello', 'bass'])
+    expect(twice.tunes).toEqual([
+      { tune: 'x', arrangement: null },
+      { tune: 'x', arrangement: 'cello' },
+      { tune: 'y', arrangement: null },
+    ])
+    expect(again(twice, 1, ['violin', 'cello', 'bass']).tunes[2]).toEqual({ tune: 'x', arrangement: 'bass' })
+    expect(again(b, 0, ['violin'])).toBe(b)
+    expect(again(b, 7, ['violin', 'cello'])).toBe(b)
+    const most = newBooklet(
+      'b',
+      Array.from({ length: 200 }, (_, i) => `t${i}`),
+    )
+    expect(again(most, 0, ['violin', 'cello'])).toBe(most)
   })
 })

@@ -1,7 +1,7 @@
 /** A booklet's own pages and numbers: contents first, then the sheets of its tunes, numbered through. */
 import type { Mm } from '#core/instruments/instruments'
 import { paragraph, rowsOf, type Shape } from '#core/page/flow'
-import { POINT, type TextLine } from '#core/page/heading'
+import { fitted, POINT, type TextLine } from '#core/page/heading'
 import type { Measurer } from '#core/page/measurer'
 import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
 import { FOOT, type Block, type Page } from '#core/page/sheet'
@@ -84,7 +84,7 @@ export function contentsPages(
   return pages.map((blocks, i) => ({
     width,
     height,
-    blocks: [...blocks, footBlock(words.title, i + 1, inner, height)],
+    blocks: [...blocks, footBlock(words.title, i + 1, inner, height, o.measurer)],
   }))
 }
 
@@ -125,15 +125,21 @@ function entryBlock({ title, about }: BookletEntry, page: number | undefined, wi
 } // prettier-ignore
 
 /** The number at the outer edge, the title of the booklet in the middle. */
-export function bookletFoot(title: string, page: number, width: Mm): TextLine[] {
+export function bookletFoot(title: string, page: number, width: Mm, measurer: Measurer): TextLine[] {
   const number: TextLine = { x: page % 2 === 1 ? width : 0, y: 0, text: String(page), size: NUMBER, anchor: page % 2 === 1 ? 'end' : 'start' } // prettier-ignore
-  const name: TextLine = { x: width / 2, y: 0, text: title, size: 7 * POINT, anchor: 'middle', quiet: true }
+  const name: TextLine = {
+    x: width / 2,
+    y: 0,
+    ...fitted(title, { size: 7 * POINT }, width - 2 * NUMBER_ROOM, measurer),
+    anchor: 'middle',
+    quiet: true,
+  }
   return title ? [name, number] : [number]
 }
 
-const footBlock = (title: string, page: number, width: Mm, height: Mm): Block => ({
+const footBlock = (title: string, page: number, width: Mm, height: Mm, measurer: Measurer): Block => ({
   kind: 'text',
-  lines: bookletFoot(title, page, width),
+  lines: bookletFoot(title, page, width, measurer),
   x: MARGIN,
   y: height - FOOT,
   width,
@@ -141,7 +147,7 @@ const footBlock = (title: string, page: number, width: Mm, height: Mm): Block =>
 })
 
 /** A page left empty, but for its number. */
-export function emptyPage(title: string, page: number, paper: Paper): Page {
+export function emptyPage(title: string, page: number, { paper, measurer }: ContentsOptions): Page {
   const { width, height } = PAPERS[paper]
-  return { width, height, blocks: [footBlock(title, page, width - 2 * MARGIN, height)] }
+  return { width, height, blocks: [footBlock(title, page, width - 2 * MARGIN, height, measurer)] }
 }

@@ -10,6 +10,7 @@ import { writeSpoken } from '#core/formats/spoken/writeSpoken'
 import { digitText } from '#core/instruments/digits'
 import { sizeOf } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
+import { touchingPlaces } from '#core/teach/shapes'
 import { groupBy } from '#core/groupBy'
 import { eventOf } from '#core/music/ids'
 import { beatStrength } from '#core/music/metre'
@@ -38,6 +39,8 @@ export interface Board {
   readonly instrument: Arrangement['played']['instrument']
   readonly strings: readonly string[]
   readonly places: readonly BoardPlace[]
+  /** Half steps between neighbouring fingers of one hand: these fingers touch. Offsets as in places, the lower first. */
+  readonly touching: readonly { readonly string: number; readonly offset: number }[]
 }
 export interface Card {
   readonly title: string
@@ -115,6 +118,7 @@ function boardOf(d: Derived, recipe: Arrangement): Board {
       digits: [...new Set(list.map(n => digitText(n.finger, shownMark(n, recipe, keys.get(eventOf(n.id))!), n.harmonic)))], // prettier-ignore
       fresh: known.size > 0 && list.some(n => !known.has(formatPitch(n.pitch))),
     })),
+    touching: touchingPlaces(d.fingering),
   }
 }
 

@@ -1,6 +1,7 @@
 /** What the signs of a sheet mean: only those that stand on it. */
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { touchingPlaces } from '#core/teach/shapes'
 import { tabModel } from '#core/tablature/tabModel'
 
 export function legendOf(d: Derived, recipe: Arrangement): string[] {
@@ -25,6 +26,10 @@ export function legendOf(d: Derived, recipe: Arrangement): string[] {
     [bows, 'open box: down bow, wedge: up bow'],
     [bowMarks !== 'none' && events.some(e => e.hook), 'dash: the same bow again, stopped'],
     [bowMarks !== 'none' && events.some(e => e.lift), 'small comma: lift and set the bow anew'],
+    [
+      sheet.kinds.includes('board') && touchingPlaces(d.fingering).length > 0,
+      'joined on the fingerboard: fingers that touch',
+    ],
     [hand(h => h.hold !== undefined), 'line over the notes: the finger stays down'],
     [hand(h => h.block !== undefined), 'bracket over the notes: one finger over two strings'],
   ]

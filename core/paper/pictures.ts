@@ -15,6 +15,7 @@ export interface BoardLook {
 
 const STRING_GAP: Mm = 8.5
 const DOT: Mm = 2.9
+const TOUCHING: Mm = 2.4
 
 /** Smaller than this share of its size a digit is no longer read. */
 const SMALLEST = 0.45
@@ -22,7 +23,7 @@ const SMALLEST = 0.45
 const halfOf = ({ digits }: BoardPlace): Mm => digits.length > 1 ? 2 * DOT : digits[0]!.length > 1 ? DOT * 1.35 : DOT // prettier-ignore
 
 /** The nut on the left, the highest string on top; places stand as far from the nut as on the instrument, in proportion. */
-export function boardPicture({ length, instrument, strings, places }: Board, width: Mm, { colours, leftHanded = false }: BoardLook): Picture {
+export function boardPicture({ length, instrument, strings, places, touching }: Board, width: Mm, { colours, leftHanded = false }: BoardLook): Picture {
   const nut: Mm = 16
   const top: Mm = 8
   const reach = fromNut(length, Math.max(7, ...places.map(p => p.offset)) + 1)
@@ -44,6 +45,11 @@ export function boardPicture({ length, instrument, strings, places }: Board, wid
     shapes.push({ kind: 'line', x1: flip(nut), x2: flip(end), y1: y, y2: y, width: 0.3 + i * 0.14 })
     shapes.push({ kind: 'text', x: flip(2), y: y + 1.3, text: name, size: 10 * POINT, anchor: 'middle', bold: true })
   })
+  // Fingers that touch are joined.
+  for (const t of touching) {
+    const y = top + t.string * STRING_GAP
+    shapes.push({ kind: 'line', x1: at(t.offset), x2: at(t.offset + 1), y1: y, y2: y, width: TOUCHING })
+  }
   for (const p of places) {
     const [x, y] = [at(p.offset), top + p.string * STRING_GAP]
     // High up places lie closer than dots are wide: there they are drawn smaller.

@@ -100,6 +100,9 @@ describe('a sheet', () => {
     const known = withTaught(withParts({ kinds: ['board'] }), { known: ['C#4', 'D4', 'E4', 'F#4', 'G4', 'A4', 'B4', 'C#5'] }) // prettier-ignore
     const { content } = made(EIGHT, known)
     expect(content.board!.places.filter(p => p.fresh).map(p => [p.string, p.offset])).toEqual([[1, 5]])
+    // High 2 and 3 stand a half step apart on both strings: F# G, C# D.
+    expect(content.board!.touching).toEqual([1, 2].map(string => ({ string, offset: 4 })))
+    expect(content.legend).toContain('joined on the fingerboard: fingers that touch')
     expect(content.legend).toContain('0 open string')
     expect(content.legend.join()).not.toMatch(/thumb|reached|arrow/)
     const shifting = readAbc("X:1\nT:t\nM:4/4\nL:1/8\nK:D\ne2ab d'bab|a8|\n").tunes[0]!.tune

@@ -60,6 +60,15 @@ export const withTunes = (b: Booklet, tunes: readonly string[]): Booklet => {
   return { ...b, tunes: [...b.tunes, ...more].slice(0, MOST_TUNES) }
 }
 
+/** The tune at a place once more right after it, in another of its arrangements: the first that is not in the booklet yet, else the first other one. */
+export function again(b: Booklet, place: number, arrangements: readonly string[]): Booklet {
+  const own = b.tunes[place]
+  if (!own || b.tunes.length >= MOST_TUNES) return b
+  const used = b.tunes.filter(t => t.tune === own.tune).map(t => t.arrangement ?? arrangements[0])
+  const other = arrangements.find(a => !used.includes(a)) ?? arrangements.find(a => a !== (own.arrangement ?? arrangements[0])) // prettier-ignore
+  return other ? { ...b, tunes: b.tunes.toSpliced(place + 1, 0, { tune: own.tune, arrangement: other }) } : b
+}
+
 /** The tune at a place, `by` places further down; it stays within the list. */
 export function moved(b: Booklet, place: number, by: number): Booklet {
   const to = Math.max(0, Math.min(b.tunes.length - 1, place + by))

@@ -63,10 +63,20 @@ function stringShape(
     .sort((a, b) => a.offset - b.offset)
   const touching = fingers.slice(1).flatMap((b, i) => {
     const a = fingers[i]!
-    return b.offset - a.offset === 1 && a.finger !== b.finger ? [[a.finger, b.finger] as const] : []
+    return meet(a, b) ? [[a.finger, b.finger] as const] : []
   })
   return { string, fingers, touching }
 }
+
+/** Where two fingers of one hand touch, each place once: the string, and semitones above it of the lower one. */
+export function touchingPlaces(f: Fingering): { readonly string: number; readonly offset: number }[] {
+  const shapes = handShapes(f, new Set(f.notes.map(n => eventOf(n.id))))
+  const all = shapes.flatMap(h => h.strings.flatMap(({ string, fingers }) => fingers.flatMap((a, i) => (meet(a, fingers[i + 1]) ? [{ string, offset: a.offset }] : [])))) // prettier-ignore
+  return [...new Map(all.map(p => [`${p.string}:${p.offset}`, p])).values()]
+}
+
+type Stands = StringShape['fingers'][number]
+const meet = (a: Stands, b: Stands | undefined): b is Stands => b !== undefined && b.offset - a.offset === 1 && a.finger !== b.finger // prettier-ignore
 
 /** Every change of the shape, through the tune. */
 export function shapeChanges(f: Fingering): ShapeChange[] {

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The tunes of the booklet in their order: which arrangement of each, where it stands, what is gone; and more of them from the shelf. */
-import { mdiArrowDown, mdiArrowUp, mdiClose } from '@mdi/js'
+import { mdiArrowDown, mdiArrowUp, mdiClose, mdiContentDuplicate } from '@mdi/js'
 import { refDebounced } from '@vueuse/core'
-import { ref, watch } from 'vue'
-import { moved, withTunes } from '#core/styles/booklet'
+import { computed, ref, watch } from 'vue'
+import { again, MOST_TUNES, moved, withTunes } from '#core/styles/booklet'
 import { api } from '../api/client'
 import { useBooklets } from '../stores/booklets'
 
@@ -14,6 +14,19 @@ const leaveOut = (place: number) =>
   store.replace(b => ({ ...b, tunes: b.tunes.filter((_, i) => i !== place) }))
 const arrangements = (i: number) =>
   store.tunes[i]?.documents?.arrangements.map(a => ({ value: a.id, title: a.arrangement.name || a.arrangement.played.instrument })) ?? [] // prettier-ignore
+const onceMore = (place: number) =>
+  store.replace(b =>
+    again(
+      b,
+      place,
+      arrangements(place).map(a => a.value),
+    ),
+  )
+/** A tune keeps its row, and the focus in it, when it moves; of one that stands there twice, each. */
+const keys = computed(() => {
+  const list = store.tunes.map(t => t.tune)
+  return list.map((t, i) => `${t} ${list.slice(0, i).filter(o => o === t).length}`)
+})
 const chosen = (i: number) => store.booklet!.tunes[i]!.arrangement ?? arrangements(i)[0]?.value
 
 const wanted = ref('')
@@ -41,7 +54,7 @@ async function take(tune: string | null) {
 
 <template>
   <ol class="tunes" aria-label="Tunes in their order">
-    <li v-for="(t, i) in store.tunes" :key="t.tune" data-test="booklet-tune">
+    <li v-for="(t, i) in store.tunes" :key="keys[i]" data-test="booklet-tune">
       <span class="name">
         <router-link v-if="t.documents" :to="`/tunes/${t.tune}/sheet`">{{
           t.documents.tune.title || 'Untitled'
@@ -67,6 +80,17 @@ async function take(tune: string | null) {
           :aria-label="`Down: ${t.documents?.tune.title}`"
           data-test="tune-down"
           @click="store.replace(b => moved(b, i, 1))"
+        />
+        <v-btn
+          v-if="arrangements(i).length > 1"
+          :icon="mdiContentDuplicate"
+          size="x-small"
+          variant="text"
+          :disabled="store.tunes.length >= MOST_TUNES"
+          :aria-label="`Once more in another arrangement: ${t.documents?.tune.title}`"
+          title="Once more in another arrangement"
+          data-test="tune-again"
+          @click="onceMore(i)"
         />
         <v-btn
           :icon="mdiClose"

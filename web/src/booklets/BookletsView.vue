@@ -3,7 +3,7 @@
 import { mdiDeleteOutline, mdiPlus } from '@mdi/js'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Booklet } from '#core/styles/booklet'
+import { MOST_BOOKLETS, type Booklet } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 
@@ -24,13 +24,22 @@ const named = (b: Booklet) => b.title || 'Booklet without a title'
   <div class="page">
     <div class="head">
       <h1>Booklets</h1>
-      <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="new-booklet" @click="make"
+      <v-btn
+        variant="flat"
+        color="primary"
+        :prepend-icon="mdiPlus"
+        data-test="new-booklet"
+        :disabled="store.full"
+        @click="make"
         >New booklet</v-btn
       >
     </div>
     <p class="quiet">
       Sheets of several tunes in one, with contents and page numbers. Tick tunes on the
       <router-link to="/">shelf</router-link>, or begin here.
+    </p>
+    <p v-if="store.full" role="note">
+      A studio keeps {{ MOST_BOOKLETS }} booklets. Delete one to begin another.
     </p>
     <p v-if="studio.problem" role="alert">{{ studio.problem }}</p>
     <ul class="list">

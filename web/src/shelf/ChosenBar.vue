@@ -2,6 +2,7 @@
 /** What can be done with the tunes that are ticked on the shelf. */
 import { onMounted } from 'vue'
 import { useRouter } from 'vue-router'
+import { MOST_BOOKLETS } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 
@@ -21,7 +22,14 @@ async function addTo(id: string) {
 <template>
   <div class="bar" role="region" aria-label="Ticked tunes" data-test="chosen-bar">
     <b>{{ chosen.length }} {{ chosen.length === 1 ? 'tune' : 'tunes' }}</b>
-    <v-btn size="small" variant="flat" color="primary" data-test="to-booklet" @click="toNew"
+    <v-btn
+      size="small"
+      variant="flat"
+      color="primary"
+      data-test="to-booklet"
+      :disabled="booklets.full"
+      :title="booklets.full ? `A studio keeps ${MOST_BOOKLETS} booklets` : undefined"
+      @click="toNew"
       >A new booklet of {{ chosen.length === 1 ? 'it' : 'them' }}</v-btn
     >
     <v-menu v-if="booklets.list.length">

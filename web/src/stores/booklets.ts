@@ -6,7 +6,14 @@ import { withShown } from '#core/arrangement/edits'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { bookletFoot, contentsPages, emptyPage, numbersOf } from '#core/paper/booklet'
 import { MARGIN, PAPERS } from '#core/page/paper'
-import { bookletSheet, bowMarksOf, newBooklet, withTunes, type Booklet } from '#core/styles/booklet'
+import {
+  bookletSheet,
+  bowMarksOf,
+  MOST_BOOKLETS,
+  newBooklet,
+  withTunes,
+  type Booklet,
+} from '#core/styles/booklet'
 import type { SheetStyle } from '#core/styles/sheetRecipe'
 import type { TuneWithArrangements } from '#contract/documents'
 import { api, ApiError } from '../api/client'
@@ -30,6 +37,8 @@ export const useBooklets = defineStore('booklets', () => {
   const studio = useStudio()
   const id = ref<string | null>(null)
   const list = computed(() => studio.studio.booklets)
+  /** A studio keeps no more of them. */
+  const full = computed(() => list.value.length >= MOST_BOOKLETS)
   const booklet = computed(() => list.value.find(b => b.id === id.value) ?? null)
   const known = shallowRef<ReadonlyMap<string, TuneWithArrangements | null>>(new Map())
   const starts = shallowRef<readonly (number | null)[]>([])
@@ -132,10 +141,14 @@ export const useBooklets = defineStore('booklets', () => {
     const numbers = numbersOf(parts, contents([]).length, b.facing)
     const out: DrawnPage[] = contents(numbers.starts).map(drawPlainPage)
     const width = PAPERS[b.paper].width - 2 * MARGIN
+    const bound = new Set<DrawnPage>()
     parts.forEach((p, i) => {
-      if (numbers.blankBefore[i]) out.push(drawPlainPage(emptyPage(b.title, out.length + 1, b.paper)))
-      for (const page of p.sheets) {
-        setFoot(page.svg, b.paper, bookletFoot(b.title, out.length + 1, width))
+      if (numbers.blankBefore[i]) out.push(drawPlainPage(emptyPage(b.title, out.length + 1, o)))
+      for (const drawn of p.sheets) {
+        // The same sheet twice is drawn once, but each has its own page number.
+        const page = bound.has(drawn) ? { ...drawn, svg: drawn.svg.cloneNode(true) as SVGSVGElement } : drawn
+        bound.add(page)
+        setFoot(page.svg, b.paper, bookletFoot(b.title, out.length + 1, width, pageMeasurer))
         out.push(page)
       }
     })
@@ -178,5 +191,5 @@ export const useBooklets = defineStore('booklets', () => {
     })
   } // prettier-ignore
 
-  return { id, list, booklet, tunes, pages, progress, problem, anyProtected, change, replace, make, add, drop, draw, open, close, sheetsOf } // prettier-ignore
+  return { id, list, full, booklet, tunes, pages, progress, problem, anyProtected, change, replace, make, add, drop, draw, open, close, sheetsOf } // prettier-ignore
 })
