@@ -42,7 +42,7 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
       backups = keepBackups(
         join(options.data, 'backups'),
         async function* () {
-          yield* backupPieces(shelf.texts(), (await studio.get()).studio)
+          yield* backupPieces(shelf.packedTexts(), (await studio.get()).studio)
         },
         options.backupSeconds,
       )

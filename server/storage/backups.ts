@@ -7,11 +7,21 @@ import { open, readFile, rename, rm } from 'node:fs/promises'
 import { createReadStream, mkdirSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
-import { createGunzip, createGzip, gunzip } from 'node:zlib'
-import { once } from 'node:events'
+import { createGunzip, gunzip, gzip } from 'node:zlib'
 
 const NAME = /^nokta-(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(\.gz)?$/
 const unpack = promisify(gunzip)
+const pack = promisify(gzip)
+/** Bytes written at a time. */
+const AT_ONCE = 256 * 1024
+
+/** A part of a backup that is packed already, and how long it is unpacked: packed parts one after another are one packed file. */
+export interface Packed {
+  readonly packed: Buffer
+  readonly length: number
+}
+export type Piece = string | Packed
+type Pieces = AsyncIterable<Piece> | Iterable<Piece>
 
 /** The disk has no room: what is there already stays. */
 export class DiskFull extends Error {
@@ -21,7 +31,7 @@ export class DiskFull extends Error {
 }
 
 /** Writes one backup from its pieces, reads it back, and lets older ones go by age. Returns its path. */
-export async function writeBackupFile(folder: string, pieces: AsyncIterable<string> | Iterable<string>, now: Date): Promise<string> {
+export async function writeBackupFile(folder: string, pieces: Pieces, now: Date): Promise<string> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const path = join(folder, `nokta-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`)
   const part = `${path}.part`
@@ -48,26 +58,26 @@ async function unpackedLength(path: string): Promise<number> {
   return length
 }
 
-/** The bytes that went in. */
-async function packed(path: string, pieces: AsyncIterable<string> | Iterable<string>): Promise<number> {
+/** The bytes that went in. What is text yet is packed here. */
+async function packed(path: string, pieces: Pieces): Promise<number> {
   const file = await open(path, 'w', 0o600)
   try {
-    const zip = createGzip({ level: 4 })
-    const out: Buffer[] = []
-    zip.on('data', (b: Buffer) => out.push(b))
-    const drained = async () => {
-      for (const b of out.splice(0)) await whole(file, b)
-    }
     let length = 0
-    for await (const piece of pieces) {
-      const bytes = Buffer.from(piece)
-      length += bytes.length
-      if (!zip.write(bytes)) await once(zip, 'drain')
-      await drained()
+    let waiting: Buffer[] = []
+    let bytes = 0
+    const written = async () => {
+      await whole(file, Buffer.concat(waiting))
+      waiting = []
+      bytes = 0
     }
-    zip.end()
-    await once(zip, 'end')
-    await drained()
+    for await (const piece of pieces) {
+      const own = typeof piece === 'string' ? await pack(piece, { level: 4 }) : piece.packed
+      length += typeof piece === 'string' ? Buffer.byteLength(piece) : piece.length
+      waiting.push(own)
+      bytes += own.length
+      if (bytes >= AT_ONCE) await written()
+    }
+    await written()
     await file.sync()
     return length
   } finally {
@@ -149,7 +159,7 @@ const REST = 100
 
 export function keepBackups(
   folder: string,
-  all: () => AsyncIterable<string>,
+  all: () => AsyncIterable<Piece>,
   delay = BACKUP_DELAY_SECONDS,
 ): BackupKeeper {
   let timer: NodeJS.Timeout | null = null

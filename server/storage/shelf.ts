@@ -43,11 +43,20 @@ export class Shelf {
   rebuild = () => this.index.rebuild()
   get = (id: string) => this.recent.get(id, () => this.tunes.get(id))
   all = () => this.tunes.all()
-  texts = () => this.tunes.texts()
+  /** As the text of a backup; and packed, what did not change packed already. */
+  texts = () => this.tunes.texts.plain()
+  packedTexts = () => this.tunes.texts.packed()
 
   private async touched(...ids: readonly string[]) {
     this.recent.forget(ids)
+    this.tunes.texts.forget(ids)
     await this.index.touched(ids)
+    this.changed()
+  }
+
+  /** Named versions are in backups, but on no list. */
+  private versionsChanged(tuneId: string) {
+    this.tunes.texts.forget([tuneId])
     this.changed()
   }
 
@@ -85,8 +94,10 @@ export class Shelf {
   /** For good; only what was put away. */
   async throwAway(id: string): Promise<boolean> {
     const done = await this.tunes.throwAway(id)
-    if (done) this.changed()
-    return done
+    if (!done) return false
+    this.tunes.texts.forget([id])
+    this.changed()
+    return true
   }
 
   async putAway(id: string): Promise<boolean> {
@@ -124,7 +135,15 @@ export class Shelf {
   readonly versions = {
     list: (tuneId: string) => listVersions(this.tunes, tuneId),
     get: (id: string) => getVersion(this.tunes, id),
-    keep: (tuneId: string, name: string) => keepVersion(this.tunes, tuneId, name),
-    rename: (id: string, name: string) => renameVersion(this.tunes, id, name),
+    keep: async (tuneId: string, name: string) => {
+      const made = await keepVersion(this.tunes, tuneId, name)
+      if (made) this.versionsChanged(tuneId)
+      return made
+    },
+    rename: async (id: string, name: string) => {
+      const tuneId = await renameVersion(this.tunes, id, name)
+      if (tuneId !== null) this.versionsChanged(tuneId)
+      return tuneId !== null
+    },
   }
 }

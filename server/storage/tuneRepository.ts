@@ -19,7 +19,7 @@ import type {
 import type { Db, Scope } from './database'
 import { arrangementRecord, recipeColumns, summaryOf, tuneColumns, tuneRecord } from './records'
 import { arrangements, SUMMARY_FORM, tunes, versions, type TuneSummary } from './schema'
-import { textsOf } from './texts'
+import { BackupTexts } from './texts'
 import { keepVersionBefore } from './versions'
 
 export type Saved =
@@ -63,12 +63,17 @@ export class TuneRepository {
     readonly db: Db,
     readonly scope: Scope,
     readonly newId: () => string,
+    /** Bytes of packed texts kept ready for backups. */
+    mostPacked?: number,
   ) {
     this.ours = eq(tunes.studio, scope.studio)
     this.whole = wholeTune(db, scope)
+    this.texts = new BackupTexts(db, this.ours, mostPacked)
   }
 
   private readonly ours: SQL
+  /** What backups are made of. */
+  readonly texts: BackupTexts
   private readonly whole: ReturnType<typeof wholeTune>
   private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
 
@@ -315,6 +320,4 @@ export class TuneRepository {
       })),
     }))
   }
-
-  texts = () => textsOf(this.db, this.ours)
 }

@@ -128,12 +128,12 @@ export async function keepVersionBefore(
     order by ${versions.place} desc offset ${KEPT_VERSIONS})`)
 }
 
-/** Gives a version a name, and keeps it for good. False when there is none. */
-export async function renameVersion(store: Store, id: string, name: string): Promise<boolean> {
+/** Gives a version a name, and keeps it for good. The id of its tune; null when there is none. */
+export async function renameVersion(store: Store, id: string, name: string): Promise<string | null> {
   const done = await store.db
     .update(versions)
     .set({ name, kept: true })
     .where(and(eq(versions.id, id), inArray(versions.tuneId, ours(store))))
-    .returning({ id: versions.id })
-  return done.length > 0
+    .returning({ tuneId: versions.tuneId })
+  return done[0]?.tuneId ?? null
 }

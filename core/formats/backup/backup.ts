@@ -67,8 +67,11 @@ export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
     ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
 
-/** The same piece by piece, of tunes that are text already (each piece: one or more of them, with its commas). */
-export async function* backupPieces(tunes: AsyncIterable<string>, studio?: Studio): AsyncGenerator<string> {
+/** The same piece by piece, of tunes that are text already, or packed text (each piece: some of them with their commas). */
+export async function* backupPieces<Piece = string>(
+  tunes: AsyncIterable<Piece>,
+  studio?: Studio,
+): AsyncGenerator<Piece | string> {
   yield `{"format":"nokta","version":${BACKUP_VERSION},"leftOut":${JSON.stringify(LEFT_OUT)},"tunes":[`
   yield* tunes
   yield studio ? `],"studio":${JSON.stringify({ ...studio, learners: [] })}}` : ']}'
