@@ -46,10 +46,10 @@ export function easierInBestKey(tune: Tune, base: Arrangement, o: EaseOptions): 
   }
   const free = withPlayed(base, { octave: 'auto' })
   const worth = ({ key, eased, kept, unchanged }: InKey) =>
-    keptInAll(kept) + UNCHANGED * unchanged + (sameKey(key, tune.key) ? OWN : 0) + RING * ringing(key, strings) - SIGN * Math.abs(signature(key)) - 4 * eased.blocked.length - (1 - eased.tempo) // prettier-ignore
+    keptInAll(kept) + UNCHANGED * unchanged + (sameKey(key, tune.key) ? OWN : 0) + RING * ringing(key, strings) - SIGN * Math.abs(signature(key)) - 4 * (eased.blocked.length + eased.off.length) - (1 - eased.tempo) // prettier-ignore
   const strings = base.played.tuning ?? homeTuning(base.played.instrument)
   const own = versionIn(tune, base, tune.key, o)
-  if (own.eased.changes.length === 0 && own.eased.blocked.length === 0) return own
+  if (own.eased.changes.length === 0 && own.eased.blocked.length + own.eased.off.length === 0) return own
   return keysOfMode(tune.key)
     .filter(k => !sameKey(k, tune.key) && Math.abs(signature(k)) <= MOST_SIGNS && read(k))
     .map(k => versionIn(tune, free, k, o))

@@ -73,6 +73,14 @@ describe('easier', () => {
     expect(e.changes.map(c => c.kind)).toContain('replace')
     expect(e.grade.level).toBe(1)
   })
+  it('leaves no note that the instrument has not', () => {
+    const low = tuneFrom('F2E2D2C2|B,2A,2G,2F,2|E,4D,4|G,8|', 'M:4/4\nL:1/8\nQ:1/4=80\nK:C')
+    for (const level of [1, 2, 3] as const) {
+      const own = easier(low, withPlayed(plain('violin'), { octave: 0 }), { level, context: ASSUMED_HANDS })
+      expect(own.off).toEqual([])
+      expect(own.derived.findings.filter(f => f.severity === 'error')).toEqual([])
+    }
+  })
   it('goes slower before it goes thinner', () => {
     const fast = tuneFrom('DEFG ABcd|dcBA GFED|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:D')
     const e = ease(fast, 2)

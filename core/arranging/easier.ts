@@ -12,7 +12,7 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
 import { frac, toNumber } from '#core/music/fraction'
-import type { EventId } from '#core/music/ids'
+import { eventOf, type EventId } from '#core/music/ids'
 import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
 import { beatStrength } from '#core/music/metre'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
@@ -21,8 +21,9 @@ import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { chordsOver } from './scene'
 import { keptInAll, keptOf } from './kept'
 import type { MadeChange } from './change'
+import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
 import { nearest } from './nearest'
-import { groupsOf, type Group } from './groups'
+import { contentOf, groupsOf, type Group } from './groups'
 import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
 
 export type EaseKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace' | 'unslur'
@@ -38,6 +39,8 @@ export interface Eased {
   readonly changes: readonly EasedChange[]
   /** What still asks for more than the level. */
   readonly blocked: readonly Demand[]
+  /** Notes no place of the instrument has. */
+  readonly off: readonly EventId[]
   /** Share of the written tempo it is to be played at. */
   readonly tempo: number
 }
@@ -60,7 +63,8 @@ export function easier(tune: Tune, base: Arrangement, o: EaseOptions): Eased {
   // Who may go further must not keep less of the tune: the version of the level below is good enough for this one.
   const below = easier(tune, base, { ...o, level: (o.level - 1) as Level })
   const raised = new Easing(tune, base, o).raised(below, o.level)
-  const lower = raised.blocked.length > below.blocked.length ? below : raised
+  const lower =
+    raised.blocked.length + raised.off.length > below.blocked.length + below.off.length ? below : raised
   return worthOf(tune, lower) > worthOf(tune, own) + NOTICED ? lower : own
 }
 
@@ -70,7 +74,7 @@ const ALL_BUT = 3.9
 const NOTICED = 0.02
 const worthOf = (tune: Tune, e: Eased) => {
   const kept = keptOf(tune, applyChanges(tune, playedChanges(e.recipe.played)).tune, e.derived.tempo)
-  return keptInAll(kept) - (1 - e.tempo) - 4 * e.blocked.length
+  return keptInAll(kept) - (1 - e.tempo) - 4 * (e.blocked.length + e.off.length)
 }
 
 class Easing {
@@ -114,8 +118,9 @@ class Easing {
     let best: Eased | null = null
     for (let round = 0; round < ROUNDS; round++) {
       const now = this.made()
-      if (!best || now.blocked.length === 0 || weight(now) <= weight(best)) best = now
-      if (now.blocked.length === 0) return now
+      const done = now.blocked.length === 0 && now.off.length === 0
+      if (!best || done || weight(now) <= weight(best)) best = now
+      if (done) return now
       const before = this.state()
       this.ease(now)
       if (this.state() === before) break
@@ -128,7 +133,14 @@ class Easing {
     const recipe = withPlayed(e.recipe, { level })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
-    return { ...e, recipe, derived, grade, blocked: grade.demands.filter(d => d.level > level) }
+    return {
+      ...e,
+      recipe,
+      derived,
+      grade,
+      off: offOf(derived),
+      blocked: grade.demands.filter(d => d.level > level),
+    }
   }
 
   private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour])
@@ -172,7 +184,7 @@ class Easing {
     const grade = gradeOf(derived, recipe, this.o.table)
     const blocked = grade.demands.filter(d => d.level > this.o.level)
     told.sort((a, b) => a.measure - b.measure)
-    return { recipe, derived, grade, changes: told, blocked, tempo: this.tempo }
+    return { recipe, derived, grade, changes: told, blocked, off: offOf(derived), tempo: this.tempo }
   }
 
   private slower() {
@@ -185,9 +197,10 @@ class Easing {
   }
 
   /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
-  private ease({ blocked, derived }: Eased) {
+  private ease({ blocked, off, derived }: Eased) {
     const before = this.state()
     this.stepped.clear()
+    this.replace(off, derived)
     this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
     if (this.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
   }
@@ -226,14 +239,14 @@ class Easing {
       this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
     else if (SLURS.has(skill)) this.partSlurs(derived, d)
     else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
-      this.replace(d, derived, skill.startsWith('shift'))
+      this.replace(notesOf(d), derived, { pair: PAIRS.has(skill), atHome: skill.startsWith('shift') })
   }
 
   private easeLimit(d: Demand, derived: Derived) {
     if (d.asked.kind !== 'limit') return
     if (d.asked.limit === 'notesPerBow') return this.partSlurs(derived, d)
-    if (d.asked.limit === 'leap') return this.replace(d, derived)
-    if (d.asked.limit === 'shiftsPerPhrase') return this.replace(d, derived, true)
+    if (d.asked.limit === 'leap') return this.replace(notesOf(d), derived, { pair: true })
+    if (d.asked.limit === 'shiftsPerPhrase') return this.replace(notesOf(d), derived, { atHome: true })
     this.slowDown(d)
   }
 
@@ -296,16 +309,16 @@ class Easing {
   }
 
   /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
-  private replace(d: Demand, derived: Derived, atHome = false) {
+  private replace(notes: readonly EventId[], derived: Derived, { pair = false, atHome = false } = {}) {
+    if (notes.length === 0) return
     const { tune, toWritten } = derived.arranged
     // Where the hand moves too often a note is wanted for which it need not.
     const allowed = this.allowedAt(atHome ? (Math.min(2, this.o.level) as Level) : this.o.level, tune)
     const line = placeEvents(tune).filter(isNote)
     const chords = chordsOver(tune)
     const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
-    const pair = PAIRS.has(d.asked.kind === 'limit' ? d.asked.limit : d.asked.skill)
-    for (const asking of d.notes) {
-      const at = line.findIndex(p => p.event.id === asking.note)
+    for (const asking of notes) {
+      const at = line.findIndex(p => p.event.id === asking)
       if (at < 0) continue
       // Of two notes that ask together the one that carries less gives way.
       const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
@@ -326,15 +339,11 @@ class Easing {
   }
 }
 
-const hangsOnTwo = ({ asked }: Demand) => asked.kind === 'limit' ? asked.limit === 'leap' || asked.limit === 'shiftsPerPhrase' : NEIGHBOURS.has(asked.skill) && asked.skill !== 'accidental' // prettier-ignore
+const notesOf = (d: Demand) => d.notes.map(n => n.note)
+const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
 
-/** What a group and the measure around it are to the ear. */
-function contentOf(g: Group): string {
-  const bar = g.measure.measure.events.map(e => `${e.kind === 'note' ? e.heads.map(h => midi(h.pitch)).join('+') : 'z'}:${e.duration.n}/${e.duration.d}`) // prettier-ignore
-  return `${g.at.n}/${g.at.d} ${bar.join(' ')}`
-}
-
-const weight = (e: Eased) => e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 0)
+const weight = (e: Eased) =>
+  e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
 
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4
@@ -348,21 +357,3 @@ function kindOf(r: Reduction): EaseKind {
   if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
   return r.single ? 'single' : 'plain'
 }
-
-const PLAIN = new Set(['grace', 'graces', 'cut', 'mordent', 'turn', 'roll', 'trill', 'slideIn', 'accent', 'staccato', 'dynamics', 'retake']) // prettier-ignore
-const SINGLE = new Set(['bothOpen', 'droneAbove', 'stoppedPair', 'fifthBlock', 'threeStrings'])
-const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted'])
-const SLURS = new Set(['slur2', 'slur3', 'slur4', 'slurCrossing', 'slurSkip', 'hook'])
-/** Skills that two notes ask together. */
-const NEIGHBOURS = new Set([
-  'accidental',
-  'shapeChange',
-  'hop',
-  'block',
-  'skip',
-  'shiftOpen',
-  'shiftSame',
-  'shiftBetween',
-])
-/** … those that follow each other at once. */
-const PAIRS = new Set(['hop', 'block', 'skip', 'leap'])

@@ -1,6 +1,7 @@
 /** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
 import { add, compare, frac, isZero, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
 import { isCompound } from '#core/music/metre'
+import { midi } from '#core/music/pitch'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune, TuneEvent } from '#core/music/tune'
 
@@ -67,4 +68,10 @@ export function partsOf(g: Group, part: Fraction): { at: Fraction; length: Fract
     at = add(at, length)
   }
   return out
+}
+
+/** What a group and the measure around it are to the ear. */
+export function contentOf(g: Group): string {
+  const bar = g.measure.measure.events.map(e => `${e.kind === 'note' ? e.heads.map(h => midi(h.pitch)).join('+') : 'z'}:${e.duration.n}/${e.duration.d}`) // prettier-ignore
+  return `${g.at.n}/${g.at.d} ${bar.join(' ')}`
 }

@@ -18,8 +18,8 @@ export interface Kept {
   readonly rhythm: number
 }
 
-/** So little is left of the tune that another key is worth trying. */
-export const isMangled = (k: Kept) => k.strongBeats < 0.9 || k.contour < 0.8
+/** So little is left of the tune, or a phrase ends so differently, that another key is worth trying. */
+export const isMangled = (k: Kept) => k.strongBeats < 0.9 || k.contour < 0.8 || k.phraseEnds < 1
 
 /** All of it in one figure, for comparing two versions of one tune. */
 export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour + k.rhythm

@@ -72,7 +72,7 @@ function hear() {
     </p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
     <p v-if="store.kept && isMangled(store.kept)" class="blocked" role="note">
-      Much of it lies out of the hand in this key. Make it in the key that keeps most of the tune.
+      What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.
     </p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
       Above level {{ bench.recipe!.played.level }}: {{ store.blocked.map(demandWords).join('; ') }}.
