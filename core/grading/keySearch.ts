@@ -12,6 +12,7 @@ import type { Tune } from '#core/music/tune'
 import { compareRows, type Candidate, type KeyRow, type KeySearch } from './keyRows'
 import { skillById } from './catalogue'
 import { factsOf } from './facts'
+import { lowestHand } from '#core/fingering/limits'
 import { lowestLevel } from './lowest'
 
 /** Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an octave too high. */
@@ -43,6 +44,9 @@ export function tryCandidate(
     const [low, high] = [midi(pitches[0]!) - above, midi(pitches.at(-1)!) - above]
     if (low < strings.at(-1)! || high > strings[0]! + HIGHEST_ABOVE) continue
     if (++fitting > MOST_OCTAVES) break
+    // Another octave for which the hand must have learned more is not easier.
+    const states = laidOut(tune, recipe, context, memory).states
+    if (best && lowestHand(states, instrument) > best.level) continue
     const row = rowOf(tune, recipe, pitches, search, context, memory)
     if (row && (!best || compareRows(row, best) < 0)) best = { ...row, key, octave, tuning }
     // Where the hand stays in place another octave is not easier.

@@ -1,6 +1,6 @@
 /** What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves and tunings. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, toRaw, watch } from 'vue'
 import { withoutChanges, withPlayed } from '#core/arrangement/edits'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
@@ -13,6 +13,7 @@ import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
+import { askAll } from '../worker/crew'
 import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
 import { useBench } from './bench'
 import { usePlayer } from './player'
@@ -152,7 +153,7 @@ export const useLevels = defineStore('levels', () => {
   const cell = shallowRef<KeyRow | null>(null)
   let run = 0
 
-  /** One key after another, so that the worker can answer others in between and a cancel is felt at once. */
+  /** Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once. */
   async function search() {
     const tune = bench.documents?.tune
     if (!tune) return
@@ -166,15 +167,18 @@ export const useLevels = defineStore('levels', () => {
       tunings: tunings.value ? 'all' : 'home',
     })
     progress.value = { done: 0, of: list.length }
+    const [own, context] = [toRaw(tune), studio.context]
     try {
-      for (const [i, c] of list.entries()) {
-        const row = unpack(
-          await callCore(core => core.tryKey(tune, c, studio.context, studio.tableOf(c.instrument))),
-        )
-        if (mine !== run) return
-        if (row) rows.value = [...rows.value, row]
-        progress.value = { done: i + 1, of: list.length }
-      }
+      let done = 0
+      await askAll(
+        list,
+        async (core, c) => unpack(await core.tryKey(own, c, context, studio.tableOf(c.instrument))),
+        row => {
+          if (row) rows.value = [...rows.value, row]
+          progress.value = { done: ++done, of: list.length }
+        },
+        () => mine !== run,
+      )
     } catch (e) {
       problem.value = e instanceof Error ? e.message : String(e)
     }
