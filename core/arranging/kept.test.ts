@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { isMangled, keptInAll, keptOf, unchanged, type Kept } from './kept'
+
+const tuneFrom = (music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tune = tuneFrom('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|')
+const kept = (music: string) => keptOf(tune, tuneFrom(music), { beat: { n: 1, d: 1 }, perMinute: 80 })
+
+describe('what is kept of a tune', () => {
+  it('is all of it where nothing changed', () => {
+    const all = keptOf(tune, tune, { beat: { n: 1, d: 1 }, perMinute: 80 })
+    expect(all).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 })
+    expect(keptInAll(all)).toBe(4)
+    expect(unchanged(tune, tune)).toBe(1)
+  })
+  it('counts strong beats by their pitch class: an octave lower is the same note, another note is not', () => {
+    expect(kept('D,FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(1)
+    // One of fifteen notes on a first or third beat.
+    expect(kept('EFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(0.933)
+    expect(kept('DEAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(1)
+  })
+  it('hears when a phrase ends otherwise', () => {
+    const other = kept('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|EA2z|')
+    expect(other.phraseEnds).toBeLessThan(1)
+    expect(isMangled(other)).toBe(true)
+  })
+  it('follows the way from strong beat to strong beat', () => {
+    expect(kept('D2A2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').contour).toBe(1)
+    expect(kept('A2D2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').contour).toBeLessThan(1)
+  })
+  it('counts the beginnings of notes that are still there', () => {
+    expect(kept('D2A2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').rhythm).toBeCloseTo(16 / 29, 3)
+  })
+  it('tells notes at their own height from those an octave away', () => {
+    expect(unchanged(tune, tuneFrom('dFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|'))).toBeCloseTo(28 / 29, 3)
+    expect(unchanged(tuneFrom('z4|'), tune)).toBe(1)
+  })
+  it('calls a tune mangled when its beats, its ways or its endings are not its own', () => {
+    const all: Kept = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 0.2 }
+    expect(isMangled(all)).toBe(false)
+    expect(isMangled({ ...all, strongBeats: 0.89 })).toBe(true)
+    expect(isMangled({ ...all, contour: 0.79 })).toBe(true)
+    expect(isMangled({ ...all, phraseEnds: 0.75 })).toBe(true)
+  })
+})

@@ -1,0 +1,33 @@
+import { describe, expect, it } from 'vitest'
+import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
+import { nearest } from './nearest'
+
+const p = (name: string): Pitch => parsePitch(name)!
+const all = (names: string) => names.split(' ').map(p)
+const found = (o: { own: string; before?: string; after?: string; strong?: boolean; chord?: readonly number[] }, allowed: string) => {
+  const n = nearest({ own: p(o.own), before: o.before ? p(o.before) : undefined, after: o.after ? p(o.after) : undefined, strong: o.strong ?? false, chord: o.chord ?? [] }, all(allowed))
+  return n && formatPitch(n)
+} // prettier-ignore
+
+describe('another note in the place of one out of the hand', () => {
+  it('is none where none is allowed', () => expect(found({ own: 'C5' }, '') ?? null).toBeNull())
+  it('is the nearest that keeps the way of the line', () => {
+    // Up from A to C and on to D: B keeps going up, A would stand still.
+    expect(found({ own: 'C5', before: 'A4', after: 'D5' }, 'A4 B4 D5 E5')).toBe('B4')
+    expect(found({ own: 'C5', before: 'D5', after: 'A4' }, 'A4 B4 D5 E5')).toBe('B4')
+  })
+  it('is not one of its neighbours where another will do', () => {
+    expect(found({ own: 'G4', before: 'F#4', after: 'F#4' }, 'F#4 A4')).toBe('A4')
+  })
+  it('on a strong beat is rather the octave than another note', () => {
+    expect(found({ own: 'D6', before: 'A5', after: 'A5', strong: true }, 'D5 B5')).toBe('D5')
+    expect(found({ own: 'D6', before: 'A5', after: 'A5' }, 'D5 B5')).toBe('B5')
+  })
+  it('is rather a tone of the chord where one lies as near', () => {
+    expect(found({ own: 'C5', chord: [11, 2, 7] }, 'B4 D5')).toBe('B4')
+    expect(found({ own: 'C5', chord: [2, 6, 9] }, 'B4 D5')).toBe('D5')
+  })
+  it('never leaps over a tenth where a nearer one is there', () => {
+    expect(found({ own: 'E6', before: 'E4', after: 'F#4', strong: true }, 'E5 E6')).toBe('E5')
+  })
+})
