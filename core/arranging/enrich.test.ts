@@ -34,6 +34,10 @@ describe('a teacher’s spice', () => {
     ['not before the fourth finger is there', AIR, 'D2F2A4|d2B2A4|', 'unisons', 2, /^(?!.*\+).*$/],
     ['a note that comes again is parted by a cut', AIR, 'F2F2 A2B2|d2A2F4|', 'cuts', 4, /F#4:1 F#4!cut:1/],
     ['a long note of a jig is rolled', 'M:6/8\nL:1/8\nQ:3/8=100\nK:G', 'G3 BAB|d2B A3|B3 AGF|G6|', 'rolls', 6, /G4!roll:3\/2/], // prettier-ignore
+    ['a quarter on a beat of a jig carries the open string under it', 'M:6/8\nL:1/8\nQ:3/8=100\nK:G', '"G"B2d G2B|"D"A2F d2A|"G"B2d G2B|"D"A2F "G"G3|', 'drones', 4, /D4\+B4:1 D5/], // prettier-ignore
+    ['the end of a jig in E minor rests on the G below', 'M:6/8\nL:1/8\nQ:3/8=100\nK:Em', '"Em"EGB efg|"D"fed BAF|"Em"EGB efe|"D"dBF "Em"E3|', 'drones', 4, /G3\+E4:3\/2/], // prettier-ignore
+    ['the top of a jig’s wave is cut', 'M:6/8\nL:1/8\nQ:3/8=100\nK:D', 'DFA def|gfe dcB|ABA FED|EFE D3|', 'cuts', 4, /G5!cut:1\/2 F#5:1\/2 E5:1\/2 D5:1/], // prettier-ignore
+    ['and the long note of a pair before it', 'M:6/8\nL:1/8\nQ:3/8=100\nK:D', 'DFA def|gfe d2B|ABA FED|EFE D3|', 'cuts', 4, /G5:1\/2 F#5:1\/2 E5:1\/2 D5!cut:1 B4/], // prettier-ignore
     ['a third is filled on a quarter', AIR, 'd2B2A2F2|E2F2D4|', 'runs', 5, /D5:1\/2 C#5:1\/2 B4/],
     ['a third of two eighths becomes a triplet', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D', 'D2 FA d2 Ad|FDFA d4|', 'runs', 6, /:1\/3/], // prettier-ignore
     ['the last note rises to its octave', AIR, 'F2E2D2E2|F2E2D4|', 'ending', 5, /D4:1 .*D5:1$/],
@@ -49,6 +53,10 @@ describe('a teacher’s spice', () => {
     expect(notes(version(tuneFrom(music, head), [kind], level))).toMatch(expected)
   }) // prettier-ignore
 
+  it('a cello hand has no 4 beside that string, and does not go up the neck for it', () => {
+    const low = tuneFrom('D,2F,2A,4|D,2B,,2D,4|', `${AIR} clef=bass`)
+    expect(notes(version(low, ['unisons'], 6, 'cello'))).not.toContain('+')
+  })
   it('hammers a finger on from the open string of its own string, not where that was just heard', () => {
     const graces = (music: string, level: Level) => version(tuneFrom(music, AIR), ['hammers'], level).measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.grace ? [`${e.grace.map(formatPitch).join(' ')}>${formatPitch(e.heads[0]!.pitch)}`] : []))) // prettier-ignore
     expect(graces('d2c2 B4|A2G2 F4|', 5)).toEqual(['A4>B4', 'D4>F#4'])

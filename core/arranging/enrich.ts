@@ -124,10 +124,14 @@ function withOffers(base: Arrangement, { arranged }: Derived, offers: readonly T
   })
 }
 
-/** A drone is an open string, and so is one half of a unison: where the hand had to stop it, it is none. */
+/** Half steps from the nut to the first finger of first position. */
+const HOME = 2
+
+/** A drone is an open string, and so is one half of a unison, whose other half is the fourth finger at home: where the hand had to do otherwise, it is none. */
 function liesWell(x: Tried, d: Derived): boolean {
   if (x.kind !== 'drones' && x.kind !== 'unisons') return true
   const id = madeId(x.id, 0)
   const here = d.fingering.notes.filter(n => eventOf(n.id) === id)
-  return here.some(n => n.finger === 0)
+  const open = here.some(n => n.finger === 0)
+  return x.kind === 'drones' ? open : open && here.some(n => n.finger === 4 && n.anchor <= HOME)
 }

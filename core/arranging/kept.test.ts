@@ -19,6 +19,11 @@ describe('what is kept of a tune', () => {
     expect(kept('EFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(0.933)
     expect(kept('DEAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(1)
   })
+  it('hears the tune under a drone as over one', () => {
+    const drones = kept('[Dd]FAF|[GD]BAG|FAdA|[BG]AG2|dcBA|GFED|FGAF|E[Dd]2z|')
+    expect(drones).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 })
+    expect(unchanged(tune, tuneFrom('[Dd]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|'))).toBe(1)
+  })
   it('hears when a phrase ends otherwise', () => {
     const other = kept('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|EA2z|')
     expect(other.phraseEnds).toBeLessThan(1)

@@ -26,18 +26,26 @@ export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour +
 
 interface At {
   readonly at: number
+  /** The upper one where several sound together; all of them. */
   readonly midi: number
+  readonly all: readonly number[]
   readonly strong: boolean
 }
 
 const line = (tune: Tune): At[] =>
-  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), strong: beatStrength(p.measure.metre, p.inMeasure) >= 2 })) // prettier-ignore
+  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.metre, p.inMeasure) >= 2 })) // prettier-ignore
 
 /** Both in one key: the version as it is written for the tune's own. */
 export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
   const [a, b] = [line(tune), line(version)]
-  const there = (at: number) => b.findLast(n => n.at <= at + 1e-9)
-  const pitchClass = (n: At | undefined) => (n ? ((n.midi % 12) + 12) % 12 : null)
+  const sounding = (at: number) => b.findLast(n => n.at <= at + 1e-9)
+  /** What sounds there in the version: of notes together the tune's own, where it is one of them. */
+  const there = (own: At) => {
+    const now = sounding(own.at)
+    const kept = now?.all.find(m => m === own.midi) ?? now?.all.find(m => (m - own.midi) % 12 === 0)
+    return now && { midi: kept ?? now.midi }
+  }
+  const pitchClass = (n: { readonly midi: number } | undefined) => (n ? ((n.midi % 12) + 12) % 12 : null)
   const strong = a.filter(n => n.strong)
   const share = (list: readonly boolean[]) =>
     list.length === 0 ? 1 : list.filter(Boolean).length / list.length
@@ -46,14 +54,14 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     return last ? [a.find(n => n.at === toNumber(last.start))!] : []
   })
   const ways = strong.slice(1).map((n, i) => {
-    const [from, to] = [there(strong[i]!.at), there(n.at)]
+    const [from, to] = [there(strong[i]!), there(n)]
     return from !== undefined && to !== undefined && Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi) // prettier-ignore
   })
   const onsets = new Set(b.map(n => Math.round(n.at * 5040)))
   const round = (x: number) => Math.round(x * 1000) / 1000
   return {
-    strongBeats: round(share(strong.map(n => pitchClass(there(n.at)) === pitchClass(n)))),
-    phraseEnds: round(share(ends.map(n => pitchClass(there(n.at)) === pitchClass(n)))),
+    strongBeats: round(share(strong.map(n => pitchClass(there(n)) === pitchClass(n)))),
+    phraseEnds: round(share(ends.map(n => pitchClass(there(n)) === pitchClass(n)))),
     contour: round(share(ways)),
     rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
   }
@@ -61,7 +69,7 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
 
 /** Share of the tune's notes that begin in the version at their own height. */
 export function unchanged(tune: Tune, version: Tune): number {
-  const there = new Set(line(version).map(n => `${Math.round(n.at * 5040)} ${n.midi}`))
+  const there = new Set(line(version).flatMap(n => n.all.map(m => `${Math.round(n.at * 5040)} ${m}`)))
   const own = line(tune)
   return own.length === 0 ? 1 : own.filter(n => there.has(`${Math.round(n.at * 5040)} ${n.midi}`)).length / own.length // prettier-ignore
 }

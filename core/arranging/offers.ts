@@ -52,11 +52,15 @@ function parted(s: Spot, pieces: readonly (readonly [Pitch, Fraction])[]): Event
 
 const together = (scene: Scene, s: Spot, heads: readonly Pitch[]) => heads.every(h => midi(h) - scene.above >= scene.open.at(-1)!) && { by: [body(s, { heads: [s.pitch, ...heads] })], slurred: [] } // prettier-ignore
 const onBeat = (s: Spot) => s.strength >= 1 && s.placed.measure.number > 0
-const isBeatLong = (s: Spot) => s.length >= 1 && onBeat(s) && (s.strength >= 2 || s.length >= 1.5)
+/** Where a beat has three parts, the long note of a pair has time too. */
+const isBeatLong = (s: Spot) =>
+  s.length >= 1 && onBeat(s) && (s.strength >= 2 || s.compound || s.length >= 1.5)
 
 /** Half steps that rest well together, the best first: octave, sixths, fifth, thirds, their octaves; the fourth only between tones of one chord. */
 const RESTFUL: readonly number[] = [12, 9, 8, 7, 4, 3, 16, 15, 19, 5]
 const FOURTH = 5
+/** Under a note a string of its chord a sixth away rests even where it is neither root nor fifth: G under the E of E minor. */
+const SIXTHS: readonly number[] = [8, 9]
 
 /** An open neighbour string under or over a note that has time, where the two rest together and the chord has it. */
 const drones = each('drones', (s, scene) => {
@@ -70,7 +74,8 @@ const drones = each('drones', (s, scene) => {
     const rank = RESTFUL.indexOf(gap)
     const chordal = wanted.includes(pitchClass(sounding))
     const fits = rank >= 0 && chordal && (gap !== FOURTH || s.chord.includes(pitchClass(own)))
-    return fits && restful(scene.key).concat(s.chord[0] ?? []).includes(pitchClass(sounding)) ? [{ string, rank }] : []
+    const rests = restful(scene.key).concat(s.chord[0] ?? []).includes(pitchClass(sounding)) || (sounding < own && SIXTHS.includes(gap) && s.chord.length > 0)
+    return fits && rests ? [{ string, rank }] : []
   }).sort((a, b) => a.rank - b.rank)[0] // prettier-ignore
   return (found && together(scene, s, [writtenOpen(scene, found.string)])) || null
 })
@@ -92,14 +97,22 @@ const stops = each('stops', (s, scene) => {
   return together(scene, s, [below]) || null
 })
 
-/** A note that comes again on a beat, parted by a flick of the finger; or a longer one the phrase leans on. */
+/**
+ * A note that comes again on a beat, parted by a flick of the finger; or a longer one the phrase leans on. Where a beat has three parts, the long note of any pair, and
+ * the top of a wave that falls on a beat.
+ */
 const cuts = each('cuts', (s, scene) => {
   const before = scene.next(s, -1)
-  if (!onBeat(s) || s.seconds < 0.2 || s.event.grace || s.finger === 4 || before?.phrase !== s.phrase) return null
+  if (!onBeat(s) || s.seconds < SHORTEST_CUT || s.event.grace || s.finger === 4 || before?.phrase !== s.phrase) return null
   const again = midi(before.pitch) === midi(s.pitch)
-  const leaned = s.strength >= 2 && s.length >= 1 && !s.closes
-  return again || leaned ? { by: [body(s, { mark: 'cut' })], slurred: [] } : null
+  const leaned = (s.strength >= 2 || s.compound) && s.length >= 1 && !s.closes
+  const after = scene.next(s)
+  const top = s.compound && s.length < 1 && midi(before.pitch) < midi(s.pitch) && after !== undefined && midi(after.pitch) < midi(s.pitch)
+  return again || leaned || top ? { by: [body(s, { mark: 'cut' })], slurred: [] } : null
 }) // prettier-ignore
+
+/** Seconds a note needs for a flick before it. */
+const SHORTEST_CUT = 0.16
 
 /** A stopped note of three eighths and more, in a dance that goes. */
 const rolls = each('rolls', s =>
