@@ -65,7 +65,9 @@ describe('a booklet', () => {
     await page.locator(test('tune-again')).first().click()
     await drawn(4)
     await page.waitForFunction(at => document.querySelectorAll(at).length === 3, test('booklet-tune'))
-    expect(await page.locator(test('booklet-tune')).nth(1).textContent()).toMatch(/Evening on Quillen Water.*page 3/)
+    expect(await page.locator(test('booklet-tune')).nth(1).textContent()).toMatch(
+      /Evening on Quillen Water.*page 3/,
+    )
     await page.locator(test('tune-out')).nth(1).click()
     await drawn(3)
     await page.click(test('booklet-style'))

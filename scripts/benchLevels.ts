@@ -68,7 +68,9 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
       eased: e,
       kept,
       key,
-    } = own.eased.blocked.length > 0 || isMangled(own.kept) ? easierInBestKey(tune, base, o) : own
+    } = own.eased.blocked.length > 0 || isMangled(own.kept, own.eased.changes)
+      ? easierInBestKey(tune, base, o)
+      : own
     const version = applyChanges(tune, playedChanges(e.recipe.played)).tune
     const grade = gradeOf(e.derived, e.recipe)
     return {

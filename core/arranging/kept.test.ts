@@ -27,7 +27,7 @@ describe('what is kept of a tune', () => {
   it('hears when a phrase ends otherwise', () => {
     const other = kept('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|EA2z|')
     expect(other.phraseEnds).toBeLessThan(1)
-    expect(isMangled(other)).toBe(true)
+    expect(isMangled(other, [{ kind: 'replace' }])).toBe(true)
   })
   it('follows the way from strong beat to strong beat', () => {
     expect(kept('D2A2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').contour).toBe(1)
@@ -42,9 +42,12 @@ describe('what is kept of a tune', () => {
   })
   it('calls a tune mangled when its beats, its ways or its endings are not its own', () => {
     const all: Kept = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 0.2 }
-    expect(isMangled(all)).toBe(false)
-    expect(isMangled({ ...all, strongBeats: 0.89 })).toBe(true)
-    expect(isMangled({ ...all, contour: 0.79 })).toBe(true)
-    expect(isMangled({ ...all, phraseEnds: 0.75 })).toBe(true)
+    const replaced = [{ kind: 'replace' }]
+    expect(isMangled(all, replaced)).toBe(false)
+    expect(isMangled({ ...all, strongBeats: 0.89 }, [])).toBe(true)
+    expect(isMangled({ ...all, contour: 0.79 }, [])).toBe(true)
+    expect(isMangled({ ...all, phraseEnds: 0.75 }, replaced)).toBe(true)
+    // Lost to a plainer rhythm it is lost in every key.
+    expect(isMangled({ ...all, phraseEnds: 0.75 }, [{ kind: 'thin' }])).toBe(false)
   })
 })

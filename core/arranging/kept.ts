@@ -18,8 +18,8 @@ export interface Kept {
   readonly rhythm: number
 }
 
-/** So little is left of the tune, or a phrase ends so differently, that another key is worth trying. */
-export const isMangled = (k: Kept) => k.strongBeats < 0.9 || k.contour < 0.8 || k.phraseEnds < 1
+/** So little is left of the tune, or a phrase ends on another note, that another key is worth trying; an ending lost to a plainer rhythm comes back in none. */
+export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) => k.strongBeats < 0.9 || k.contour < 0.8 || (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace')) // prettier-ignore
 
 /** All of it in one figure, for comparing two versions of one tune. */
 export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour + k.rhythm

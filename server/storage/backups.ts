@@ -153,9 +153,9 @@ export interface BackupKeeper {
   flush(): Promise<void>
 }
 
-/** Seconds after a change until it is in a backup, at most; a large shelf, whose backup takes long, waits a hundred times that. */
+/** Seconds after a change until it is in a backup, at most; where the last backup took long, as the first of a large shelf does, twenty times that. */
 export const BACKUP_DELAY_SECONDS = 20
-const REST = 100
+const REST = 20
 
 export function keepBackups(
   folder: string,

@@ -71,7 +71,7 @@ function hear() {
       </button>
     </p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
-    <p v-if="store.kept && isMangled(store.kept)" class="blocked" role="note">
+    <p v-if="store.kept && isMangled(store.kept, views)" class="blocked" role="note">
       What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.
     </p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
