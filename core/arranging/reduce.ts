@@ -114,7 +114,7 @@ function evened(list: readonly Reduced[], g: Group): Reduced[] {
       out[i] = lasting(a, sub(last, into))
       if (b) out[i + 1] = lasting(b, add(b.body.duration, into))
       else out.push(rest(into, a.from))
-    } else if (a.body.kind === 'note' && !b && isDotted(last)) {
+    } else if (a.body.kind === 'note' && !b && isDotted(last) && !equal(last, g.beat)) {
       const third = mul(last, frac(1, 3))
       out[i] = lasting(a, mul(third, frac(2)))
       out.push(rest(third, a.from))

@@ -207,15 +207,14 @@ describe('the lock', () => {
     for (let round = 0; round < 3; round++) {
       const data = folder()
       writeFileSync(join(data, 'lock'), '999999 1\n')
-      const script = `import { lockFolder } from './server/storage/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had'); setTimeout(() => {}, 1500) } catch (e) { console.log(e.constructor.name) }`
-      const tries = Array.from({ length: 5 }, () => new Promise<string>(done => {
-        const child = spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], { cwd: root })
-        processes.push(child)
-        let said = ''
-        child.stdout.on('data', (b: Buffer) => (said += b.toString()))
-        child.on('exit', () => done(said.trim()))
-      }))
-      const said = await Promise.all(tries)
+      // Each says how it went and stays until all have.
+      const script = `import { lockFolder } from './server/storage/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had') } catch (e) { console.log(e.constructor.name) } process.stdin.resume().on('end', () => process.exit())`
+      const children = Array.from({ length: 5 }, () => spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], { cwd: root, stdio: ['pipe', 'pipe', 'inherit'] }))
+      processes.push(...children)
+      const said = await Promise.all(children.map(c => new Promise<string>(done => c.stdout.once('data', (b: Buffer) => done(b.toString().trim())))))
+      const gone = children.map(c => new Promise(done => c.once('exit', done)))
+      for (const c of children) c.stdin.end()
+      await Promise.all(gone)
       expect(said.filter(s => s === 'had')).toHaveLength(1)
       expect(said.filter(s => s === 'FolderInUse')).toHaveLength(4)
     }
