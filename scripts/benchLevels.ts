@@ -116,7 +116,10 @@ function sameOnBeats(a: Tune, b: Tune): number {
   const line = (t: Tune) => placeEvents(t).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch) })) // prettier-ignore
   const [x, y] = [line(a), line(b)]
   const end = Math.max(...x.map(n => n.at))
-  const at = (list: typeof x, t: number) => (list.findLast(n => n.at <= t + 1e-9)?.midi ?? 0) % 12
+  const at = (list: typeof x, t: number) => {
+    const there = list.findLast(n => n.at <= t + 1e-9)
+    return there && there.midi % 12
+  }
   const beats = Array.from({ length: Math.ceil(end) }, (_, i) => i)
   return beats.filter(t => at(x, t) === at(y, t)).length / Math.max(1, beats.length)
 }

@@ -24,12 +24,10 @@ import type { MadeChange } from './change'
 import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
 import { nearest } from './nearest'
 import { contentOf, groupsOf, type Group } from './groups'
-import { reduced, sameLength, type Reduced, type Reduction } from './reduce'
-
-export type EaseKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace' | 'unslur'
+import { kindOf, reduced, sameLength, type Reduced, type Reduction, type ReductionKind } from './reduce'
 
 export interface EasedChange extends MadeChange {
-  readonly kind: EaseKind
+  readonly kind: ReductionKind | 'unslur'
 }
 
 export interface Eased {
@@ -350,10 +348,3 @@ const MOST_TRIED = 4
 
 const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
 const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
-
-function kindOf(r: Reduction): EaseKind {
-  if (r.silent) return 'pickup'
-  if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
-  if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
-  return r.single ? 'single' : 'plain'
-}

@@ -20,6 +20,16 @@ export interface Reduction {
   readonly pitches?: Readonly<Record<string, Pitch>>
 }
 
+export type ReductionKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace'
+
+/** What it is told as: by the most that is done. */
+export function kindOf(r: Reduction): ReductionKind {
+  if (r.silent) return 'pickup'
+  if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
+  if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
+  return r.single ? 'single' : 'plain'
+}
+
 /** An event that takes a place, and the written one it comes from. */
 export interface Reduced {
   readonly body: EventBody

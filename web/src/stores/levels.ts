@@ -151,13 +151,14 @@ export const useLevels = defineStore('levels', () => {
   const rows = shallowRef<readonly KeyRow[]>([])
   const progress = ref<{ done: number; of: number } | null>(null)
   const cell = shallowRef<KeyRow | null>(null)
-  let run = 0
+  let run: AbortController | null = null
 
   /** Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once. */
   async function search() {
     const tune = bench.documents?.tune
     if (!tune) return
-    const mine = ++run
+    run?.abort()
+    const { signal } = (run = new AbortController())
     rows.value = []
     cell.value = null
     problem.value = ''
@@ -177,15 +178,15 @@ export const useLevels = defineStore('levels', () => {
           if (row) rows.value = [...rows.value, row]
           progress.value = { done: ++done, of: list.length }
         },
-        () => mine !== run,
+        signal,
       )
     } catch (e) {
-      problem.value = e instanceof Error ? e.message : String(e)
+      if (!signal.aborted) problem.value = e instanceof Error ? e.message : String(e)
     }
-    if (mine === run) progress.value = null
+    if (!signal.aborted) progress.value = null
   }
   function cancel() {
-    run++
+    run?.abort()
     progress.value = null
   }
   // Another tune, other notes: what was found is for the one before.

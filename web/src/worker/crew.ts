@@ -8,6 +8,8 @@ const MOST = 4
 
 export interface Crew {
   readonly core: Remote<CoreService>
+  /** Rejects when the worker cannot start, or breaks. */
+  readonly broken: Promise<never>
   end(): void
 }
 
@@ -16,38 +18,39 @@ export const crewSize = (processors: number | undefined) => Math.max(1, Math.min
 
 function startCrew(): Crew {
   const worker = newWorker()
-  return { core: wrap<CoreService>(worker), end: () => worker.terminate() }
+  const broken = new Promise<never>((_, reject) => {
+    worker.onerror = e => reject(new Error(e.message || 'The computation could not start.'))
+  })
+  // Where nothing waits for it any more it is not a fault of its own.
+  broken.catch(() => {})
+  return { core: wrap<CoreService>(worker), broken, end: () => worker.terminate() }
 }
 
 /**
- * Asks every question once and hands on the answers as they come; the first failure ends it. `stop` is looked at before each; once it says so nothing more is
- * handed on. `start` makes a worker.
+ * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted the workers are ended at once and nothing
+ * more is handed on. `start` makes a worker.
  */
 export async function askAll<Q, A>(
   questions: readonly Q[],
   ask: (core: Remote<CoreService>, question: Q) => Promise<A>,
   use: (answer: A) => void,
-  stop: () => boolean,
+  signal: AbortSignal,
   { size = crewSize(globalThis.navigator?.hardwareConcurrency), start = startCrew } = {},
 ): Promise<void> {
   const crew = Array.from({ length: Math.min(size, questions.length) }, start)
   let next = 0
-  let failed = false
-  const work = async ({ core }: Crew) => {
-    while (next < questions.length && !stop() && !failed) {
-      const question = questions[next++]!
-      try {
-        const answer = await ask(core, question)
-        if (!stop() && !failed) use(answer)
-      } catch (e) {
-        failed = true
-        throw e
-      }
+  let over = signal.aborted
+  const aborted = new Promise<void>(done => signal.addEventListener('abort', () => done(), { once: true }))
+  const work = async ({ core, broken }: Crew) => {
+    while (next < questions.length && !over) {
+      const answer = await Promise.race([ask(core, questions[next++]!), broken])
+      if (!over) use(answer)
     }
   }
   try {
-    await Promise.all(crew.map(work))
+    await Promise.race([Promise.all(crew.map(work)), aborted])
   } finally {
+    over = true
     for (const c of crew) c.end()
   }
 }
