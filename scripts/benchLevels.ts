@@ -10,7 +10,7 @@ import { DeriveMemory } from '#core/arrangement/derive'
 import { newArrangement } from '#core/arrangement/recipe'
 import { easier } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
-import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
+import { easierInBestKey, VersionsInKeys } from '#core/arranging/bestKey'
 import { isMangled, keptInAll, keptOf } from '#core/arranging/kept'
 import { FANCIER, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -60,16 +60,16 @@ interface Made {
 function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
   const base = newArrangement(instrument, sizeOf(instrument).name)
   const plain = lowestLevel(tune, base, ASSUMED_HANDS, new DeriveMemory())
+  const versions = new VersionsInKeys(tune, base, { context: ASSUMED_HANDS })
   return LEVELS.map(level => {
-    const o = { level, context: ASSUMED_HANDS }
-    const own = versionIn(tune, base, tune.key, o)
+    const own = versions.inKey(tune.key, level)
     // Where its own key stands in the way another one is taken, as the page offers.
     const {
       eased: e,
       kept,
       key,
     } = own.eased.blocked.length > 0 || isMangled(own.kept, own.eased.changes)
-      ? easierInBestKey(tune, base, o)
+      ? versions.best(level)
       : own
     const version = applyChanges(tune, playedChanges(e.recipe.played)).tune
     const grade = gradeOf(e.derived, e.recipe)

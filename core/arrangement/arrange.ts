@@ -3,7 +3,10 @@
  * Everything after it takes what comes out; nothing else may assume that played notes are written ones moved.
  */
 import { finding, type Finding } from '#core/findings/finding'
+import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
+import { offTheInstrument } from '#core/fingering/states'
+import { tonesOf } from '#core/line/tones'
 import { shiftsOf } from '#core/fingering/derived'
 import type { HandModel } from '#core/instruments/handModel'
 import type { FingeringOptions } from '#core/fingering/problem'
@@ -58,29 +61,50 @@ function chooseOctave(
   instrument: InstrumentId,
   options: FingeringOptions,
   model: HandModel,
+  costs: FingeringCache,
 ): number {
   if (isWrittenFor(tune, instrument)) return 0
-  let best = { octave: 0, missing: Infinity, cost: Infinity }
-  for (const octave of [-3, -2, -1, 0, 1]) {
-    const problem = fingeringProblem(transposeTune(tune, octaveShift(octave)), options)
-    const missing = problem.findings.filter(f => f.severity === 'error').length
-    if (missing > best.missing) continue
-    const solved = solveFingering(problem)
+  const { writtenAbove } = INSTRUMENTS[instrument]
+  const octaves = [-3, -2, -1, 0, 1].map(octave => {
+    const there = transposeTune(tune, octaveShift(octave))
+    const tones = tonesOf(there, { tempo: options.tempo, writtenAbove })
+    return { octave, there, missing: offTheInstrument(tones, options) }
+  })
+  const least = Math.min(...octaves.map(o => o.missing))
+  const fits = octaves.filter(o => o.missing === least)
+  const costOf = ({ octave, there }: (typeof fits)[number]) => {
+    const solved = solveFingering(fingeringProblem(there, options, costs))
     const late = shiftsOf(solved, model).filter(s => s.ceiling.perMinute < options.tempo.perMinute).length
-    const cost = solved.total + octave * HIGHER_OCTAVE + late * LATE_SHIFT
-    if (missing < best.missing || cost < best.cost) best = { octave, missing, cost }
+    return solved.total + octave * HIGHER_OCTAVE + late * LATE_SHIFT
+  }
+  let best = { octave: fits[0]!.octave, cost: Infinity }
+  for (const o of fits.length > 1 ? fits : []) {
+    const cost = costOf(o)
+    if (cost < best.cost) best = { octave: o.octave, cost }
   }
   return best.octave
 }
 
-export function arrange(written: Tune, recipe: Arrangement, context: DeriveContext): Arranged {
+/** @param costs only saves time: what other arrangements of the tune worked out */
+export function arrange(
+  written: Tune,
+  recipe: Arrangement,
+  context: DeriveContext,
+  costs = newFingeringCache(),
+): Arranged {
   const { key, octave: asked, instrument, pins } = recipe.played
   const { tune: changed, origin, refused } = applyChanges(written, playedChanges(recipe.played))
   const joined = joinedEvents(changed, pins.joins)
   const keyed = key ? transposeToKey(changed, key) : changed
   const octave =
     asked === 'auto'
-      ? chooseOctave(keyed, instrument, fingeringOptions(keyed, recipe, joined, context), context.model)
+      ? chooseOctave(
+          keyed,
+          instrument,
+          fingeringOptions(keyed, recipe, joined, context),
+          context.model,
+          costs,
+        )
       : asked
   const clef = isWrittenFor(written, instrument) ? written.clef : INSTRUMENTS[instrument].clef
   const slurs = Object.keys(pins.joins).length > 0 ? slursOf(changed, joined) : changed.slurs

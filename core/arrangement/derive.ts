@@ -65,13 +65,13 @@ function heldBy({ played }: Arrangement, { learner }: DeriveContext) {
   return { instrument, size, measured, tuning, level, tempo, hand, span, passages }
 }
 
-function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: Memory): Arranged {
+function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: DeriveMemory): Arranged {
   const { key, octave, pins, instrument } = recipe.played
   // Only where the octave is to be found does it hang on the hand.
   const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
   const changes = playedChanges(recipe.played)
   const values = { key, octave, changes, joins: pins.joins, instrument, found }
-  return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context))
+  return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context, memory.costs))
 }
 
 function formOf({ tune }: Arranged, recipe: Arrangement, memory: Memory): Form {

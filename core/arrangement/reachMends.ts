@@ -1,7 +1,6 @@
 /** What can be done when notes are out of reach: the nearest octave, key or other note in which all of it lies within reach. */
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
-import { costContext } from '#core/fingering/costs'
-import { playable } from '#core/fingering/states'
+import { allInReach } from '#core/fingering/states'
 import { tonesOf } from '#core/line/tones'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { keyOfSignature, signature, type Key } from '#core/music/key'
@@ -28,14 +27,6 @@ function eachNoteOnce(tune: Tune): Tune {
   return { ...tune, measures: [{ id: 'all', events: [...events.values()] }], slurs: [] }
 }
 
-function allInReach(tune: Tune, options: FingeringOptions): boolean {
-  const { writtenAbove } = INSTRUMENTS[options.instrument]
-  const context = costContext(options)
-  return !playable(tonesOf(tune, { tempo: options.tempo, writtenAbove }), options, context).findings.some(
-    outOfReach,
-  )
-}
-
 /** Keys with the fewest sharps and flats first. */
 const keysNear = (key: Key): Key[] =>
   [0, 1, -1, 2, -2, 3, -3, 4, -4]
@@ -57,8 +48,11 @@ export function withReachMends(
   const notes = eachNoteOnce(written)
   const now = recipe.played.key ?? written.key
   const own = isWrittenFor(written, recipe.played.instrument)
-  const lies = (key: Key, octaves: number) =>
-    allInReach(transposeTune(transposeToKey(notes, key), octaveShift(octaves)), options)
+  const { writtenAbove } = INSTRUMENTS[options.instrument]
+  const lies = (key: Key, octaves: number) => {
+    const there = transposeTune(transposeToKey(notes, key), octaveShift(octaves))
+    return allInReach(tonesOf(there, { tempo: options.tempo, writtenAbove }), options)
+  }
   const general: Mend[] = []
   for (const by of [1, -1] as const)
     if (Math.abs(octave + by) <= 4 && lies(now, octave + by))

@@ -145,7 +145,13 @@ describe('what is kept', () => {
   const tune = tuneFrom('DEFG A2d2|d2c2B2A2|D8|')
   const tempo = { beat: { n: 1, d: 1 }, perMinute: 80 }
   it('of the tune itself is everything', () =>
-    expect(keptOf(tune, tune, tempo)).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 }))
+    expect(keptOf(tune, tune, tempo)).toEqual({
+      strongBeats: 1,
+      phraseEnds: 1,
+      contour: 1,
+      rhythm: 1,
+      line: 1,
+    }))
   it('is less where notes go or others come', () => {
     const v = version(tune, 1)
     const k = keptOf(tune, v, tempo)

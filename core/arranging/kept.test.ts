@@ -9,7 +9,7 @@ const kept = (music: string) => keptOf(tune, tuneFrom(music), { beat: { n: 1, d:
 describe('what is kept of a tune', () => {
   it('is all of it where nothing changed', () => {
     const all = keptOf(tune, tune, { beat: { n: 1, d: 1 }, perMinute: 80 })
-    expect(all).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 })
+    expect(all).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 })
     expect(keptInAll(all)).toBe(4)
     expect(unchanged(tune, tune)).toBe(1)
   })
@@ -21,7 +21,7 @@ describe('what is kept of a tune', () => {
   })
   it('hears the tune under a drone as over one', () => {
     const drones = kept('[Dd]FAF|[GD]BAG|FAdA|[BG]AG2|dcBA|GFED|FGAF|E[Dd]2z|')
-    expect(drones).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1 })
+    expect(drones).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 })
     expect(unchanged(tune, tuneFrom('[Dd]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|'))).toBe(1)
   })
   it('hears when a phrase ends otherwise', () => {
@@ -41,11 +41,12 @@ describe('what is kept of a tune', () => {
     expect(unchanged(tuneFrom('z4|'), tune)).toBe(1)
   })
   it('calls a tune mangled when its beats, its ways or its endings are not its own', () => {
-    const all: Kept = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 0.2 }
+    const all: Kept = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 0.2, line: 1 }
     const replaced = [{ kind: 'replace' }]
     expect(isMangled(all, replaced)).toBe(false)
     expect(isMangled({ ...all, strongBeats: 0.89 }, [])).toBe(true)
     expect(isMangled({ ...all, contour: 0.79 }, [])).toBe(true)
+    expect(isMangled({ ...all, line: 0.79 }, [])).toBe(true)
     expect(isMangled({ ...all, phraseEnds: 0.75 }, replaced)).toBe(true)
     // Lost to a plainer rhythm it is lost in every key.
     expect(isMangled({ ...all, phraseEnds: 0.75 }, [{ kind: 'thin' }])).toBe(false)

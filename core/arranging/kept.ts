@@ -16,10 +16,15 @@ export interface Kept {
   readonly contour: number
   /** Notes of the tune whose beginnings are still there. */
   readonly rhythm: number
+  /** Notes of the version, among those that begin where one of the tune does, that have its pitch class and went the same octaves as the note before. */
+  readonly line: number
 }
 
-/** So little is left of the tune, or a phrase ends on another note, that another key is worth trying; an ending lost to a plainer rhythm comes back in none. */
-export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) => k.strongBeats < 0.9 || k.contour < 0.8 || (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace')) // prettier-ignore
+/**
+ * So little is left of the tune, or a phrase ends on another note, or so many notes leave the line, that another key is worth trying; an ending lost to a plainer
+ * rhythm comes back in none.
+ */
+export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) => k.strongBeats < 0.9 || k.contour < 0.8 || k.line < 0.8 || (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace')) // prettier-ignore
 
 /** All of it in one figure, for comparing two versions of one tune. */
 export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour + k.rhythm
@@ -57,6 +62,11 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     const [from, to] = [there(strong[i]!), there(n)]
     return from !== undefined && to !== undefined && Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi) // prettier-ignore
   })
+  const own = new Map(a.map(n => [Math.round(n.at * 5040), n.midi]))
+  const moved = b.flatMap(n => {
+    const from = own.get(Math.round(n.at * 5040))
+    return from === undefined ? [] : [Math.min(...n.all.map(m => m - from).map(by => (by % 12 === 0 ? by : Infinity)))] // prettier-ignore
+  })
   const onsets = new Set(b.map(n => Math.round(n.at * 5040)))
   const round = (x: number) => Math.round(x * 1000) / 1000
   return {
@@ -64,6 +74,7 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     phraseEnds: round(share(ends.map(n => pitchClass(there(n)) === pitchClass(n)))),
     contour: round(share(ways)),
     rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
+    line: round(share(moved.map((by, i) => Number.isFinite(by) && (i === 0 || by === moved[i - 1] || !Number.isFinite(moved[i - 1]!))))), // prettier-ignore
   }
 }
 

@@ -16,17 +16,19 @@ export interface Reduction {
   readonly single?: boolean
   /** Rests in the place of the notes: a pickup left out. */
   readonly silent?: boolean
+  /** Its pitches are the tune's own an octave away, with the phrase around it. */
+  readonly fold?: boolean
   /** Other pitches, by the id of the note they take the place of. */
   readonly pitches?: Readonly<Record<string, Pitch>>
 }
 
-export type ReductionKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'replace'
+export type ReductionKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'fold' | 'replace'
 
 /** What it is told as: by the most that is done. */
 export function kindOf(r: Reduction): ReductionKind {
   if (r.silent) return 'pickup'
   if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
-  if (r.pitches && Object.keys(r.pitches).length > 0) return 'replace'
+  if (r.pitches && Object.keys(r.pitches).length > 0) return r.fold ? 'fold' : 'replace'
   return r.single ? 'single' : 'plain'
 }
 

@@ -14,6 +14,8 @@ export interface StateSet {
 }
 
 export interface FingeringCache {
+  /** Places of notes by what they depend on but the note, then by the note: all of an instrument's, before a level or a reach leaves any out. */
+  readonly places: Map<string, Map<string, readonly HandState[]>>
   /** States by what they depend on but the note, then by the note. */
   readonly sets: Map<string, Map<string, StateSet>>
   /** Costs of states by themselves, and from states to states. */
@@ -26,6 +28,7 @@ export interface FingeringCache {
 }
 
 export const newFingeringCache = (): FingeringCache => ({
+  places: new Map(),
   sets: new Map(),
   unary: new Map(),
   edges: new Map(),
@@ -40,4 +43,5 @@ export function makeRoom(c: FingeringCache): void {
   if (c.edges.size > MOST_COSTS) c.edges.clear()
   if (c.unary.size > MOST_COSTS) c.unary.clear()
   if (c.sets.size > MOST_GROUPS) c.sets.clear()
+  if (c.places.size > MOST_GROUPS) c.places.clear()
 }

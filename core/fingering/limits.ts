@@ -66,11 +66,13 @@ function latestOf(s: HandState, instrument: InstrumentId): Latest {
   return found
 }
 
-function findLatest(s: HandState, instrument: InstrumentId): Latest {
-  const needed = s.places.flatMap(
-    p => latestSkill(instrument, { ...p, shape: s.shape, anchor: s.anchor }) ?? [],
-  )
-  return needed.length === 0 ? null : needed.reduce((a, b) => (b.from > a.from ? b : a))
+function findLatest({ places, shape, anchor }: HandState, instrument: InstrumentId): Latest {
+  let latest: Latest = null
+  for (const { finger, mark, harmonic } of places) {
+    const needed = latestSkill(instrument, { finger, mark, shape, anchor, harmonic })
+    if (needed && needed.from > (latest?.from ?? 0)) latest = needed
+  }
+  return latest
 }
 
 /** The lowest level that has any place at all for every note: whatever the fingers, no lower one can play it. */

@@ -24,6 +24,40 @@ export interface Playable {
 
 const keyOf = (t: Tone) => t.heads.map(h => `${formatPitch(h.pitch)}${h.sounding}`).join(' ')
 
+/** What is kept under a key, made when it is not there. */
+function kept<T>(map: Map<string, T>, key: string, make: (key: string) => T): T {
+  const found = map.get(key)
+  if (found !== undefined) return found
+  const made = make(key)
+  map.set(key, made)
+  return made
+}
+const groupOf = <T>(groups: Map<string, Map<string, T>>, about: unknown) =>
+  kept(groups, JSON.stringify(about), () => new Map<string, T>())
+
+/** How many tones have no place on the instrument at all. */
+export function offTheInstrument(
+  tones: readonly Tone[],
+  { instrument, tuning, hand }: FingeringOptions,
+): number {
+  const own: Hand = { instrument, tuning, options: hand ?? {} }
+  const known = new Map<string, boolean>()
+  return tones.filter(({ heads, ...t }) => {
+    const top = heads.at(-1)!
+    return !kept(known, `${top.sounding}`, () => candidates({ ...t, heads: [top] }, own, [HOME_ANCHOR]).length > 0) // prettier-ignore
+  }).length
+}
+
+/** Every tone has a place on the instrument, within level and reach; of notes that no hand holds together the top one counts. */
+export function allInReach(tones: readonly Tone[], options: FingeringOptions): boolean {
+  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
+  const has = (t: Tone) => {
+    const all = candidates(t, hand, [HOME_ANCHOR])
+    return all.length > 0 ? withinLimits(all, options).missing === null : null
+  }
+  return tones.every(t => has(t) ?? (t.heads.length > 1 && has({ ...t, heads: t.heads.slice(-1) }) === true))
+}
+
 /** Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no hand can hold. Both are told. */
 export function playable(
   all: readonly Tone[],
@@ -33,27 +67,22 @@ export function playable(
 ): Playable {
   const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
   const anchors = openAnchors(all, hand)
-  const about = JSON.stringify([
-    options.instrument, options.length, options.tuning, options.hand, options.level, options.span, anchors,
-  ]) // prettier-ignore
-  const known = cache.sets.get(about) ?? new Map<string, StateSet>()
-  cache.sets.set(about, known)
-  const setOf = (tone: Tone): StateSet => {
-    const key = keyOf(tone)
-    const found = known.get(key)
-    if (found) return found
-    const { states, missing } = withinLimits(candidates(tone, hand, anchors), options)
-    const open = states.some(s => s.places.every(p => p.finger === 0))
-    const made = { index: cache.count++, states: prune(states, tone, context), open, missing }
-    known.set(key, made)
-    return made
-  }
+  const { length, level, span } = options
+  const places = groupOf(cache.places, [hand, anchors])
+  const known = groupOf(cache.sets, [hand, anchors, length, level, span])
+  const setOf = (tone: Tone): StateSet =>
+    kept(known, keyOf(tone), key => {
+      const all = kept(places, key, () => candidates(tone, hand, anchors))
+      const { states, missing } = withinLimits(all, options)
+      const open = states.some(s => s.places.every(p => p.finger === 0))
+      return { index: cache.count++, states: prune(states, tone, context), open, missing }
+    })
   const tones: Tone[] = []
   const sets: StateSet[] = []
   const findings: Finding[] = []
   for (const given of all) {
     const [tone, set] = holdable(given, setOf, options, findings)
-    if (set.states.length === 0) findings.push(offTheInstrument(tone, options))
+    if (set.states.length === 0) findings.push(offFinding(tone, options))
     else {
       if (set.missing) findings.push(limitFinding(tone, set.missing, options))
       tones.push(tone)
@@ -81,7 +110,7 @@ function holdable(
   return [top, setOf(top)]
 }
 
-function offTheInstrument(t: Tone, { instrument, tuning }: FingeringOptions): Finding {
+function offFinding(t: Tone, { instrument, tuning }: FingeringOptions): Finding {
   const head = t.heads.at(-1)!
   const { name, highest, writtenAbove } = INSTRUMENTS[instrument]
   const where = { measure: t.measure, note: t.id }

@@ -15,7 +15,7 @@ export interface ShelfKin {
 }
 
 /** The marks a phrase leaves, to be looked for in the prints of whole tunes. */
-export const phrasePrint = (p: Phrase): MelodyPrint => melodyPrintOf(p.notes.map(n => n.event))
+export const phrasePrint = (p: Phrase): MelodyPrint => melodyPrintOf(p.notes)
 
 /** The phrases of `form` that `other` has, each with its nearest kin there; only what makes a family. */
 export function kinIn(form: Form, other: Tune): ShelfKin[] {

@@ -64,21 +64,21 @@ const BASS: readonly Skill[] = [
   HARMONICS,
 ]
 
+/** The latest first, so that the first one a place needs is the one to tell. */
+const latestFirst = (list: readonly Skill[]): readonly Skill[] => [...list].sort((a, b) => b.from - a.from)
+
 const SKILLS: Readonly<Record<InstrumentId, readonly Skill[]>> = {
-  violin: UPPER,
-  viola: UPPER,
-  cello: CELLO,
-  bass: BASS,
+  violin: latestFirst(UPPER),
+  viola: latestFirst(UPPER),
+  cello: latestFirst(CELLO),
+  bass: latestFirst(BASS),
 }
 
 /** The latest skill a place needs: at which level it comes, and its words. */
-export function latestSkill(
+export const latestSkill = (
   id: InstrumentId,
   p: Place,
-): { readonly from: Level; readonly why: string } | null {
-  const needed = SKILLS[id].filter(s => s.needs(p))
-  return needed.length === 0 ? null : needed.reduce((a, b) => (b.from > a.from ? b : a))
-}
+): { readonly from: Level; readonly why: string } | null => SKILLS[id].find(s => s.needs(p)) ?? null
 
 /** Null when the level has this place, else the reason it has not: that of the latest skill it needs. */
 export function missingSkill(id: InstrumentId, level: Level, p: Place): string | null {

@@ -9,7 +9,7 @@ import { ALIKE, likeness, melodyPrint, PrintIndex } from './print'
 
 const all = DEMO_TUNES.map(t => [t.file, readAbc(demoSource(t.file)).tunes[0]!.tune] as const)
 const tune = all[0]![1]
-const twiceAsLong = (t: Tune): Tune => ({ ...t, measures: t.measures.map(m => ({ ...m, events: m.events.map(e => ({ ...e, duration: mul(e.duration, frac(2)) })) })) }) // prettier-ignore
+const twiceAsLong = (t: Tune): Tune => ({ ...t, metre: { ...t.metre, unit: 2 }, measures: t.measures.map(m => ({ ...m, events: m.events.map(e => ({ ...e, duration: mul(e.duration, frac(2)) })) })) }) // prettier-ignore
 
 describe('melodies are known again', () => {
   it('in another key, an octave away, in other note values, under another title', () => {
@@ -25,6 +25,12 @@ describe('melodies are known again', () => {
     const like = likeness(melodyPrint(tune), melodyPrint(changed))
     expect(like).toBeGreaterThan(ALIKE)
     expect(like).toBeLessThan(1)
+  })
+
+  it('dotted or even: one player’s dotted tune is another’s even one', () => {
+    const [dotted, even] = ['D>EF>G A>Bc>d|e<cA<c B>AG>F|E>FG>A F>DE>C|D3F E3C|D8|', 'DEFG ABcd|ecAc BAGF|EFGA FDEC|D2F2 E2C2|D8|'].map(m => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nK:D\n${m}\n`).tunes[0]!.tune) as [Tune, Tune] // prettier-ignore
+    expect(melodyPrint(dotted).length).toBeGreaterThan(4)
+    expect(likeness(melodyPrint(dotted), melodyPrint(even))).toBe(1)
   })
 
   it('and different tunes are not taken for each other', () => {

@@ -5,7 +5,8 @@
  */
 import { toNumber } from '#core/music/fraction'
 import { midi } from '#core/music/pitch'
-import type { Tune, TuneEvent } from '#core/music/tune'
+import { placeEvents, type Placed } from '#core/music/timeline'
+import type { Tune } from '#core/music/tune'
 
 /** Hashes, 32 bits each, without order or repetition. */
 export type MelodyPrint = readonly number[]
@@ -19,13 +20,32 @@ interface Tone {
   readonly length: number
 }
 
+/**
+ * Lengths in quarters, a dotted pair (three and one, or one and three) that begins where a note of its whole length may taken as two equal notes: one player's dotted
+ * tune is another's even one.
+ */
+function lengths(events: readonly Placed[]): number[] {
+  const out = events.map(p => toNumber(p.event.duration))
+  for (let i = 0; i + 1 < events.length; i++) {
+    const [a, b] = [out[i]!, out[i + 1]!]
+    const begins = toNumber(events[i]!.inMeasure) / (a + b)
+    const pair =
+      (a === 3 * b || b === 3 * a) && [events[i], events[i + 1]].every(p => p!.event.kind === 'note')
+    if (!pair || !Number.isInteger(begins)) continue
+    out[i] = out[i + 1] = (a + b) / 2
+    i++
+  }
+  return out
+}
+
 /** The melody as tones: the top note of double stops, ties and repeated notes joined, rests left out. */
-function melody(events: readonly TuneEvent[]): Tone[] {
+function melody(events: readonly Placed[]): Tone[] {
   const out: Tone[] = []
-  for (const e of events) {
+  const long = lengths(events)
+  for (const [i, { event: e }] of events.entries()) {
     if (e.kind !== 'note') continue
     const height = midi(e.heads.at(-1)!.pitch)
-    const length = toNumber(e.duration)
+    const length = long[i]!
     const last = out.at(-1)
     if (last?.height === height) out[out.length - 1] = { height, length: last.length + length }
     else out.push({ height, length })
@@ -40,10 +60,10 @@ function hash(values: readonly number[]): number {
   return h >>> 0
 }
 
-export const melodyPrint = (tune: Tune): MelodyPrint => melodyPrintOf(tune.measures.flatMap(m => m.events))
+export const melodyPrint = (tune: Tune): MelodyPrint => melodyPrintOf(placeEvents(tune))
 
 /** The print of some events in a row: a phrase's lies within its tune's. */
-export function melodyPrintOf(events: readonly TuneEvent[]): MelodyPrint {
+export function melodyPrintOf(events: readonly Placed[]): MelodyPrint {
   const tones = melody(events)
   const moves = tones.slice(1).map((t, i) => {
     const ratio = t.length / tones[i]!.length

@@ -47,9 +47,9 @@ describe('changes of notes', () => {
     expect(changeViews(arrange(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe('its notes are not in the tune now') // prettier-ignore
   })
   it('tells what is kept in shares', () => {
-    expect(keptWords({ strongBeats: 0.94, phraseEnds: 1, contour: 0.9, rhythm: 0.55 })).toBe(
+    expect(keptWords({ strongBeats: 0.94, phraseEnds: 1, contour: 0.9, rhythm: 0.55, line: 1 })).toBe(
       'Kept: 94 % of the strong beats, every phrase ending, 90 % of the contour, 55 % of the rhythm.',
     )
-    expect(keptWords({ strongBeats: 1, phraseEnds: 0.5, contour: 1, rhythm: 1 })).toContain('50 % of the phrase endings') // prettier-ignore
+    expect(keptWords({ strongBeats: 1, phraseEnds: 0.5, contour: 1, rhythm: 1, line: 1 })).toContain('50 % of the phrase endings') // prettier-ignore
   })
 })

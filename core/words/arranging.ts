@@ -16,6 +16,7 @@ const KINDS: Readonly<Record<string, (before: string, after: string) => string>>
   plain: (_, a) => `${a} without ornament`,
   single: (b, a) => `${a} alone instead of ${b}`,
   pickup: b => `the pickup (${b}) is left out`,
+  fold: (b, a) => `${b} an octave away with its phrase: ${a}`,
   replace: (b, a) => `${a} instead of ${b}`,
   ending: (b, a) => `another last ending: ${b} goes on as ${a}`,
   octaves: (b, a) => `${b} an octave up: ${a}`,

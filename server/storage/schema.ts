@@ -4,7 +4,7 @@ import type { MelodyPrint } from '../../core/melody/print'
 import type { TuneListItem } from '../../contract/documents'
 
 /** What the shelf lists and searches, and the melody's fingerprint. `form` tells which fields it has: an older one is made anew. */
-export const SUMMARY_FORM = 2
+export const SUMMARY_FORM = 3
 export type TuneSummary = Pick<
   TuneListItem,
   'kind' | 'key' | 'metre' | 'measures' | 'otherTitles' | 'composer' | 'tags' | 'rights' | 'settings'

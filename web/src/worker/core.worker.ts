@@ -3,6 +3,7 @@ import { expose } from 'comlink'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { toWrittenTune } from '#core/arrangement/arrange'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
+import { Memory } from '#core/arrangement/memory'
 import { costRecord } from '#core/fingering/costs'
 import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
 import { solveFingering } from '#core/fingering/fingering'
@@ -43,8 +44,8 @@ import { benchResult, strokeView } from './benchResult'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { forLearner, withoutChanges, withPlayed } from '#core/arrangement/edits'
 import type { Change } from '#core/arrangement/change'
-import { easierInBestKey } from '#core/arranging/bestKey'
-import { easier } from '#core/arranging/easier'
+import { VersionsInKeys } from '#core/arranging/bestKey'
+import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
@@ -69,6 +70,10 @@ const searching = new DeriveMemory()
 /** The page's documents arrive as copies: the same text means the same tune, so that what was worked out holds. */
 const tunes = new Map<string, Tune>()
 const MOST_TUNES = 8
+/** The versions of the arrangement looked at, and of the one before: other levels of it share what was worked out. */
+const versions = new Memory(2)
+/** What papers beside the arrangement hold: its original, another one under it. */
+const onPaper = new DeriveMemory()
 
 function sameTune(tune: Tune): Tune {
   const text = JSON.stringify(tune)
@@ -195,9 +200,14 @@ const service: CoreService = {
 
   easier({ tune, recipe, context }, level, key, table) {
     const refused = refusalsOf(recipe, () => true)
-    const o = { level, context, table, refused: refused.ids }
-    const base = withoutChanges(recipe, () => true)
-    const made = key === 'best' ? easierInBestKey(sameTune(tune), base, o).eased : easier(sameTune(tune), base, o) // prettier-ignore
+    const base = withPlayed(withoutChanges(recipe, () => true), { level: null })
+    const own = sameTune(tune)
+    const o = { context, table, refused: refused.ids }
+    const asked = { base, context, table, refused: [...refused.ids] }
+    const made =
+      key === 'best'
+        ? versions.stage('best', [own], asked, () => new VersionsInKeys(own, base, o)).best(level).eased
+        : versions.stage('easier', [own], asked, () => new EasierVersions(own, base, o)).at(level)
     return pack(withRefusals(made.recipe, refused.changes))
   },
 
@@ -228,7 +238,7 @@ const service: CoreService = {
     return pack(tryCandidate(sameTune(tune), candidate, search, context, searching))
   },
 
-  sheet: asked => pack(contentOf(derived(asked), asked.recipe, asked.context, new DeriveMemory())),
+  sheet: asked => pack(contentOf(derived(asked), asked.recipe, asked.context, onPaper)),
 
   strokes: asked => pack(derived(asked).bowing.written.map(strokeView)),
 

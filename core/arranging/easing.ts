@@ -1,0 +1,372 @@
+/**
+ * One tune brought down to one level: what asks for more is taken note by note and eased where it stands, with the least harmful means first (a slower tempo, plainer
+ * notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more or nothing is left to do.
+ */
+import type { Change } from '#core/arrangement/change'
+import type { DeriveContext } from '#core/arrangement/context'
+import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
+import { withPlayed } from '#core/arrangement/edits'
+import { tempoOf } from '#core/arrangement/handOptions'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
+import type { Level } from '#core/levels/levels'
+import { frac, toNumber } from '#core/music/fraction'
+import { eventOf, type EventId } from '#core/music/ids'
+import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
+import { beatStrength } from '#core/music/metre'
+import { octaveShift } from '#core/music/transpose'
+import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import type { Tune } from '#core/music/tune'
+import { allowedPitches, OF_THE_NOTE } from './allowed'
+import { chordsOver } from './scene'
+import type { MadeChange } from './change'
+import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
+import { foldsOf } from './fold'
+import { nearest } from './nearest'
+import { contentOf, groupsOf, type Group } from './groups'
+import { kindOf, reduced, sameLength, type Reduced, type Reduction, type ReductionKind } from './reduce'
+
+export interface EasedChange extends MadeChange {
+  readonly kind: ReductionKind | 'unslur'
+}
+
+export interface Eased {
+  readonly recipe: Arrangement
+  readonly derived: Derived
+  readonly grade: Grade
+  readonly changes: readonly EasedChange[]
+  /** What still asks for more than the level. */
+  readonly blocked: readonly Demand[]
+  /** Notes no place of the instrument has. */
+  readonly off: readonly EventId[]
+  /** Share of the written tempo it is to be played at. */
+  readonly tempo: number
+}
+
+export interface EaseOptions {
+  readonly level: Level
+  readonly context: DeriveContext
+  readonly table?: LevelTable
+  /** Changes the teacher will not have. */
+  readonly refused?: ReadonlySet<string>
+}
+
+/** No slower than this share of the tempo: thinner rather than dragged. */
+const SLOWEST = 0.6
+const ROUNDS = 16
+
+export class Easing {
+  private readonly groups: readonly Group[]
+  /** The group each written event lies in. */
+  private readonly groupOf = new Map<EventId, Group>()
+  /** The groups with the same notes at the same place of measures with the same notes, itself too: what is learned once is changed once. */
+  private readonly alike = new Map<Group, readonly Group[]>()
+  private readonly todo = new Map<string, Reduction>()
+  /** Heights a note was already given, its own among them. */
+  private readonly tried = new Map<EventId, Set<number>>()
+  private readonly parted = new Set<EventId>()
+  private tempo = 1
+  /** Groups whose rhythm went a step further this time. */
+  private readonly stepped = new Set<Group>()
+  /** Notes of phrases played an octave away, by how far. */
+  private readonly folded = new Map<EventId, Interval>()
+  /** The half note is no longer the beat. */
+  private inFour = false
+  private readonly allowed = new Map<Level, Pitch[]>()
+  /** By id of an event a change made: the written one it comes from. */
+  private sources = new Map<EventId, EventId>()
+
+  constructor(
+    private readonly tune: Tune,
+    private readonly base: Arrangement,
+    private readonly o: EaseOptions,
+    private readonly memory: DeriveMemory,
+  ) {
+    this.groups = groupsOf(tune)
+    const same = new Map<string, Group[]>()
+    for (const g of this.groups) {
+      for (const e of g.events) this.groupOf.set(e.id, g)
+      const key = contentOf(g)
+      const list = same.get(key) ?? []
+      list.push(g)
+      same.set(key, list)
+      this.alike.set(g, list)
+    }
+  }
+
+  run(): Eased {
+    let best: Eased | null = null
+    for (let round = 0; round < ROUNDS; round++) {
+      const now = this.made()
+      const done = now.blocked.length === 0 && now.off.length === 0
+      if (!best || done || weight(now) <= weight(best)) best = now
+      if (done) return now
+      const before = this.state()
+      this.ease(now)
+      if (this.state() === before) break
+    }
+    return best!
+  }
+
+  /** The same version for the hand of a higher level. */
+  raised(e: Eased, level: Level): Eased {
+    const recipe = withPlayed(e.recipe, { level })
+    const derived = derive(this.tune, recipe, this.o.context, this.memory)
+    const grade = gradeOf(derived, recipe, this.o.table)
+    return {
+      ...e,
+      recipe,
+      derived,
+      grade,
+      off: offOf(derived),
+      blocked: grade.demands.filter(d => d.level > level),
+    }
+  }
+
+  private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour])
+  private refused = (id: string) => this.o.refused?.has(id) ?? false
+
+  /** Everything decided so far, carried out and graded. */
+  private made(): Eased {
+    this.sources = new Map()
+    const changes: Change[] = []
+    const told: EasedChange[] = []
+    for (const g of this.groups) {
+      const how = this.todo.get(g.id)
+      const by = how && reduced(g, how)
+      if (!how || !by || !sameLength(by, g.length)) continue
+      const kind = kindOf(how)
+      const id = idOf(kind, g)
+      if (this.refused(id)) continue
+      by.forEach((r: Reduced, i) => this.sources.set(`${id}~${i + 1}`, r.from))
+      changes.push({ id, kind, accepted: true, edit: { do: 'replace', events: g.events.map(e => e.id), by: by.map(r => r.body) } }) // prettier-ignore
+      told.push({ id, kind, measure: g.measure.number, notes: g.events.map(e => e.id) })
+    }
+    const joins: Record<EventId, boolean> = { ...this.base.played.pins.joins }
+    for (const id of this.parted) {
+      const own = `unslur-${id}`.slice(0, 24)
+      if (this.refused(own)) continue
+      joins[id] = false
+      told.push({
+        id: own,
+        kind: 'unslur',
+        measure: this.groupOf.get(this.written(id))?.measure.number ?? 0,
+        notes: [this.written(id)],
+      })
+    }
+    const recipe = withPlayed(this.base, {
+      level: this.o.level,
+      changes: [...this.base.played.changes, ...changes],
+      pins: { ...this.base.played.pins, joins },
+      ...((this.tempo < 1 || this.inFour) && { tempo: this.slower() }),
+    })
+    const derived = derive(this.tune, recipe, this.o.context, this.memory)
+    const grade = gradeOf(derived, recipe, this.o.table)
+    const blocked = grade.demands.filter(d => d.level > this.o.level)
+    told.sort((a, b) => a.measure - b.measure)
+    return { recipe, derived, grade, changes: told, blocked, off: offOf(derived), tempo: this.tempo }
+  }
+
+  private slower() {
+    const own = tempoOf(this.tune, this.base)
+    const four = this.inFour && toNumber(own.beat) === 2
+    return {
+      beat: four ? frac(1) : own.beat,
+      perMinute: Math.max(20, Math.round(own.perMinute * this.tempo * (four ? 2 : 1))),
+    }
+  }
+
+  /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
+  private ease({ blocked, off, derived }: Eased) {
+    const before = this.state()
+    this.stepped.clear()
+    if (this.fold(blocked, off, derived)) return
+    this.replace(off, derived)
+    this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
+    if (this.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
+  }
+
+  private easeAll(demands: readonly Demand[], derived: Derived) {
+    for (const d of demands) {
+      if (d.asked.kind === 'limit') this.easeLimit(d, derived)
+      else this.easeSkill(d.asked.skill, d, derived)
+    }
+  }
+
+  private written(note: EventId): EventId {
+    return this.sources.get(note) ?? note
+  }
+  private add(note: EventId, how: Reduction) {
+    const own = this.groupOf.get(this.written(note))
+    if (!own) return
+    const { fold } = this.todo.get(own.id) ?? {}
+    for (const g of this.alike.get(own)!) {
+      const is = this.todo.get(g.id) ?? {}
+      if (is.fold !== fold) continue
+      const thin = Math.max(is.thin ?? 0, how.thin ?? 0)
+      const there = (id: EventId) => g.events[own.events.findIndex(e => e.id === id)]!.id
+      const pitches = Object.fromEntries(Object.entries(how.pitches ?? {}).map(([id, p]) => [there(id), p]))
+      this.todo.set(g.id, { ...is, ...how, ...(thin > 0 && { thin: thin as 1 | 2 }), pitches: { ...is.pitches, ...pitches } }) // prettier-ignore
+    }
+  }
+
+  private easeSkill(skill: string, d: Demand, derived: Derived) {
+    const each = (how: Reduction) => this.heldBy(d, derived).forEach(n => this.add(n, how))
+    if (PLAIN.has(skill)) each({ plain: true })
+    else if (SINGLE.has(skill)) each({ single: true })
+    else if (skill === 'fastBow') this.slowDown(d)
+    else if (skill === 'cutTime') this.inFour = true
+    else if (skill === 'eighths' || skill === 'syncopation') each({ thin: 2 })
+    else if (RHYTHMS.has(skill)) this.simplify(this.heldBy(d, derived))
+    else if (skill === 'pickup')
+      this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
+    else if (SLURS.has(skill)) this.partSlurs(derived, d)
+    else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
+      this.replace(notesOf(d), derived, { pair: PAIRS.has(skill), atHome: skill.startsWith('shift') })
+  }
+
+  private easeLimit(d: Demand, derived: Derived) {
+    if (d.asked.kind !== 'limit') return
+    if (d.asked.limit === 'notesPerBow') return this.partSlurs(derived, d)
+    if (d.asked.limit === 'leap') return this.replace(notesOf(d), derived, { pair: true })
+    if (d.asked.limit === 'shiftsPerPhrase') return this.replace(notesOf(d), derived, { atHome: true })
+    this.slowDown(d)
+  }
+
+  /** First slower, as far as it still goes; then thinner where it is quickest. */
+  private slowDown(d: Demand) {
+    if (this.tempo > SLOWEST) this.tempo = Math.max(SLOWEST, Math.round((this.tempo - 0.1) * 100) / 100)
+    else for (const n of d.notes) this.thinner(this.written(n.note))
+  }
+
+  /** The notes that ask, and those they are tied to. */
+  private heldBy(d: Demand, { tune }: Derived): EventId[] {
+    const own = new Set(d.notes.map(n => n.note))
+    return [
+      ...own,
+      ...[...tieOrigins(placeEvents(tune))].flatMap(([id, from]) => (own.has(from) ? [id] : [])),
+    ]
+  }
+
+  /** Where nothing is left to thin, the notes before it give way. */
+  private thinner(source: EventId) {
+    const own = this.groupOf.get(source)
+    const before = own && this.groups[this.groups.indexOf(own) - 1]
+    const g = own && !reduced(own, { thin: 2 }) && before ? before : own
+    if (g) this.add(g.id, { thin: this.thinOf(g.id) === 0 ? 1 : 2 })
+  }
+
+  /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. */
+  private simplify(notes: readonly EventId[]) {
+    for (const note of notes) {
+      const g = this.groupOf.get(this.written(note))
+      if (!g || this.stepped.has(g)) continue
+      for (const like of this.alike.get(g)!) this.stepped.add(like)
+      const is = this.todo.get(g.id) ?? {}
+      if (!is.even && reduced(g, { even: true })) this.add(note, { even: true })
+      else this.add(note, { even: true, thin: is.thin || this.o.level === 1 ? 2 : 1 })
+    }
+  }
+
+  /** Every slur that asks for more loses its notes but the first. */
+  private partSlurs({ bowing }: Derived, d: Demand) {
+    const asking = new Set(d.notes.map(n => n.note))
+    for (const s of bowing.written)
+      if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.parted.add(id)
+  }
+
+  private allowedAt(level: Level, { key }: Tune): Pitch[] {
+    const known = this.allowed.get(level)
+    if (known) return known
+    const found = allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
+    this.allowed.set(level, found)
+    return found
+  }
+
+  private thinOf = (source: EventId) => this.todo.get(this.groupOf.get(source)?.id ?? '')?.thin ?? 0
+
+  /** The tune's own note there, as it is played. */
+  private original(source: EventId, toWritten: Interval): Pitch | null {
+    const event = this.groupOf.get(source)?.events.find(e => e.id === source)
+    if (event?.kind !== 'note') return null
+    const { pitch } = event.heads.at(-1)!
+    return transposePitch(
+      transposePitch(pitch, this.folded.get(source) ?? octaveShift(0)),
+      inverse(toWritten),
+    )
+  }
+
+  /** Every phrase is looked at once. True where one went. */
+  private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
+    const ofTheNote = (d: Demand) => d.asked.kind === 'skill' && OF_THE_NOTE.has(d.asked.skill)
+    const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
+    if (asking.size === 0) return false
+    let found = false
+    for (const { notes: own, by } of foldsOf(
+      form.phrases,
+      asking,
+      this.allowedAt(this.o.level, arranged.tune),
+    )) {
+      const written = own.map(n => this.written(n))
+      const groups = new Set(written.flatMap(n => this.groupOf.get(n) ?? []))
+      if (written.some(n => this.folded.has(n)) || [...groups].some(g => this.refused(idOf('fold', g))))
+        continue
+      for (const n of written) this.foldNote(n, octaveShift(by))
+      found = true
+    }
+    return found
+  }
+
+  private foldNote(source: EventId, by: Interval) {
+    const g = this.groupOf.get(source)
+    const event = g?.events.find(e => e.id === source)
+    if (!g || event?.kind !== 'note') return
+    this.folded.set(source, by)
+    const is = this.todo.get(g.id) ?? {}
+    const pitch = transposePitch(event.heads.at(-1)!.pitch, by)
+    this.todo.set(g.id, { ...is, fold: true, pitches: { ...is.pitches, [source]: pitch } })
+  }
+
+  /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
+  private replace(notes: readonly EventId[], derived: Derived, { pair = false, atHome = false } = {}) {
+    if (notes.length === 0) return
+    const { tune, toWritten } = derived.arranged
+    // Where the hand moves too often a note is wanted for which it need not.
+    const allowed = this.allowedAt(atHome ? (Math.min(2, this.o.level) as Level) : this.o.level, tune)
+    const line = placeEvents(tune).filter(isNote)
+    const chords = chordsOver(tune)
+    const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
+    for (const asking of notes) {
+      const at = line.findIndex(p => p.event.id === asking)
+      if (at < 0) continue
+      // Of two notes that ask together the one that carries less gives way.
+      const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
+      const note = line[i]!.event.id
+      const source = this.written(note)
+      const own = this.original(source, toWritten) ?? line[i]!.event.heads.at(-1)!.pitch
+      const tried = this.tried.get(source) ?? new Set([midi(own)])
+      this.tried.set(source, tried.add(midi(line[i]!.event.heads.at(-1)!.pitch)))
+      const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
+      const found = nearest(
+        { own, before, after, strong: isStrong(line[i]!) || ends.has(note), chord: chords.get(note) ?? [] },
+        allowed.filter(p => !tried.has(midi(p))),
+      )
+      // Where no note will do, fewer do.
+      if (!found || tried.size > MOST_TRIED) this.thinner(source)
+      else this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
+    }
+  }
+}
+
+const idOf = (kind: ReductionKind, g: Group) => `${kind}-${g.id}`.slice(0, 24)
+const notesOf = (d: Demand) => d.notes.map(n => n.note)
+const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
+
+const weight = (e: Eased) =>
+  e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
+
+/** After so many other notes the place is thinned. */
+const MOST_TRIED = 4
+
+const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
+const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2

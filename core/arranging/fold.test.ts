@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest'
+import { applyChanges, playedChanges } from '#core/arrangement/changes'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import { analyseForm } from '#core/form/form'
+import { sizeOf } from '#core/instruments/instruments'
+import { midi, parsePitch, pitchOfMidi } from '#core/music/pitch'
+import { isNote } from '#core/music/timeline'
+import { easier } from './easier'
+import { foldsOf } from './fold'
+
+const tuneFrom = (music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
+/** A low part, and one that turns about the upper D, which first position has not got. */
+const LOW = 'DFAF|GBAG|FAdA|FGA2|'
+const HIGH = "fd'c'd'|bd'af|gbd'b|afd2|"
+const tune = tuneFrom(`${LOW}${HIGH}${LOW}`)
+const pitches = (t: typeof tune) => t.measures.map(m => m.events.flatMap(e => (e.kind === 'note' ? [midi(e.heads[0]!.pitch)] : []))) // prettier-ignore
+const ease = (refused?: ReadonlySet<string>) => easier(tune, newArrangement('violin', sizeOf('violin').name), { level: 2, context: ASSUMED_HANDS, ...(refused && { refused }) }) // prettier-ignore
+
+describe('a phrase that lies out of the hand', () => {
+  it('goes down an octave as a whole: its line stays what it is', () => {
+    const made = ease()
+    const version = applyChanges(tune, playedChanges(made.recipe.played)).tune
+    const [before, after] = [pitches(tune), pitches(version)]
+    expect(after.slice(0, 4)).toEqual(before.slice(0, 4))
+    expect(after.slice(4, 8)).toEqual(before.slice(4, 8).map(m => m.map(n => n - 12)))
+    expect(after.slice(8)).toEqual(before.slice(8))
+    expect(new Set(made.changes.map(c => c.kind))).toEqual(new Set(['fold']))
+    expect(made.blocked).toEqual([])
+  })
+  it('stays where it is when the teacher will not have one of its notes there', () => {
+    const [first] = ease().changes
+    const made = ease(new Set([first!.id]))
+    expect(made.changes.map(c => c.kind)).not.toContain('fold')
+    expect(made.changes.map(c => c.kind)).toContain('replace')
+  })
+
+  const { form } = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
+  const notes = form.phrases.flatMap(p => p.notes.filter(isNote))
+  const above = (name: string) => new Set(notes.filter(n => midi(n.event.heads[0]!.pitch) > midi(parsePitch(name)!)).map(n => n.event.id)) // prettier-ignore
+  const hand = (from: string, to: string) =>
+    Array.from({ length: midi(parsePitch(to)!) - midi(parsePitch(from)!) + 1 }, (_, i) => pitchOfMidi(midi(parsePitch(from)!) + i)) // prettier-ignore
+  it('goes only where all of it lies in the hand', () => {
+    expect(foldsOf(form.phrases, above('B5'), hand('G3', 'B5')).map(f => f.by)).toEqual([-1])
+    expect(foldsOf(form.phrases, above('B5'), hand('E4', 'B5'))).toEqual([])
+  })
+  it('is left alone for a note or two', () => {
+    expect(foldsOf(form.phrases, new Set([...above('B5')].slice(0, 2)), hand('G3', 'B5'))).toEqual([])
+  })
+  it('goes up where that is nearer', () => {
+    const low = tuneFrom('G,A,B,G,|A,B,A,G,|B,A,G,A,|G,4|')
+    const { phrases } = analyseForm(low)
+    const all = new Set(phrases.flatMap(p => p.notes.filter(isNote).map(n => n.event.id)))
+    expect(foldsOf(phrases, all, hand('D4', 'B5')).map(f => f.by)).toEqual(phrases.map(() => 1))
+  })
+  it('does not leap out of its neighbours’ reach to get there', () => {
+    const far = tuneFrom("a2b2|abc'a|b2c'2|a4|d'c'd'b|c'd'bc'|d'2c'2|b4|a2b2|abc'a|b2c'2|a4|")
+    const { phrases } = analyseForm(far)
+    expect(foldsOf(phrases, new Set(phrases[1]!.notes.map(n => n.event.id)), hand('G3', 'G4'))).toEqual([])
+  })
+})
