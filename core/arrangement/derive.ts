@@ -15,7 +15,7 @@ import {
   type Shift,
   type Span,
 } from '#core/fingering/derived'
-import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
+import { fingeringProblem, playableTones, solveFingering, type Fingering } from '#core/fingering/fingering'
 import type { FingeringProblem } from '#core/fingering/problem'
 import type { Finding } from '#core/findings/finding'
 import { withHand, type Hand } from '#core/form/derivedKin'
@@ -123,15 +123,17 @@ function bowingOf(
   )
 }
 
-/** The places a hand has for every note, before any is chosen: the first stages of {@link derive}, from the same memory. */
-export function laidOut(
+/** The places a hand has for every note, before any is chosen; and what lies off the instrument. A small part of what {@link derive} does. */
+export function placesOf(
   tune: Tune,
   recipe: Arrangement,
   context: DeriveContext,
   memory: DeriveMemory,
-): FingeringProblem {
-  const arranged = arrangedOf(tune, recipe, context, memory)
-  return problemOf(arranged, formOf(arranged, recipe, memory), recipe, context, memory)
+): { readonly states: FingeringProblem['states']; readonly findings: readonly Finding[] } {
+  const { tune: played, joined } = arrangedOf(tune, recipe, context, memory)
+  const options = fingeringOptions(played, recipe, joined, context)
+  const { sets, findings } = playableTones(played, options, memory.costs)
+  return { states: sets.map(s => s.states), findings }
 }
 
 /** Pure but for `memory`: the result is the same with a fresh one. */

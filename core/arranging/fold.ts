@@ -15,6 +15,8 @@ export interface Fold {
 const NOTES = 3
 const SHARE = 0.25
 const LEAP = 16
+/** So large a share of its notes may be out of the hand there too: other notes are found for them. */
+const LEFT = 0.125
 
 /**
  * @param asking notes out of the hand
@@ -36,7 +38,9 @@ export function foldsOf(
     const by = ([-1, 1] as const).find(octaves => {
       const there = own.map(n => height(n) + 12 * octaves)
       const near = (n: typeof before, h: number) => !n || Math.abs(height(n) - h) <= LEAP
-      return there.every(h => known.has(h)) && near(before, there[0]!) && near(after, there.at(-1)!)
+      const left = there.filter(h => !known.has(h)).length
+      const better = out - left >= NOTES && left <= LEFT * own.length
+      return better && near(before, there[0]!) && near(after, there.at(-1)!)
     })
     return by ? [{ notes: own.map(n => n.event.id), by }] : []
   })

@@ -14,7 +14,7 @@ import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from 
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
-import { playable } from './states'
+import { playable, type Playable } from './states'
 import { isTooBig, largestFor, NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
@@ -57,16 +57,21 @@ export interface Fingering {
   readonly total: number
 }
 
+/** The tones of a tune with the places each has on the instrument. */
+export function playableTones(tune: Tune, options: FingeringOptions, cache: FingeringCache): Playable {
+  const { writtenAbove } = INSTRUMENTS[options.instrument]
+  const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
+  return playable(all, options, costContext(options), cache)
+}
+
 /** Lays out the problem. Linear in the number of tones; costs between the same notes in the same rhythm are computed once. */
 export function fingeringProblem(
   tune: Tune,
   options: FingeringOptions,
   cache: FingeringCache = newFingeringCache(),
 ): FingeringProblem {
-  const { writtenAbove } = INSTRUMENTS[options.instrument]
-  const all = tonesOf(tune, { tempo: options.tempo, writtenAbove, joined: options.joined })
   const context = costContext(options)
-  const { tones, sets, findings } = playable(all, options, context, cache)
+  const { tones, sets, findings } = playableTones(tune, options, cache)
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )

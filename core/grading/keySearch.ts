@@ -2,7 +2,7 @@
 
 import { arrange } from '#core/arrangement/arrange'
 import type { DeriveContext } from '#core/arrangement/context'
-import { DeriveMemory, laidOut } from '#core/arrangement/derive'
+import { DeriveMemory, placesOf } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
@@ -45,7 +45,8 @@ export function tryCandidate(
     if (low < strings.at(-1)! || high > strings[0]! + HIGHEST_ABOVE) continue
     if (++fitting > MOST_OCTAVES) break
     // Another octave for which the hand must have learned more is not easier.
-    const states = laidOut(tune, recipe, context, memory).states
+    const { states, findings } = placesOf(tune, recipe, context, memory)
+    if (findings.some(f => f.severity === 'error')) continue
     if (best && lowestHand(states, instrument) > best.level) continue
     const row = rowOf(tune, recipe, pitches, search, context, memory)
     if (row && (!best || compareRows(row, best) < 0)) best = { ...row, key, octave, tuning }
@@ -71,7 +72,6 @@ function rowOf(
   context: DeriveContext,
   memory: DeriveMemory,
 ): Omit<KeyRow, 'key' | 'octave' | 'tuning'> | null {
-  if (laidOut(tune, recipe, context, memory).findings.some(f => f.severity === 'error')) return null
   const graded = lowestLevel(tune, recipe, context, memory, search.table)
   if (graded.unplayable > 0) return null
   const { derived } = graded

@@ -1,6 +1,6 @@
 /** The lowest level an arrangement can be played at: its fingers and bows found anew within each level, until nothing asks for more. */
 import type { DeriveContext } from '#core/arrangement/context'
-import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
+import { derive, placesOf, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
@@ -22,8 +22,9 @@ export interface Graded {
 const ALL: readonly Level[] = [1, 2, 3, 4, 5, 6, 7, 8]
 
 /**
- * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest that rhythm, bow and reading allow; where it can't,
- * the next is tried. What no level holds comes out as 8, with the notes that are off the instrument counted.
+ * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest that has a place for every note; where that asks for
+ * more than its level, the next is tried, from the lowest that rhythm and reading allow. What no level holds comes out as 8, with the notes that are off the
+ * instrument counted.
  */
 export function lowestLevel(
   tune: Tune,
@@ -32,7 +33,7 @@ export function lowestLevel(
   memory: DeriveMemory,
   table: LevelTable = {},
 ): Graded {
-  const at = (level: Level | null): Graded => {
+  const at = (level: Level): Graded => {
     const own = withPlayed(recipe, { level })
     const derived = derive(tune, own, context, memory)
     const grade = gradeOf(derived, own, table)
@@ -40,16 +41,14 @@ export function lowestLevel(
     return { level: grade.level, grade, derived, recipe: own, unplayable }
   }
   if (recipe.played.level !== null) return at(recipe.played.level)
-  const free = at(null)
-  let best = free
-  const hand = lowestHand(free.derived.fingering.problem.states, recipe.played.instrument)
-  for (const level of ALL.slice(Math.max(lowestBound(free), hand) - 1)) {
+  const hand = lowestHand(placesOf(tune, recipe, context, memory).states, recipe.played.instrument)
+  let best = at(hand)
+  // Of two at one level the hand that stays within the lower one is taken.
+  const from = Math.max(hand + 1, lowestBound(best))
+  for (const level of ALL.slice(from - 1)) {
     if (level >= best.level) break
     const tried = at(level)
-    if (tried.unplayable > free.unplayable) continue
-    // Of two at one level the hand that stays within the lower one is taken.
-    if (tried.level < best.level || (tried.level === best.level && best === free)) best = tried
-    if (tried.grade.level <= level) break
+    if (tried.level < best.level) best = tried
   }
   return best
 }
