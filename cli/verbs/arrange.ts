@@ -61,6 +61,7 @@ export const arrange: Verb = {
       ...(slower && { slower }),
       changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
       kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
+      ...(made.eased.off.length > 0 && { off: made.eased.off }),
       blocked: made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
     }
   },

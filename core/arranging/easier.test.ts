@@ -52,6 +52,15 @@ describe('easier', () => {
     expect(asks({}, 2)).toEqual({ low2: true, changes: 0 })
     expect(asks({ low2: 'notYet' }, 2)).toMatchObject({ low2: false })
   })
+  it('for a learner who was found to be slower or faster than the level, goes by that', () => {
+    const tune = tuneFrom('DEFG ABAG|FEDE F2A2|dcBA GABc|d4D4|', 'M:4/4\nL:1/8\nQ:1/4=96\nK:D')
+    const at = (fastest: number | null) => easier(tune, plain('violin'), { level: 3, context: ASSUMED_HANDS, fastest }) // prettier-ignore
+    expect(at(null)).toMatchObject({ tempo: 1, blocked: [] })
+    expect(at(2.6)).toMatchObject({ tempo: 0.8, blocked: [] })
+    const quick = tuneFrom('DEFG ABAG|FEDE F2A2|dcBA GABc|d4D4|', 'M:4/4\nL:1/8\nQ:1/4=132\nK:D')
+    expect(easier(quick, plain('violin'), { level: 2, context: ASSUMED_HANDS }).tempo).toBeLessThan(1)
+    expect(easier(quick, plain('violin'), { level: 2, context: ASSUMED_HANDS, fastest: 4.8 }).tempo).toBe(1)
+  })
   it.each<[string, string, Level, string]>([
     ['eighths are thinned to the note on the beat', 'DEFG A2d2|', 1, 'D4:1/1 F#4:1/1 A4:1/1 D5:1/1'],
     ['a dotted pair is evened out, both notes stay', 'D3E F2G2|', 2, 'D4:1/1 E4:1/1 F#4:1/1 G4:1/1'],

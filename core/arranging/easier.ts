@@ -6,6 +6,7 @@ import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { isAbove } from '#core/grading/fit'
 import { lowestLevel, type Graded } from '#core/grading/lowest'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
@@ -35,12 +36,11 @@ export class EasierVersions {
 
   /** The tune unchanged, where its lowest level is no higher: a hand that stays lower than it need not may ask for less. */
   private asItIs(level: Level): Eased | null {
-    const { context, table } = this.o
+    const { context, table, fastest = null } = this.o
     this.plain ??= lowestLevel(this.tune, withPlayed(this.base, { level: null }), context, this.memory, table)
     const { level: least, unplayable, ...found } = this.plain
-    return least > level || unplayable > 0 || found.recipe.played.level === null
-      ? null
-      : { ...found, changes: [], blocked: [], off: [], tempo: 1 }
+    const over = least > level || unplayable > 0 || found.grade.demands.some(d => isAbove(d, level, fastest))
+    return over ? null : { ...found, changes: [], blocked: [], off: [], tempo: 1 }
   }
 
   private made(level: Level): Eased {

@@ -9,6 +9,7 @@ import { withPlayed } from '#core/arrangement/edits'
 import { tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
+import { isAbove } from '#core/grading/fit'
 import type { Level } from '#core/levels/levels'
 import { frac, toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
@@ -47,6 +48,8 @@ export interface EaseOptions {
   readonly level: Level
   readonly context: DeriveContext
   readonly table?: LevelTable
+  /** Notes a second the learner it is for manages, instead of what the level bears. */
+  readonly fastest?: number | null
   /** Changes the teacher will not have. */
   readonly refused?: ReadonlySet<string>
 }
@@ -119,10 +122,11 @@ export class Easing {
       derived,
       grade,
       off: offOf(derived),
-      blocked: grade.demands.filter(d => d.level > level),
+      blocked: this.above(grade, level),
     }
   }
 
+  private above = (g: Grade, level: Level) => g.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
   private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour])
   private refused = (id: string) => this.o.refused?.has(id) ?? false
 
@@ -162,7 +166,7 @@ export class Easing {
     })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
-    const blocked = grade.demands.filter(d => d.level > this.o.level)
+    const blocked = this.above(grade, this.o.level)
     told.sort((a, b) => a.measure - b.measure)
     return { recipe, derived, grade, changes: told, blocked, off: offOf(derived), tempo: this.tempo }
   }

@@ -8,7 +8,7 @@ import { sizeOf } from '#core/instruments/instruments'
 import { newLearner, type Learner } from '#core/instruments/learner'
 import { fitWords } from '#core/words/grading'
 import { gradeOf } from './demands'
-import { fitOf, isWithinReach, stateOf, tableFor } from './fit'
+import { fitOf, isAbove, isWithinReach, stateOf, tableFor } from './fit'
 
 const tuneFrom = (music: string, tempo = 60) => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=${tempo}\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
 const learner = (more: Partial<Learner> = {}): Learner => ({ ...newLearner('l', 'M.', 'violin', sizeOf('violin').name), level: 2, ...more }) // prettier-ignore
@@ -65,5 +65,18 @@ describe('an arrangement made for a learner', () => {
     const l = learner({ instrument: 'cello', size: '1/2', span: 118 })
     const { played } = forLearner(newArrangement('violin', sizeOf('violin').name), l)
     expect(played).toMatchObject({ learner: 'l', instrument: 'cello', size: '1/2', span: 118, level: 2 })
+  })
+})
+
+describe('more than a level bears', () => {
+  const speed = (amount: number) => ({ asked: { kind: 'limit', limit: 'fastest', amount }, level: 3, notes: [] }) as const // prettier-ignore
+  it('is a skill of a higher one, or a limit passed', () => {
+    expect(isAbove({ asked: { kind: 'skill', skill: 'low1' }, level: 4, notes: [] }, 3, null)).toBe(true)
+    expect(isAbove({ asked: { kind: 'skill', skill: 'low1' }, level: 4, notes: [] }, 4, null)).toBe(false)
+    expect([4, 4.1].map(n => isAbove(speed(n), 2, null))).toEqual([false, true])
+  })
+  it('but for the speed a learner was found to manage, slower or faster', () => {
+    expect(isAbove(speed(4), 2, 3)).toBe(true)
+    expect(isAbove(speed(6), 2, 6.5)).toBe(false)
   })
 })

@@ -26,6 +26,17 @@ export function tableFor(learner: Learner, table: LevelTable): LevelTable {
   return out
 }
 
+/**
+ * Whether a demand asks for more than a level.
+ * @param fastest notes a second a learner was found to manage: it counts instead of what the level bears; null where nobody tried
+ */
+export function isAbove(d: Demand, level: Level, fastest: number | null): boolean {
+  if (d.asked.kind === 'skill') return d.level > level
+  const { limit, amount } = d.asked
+  const most = limit === 'fastest' && fastest !== null ? fastest : LIMITS.find(l => l.id === limit)!.most[level - 1]! // prettier-ignore
+  return amount > most + 1e-9
+}
+
 export interface NotYet {
   readonly skill: string
   /** Skills that come before it and are not known either. */
@@ -49,12 +60,7 @@ export function fitOf(demands: readonly Demand[], learner: Learner): Fit {
   const of = (state: SkillState) =>
     demands.filter(d => d.asked.kind === 'skill' && stateOf(learner, d.asked.skill) === state)
   const news = of('notYet').toSorted((a, b) => a.notes.length - b.notes.length)
-  const beyond = demands.filter(d => {
-    if (d.asked.kind !== 'limit') return false
-    const { limit, amount } = d.asked
-    if (limit === 'fastest' && learner.fastest !== null) return amount > learner.fastest + 1e-9
-    return amount > LIMITS.find(l => l.id === limit)!.most[learner.level - 1]! + 1e-9
-  })
+  const beyond = demands.filter(d => d.asked.kind === 'limit' && isAbove(d, learner.level, learner.fastest))
   const notYet = news.flatMap(d => {
     const skill = d.asked.kind === 'skill' ? d.asked.skill : ''
     const first = skillById.get(skill)!.after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet') // prettier-ignore

@@ -96,7 +96,8 @@ export const useLevels = defineStore('levels', () => {
   const key = ref<VersionKey>('own')
   const makeEasier = (level: Level) =>
     attempt(async () => {
-      const made = unpack(await callCore(core => core.easier(bench.asked!, level, key.value, table())))
+      const fastest = learner.value?.fastest ?? null
+      const made = unpack(await callCore(core => core.easier(bench.asked!, level, key.value, table(), fastest))) // prettier-ignore
       const { instrument, key: of } = made.played
       const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
       bench.takeArrangement({ ...made, name: name.charAt(0).toUpperCase() + name.slice(1) })

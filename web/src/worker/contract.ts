@@ -245,8 +245,14 @@ export interface CoreService {
   bow(asked: Asked): Packed<BowView>
   /** What the arrangement asks for, and its level. */
   grade(asked: Asked, table: LevelTable): Packed<GradeView>
-  /** The arrangement brought down to a level. */
-  easier(asked: Asked, level: Level, key: VersionKey, table: LevelTable): Packed<Arrangement>
+  /** The arrangement brought down to a level; `fastest`: notes a second the learner it is for manages, null for what the level bears. */
+  easier(
+    asked: Asked,
+    level: Level,
+    key: VersionKey,
+    table: LevelTable,
+    fastest: number | null,
+  ): Packed<Arrangement>
   /** The arrangement with these spices and no others, as far as a level has them. */
   enrich(asked: Asked, spices: readonly SpiceKind[], level: Level, table: LevelTable): Packed<Arrangement>
   /** The tune as it is written, for a learner. */

@@ -198,12 +198,15 @@ const service: CoreService = {
     return pack({ grade: gradeOf(d, asked.recipe, table), kept })
   },
 
-  easier({ tune, recipe, context }, level, key, table) {
+  easier({ tune, recipe, context }, level, key, table, fastest) {
     const refused = refusalsOf(recipe, () => true)
-    const base = withPlayed(withoutChanges(recipe, () => true), { level: null })
+    const base = withPlayed(
+      withoutChanges(recipe, () => true),
+      { level: null },
+    )
     const own = sameTune(tune)
-    const o = { context, table, refused: refused.ids }
-    const asked = { base, context, table, refused: [...refused.ids] }
+    const o = { context, table, fastest, refused: refused.ids }
+    const asked = { base, context, table, fastest, refused: [...refused.ids] }
     const made =
       key === 'best'
         ? versions.stage('best', [own], asked, () => new VersionsInKeys(own, base, o)).best(level).eased
