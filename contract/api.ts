@@ -19,6 +19,7 @@ export const ERROR_CODES = [
   'conflict',
   'tooLarge',
   'forbidden',
+  'diskFull',
   'internal',
 ] as const
 export type ApiErrorCode = (typeof ERROR_CODES)[number]

@@ -1,6 +1,6 @@
 /**
  * `npm run torture [rounds]`: a server of its own is killed over and over, at random moments of opening, migrating, saving and backing up, while two windows
- * save the same tune, another makes new ones, and clients hang on the line. Nothing that was acknowledged may be lost, the folder must open again, and no
+ * save the same tune, another makes new ones, and clients hang on the line; then one runs on a disk that fills up ({@link fullDisk}). Nothing that was acknowledged may be lost, the folder must open again, and no
  * backup under a good name may be broken. A few rounds run with the tests.
  */
 import { connect, type Socket } from 'node:net'
@@ -15,6 +15,7 @@ import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
 import { backupFiles, readBackupFile } from '../server/storage/backups'
+import { fullDisk } from './fullDisk'
 import { startServer } from './ownServer'
 
 export interface TortureReport {
@@ -191,6 +192,9 @@ if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   })
   const { rounds, acknowledged, whileOpening, conflicts, backups, faults } = report
   console.log(`${rounds} kills (${whileOpening} while opening): ${acknowledged} acknowledged, ${conflicts} saves refused as stale, ${backups} backups read, ${faults.length} faults`) // prettier-ignore
-  for (const f of faults.slice(0, 20)) console.log(`  ${f}`)
-  process.exitCode = faults.length > 0 ? 1 : 0
+  const full = await fullDisk()
+  console.log(full ? `a full disk: ${full.acknowledged} acknowledged, ${full.refused} refused for want of room, ${full.faults.length} faults` : 'a full disk: left out, there is no right to mount one here') // prettier-ignore
+  const all = [...faults, ...(full?.faults ?? [])]
+  for (const f of all.slice(0, 20)) console.log(`  ${f}`)
+  process.exitCode = all.length > 0 ? 1 : 0
 }

@@ -3,7 +3,7 @@ import type { ZodType } from 'zod'
 import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
 
 const STATUS: Record<ApiErrorCode, number> = {
-  badRequest: 400, forbidden: 403, notFound: 404, conflict: 409, tooLarge: 413, internal: 500,
+  badRequest: 400, forbidden: 403, notFound: 404, conflict: 409, tooLarge: 413, internal: 500, diskFull: 507,
 } // prettier-ignore
 
 export function sendError(res: Response, code: ApiErrorCode, message: string, where = '', more: object = {}) {
@@ -40,11 +40,22 @@ export const onError: ErrorRequestHandler = (
   } else if (error.status !== undefined && error.status >= 400 && error.status < 500) {
     // An address or a body that can't be read: bad escapes, broken packing.
     sendError(res, 'badRequest', `The request can’t be read: ${error.message ?? ''}`)
+  } else if (isDiskFull(error)) {
+    console.error(DISK_FULL)
+    sendError(res, 'diskFull', `${DISK_FULL} Make room there; it is saved as soon as there is some.`)
   } else {
     console.error(logged(error))
     sendError(res, 'internal', 'Something went wrong on our side. Nothing was changed; try again.')
   }
 }
+
+export const DISK_FULL = 'The disk Nokta keeps its data on is full: nothing was saved.'
+/** As the system and as the database say it (SQLSTATE 53100). */
+const NO_ROOM: readonly unknown[] = ['ENOSPC', 'EDQUOT', '53100']
+
+/** Whether there was no room on the disk, however deep the cause lies. */
+export const isDiskFull = (error: unknown): boolean =>
+  error instanceof Error && (NO_ROOM.includes((error as { code?: unknown }).code) || isDiskFull(error.cause))
 
 /** What is written to the log of a fault: where it came from, and no word of anybody's documents. A failed query holds what was asked. */
 export function logged(error: unknown): string {

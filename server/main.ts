@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { fillShelf } from '#demo/fillShelf'
+import { isDiskFull } from './errors'
 import { startNokta } from './nokta'
 import { NoSuchDatabase, openDatabase } from './storage/database'
 import { FolderInUse } from './storage/lock'
@@ -40,15 +41,16 @@ try {
     ...(process.env.NOKTA_BACKUP_SECONDS && { backupSeconds: secondsFrom(process.env.NOKTA_BACKUP_SECONDS) }),
     ...(process.env.NOKTA_DEMO === '1' && { seed: fillShelf }),
   })
-  console.log(`Nokta is open at ${nokta.url}`)
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.once(signal, () => {
       void nokta.stop().then(() => process.exit(0))
     })
   }
+  console.log(`Nokta is open at ${nokta.url}`)
 } catch (e) {
   if (e instanceof FolderInUse || e instanceof NoSuchDatabase) fail(e.message)
   if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE')
     fail('The port is in use. Set NOKTA_PORT to another one.')
+  if (isDiskFull(e)) fail('The disk Nokta keeps its data on is full: it can’t open. Make room and start it again; nothing is lost.') // prettier-ignore
   throw e
 }

@@ -57,6 +57,7 @@ export const arrange: Verb = {
     return {
       level: grade.level,
       key: keyName(made.key),
+      octave: derived.arranged.octave,
       tempo: formatTempo(derived.tempo),
       ...(slower && { slower }),
       changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore

@@ -5,7 +5,7 @@
 import { finding, type Finding } from '#core/findings/finding'
 import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
-import { offTheInstrument } from '#core/fingering/states'
+import { outOfReach } from '#core/fingering/states'
 import { tonesOf } from '#core/line/tones'
 import { shiftsOf } from '#core/fingering/derived'
 import type { HandModel } from '#core/instruments/handModel'
@@ -53,8 +53,8 @@ const HIGHER_OCTAVE = 0.5
 const LATE_SHIFT = 3
 
 /**
- * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then
- * the cheapest fingering whose shifts hold at this tempo.
+ * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then the fewest beyond the
+ * level and the reach, then the cheapest fingering whose shifts hold at this tempo.
  */
 function chooseOctave(
   tune: Tune,
@@ -68,10 +68,10 @@ function chooseOctave(
   const octaves = [-3, -2, -1, 0, 1].map(octave => {
     const there = transposeTune(tune, octaveShift(octave))
     const tones = tonesOf(there, { tempo: options.tempo, writtenAbove })
-    return { octave, there, missing: offTheInstrument(tones, options) }
+    return { octave, there, ...outOfReach(tones, options) }
   })
-  const least = Math.min(...octaves.map(o => o.missing))
-  const fits = octaves.filter(o => o.missing === least)
+  const least = octaves.reduce((a, b) => (b.off < a.off || (b.off === a.off && b.beyond < a.beyond) ? b : a))
+  const fits = octaves.filter(o => o.off === least.off && o.beyond === least.beyond)
   const costOf = ({ octave, there }: (typeof fits)[number]) => {
     const solved = solveFingering(fingeringProblem(there, options, costs))
     const late = shiftsOf(solved, model).filter(s => s.ceiling.perMinute < options.tempo.perMinute).length

@@ -11,7 +11,7 @@ import { lowestLevel, type Graded } from '#core/grading/lowest'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
 import { Easing, type Eased, type EaseOptions } from './easing'
-import { keptInAll, keptOf } from './kept'
+import { keptInAll, keptOf, type Kept } from './kept'
 
 export const easier = (tune: Tune, base: Arrangement, o: EaseOptions): Eased =>
   new EasierVersions(tune, base, o).at(o.level)
@@ -47,20 +47,27 @@ export class EasierVersions {
     const easing = () => new Easing(this.tune, this.base, { ...this.o, level }, this.memory)
     const made = easing().run()
     const own = made.changes.length === 0 ? made : (this.asItIs(level) ?? made)
-    if (level === 1 || own.changes.length === 0 || worthOf(this.tune, own) > ALL_BUT) return own
-    // Who may go further must not keep less of the tune: the version of the level below is good enough for this one.
+    if (level === 1 || own.changes.length === 0) return own
+    // Who may go further must not keep less of the tune: the version of the level below is good enough for this one, in the tempo of this one where that goes.
     const below = this.at((level - 1) as Level)
-    const raised = easing().raised(below, level)
-    const lower = raised.blocked.length + raised.off.length > below.blocked.length + below.off.length ? below : raised // prettier-ignore
-    return worthOf(this.tune, lower) > worthOf(this.tune, own) + NOTICED ? lower : own
+    const lower = [easing().raised(below, level, own.recipe.played.tempo), easing().raised(below, level)]
+      .find(r => leftOver(r) <= leftOver(below)) ?? below // prettier-ignore
+    return this.isBetter(lower, own) ? lower : own
   }
+
+  /** By what is left over, then by what is kept of the tune, then by its line and its tempo. */
+  private isBetter(a: Eased, b: Eased): boolean {
+    const left = leftOver(a) - leftOver(b)
+    if (left !== 0) return left < 0
+    const [x, y] = [a, b].map(e => this.kept(e)) as [Kept, Kept]
+    const more = keptInAll(x) - keptInAll(y)
+    return Math.abs(more) > NOTICED ? more > 0 : x.line + a.tempo > y.line + b.tempo + NOTICED
+  }
+
+  private kept = ({ recipe, derived }: Eased): Kept =>
+    keptOf(this.tune, applyChanges(this.tune, playedChanges(recipe.played)).tune, derived.tempo)
 }
 
-/** So much kept, of four shares, leaves nothing to look for. */
-const ALL_BUT = 3.9
 /** Differences smaller than this are none. */
 const NOTICED = 0.02
-const worthOf = (tune: Tune, e: Eased) => {
-  const kept = keptOf(tune, applyChanges(tune, playedChanges(e.recipe.played)).tune, e.derived.tempo)
-  return keptInAll(kept) - (1 - e.tempo) - 4 * (e.blocked.length + e.off.length)
-}
+const leftOver = (e: Eased) => e.blocked.length + e.off.length

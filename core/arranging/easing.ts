@@ -2,6 +2,7 @@
  * One tune brought down to one level: what asks for more is taken note by note and eased where it stands, with the least harmful means first (a slower tempo, plainer
  * notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more or nothing is left to do.
  */
+import { isWrittenFor } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
@@ -14,7 +15,7 @@ import type { Level } from '#core/levels/levels'
 import { frac, toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
 import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
-import { beatStrength } from '#core/music/metre'
+import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { octaveShift } from '#core/music/transpose'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
@@ -73,6 +74,9 @@ export class Easing {
   private readonly stepped = new Set<Group>()
   /** Notes of phrases played an octave away, by how far. */
   private readonly folded = new Map<EventId, Interval>()
+  /** The octave it was found to lie in, or another one that is better: changes are of notes in one octave, so it is found once. */
+  private octave: number | null = null
+  private moved = false
   /** The half note is no longer the beat. */
   private inFour = false
   private readonly allowed = new Map<Level, Pitch[]>()
@@ -104,6 +108,9 @@ export class Easing {
       const done = now.blocked.length === 0 && now.off.length === 0
       if (!best || done || weight(now) <= weight(best)) best = now
       if (done) return now
+      const { octave, instrument } = this.base.played
+      if (octave === 'auto' && !isWrittenFor(this.tune, instrument))
+        this.octave ??= now.derived.arranged.octave
       const before = this.state()
       this.ease(now)
       if (this.state() === before) break
@@ -111,9 +118,9 @@ export class Easing {
     return best!
   }
 
-  /** The same version for the hand of a higher level. */
-  raised(e: Eased, level: Level): Eased {
-    const recipe = withPlayed(e.recipe, { level })
+  /** The same version for the hand of a higher level, in another tempo where one is given. */
+  raised(e: Eased, level: Level, tempo: Tempo | null = e.recipe.played.tempo): Eased {
+    const recipe = withPlayed(e.recipe, { level, tempo })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
     return {
@@ -123,11 +130,13 @@ export class Easing {
       grade,
       off: offOf(derived),
       blocked: this.above(grade, level),
+      tempo: secondsPerQuarter(tempoOf(this.tune, this.base)) / secondsPerQuarter(derived.tempo),
     }
   }
 
   private above = (g: Grade, level: Level) => g.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
-  private state = () => JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour])
+  private state = () =>
+    JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour, this.octave])
   private refused = (id: string) => this.o.refused?.has(id) ?? false
 
   /** Everything decided so far, carried out and graded. */
@@ -160,6 +169,7 @@ export class Easing {
     }
     const recipe = withPlayed(this.base, {
       level: this.o.level,
+      ...(this.octave !== null && { octave: this.octave }),
       changes: [...this.base.played.changes, ...changes],
       pins: { ...this.base.played.pins, joins },
       ...((this.tempo < 1 || this.inFour) && { tempo: this.slower() }),
@@ -306,11 +316,17 @@ export class Easing {
     const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
     if (asking.size === 0) return false
     let found = false
-    for (const { notes: own, by } of foldsOf(
-      form.phrases,
-      asking,
-      this.allowedAt(this.o.level, arranged.tune),
-    )) {
+    const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune))
+    // Most of it: then the tune lies better in another octave, and what is out of the hand there is eased there.
+    const all = form.phrases.reduce((n, p) => n + p.notes.filter(isNote).length, 0)
+    const gone = folds.reduce((n, f) => n + f.notes.length, 0)
+    const whole = gone > MOST * all && folds.every(f => f.by === folds[0]!.by)
+    if (whole && this.base.played.octave === 'auto' && !this.moved) {
+      this.octave = arranged.octave + folds[0]!.by
+      this.moved = true
+      return true
+    }
+    for (const { notes: own, by } of folds) {
       const written = own.map(n => this.written(n))
       const groups = new Set(written.flatMap(n => this.groupOf.get(n) ?? []))
       if (written.some(n => this.folded.has(n)) || [...groups].some(g => this.refused(idOf('fold', g))))
@@ -352,7 +368,14 @@ export class Easing {
       this.tried.set(source, tried.add(midi(line[i]!.event.heads.at(-1)!.pitch)))
       const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
       const found = nearest(
-        { own, before, after, strong: isStrong(line[i]!) || ends.has(note), chord: chords.get(note) ?? [] },
+        {
+          own,
+          before,
+          after,
+          strong: isStrong(line[i]!),
+          end: ends.has(note),
+          chord: chords.get(note) ?? [],
+        },
         allowed.filter(p => !tried.has(midi(p))),
       )
       // Where no note will do, fewer do.
@@ -369,6 +392,8 @@ const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' &&
 const weight = (e: Eased) =>
   e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
 
+/** A larger share of the tune than this is the tune. */
+const MOST = 0.7
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4
 

@@ -37,6 +37,19 @@ describe('a phrase that lies out of the hand', () => {
     expect(made.changes.map(c => c.kind)).toContain('replace')
   })
 
+  it('that is most of the tune takes all of it to another octave: one low note is changed, not forty high ones', () => {
+    const high = readAbc('X:1\nT:t\nM:3/4\nL:1/8\nQ:1/4=120\nK:Em\ne2fef2|a3ga2|a2ged2|E4C2|e2fef2|a3ga2|a2ged2|E6|B2cde2|a2afg2|a3ga2|e6|\n').tunes[0]!.tune // prettier-ignore
+    const made = easier(high, newArrangement('bass', sizeOf('bass').name), { level: 4, context: ASSUMED_HANDS }) // prettier-ignore
+    expect(made.recipe.played.octave).toBeTypeOf('number')
+    expect(made.changes.map(c => [c.kind, c.measure])).toEqual([['replace', 4]])
+    expect(made.blocked.length + made.off.length).toBe(0)
+  })
+  it('so does one written for the instrument', () => {
+    const made = easier(tuneFrom(HIGH + HIGH), newArrangement('violin', sizeOf('violin').name), { level: 2, context: ASSUMED_HANDS }) // prettier-ignore
+    expect(made.recipe.played.octave).toBe(-1)
+    expect(made.changes).toEqual([])
+  })
+
   const { form } = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
   const notes = form.phrases.flatMap(p => p.notes.filter(isNote))
   const above = (name: string) => new Set(notes.filter(n => midi(n.event.heads[0]!.pitch) > midi(parsePitch(name)!)).map(n => n.event.id)) // prettier-ignore
@@ -59,5 +72,15 @@ describe('a phrase that lies out of the hand', () => {
     const far = tuneFrom("a2b2|abc'a|b2c'2|a4|d'c'd'b|c'd'bc'|d'2c'2|b4|a2b2|abc'a|b2c'2|a4|")
     const { phrases } = analyseForm(far)
     expect(foldsOf(phrases, new Set(phrases[1]!.notes.map(n => n.event.id)), hand('G3', 'G4'))).toEqual([])
+  })
+  it('goes with its neighbour where it could not go alone', () => {
+    const far = tuneFrom("d'c'd'a|c'd'ac'|d'2c'2|d'4|a'g'a'e'|g'a'e'g'|a'2g'2|a'4|")
+    const { phrases } = analyseForm(far)
+    const own = (list: typeof phrases) =>
+      new Set(list.flatMap(p => p.notes.filter(isNote).map(n => n.event.id)))
+    const where = (asking: ReadonlySet<string>) => foldsOf(phrases, asking, hand('G3', 'A5')).map(f => f.by)
+    expect(where(own(phrases))).toEqual(phrases.map(() => -1))
+    // Alone the first would leave a leap of more than a tenth to the second.
+    expect(where(own(phrases.slice(0, 1)))).toEqual([])
   })
 })

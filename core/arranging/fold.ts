@@ -29,21 +29,24 @@ export function foldsOf(
   allowed: readonly Pitch[],
 ): Fold[] {
   const known = new Set(allowed.map(midi))
-  const lines = phrases.map(p => p.notes.filter(isNote))
-  const all = lines.flat()
-  return lines.flatMap(own => {
-    const out = own.filter(n => asking.has(n.event.id)).length
-    if (out < NOTES || out < SHARE * own.length || own.some(n => n.event.heads.length > 1)) return []
-    const [before, after] = [all[all.indexOf(own[0]!) - 1], all[all.indexOf(own.at(-1)!) + 1]]
-    const by = ([-1, 1] as const).find(octaves => {
-      const there = own.map(n => height(n) + 12 * octaves)
-      const near = (n: typeof before, h: number) => !n || Math.abs(height(n) - h) <= LEAP
-      const left = there.filter(h => !known.has(h)).length
-      const better = out - left >= NOTES && left <= LEFT * own.length
-      return better && near(before, there[0]!) && near(after, there.at(-1)!)
-    })
-    return by ? [{ notes: own.map(n => n.event.id), by }] : []
-  })
+  const lines = phrases.map(p => p.notes.filter(isNote)).filter(l => l.length > 0)
+  const by = lines.map(own => octaveOf(own, own.filter(n => asking.has(n.event.id)).length, known))
+  // Next to one that stays, a phrase whose leap is too large stays too; and so may its neighbour then.
+  const at = (i: number, n: Placed<NoteEvent>) => height(n) + 12 * by[i]!
+  const leaps = (i: number) => i >= 0 && i + 1 < lines.length && Math.abs(at(i + 1, lines[i + 1]![0]!) - at(i, lines[i]!.at(-1)!)) > LEAP // prettier-ignore
+  for (let again = true; again;) {
+    const far = by.findIndex((b, i) => b !== 0 && (leaps(i - 1) || leaps(i)))
+    again = far >= 0
+    if (again) by[far] = 0
+  }
+  return lines.flatMap((own, i) => (by[i] ? [{ notes: own.map(n => n.event.id), by: by[i] }] : []))
+}
+
+/** Where it lies in the hand but for a few notes, down before up; 0 where it stays. */
+function octaveOf(own: readonly Placed<NoteEvent>[], out: number, known: ReadonlySet<number>): -1 | 0 | 1 {
+  if (out < NOTES || out < SHARE * own.length || own.some(n => n.event.heads.length > 1)) return 0
+  const left = (octaves: number) => own.filter(n => !known.has(height(n) + 12 * octaves)).length
+  return ([-1, 1] as const).find(o => out - left(o) >= NOTES && left(o) <= LEFT * own.length) ?? 0
 }
 
 const height = (n: Placed<NoteEvent>) => midi(n.event.heads.at(-1)!.pitch)

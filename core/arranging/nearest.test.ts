@@ -4,8 +4,8 @@ import { nearest } from './nearest'
 
 const p = (name: string): Pitch => parsePitch(name)!
 const all = (names: string) => names.split(' ').map(p)
-const found = (o: { own: string; before?: string; after?: string; strong?: boolean; chord?: readonly number[] }, allowed: string) => {
-  const n = nearest({ own: p(o.own), before: o.before ? p(o.before) : undefined, after: o.after ? p(o.after) : undefined, strong: o.strong ?? false, chord: o.chord ?? [] }, all(allowed))
+const found = (o: { own: string; before?: string; after?: string; strong?: boolean; end?: boolean; chord?: readonly number[] }, allowed: string) => {
+  const n = nearest({ own: p(o.own), before: o.before ? p(o.before) : undefined, after: o.after ? p(o.after) : undefined, strong: o.strong ?? false, end: o.end ?? false, chord: o.chord ?? [] }, all(allowed))
   return n && formatPitch(n)
 } // prettier-ignore
 
@@ -22,6 +22,11 @@ describe('another note in the place of one out of the hand', () => {
   it('on a strong beat is rather the octave than another note', () => {
     expect(found({ own: 'D6', before: 'A5', after: 'A5', strong: true }, 'D5 B5')).toBe('D5')
     expect(found({ own: 'D6', before: 'A5', after: 'A5' }, 'D5 B5')).toBe('B5')
+  })
+  it('at the end of a phrase is its octave even where the line turns for it', () => {
+    const leading = { own: 'Bb4', before: 'F4', after: 'C4', strong: true }
+    expect(found(leading, 'Bb3 A4 G4')).toBe('A4')
+    expect(found({ ...leading, end: true }, 'Bb3 A4 G4')).toBe('Bb3')
   })
   it('is rather a tone of the chord where one lies as near', () => {
     expect(found({ own: 'C5', chord: [11, 2, 7] }, 'B4 D5')).toBe('B4')

@@ -8,19 +8,22 @@ export interface Replaced {
   readonly own: Pitch
   readonly before: Pitch | undefined
   readonly after: Pitch | undefined
-  /** On a strong beat and at the end of a phrase the note carries the tune: rather its octave than another note. */
+  /** On a strong beat the note carries the tune: rather its octave than another note. */
   readonly strong: boolean
+  /** At the end of a phrase all the more. */
+  readonly end: boolean
   /** Pitch classes of the chord over it. */
   readonly chord: readonly number[]
 }
 /** What it costs to put another note in the place of one that carries the tune. */
 const OTHER_ON_STRONG = 3
+const OTHER_AT_END = 6
 
 /** A tone of the chord may lie so many steps further. */
 const CHORDAL = 0.7
 
 /** The allowed pitch nearest to a note that keeps the way of the line */
-export function nearest({ own, before, after, strong, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
+export function nearest({ own, before, after, strong, end, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
   const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
   const cost = (p: Pitch) => {
     const steps = Math.abs(diatonic(p) - diatonic(own))
@@ -28,7 +31,8 @@ export function nearest({ own, before, after, strong, chord }: Replaced, allowed
     const octave = steps % 7 === 0
     const far = steps === 2 ? 1.8 : steps
     const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
-    const interval = octave ? (strong ? 1.5 : 3) : far - chordal + (strong ? OTHER_ON_STRONG : 0)
+    const carries = end ? OTHER_AT_END : strong ? OTHER_ON_STRONG : 0
+    const interval = octave ? (carries > 0 ? 1.5 : 3) : far - chordal + carries
     const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
     const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
     // A leap over a tenth is no way to make it easier.

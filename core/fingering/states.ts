@@ -35,17 +35,21 @@ function kept<T>(map: Map<string, T>, key: string, make: (key: string) => T): T 
 const groupOf = <T>(groups: Map<string, Map<string, T>>, about: unknown) =>
   kept(groups, JSON.stringify(about), () => new Map<string, T>())
 
-/** How many tones have no place on the instrument at all. */
-export function offTheInstrument(
+/** How many tones have no place on the instrument at all, and how many none within level and reach. */
+export function outOfReach(
   tones: readonly Tone[],
-  { instrument, tuning, hand }: FingeringOptions,
-): number {
-  const own: Hand = { instrument, tuning, options: hand ?? {} }
-  const known = new Map<string, boolean>()
-  return tones.filter(({ heads, ...t }) => {
+  options: FingeringOptions,
+): { readonly off: number; readonly beyond: number } {
+  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
+  const known = new Map<string, 'off' | 'beyond' | 'within'>()
+  const found = tones.map(({ heads, ...t }) => {
     const top = heads.at(-1)!
-    return !kept(known, `${top.sounding}`, () => candidates({ ...t, heads: [top] }, own, [HOME_ANCHOR]).length > 0) // prettier-ignore
-  }).length
+    return kept(known, `${top.sounding}`, () => {
+      const all = candidates({ ...t, heads: [top] }, hand, [HOME_ANCHOR])
+      return all.length === 0 ? 'off' : withinLimits(all, options).missing ? 'beyond' : 'within'
+    })
+  })
+  return { off: found.filter(f => f === 'off').length, beyond: found.filter(f => f === 'beyond').length }
 }
 
 /** Every tone has a place on the instrument, within level and reach; of notes that no hand holds together the top one counts. */
