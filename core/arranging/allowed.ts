@@ -2,7 +2,9 @@
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
+import { fingeringOptions, tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { outOfReach } from '#core/fingering/states'
 import { gradeOf, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -10,6 +12,7 @@ import { homeTuning } from '#core/instruments/tunings'
 import { frac } from '#core/music/fraction'
 import { eventOf } from '#core/music/ids'
 import { alterations, type Key } from '#core/music/key'
+import { tonesOf } from '#core/line/tones'
 import { midi, STEPS, type Pitch } from '#core/music/pitch'
 import { emptyTune, type Tune } from '#core/music/tune'
 
@@ -51,6 +54,19 @@ export function allowedPitches(
   )
   for (const f of d.findings) if (f.severity === 'error' && f.where.note) over.add(eventOf(f.where.note))
   return fits.filter((_, i) => !over.has(`p${i}`)).sort((a, b) => midi(a) - midi(b))
+}
+
+/** How many notes of a tune, as it is played, lie off the instrument or beyond a level. */
+export function notesOut(
+  played: Tune,
+  recipe: Arrangement,
+  { level, context }: { readonly level: Level; readonly context: DeriveContext },
+): number {
+  const own = withPlayed(recipe, { level })
+  const { writtenAbove } = INSTRUMENTS[recipe.played.instrument]
+  const tones = tonesOf(played, { tempo: tempoOf(played, own), writtenAbove })
+  const { off, beyond } = outOfReach(tones, fingeringOptions(played, own, new Set(), context))
+  return off + beyond
 }
 
 /** Skills that a single note asks for by where it lies. */

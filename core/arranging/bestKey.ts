@@ -1,4 +1,5 @@
 /** The key in which an easier version keeps most of its tune: the version made in every key of the mode, the best one taken. */
+import { isWrittenFor } from '#core/arrangement/arrange'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
@@ -23,7 +24,7 @@ export interface InKey {
 
 /** Signs beyond which no key is the easier one. */
 const MOST_SIGNS = 3
-/** What it is worth to stay in the key everybody knows the tune in, as a share of all that is kept. */
+/** What it is worth to stay in the key and octave everybody knows the tune in, as a share of all that is kept. */
 const OWN = 0.1
 /** What it is worth that the notes between the beats are the tune's own. */
 const UNCHANGED = 0.5
@@ -92,7 +93,10 @@ export class VersionsInKeys {
     const { tuning, instrument } = this.base.played
     const rings = RING * ringing(key, tuning ?? homeTuning(instrument))
     const left = keptInAll(kept) + UNCHANGED * unchanged - (1 - eased.tempo)
-    const ofKey = (sameKey(key, this.tune.key) ? OWN : 0) + rings - SIGN * Math.abs(signature(key))
+    // An instrument's own tune an octave away is no more at home than one in another key.
+    const away = isWrittenFor(this.tune, instrument) && eased.recipe.played.octave !== this.base.played.octave
+    const home = sameKey(key, this.tune.key) && !away ? OWN : away ? -OWN : 0
+    const ofKey = home + rings - SIGN * Math.abs(signature(key))
     return left + ofKey - 4 * (eased.blocked.length + eased.off.length)
   }
 }

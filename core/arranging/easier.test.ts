@@ -66,6 +66,12 @@ describe('easier', () => {
     ['a dotted pair is evened out, both notes stay', 'D3E F2G2|', 2, 'D4:1/1 E4:1/1 F#4:1/1 G4:1/1'],
     ['a triplet gives way to what its beat begins with', '(3DEFG2A4|', 1, 'D4:1/1 G4:1/1 A4:2/1'],
     ['of two notes together the upper stays', '[DA]4[EB]4|', 1, 'A4:2/1 B4:2/1'],
+    [
+      'a pushed note begins on its beat, and none is lost where eighths are read',
+      'DG2AB2d2|ed2B-B4|',
+      2,
+      'D4:1/1 G4:1/2 A4:1/2 B4:1/1 D5:1/1 E5:1/1 D5:1/1 B4:2/1',
+    ],
     ['a syncopation comes back on the beat', 'DF2A2F2D|', 1, 'D4:1/1 F#4:1/1 A4:1/1 F#4:1/1'],
   ])('%s', (_name, music, level, expected) => expect(notes(version(tuneFrom(music), level))).toBe(expected))
   it('takes ornaments off and parts slurs before their time', () => {

@@ -2,6 +2,7 @@
  * Easier versions of a tune: the fewest changes found that bring what it asks down to a level ({@link Easing}), none of which keeps less of it than the version of
  * the level below.
  */
+import { arrange, isWrittenFor } from '#core/arrangement/arrange'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
@@ -10,6 +11,8 @@ import { isAbove } from '#core/grading/fit'
 import { lowestLevel, type Graded } from '#core/grading/lowest'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
+import { octaveShift, transposeTune } from '#core/music/transpose'
+import { notesOut } from './allowed'
 import { Easing, type Eased, type EaseOptions } from './easing'
 import { keptInAll, keptOf, type Kept } from './kept'
 
@@ -44,9 +47,14 @@ export class EasierVersions {
   }
 
   private made(level: Level): Eased {
-    const easing = () => new Easing(this.tune, this.base, { ...this.o, level }, this.memory)
+    const easing = (octave: number | null = null) =>
+      new Easing(this.tune, this.base, { ...this.o, level }, this.memory, octave)
     const made = easing().run()
-    const own = made.changes.length === 0 ? made : (this.asItIs(level) ?? made)
+    let own = made.changes.length === 0 ? made : (this.asItIs(level) ?? made)
+    for (const octave of own.changes.length > 0 ? this.otherOctaves(level) : []) {
+      const other = easing(octave).run()
+      if (this.isBetter(other, own)) own = other
+    }
     if (level === 1 || own.changes.length === 0) return own
     // Who may go further must not keep less of the tune: the version of the level below is good enough for this one, in the tempo of this one where that goes.
     const below = this.at((level - 1) as Level)
@@ -55,19 +63,33 @@ export class EasierVersions {
     return this.isBetter(lower, own) ? lower : own
   }
 
-  /** By what is left over, then by what is kept of the tune, then by its line and its tempo. */
+  /** Octaves in which fewer notes of the tune lie out of the hand, where it may be chosen. */
+  private otherOctaves(level: Level): number[] {
+    const { played } = this.base
+    if (played.octave !== 'auto') return []
+    const { tune, octave } = arrange(this.tune, this.base, this.o.context, this.memory.costs)
+    const out = (by: number) => notesOut(transposeTune(tune, octaveShift(by)), this.base, { level, context: this.o.context }) // prettier-ignore
+    // Written for the instrument it stays where it is, unless hardly anything of it lies in the hand there.
+    const here = out(0) * (isWrittenFor(this.tune, played.instrument) ? FEWER : 1)
+    return [-1, 1].filter(by => out(by) < here).map(by => octave + by)
+  }
+
+  /** By what is left over, then by what is kept of the tune, then by its line and its tempo, then by how little is changed. */
   private isBetter(a: Eased, b: Eased): boolean {
     const left = leftOver(a) - leftOver(b)
     if (left !== 0) return left < 0
     const [x, y] = [a, b].map(e => this.kept(e)) as [Kept, Kept]
     const more = keptInAll(x) - keptInAll(y)
-    return Math.abs(more) > NOTICED ? more > 0 : x.line + a.tempo > y.line + b.tempo + NOTICED
+    if (Math.abs(more) > NOTICED) return more > 0
+    const better = x.line + a.tempo - y.line - b.tempo
+    return Math.abs(better) > NOTICED ? better > 0 : a.changes.length < b.changes.length
   }
 
   private kept = ({ recipe, derived }: Eased): Kept =>
     keptOf(this.tune, applyChanges(this.tune, playedChanges(recipe.played)).tune, derived.tempo)
 }
 
+const FEWER = 1 / 3
 /** Differences smaller than this are none. */
 const NOTICED = 0.02
 const leftOver = (e: Eased) => e.blocked.length + e.off.length

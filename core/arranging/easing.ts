@@ -74,9 +74,8 @@ export class Easing {
   private readonly stepped = new Set<Group>()
   /** Notes of phrases played an octave away, by how far. */
   private readonly folded = new Map<EventId, Interval>()
-  /** The octave it was found to lie in, or another one that is better: changes are of notes in one octave, so it is found once. */
-  private octave: number | null = null
-  private moved = false
+  /** Changes are of notes in one octave: it is given or found once. */
+  private octave: number | null
   /** The half note is no longer the beat. */
   private inFour = false
   private readonly allowed = new Map<Level, Pitch[]>()
@@ -88,7 +87,9 @@ export class Easing {
     private readonly base: Arrangement,
     private readonly o: EaseOptions,
     private readonly memory: DeriveMemory,
+    octave: number | null = null,
   ) {
+    this.octave = octave
     this.groups = groupsOf(tune)
     const same = new Map<string, Group[]>()
     for (const g of this.groups) {
@@ -108,9 +109,7 @@ export class Easing {
       const done = now.blocked.length === 0 && now.off.length === 0
       if (!best || done || weight(now) <= weight(best)) best = now
       if (done) return now
-      const { octave, instrument } = this.base.played
-      if (octave === 'auto' && !isWrittenFor(this.tune, instrument))
-        this.octave ??= now.derived.arranged.octave
+      this.octave ??= this.ownOctave(now.derived)
       const before = this.state()
       this.ease(now)
       if (this.state() === before) break
@@ -230,7 +229,8 @@ export class Easing {
     else if (SINGLE.has(skill)) each({ single: true })
     else if (skill === 'fastBow') this.slowDown(d)
     else if (skill === 'cutTime') this.inFour = true
-    else if (skill === 'eighths' || skill === 'syncopation') each({ thin: 2 })
+    else if (skill === 'eighths') each({ thin: 2 })
+    else if (skill === 'syncopation') this.onTheBeat(this.heldBy(d, derived))
     else if (RHYTHMS.has(skill)) this.simplify(this.heldBy(d, derived))
     else if (skill === 'pickup')
       this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
@@ -268,6 +268,16 @@ export class Easing {
     const before = own && this.groups[this.groups.indexOf(own) - 1]
     const g = own && !reduced(own, { thin: 2 }) && before ? before : own
     if (g) this.add(g.id, { thin: this.thinOf(g.id) === 0 ? 1 : 2 })
+  }
+
+  /** Pushed notes go to their beats; what is still off them then is thinned. */
+  private onTheBeat(notes: readonly EventId[]) {
+    for (const note of notes) {
+      const g = this.groupOf.get(this.written(note))
+      if (!g || this.stepped.has(g)) continue
+      for (const like of this.alike.get(g)!) this.stepped.add(like)
+      this.add(note, this.todo.get(g.id)?.onBeat ? { thin: 2 } : { onBeat: true })
+    }
   }
 
   /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. */
@@ -311,21 +321,18 @@ export class Easing {
   }
 
   /** Every phrase is looked at once. True where one went. */
+  /** Found by itself it is kept from then on; null where it is given or written. */
+  private ownOctave({ arranged }: Derived): number | null {
+    const { octave, instrument } = this.base.played
+    return octave !== 'auto' || isWrittenFor(this.tune, instrument) ? null : arranged.octave
+  }
+
   private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
     const ofTheNote = (d: Demand) => d.asked.kind === 'skill' && OF_THE_NOTE.has(d.asked.skill)
     const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
     if (asking.size === 0) return false
     let found = false
     const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune))
-    // Most of it: then the tune lies better in another octave, and what is out of the hand there is eased there.
-    const all = form.phrases.reduce((n, p) => n + p.notes.filter(isNote).length, 0)
-    const gone = folds.reduce((n, f) => n + f.notes.length, 0)
-    const whole = gone > MOST * all && folds.every(f => f.by === folds[0]!.by)
-    if (whole && this.base.played.octave === 'auto' && !this.moved) {
-      this.octave = arranged.octave + folds[0]!.by
-      this.moved = true
-      return true
-    }
     for (const { notes: own, by } of folds) {
       const written = own.map(n => this.written(n))
       const groups = new Set(written.flatMap(n => this.groupOf.get(n) ?? []))
@@ -373,7 +380,7 @@ export class Easing {
           before,
           after,
           strong: isStrong(line[i]!),
-          end: ends.has(note),
+          end: ends.has(note) || isLong(line[i]!),
           chord: chords.get(note) ?? [],
         },
         allowed.filter(p => !tried.has(midi(p))),
@@ -392,10 +399,10 @@ const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' &&
 const weight = (e: Eased) =>
   e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
 
-/** A larger share of the tune than this is the tune. */
-const MOST = 0.7
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4
 
 const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
 const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
+/** Two beats and more on a strong one: as much a goal of the line as the end of a phrase. */
+const isLong = (p: Placed) => isStrong(p) && toNumber(p.event.duration) >= 2

@@ -24,7 +24,7 @@ describe('another note in the place of one out of the hand', () => {
     expect(found({ own: 'D6', before: 'A5', after: 'A5' }, 'D5 B5')).toBe('B5')
   })
   it('at the end of a phrase is its octave even where the line turns for it', () => {
-    const leading = { own: 'Bb4', before: 'F4', after: 'C4', strong: true }
+    const leading = { own: 'Bb4', before: 'F4', after: 'Bb3', strong: true }
     expect(found(leading, 'Bb3 A4 G4')).toBe('A4')
     expect(found({ ...leading, end: true }, 'Bb3 A4 G4')).toBe('Bb3')
   })

@@ -16,7 +16,7 @@ export interface Replaced {
   readonly chord: readonly number[]
 }
 /** What it costs to put another note in the place of one that carries the tune. */
-const OTHER_ON_STRONG = 3
+const OTHER_ON_STRONG = 4
 const OTHER_AT_END = 6
 
 /** A tone of the chord may lie so many steps further. */

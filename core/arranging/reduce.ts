@@ -10,6 +10,8 @@ export interface Reduction {
   readonly thin?: 1 | 2
   /** A long and a short that share their beats become two of one length; what ends between beats ends on one. */
   readonly even?: boolean
+  /** A note that begins between beats and sounds over the next one begins on it; the note before it lasts until then. */
+  readonly onBeat?: boolean
   /** Without ornaments, graces, dynamics and signs of the bow. */
   readonly plain?: boolean
   /** Of two notes together the upper one. */
@@ -22,12 +24,13 @@ export interface Reduction {
   readonly pitches?: Readonly<Record<string, Pitch>>
 }
 
-export type ReductionKind = 'thin' | 'even' | 'plain' | 'single' | 'pickup' | 'fold' | 'replace'
+export type ReductionKind = 'thin' | 'even' | 'onBeat' | 'plain' | 'single' | 'pickup' | 'fold' | 'replace'
 
 /** What it is told as: by the most that is done. */
 export function kindOf(r: Reduction): ReductionKind {
   if (r.silent) return 'pickup'
   if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
+  if (r.onBeat) return 'onBeat'
   if (r.pitches && Object.keys(r.pitches).length > 0) return r.fold ? 'fold' : 'replace'
   return r.single ? 'single' : 'plain'
 }
@@ -41,11 +44,12 @@ export interface Reduced {
 const ORNAMENTS: readonly Mark[] = ['trill', 'turn', 'mordent', 'roll', 'cut', 'slide', 'accent', 'staccato', 'tenuto', 'comma', 'lift', 'harmonic'] // prettier-ignore
 
 /** Null where nothing would change. */
-export function reduced(g: Group, r: Reduction): Reduced[] | null {
+export function reduced(written: Group, r: Reduction): Reduced[] | null {
+  const g = r.onBeat ? onBeats(written) : written
   const thin = r.thin && !(r.thin === 2 && r.even && sharesTwoBeats(g)) ? thinned(g, r.thin) : g.events.map(e => kept(e, e.duration, true)) // prettier-ignore
   const list = r.silent ? rests(g) : r.even ? evened(thin, g) : thin
   const done = list.map(x => ({ ...x, body: eased(x, r) }))
-  const same = done.length === g.events.length && done.every((x, i) => JSON.stringify(x.body) === JSON.stringify(kept(g.events[i]!, g.events[i]!.duration, true).body)) // prettier-ignore
+  const same = done.length === written.events.length && done.every((x, i) => JSON.stringify(x.body) === JSON.stringify(kept(written.events[i]!, written.events[i]!.duration, true).body)) // prettier-ignore
   return same ? null : done
 }
 
@@ -58,6 +62,28 @@ function kept(e: TuneEvent, duration: Fraction, whole: boolean): Reduced {
   const { tuplet: _, ...plain } = body
   const heads = whole ? body.heads : body.heads.map(h => ({ pitch: h.pitch }))
   return { body: whole ? { ...body, duration } : { ...plain, heads, duration }, from: id }
+}
+
+/** The group without syncopation: no note goes but one whose sound begins with the beat it was tied to. */
+function onBeats(g: Group): Group {
+  if (g.events.some(e => e.kind === 'note' && e.tuplet)) return g
+  const out: TuneEvent[] = []
+  let at = g.at
+  for (const e of g.events) {
+    const [into, end] = [mod(at, g.beat), add(at, e.duration)]
+    const beat = add(at, sub(g.beat, into))
+    const over =
+      compare(end, beat) > 0 || (equal(end, beat) && e.kind === 'note' && e.heads.some(h => h.tied))
+    at = end
+    const last = out.at(-1)
+    if (e.kind !== 'note' || isZero(into) || !over || !last) {
+      out.push(e)
+      continue
+    }
+    out[out.length - 1] = { ...last, duration: add(last.duration, sub(g.beat, into)) }
+    if (compare(end, beat) > 0) out.push({ ...e, duration: sub(end, beat) })
+  }
+  return { ...g, events: out }
 }
 
 /** One note to each part: the one that begins there, or that sounds over it; a note that sounds over several parts stays one. */
