@@ -147,7 +147,7 @@ export class Easing {
       const how = this.todo.get(g.id)
       const by = how && reduced(g, how)
       if (!how || !by || !sameLength(by, g.length)) continue
-      const kind = kindOf(how)
+      const kind = kindOf(how, g, by)
       const id = idOf(kind, g)
       if (this.refused(id)) continue
       by.forEach((r: Reduced, i) => this.sources.set(`${id}~${i + 1}`, r.from))

@@ -26,10 +26,13 @@ export interface Reduction {
 
 export type ReductionKind = 'thin' | 'even' | 'onBeat' | 'plain' | 'single' | 'pickup' | 'fold' | 'replace'
 
-/** What it is told as: by the most that is done. */
-export function kindOf(r: Reduction): ReductionKind {
+/** What it is told as: by the most that is done. Where no note went nothing was thinned. */
+export function kindOf(r: Reduction, g: Group, by: readonly Reduced[]): ReductionKind {
+  const notes = (list: readonly { readonly kind: string }[]) => list.filter(e => e.kind === 'note').length
+  const fewer = notes(by.map(x => x.body)) < notes(g.events)
   if (r.silent) return 'pickup'
-  if (r.thin || r.even) return r.thin === 2 ? 'thin' : 'even'
+  if (r.thin === 2 && fewer) return 'thin'
+  if (r.even || (r.thin && !r.onBeat)) return 'even'
   if (r.onBeat) return 'onBeat'
   if (r.pitches && Object.keys(r.pitches).length > 0) return r.fold ? 'fold' : 'replace'
   return r.single ? 'single' : 'plain'

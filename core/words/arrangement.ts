@@ -28,7 +28,7 @@ function sizeText({ size, measured, instrument }: Pick<Played, 'size' | 'measure
   return instrument === 'viola' ? `${size} body` : `${size} size`
 }
 
-const octavesText = (n: number) =>
+export const octavesText = (n: number) =>
   n === 0 ? 'as high as written' : `${Math.abs(n) === 1 ? 'an octave' : `${Math.abs(n)} octaves`} ${n > 0 ? 'up' : 'down'}` // prettier-ignore
 
 const withoutOctave = (m: number) => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, '')

@@ -12,7 +12,7 @@ import type { EventBody, Tune } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
   thin: (b, a) => `${b} thinned to ${a}: one note to the beat`,
-  even: (b, a) => `${b} evened out to ${a}`,
+  even: (b, a) => (a === b ? `${b} evened out` : `${b} evened out to ${a}`),
   onBeat: b => `${b} with its pushed notes on the beat`,
   plain: (_, a) => `${a} without ornament`,
   single: (b, a) => `${a} alone instead of ${b}`,

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
+import { isWrittenFor } from '#core/arrangement/arrange'
 import { decided, withPlayed } from '#core/arrangement/edits'
 import { isMangled } from '#core/arranging/kept'
 import { changeViews, keptWords, tempoWords, type ChangeView } from '#core/words/arranging'
+import { octavesText } from '#core/words/arrangement'
 import { demandWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
@@ -20,6 +22,12 @@ const views = computed(() =>
   ).toSorted((a, b) => a.measure - b.measure),
 )
 const slower = computed(() => tempoWords(bench.documents!.tune, bench.recipe!.played.tempo))
+/** An instrument's own tune, all of it in another octave. */
+const octave = computed(() => {
+  const { played } = bench.recipe!
+  const own = isWrittenFor(bench.documents!.tune, played.instrument)
+  return own && typeof played.octave === 'number' && played.octave !== 0 ? octavesText(played.octave) : null
+})
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
@@ -55,7 +63,7 @@ function hear() {
 </script>
 
 <template>
-  <div v-if="views.length || slower" class="changes" data-test="changes">
+  <div v-if="views.length || slower || octave" class="changes" data-test="changes">
     <h2>
       Changes <small v-if="views.length">{{ taken }} of {{ views.length }} taken</small>
     </h2>
@@ -70,6 +78,7 @@ function hear() {
         at the tune’s own tempo
       </button>
     </p>
+    <p v-if="octave" data-test="octave-moved">All of it {{ octave }}: that is where it lies in the hand.</p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
     <p v-if="store.kept && isMangled(store.kept, views)" class="blocked" role="note">
       What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.
