@@ -55,6 +55,7 @@ export function solveStretches<Entry>(
   const newRow = rowMaker(p.states)
   entries[keep] = p.enter(keep, rows[keep] ?? null)
   let settled = 0
+  let difference = 0
   for (let j = keep + 1; j < p.boundaries; j++) {
     const row = newRow()
     p.into(j, entry, row)
@@ -63,7 +64,11 @@ export function solveStretches<Entry>(
     entries[j] = p.enter(j, row)
     if (!old || j <= changed!.last) continue
     const by = shift(row.cost, old.rows[j]!.cost)
-    settled = by === null ? 0 : settled + 1
+    // Rows above theirs by another constant than the one before would be weighed against each other: all must be so by the same.
+    const now = by === null ? 0 : by + bases[j]! - old.bases[j]!
+    const alike = settled > 0 && Math.abs(now - difference) < EPSILON
+    settled = by === null ? 0 : alike ? settled + 1 : 1
+    difference = now
     // All stretches from here on begin at boundaries that are as they were.
     if (settled === 0 || p.earliest(j + 1) <= j - settled) continue
     for (let k = j + 1; k < p.boundaries; k++) {
