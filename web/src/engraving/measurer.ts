@@ -7,13 +7,15 @@ export const PX = 96 / 25.4
 /** Drawings are made in units of which ten are a staff space. */
 export const UNITS = 10
 
-const context = document.createElement('canvas').getContext('2d')
+let canvas: CanvasRenderingContext2D | null = null
+const contextOf = () => (canvas ??= document.createElement('canvas').getContext('2d'))
 const known = new Map<string, number>()
 
 function width(content: string, size: number, bold: boolean): number {
   const key = `${bold ? 'b' : ''}${size}|${content}`
   let found = known.get(key)
   if (found === undefined) {
+    const context = contextOf()
     if (context) context.font = `${bold ? 'bold ' : ''}${size}px "${TEXT_FACE}"`
     found = context?.measureText(content).width ?? content.length * size * 0.55
     known.set(key, found)
