@@ -98,6 +98,9 @@ const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
       (r: Arrangement) =>
         withTaught(r, moveBoundary(splitAt(r.taught, a), a, b)),
   ),
+  fc
+    .record({ octave: fc.option(fc.integer({ min: -4, max: 4 })), parted: fc.array(id, { maxLength: 3 }) })
+    .map(eased => (r: Arrangement) => withPlayed(r, { eased: { ...eased, tempo: r.played.tempo } })),
   fc.tuple(id, fc.option(id)).map(
     ([a, b]) =>
       (r: Arrangement) =>

@@ -8,10 +8,12 @@ import type { BowSchool } from '#core/bowing/schools'
 import type { BowEdit, Mend } from '#core/findings/finding'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Tuning } from '#core/instruments/tunings'
+import { equal } from '#core/music/fraction'
 import { sameKey, type Key } from '#core/music/key'
 import type { Learner } from '#core/instruments/learner'
 import { changeOf, type EventId, type NoteId } from '#core/music/ids'
 import type { Change } from './change'
+import type { Tempo } from '#core/music/metre'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import type { SheetRecipe, SheetStyle } from '#core/styles/sheetRecipe'
@@ -67,6 +69,26 @@ export function withoutChanges(r: Arrangement, goes: (c: Change) => boolean): Ar
     pins: { fingers: kept(fingers), strokes: kept(strokes), joins: kept(joins) },
   })
 }
+
+/**
+ * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs it brought. What the teacher set since then stays.
+ */
+export function withoutVersion(r: Arrangement): Arrangement {
+  const plain = withoutChanges(r, () => true)
+  const { eased, ...played } = plain.played
+  if (!eased) return plain
+  const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => on || !eased.parted.includes(id))) // prettier-ignore
+  return {
+    ...plain,
+    played: {
+      ...played,
+      tempo: eased.tempo && played.tempo && sameTempo(eased.tempo, played.tempo) ? null : played.tempo,
+      octave: eased.octave !== null && eased.octave === played.octave ? 'auto' : played.octave,
+      pins: { ...played.pins, joins },
+    },
+  }
+}
+const sameTempo = (a: Tempo, b: Tempo) => a.perMinute === b.perMinute && equal(a.beat, b.beat)
 
 /** Another size; a string measured on the old one counts no more. */
 export const withSize = (r: Arrangement, size: string): Arrangement => withPlayed(r, { size, measured: null })

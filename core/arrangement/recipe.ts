@@ -80,6 +80,15 @@ const playedSchema = z
     changes: z.array(changeSchema).max(5000).readonly(),
     /** The time through that is looked at: changes of later ones wait. */
     through: z.literal([1, ...LAYERS]),
+    /** What an easier version set beside its changes: its tempo, its octave (null where it set none), the notes whose slurs it parted. It goes with the changes. */
+    eased: z
+      .strictObject({
+        tempo: tempoSchema.nullable(),
+        octave: z.int().min(-4).max(4).nullable(),
+        parted: z.array(id).max(5000).readonly(),
+      })
+      .readonly()
+      .optional(),
   })
   .readonly()
 

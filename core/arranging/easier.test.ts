@@ -4,7 +4,7 @@ import { applyChanges } from '#core/arrangement/changes'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
 import { arrange } from '#core/arrangement/arrange'
-import { withPlayed } from '#core/arrangement/edits'
+import { withoutVersion, withPlayed } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
@@ -60,6 +60,19 @@ describe('easier', () => {
     const quick = tuneFrom('DEFG ABAG|FEDE F2A2|dcBA GABc|d4D4|', 'M:4/4\nL:1/8\nQ:1/4=132\nK:D')
     expect(easier(quick, plain('violin'), { level: 2, context: ASSUMED_HANDS }).tempo).toBeLessThan(1)
     expect(easier(quick, plain('violin'), { level: 2, context: ASSUMED_HANDS, fastest: 4.8 }).tempo).toBe(1)
+  })
+  it('can be made anew from a version of another level: nothing of that one stays but what the teacher set since', () => {
+    const tune = tuneFrom("(DEFG ABcd)|f'd'f'd' a4|(dcBA GABc)|d4D4|", 'M:4/4\nL:1/8\nQ:1/4=132\nK:D')
+    const own = plain('cello')
+    const low = ease(tune, 1, 'cello').recipe
+    expect(low.played.eased).toMatchObject({ tempo: low.played.tempo, octave: low.played.octave })
+    expect(low.played.tempo).not.toBeNull()
+    expect(low.played.eased!.parted.length).toBeGreaterThan(0)
+    expect(withPlayed(withoutVersion(low), { level: null })).toEqual(own)
+    const slower = { beat: { n: 1, d: 1 }, perMinute: 50 }
+    const since = withPlayed(low, { tempo: slower, pins: { ...low.played.pins, joins: { ...low.played.pins.joins, n5: true } } }) // prettier-ignore
+    expect(withoutVersion(since).played).toMatchObject({ tempo: slower, octave: 'auto', pins: { joins: { n5: true } } }) // prettier-ignore
+    expect(withoutVersion(own)).toBe(own)
   })
   it.each<[string, string, Level, string]>([
     ['eighths are thinned to the note on the beat', 'DEFG A2d2|', 1, 'D4:1/1 F#4:1/1 A4:1/1 D5:1/1'],

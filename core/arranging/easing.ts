@@ -119,7 +119,8 @@ export class Easing {
 
   /** The same version for the hand of a higher level, in another tempo where one is given. */
   raised(e: Eased, level: Level, tempo: Tempo | null = e.recipe.played.tempo): Eased {
-    const recipe = withPlayed(e.recipe, { level, tempo })
+    const eased = e.recipe.played.eased && { ...e.recipe.played.eased, tempo: tempo === this.base.played.tempo ? null : tempo } // prettier-ignore
+    const recipe = withPlayed(e.recipe, { level, tempo, ...(eased && { eased }) })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
     return {
@@ -155,10 +156,12 @@ export class Easing {
       told.push({ id, kind, measure: g.measure.number, notes: g.events.map(e => e.id) })
     }
     const joins: Record<EventId, boolean> = { ...this.base.played.pins.joins }
+    const parted: EventId[] = []
     for (const id of this.parted) {
       const own = `unslur-${id}`.slice(0, 24)
       if (this.refused(own)) continue
       joins[id] = false
+      parted.push(id)
       told.push({
         id: own,
         kind: 'unslur',
@@ -166,12 +169,14 @@ export class Easing {
         notes: [this.written(id)],
       })
     }
+    const tempo = this.tempo < 1 || this.inFour ? this.slower() : null
     const recipe = withPlayed(this.base, {
       level: this.o.level,
+      eased: { tempo, octave: this.octave, parted },
       ...(this.octave !== null && { octave: this.octave }),
       changes: [...this.base.played.changes, ...changes],
       pins: { ...this.base.played.pins, joins },
-      ...((this.tempo < 1 || this.inFour) && { tempo: this.slower() }),
+      ...(tempo && { tempo }),
     })
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)

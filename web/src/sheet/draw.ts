@@ -1,5 +1,5 @@
 /** One sheet from an arrangement: what it needs is asked of the worker, then it is drawn. */
-import { withoutChanges } from '#core/arrangement/edits'
+import { withoutVersion } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Studio } from '#core/instruments/studio'
@@ -28,7 +28,7 @@ export async function sheetSource(
   siblings: readonly { readonly id: string; readonly arrangement: Arrangement }[],
 ): Promise<SheetSource> {
   const { under } = asked.recipe.shown.sheet
-  const other = under === AS_WRITTEN ? withoutChanges(asked.recipe, () => true) : siblings.find(a => a.id === under)?.arrangement // prettier-ignore
+  const other = under === AS_WRITTEN ? withoutVersion(asked.recipe) : siblings.find(a => a.id === under)?.arrangement // prettier-ignore
   const [result, content, below] = await Promise.all([
     callCore(core => core.derive(asked)),
     callCore(core => core.sheet(asked)),

@@ -1,7 +1,7 @@
 /** What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves and tunings. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, toRaw, watch } from 'vue'
-import { withoutChanges, withPlayed } from '#core/arrangement/edits'
+import { withoutVersion, withPlayed } from '#core/arrangement/edits'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
@@ -69,7 +69,7 @@ export const useLevels = defineStore('levels', () => {
       const { asked } = bench
       if (!asked) return
       lane.ask(asked)
-      if (asked.recipe.played.changes.some(c => c.accepted)) plainLane.ask({ ...asked, recipe: withoutChanges(asked.recipe, () => true) })
+      if (asked.recipe.played.changes.some(c => c.accepted)) plainLane.ask({ ...asked, recipe: withoutVersion(asked.recipe) })
       else plain.value = null
     }, { immediate: true })
     return () => {

@@ -42,7 +42,7 @@ import {
 } from './contract'
 import { benchResult, strokeView } from './benchResult'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
-import { forLearner, withoutChanges, withPlayed } from '#core/arrangement/edits'
+import { forLearner, withoutChanges, withoutVersion, withPlayed } from '#core/arrangement/edits'
 import type { Change } from '#core/arrangement/change'
 import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
@@ -200,10 +200,7 @@ const service: CoreService = {
 
   easier({ tune, recipe, context }, level, key, table, fastest) {
     const refused = refusalsOf(recipe, () => true)
-    const base = withPlayed(
-      withoutChanges(recipe, () => true),
-      { level: null },
-    )
+    const base = withPlayed(withoutVersion(recipe), { level: null })
     const own = sameTune(tune)
     const o = { context, table, fastest, refused: refused.ids }
     const asked = { base, context, table, fastest, refused: [...refused.ids] }
