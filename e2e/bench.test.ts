@@ -30,6 +30,16 @@ const laneNote = (n: number) =>
 const choice = () => page.locator(test('choice')).textContent()
 
 describe('the shelf', () => {
+  it('loads nothing of the bench: no engraver, no player, no reader', async () => {
+    const scripts: string[] = []
+    page.on('request', r => scripts.push(/\/assets\/([A-Za-z]+)[^/]*\.js$/.exec(r.url())?.[1] ?? ''))
+    await page.goto(nokta.url)
+    await page.waitForSelector(test('tune-row'))
+    await page.waitForLoadState('networkidle')
+    expect(scripts).toContain('app')
+    for (const heavy of ['bench', 'readAbc', 'Tone', 'pdf']) expect(scripts).not.toContain(heavy)
+  })
+
   it('shows the demo tunes, finds as one types, puts away and brings back', async () => {
     await page.goto(nokta.url)
     await page.waitForSelector(test('tune-row'))
