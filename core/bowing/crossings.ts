@@ -48,19 +48,17 @@ const LEAST_SWING = 8
 /** Long alternations between two strings with separate bows. */
 export function swings(strokes: readonly Stroke[], fastest: number): Swing[] {
   const out: Swing[] = []
-  let from = 0
   const level = (i: number) => (strokes[i]!.strings.length === 1 ? strokes[i]!.strings[0]! : -1)
+  const isQuick = (i: number) => level(i) >= 0 && strokes[i]!.seconds < fastest
+  /** A quick stroke on another string than the quick one before. */
+  const turns = (i: number) => i < strokes.length && isQuick(i) && isQuick(i - 1) && level(i) !== level(i - 1)
+  let from = 0
   for (let i = 1; i <= strokes.length; i++) {
-    const goesOn =
-      i < strokes.length &&
-      level(i) >= 0 &&
-      level(i) !== level(i - 1) &&
-      (i - from < 2 || level(i) === level(i - 2)) &&
-      strokes[i]!.seconds < fastest
-    if (goesOn) continue
+    if (turns(i) && (i - from < 2 || level(i) === level(i - 2))) continue
     if (i - from >= LEAST_SWING && strokes[from]!.pass === 1)
       out.push({ note: strokes[from]!.notes[0]!, measure: strokes[from]!.measure, strokes: i - from })
-    from = i < strokes.length && level(i) >= 0 ? i : i + 1
+    // The stroke that ends one swing may be the first of another.
+    from = turns(i) ? i - 1 : i
   }
   return out
 }
