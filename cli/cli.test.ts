@@ -200,7 +200,7 @@ describe('the other verbs', () => {
     const out = join(folder, 'easier.abc')
     const made = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
     expect(made).toMatchObject({ level: 1, blocked: [], kept: { strongBeats: 1 } })
-    expect(made.changes[0]!.sentence).toMatch(/thinned to/)
+    expect(made.changes[0]!.sentence).toMatch(/A4 B4 evened out/)
     expect(json<{ level: number }[]>('levels', out)[0]!.level).toBe(1)
     const again = json<Made>(
       'arrange',

@@ -68,9 +68,7 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
       eased: e,
       kept,
       key,
-    } = own.eased.blocked.length > 0 || isMangled(own.kept, own.eased.changes)
-      ? versions.best(level)
-      : own
+    } = own.eased.blocked.length > 0 || isMangled(own.kept, own.eased.changes) ? versions.best(level) : own
     const version = applyChanges(tune, playedChanges(e.recipe.played)).tune
     const grade = gradeOf(e.derived, e.recipe)
     return {

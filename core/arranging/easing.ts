@@ -325,13 +325,13 @@ export class Easing {
     )
   }
 
-  /** Every phrase is looked at once. True where one went. */
   /** Found by itself it is kept from then on; null where it is given or written. */
   private ownOctave({ arranged }: Derived): number | null {
     const { octave, instrument } = this.base.played
     return octave !== 'auto' || isWrittenFor(this.tune, instrument) ? null : arranged.octave
   }
 
+  /** Sends phrases that lie out of the hand an octave away, each once. True where one went. */
   private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
     const ofTheNote = (d: Demand) => d.asked.kind === 'skill' && OF_THE_NOTE.has(d.asked.skill)
     const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
