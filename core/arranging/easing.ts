@@ -3,7 +3,6 @@
  * notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more or nothing is left to do.
  */
 import { isWrittenFor } from '#core/arrangement/arrange'
-import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
@@ -12,25 +11,20 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import { isAbove } from '#core/grading/fit'
 import type { Level } from '#core/levels/levels'
-import { frac, toNumber } from '#core/music/fraction'
+import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
-import { inverse, midi, transposePitch, type Interval, type Pitch } from '#core/music/pitch'
+import { midi, transposePitch, type Pitch } from '#core/music/pitch'
 import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
-import { octaveShift } from '#core/music/transpose'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
-import { chordsOver } from './scene'
-import type { MadeChange } from './change'
-import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
+import { Decisions, type EasedChange } from './decisions'
 import { foldsOf } from './fold'
+import type { Group } from './groups'
+import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
 import { nearest } from './nearest'
-import { contentOf, groupsOf, type Group } from './groups'
-import { kindOf, reduced, sameLength, type Reduced, type Reduction, type ReductionKind } from './reduce'
-
-export interface EasedChange extends MadeChange {
-  readonly kind: ReductionKind | 'unslur'
-}
+import { reduced, type Reduction } from './reduce'
+import { chordsOver } from './scene'
 
 export interface Eased {
   readonly recipe: Arrangement
@@ -60,27 +54,12 @@ const SLOWEST = 0.6
 const ROUNDS = 16
 
 export class Easing {
-  private readonly groups: readonly Group[]
-  /** The group each written event lies in. */
-  private readonly groupOf = new Map<EventId, Group>()
-  /** The groups with the same notes at the same place of measures with the same notes, itself too: what is learned once is changed once. */
-  private readonly alike = new Map<Group, readonly Group[]>()
-  private readonly todo = new Map<string, Reduction>()
+  private readonly made: Decisions
   /** Heights a note was already given, its own among them. */
   private readonly tried = new Map<EventId, Set<number>>()
-  private readonly parted = new Set<EventId>()
-  private tempo = 1
   /** Groups whose rhythm went a step further this time. */
   private readonly stepped = new Set<Group>()
-  /** Notes of phrases played an octave away, by how far. */
-  private readonly folded = new Map<EventId, Interval>()
-  /** Changes are of notes in one octave: it is given or found once. */
-  private octave: number | null
-  /** The half note is no longer the beat. */
-  private inFour = false
   private readonly allowed = new Map<Level, Pitch[]>()
-  /** By id of an event a change made: the written one it comes from. */
-  private sources = new Map<EventId, EventId>()
 
   constructor(
     private readonly tune: Tune,
@@ -89,30 +68,20 @@ export class Easing {
     private readonly memory: DeriveMemory,
     octave: number | null = null,
   ) {
-    this.octave = octave
-    this.groups = groupsOf(tune)
-    const same = new Map<string, Group[]>()
-    for (const g of this.groups) {
-      for (const e of g.events) this.groupOf.set(e.id, g)
-      const key = contentOf(g)
-      const list = same.get(key) ?? []
-      list.push(g)
-      same.set(key, list)
-      this.alike.set(g, list)
-    }
+    this.made = new Decisions(tune, base, o.refused ?? new Set(), octave)
   }
 
   run(): Eased {
     let best: Eased | null = null
     for (let round = 0; round < ROUNDS; round++) {
-      const now = this.made()
+      const now = this.graded()
       const done = now.blocked.length === 0 && now.off.length === 0
       if (!best || done || weight(now) <= weight(best)) best = now
       if (done) return now
-      this.octave ??= this.ownOctave(now.derived)
-      const before = this.state()
+      this.made.octave ??= this.ownOctave(now.derived)
+      const before = this.made.state()
       this.ease(now)
-      if (this.state() === before) break
+      if (this.made.state() === before) break
     }
     return best!
   }
@@ -135,73 +104,24 @@ export class Easing {
   }
 
   private above = (g: Grade, level: Level) => g.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
-  private state = () =>
-    JSON.stringify([[...this.todo], [...this.parted], this.tempo, this.inFour, this.octave])
-  private refused = (id: string) => this.o.refused?.has(id) ?? false
 
   /** Everything decided so far, carried out and graded. */
-  private made(): Eased {
-    this.sources = new Map()
-    const changes: Change[] = []
-    const told: EasedChange[] = []
-    for (const g of this.groups) {
-      const how = this.todo.get(g.id)
-      const by = how && reduced(g, how)
-      if (!how || !by || !sameLength(by, g.length)) continue
-      const kind = kindOf(how, g, by)
-      const id = idOf(kind, g)
-      if (this.refused(id)) continue
-      by.forEach((r: Reduced, i) => this.sources.set(`${id}~${i + 1}`, r.from))
-      changes.push({ id, kind, accepted: true, edit: { do: 'replace', events: g.events.map(e => e.id), by: by.map(r => r.body) } }) // prettier-ignore
-      told.push({ id, kind, measure: g.measure.number, notes: g.events.map(e => e.id) })
-    }
-    const joins: Record<EventId, boolean> = { ...this.base.played.pins.joins }
-    const parted: EventId[] = []
-    for (const id of this.parted) {
-      const own = `unslur-${id}`.slice(0, 24)
-      if (this.refused(own)) continue
-      joins[id] = false
-      parted.push(id)
-      told.push({
-        id: own,
-        kind: 'unslur',
-        measure: this.groupOf.get(this.written(id))?.measure.number ?? 0,
-        notes: [this.written(id)],
-      })
-    }
-    const tempo = this.tempo < 1 || this.inFour ? this.slower() : null
-    const recipe = withPlayed(this.base, {
-      level: this.o.level,
-      eased: { tempo, octave: this.octave, parted },
-      ...(this.octave !== null && { octave: this.octave }),
-      changes: [...this.base.played.changes, ...changes],
-      pins: { ...this.base.played.pins, joins },
-      ...(tempo && { tempo }),
-    })
+  private graded(): Eased {
+    const { recipe, changes } = this.made.carriedOut(this.o.level)
     const derived = derive(this.tune, recipe, this.o.context, this.memory)
     const grade = gradeOf(derived, recipe, this.o.table)
     const blocked = this.above(grade, this.o.level)
-    told.sort((a, b) => a.measure - b.measure)
-    return { recipe, derived, grade, changes: told, blocked, off: offOf(derived), tempo: this.tempo }
-  }
-
-  private slower() {
-    const own = tempoOf(this.tune, this.base)
-    const four = this.inFour && toNumber(own.beat) === 2
-    return {
-      beat: four ? frac(1) : own.beat,
-      perMinute: Math.max(20, Math.round(own.perMinute * this.tempo * (four ? 2 : 1))),
-    }
+    return { recipe, derived, grade, changes, blocked, off: offOf(derived), tempo: this.made.tempo }
   }
 
   /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
   private ease({ blocked, off, derived }: Eased) {
-    const before = this.state()
+    const before = this.made.state()
     this.stepped.clear()
     if (this.fold(blocked, off, derived)) return
     this.replace(off, derived)
     this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
-    if (this.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
+    if (this.made.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
   }
 
   private easeAll(demands: readonly Demand[], derived: Derived) {
@@ -211,34 +131,17 @@ export class Easing {
     }
   }
 
-  private written(note: EventId): EventId {
-    return this.sources.get(note) ?? note
-  }
-  private add(note: EventId, how: Reduction) {
-    const own = this.groupOf.get(this.written(note))
-    if (!own) return
-    const { fold } = this.todo.get(own.id) ?? {}
-    for (const g of this.alike.get(own)!) {
-      const is = this.todo.get(g.id) ?? {}
-      if (is.fold !== fold) continue
-      const thin = Math.max(is.thin ?? 0, how.thin ?? 0)
-      const there = (id: EventId) => g.events[own.events.findIndex(e => e.id === id)]!.id
-      const pitches = Object.fromEntries(Object.entries(how.pitches ?? {}).map(([id, p]) => [there(id), p]))
-      this.todo.set(g.id, { ...is, ...how, ...(thin > 0 && { thin: thin as 1 | 2 }), pitches: { ...is.pitches, ...pitches } }) // prettier-ignore
-    }
-  }
-
   private easeSkill(skill: string, d: Demand, derived: Derived) {
-    const each = (how: Reduction) => this.heldBy(d, derived).forEach(n => this.add(n, how))
+    const each = (how: Reduction) => this.heldBy(d, derived).forEach(n => this.made.add(n, how))
     if (PLAIN.has(skill)) each({ plain: true })
     else if (SINGLE.has(skill)) each({ single: true })
     else if (skill === 'fastBow') this.slowDown(d)
-    else if (skill === 'cutTime') this.inFour = true
+    else if (skill === 'cutTime') this.made.inFour = true
     else if (skill === 'eighths') each({ thin: 2 })
     else if (skill === 'syncopation') this.onTheBeat(this.heldBy(d, derived))
     else if (RHYTHMS.has(skill)) this.simplify(this.heldBy(d, derived))
     else if (skill === 'pickup')
-      this.groups.filter(g => g.pickup && g.measure.index === 0).forEach(g => this.todo.set(g.id, { silent: true })) // prettier-ignore
+      this.made.groups.filter(g => g.pickup && g.measure.index === 0).forEach(this.made.silence)
     else if (SLURS.has(skill)) this.partSlurs(derived, d)
     else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
       this.replace(notesOf(d), derived, { pair: PAIRS.has(skill), atHome: skill.startsWith('shift') })
@@ -254,8 +157,9 @@ export class Easing {
 
   /** First slower, as far as it still goes; then thinner where it is quickest. */
   private slowDown(d: Demand) {
-    if (this.tempo > SLOWEST) this.tempo = Math.max(SLOWEST, Math.round((this.tempo - 0.1) * 100) / 100)
-    else for (const n of d.notes) this.thinner(this.written(n.note))
+    const { made } = this
+    if (made.tempo > SLOWEST) made.tempo = Math.max(SLOWEST, Math.round((made.tempo - 0.1) * 100) / 100)
+    else for (const n of d.notes) this.thinner(n.note)
   }
 
   /** The notes that ask, and those they are tied to. */
@@ -268,32 +172,32 @@ export class Easing {
   }
 
   /** Where nothing is left to thin, the notes before it give way. */
-  private thinner(source: EventId) {
-    const own = this.groupOf.get(source)
-    const before = own && this.groups[this.groups.indexOf(own) - 1]
+  private thinner(note: EventId) {
+    const own = this.made.groupAt(note)
+    const before = own && this.made.groups[this.made.groups.indexOf(own) - 1]
     const g = own && !reduced(own, { thin: 2 }) && before ? before : own
-    if (g) this.add(g.id, { thin: this.thinOf(g.id) === 0 ? 1 : 2 })
+    if (g) this.made.add(g.id, { thin: this.made.of(g).thin ? 2 : 1 })
   }
 
   /** Pushed notes go to their beats; what is still off them then is thinned. */
   private onTheBeat(notes: readonly EventId[]) {
     for (const note of notes) {
-      const g = this.groupOf.get(this.written(note))
+      const g = this.made.groupAt(note)
       if (!g || this.stepped.has(g)) continue
-      for (const like of this.alike.get(g)!) this.stepped.add(like)
-      this.add(note, this.todo.get(g.id)?.onBeat ? { thin: 2 } : { onBeat: true })
+      for (const like of this.made.alike(g)) this.stepped.add(like)
+      this.made.add(note, this.made.of(g).onBeat ? { thin: 2 } : { onBeat: true })
     }
   }
 
   /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. */
   private simplify(notes: readonly EventId[]) {
     for (const note of notes) {
-      const g = this.groupOf.get(this.written(note))
+      const g = this.made.groupAt(note)
       if (!g || this.stepped.has(g)) continue
-      for (const like of this.alike.get(g)!) this.stepped.add(like)
-      const is = this.todo.get(g.id) ?? {}
-      if (!is.even && reduced(g, { even: true })) this.add(note, { even: true })
-      else this.add(note, { even: true, thin: is.thin || this.o.level === 1 ? 2 : 1 })
+      for (const like of this.made.alike(g)) this.stepped.add(like)
+      const is = this.made.of(g)
+      if (!is.even && reduced(g, { even: true })) this.made.add(note, { even: true })
+      else this.made.add(note, { even: true, thin: is.thin || this.o.level === 1 ? 2 : 1 })
     }
   }
 
@@ -301,7 +205,7 @@ export class Easing {
   private partSlurs({ bowing }: Derived, d: Demand) {
     const asking = new Set(d.notes.map(n => n.note))
     for (const s of bowing.written)
-      if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.parted.add(id)
+      if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.made.parted.add(id)
   }
 
   private allowedAt(level: Level, { key }: Tune): Pitch[] {
@@ -310,19 +214,6 @@ export class Easing {
     const found = allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
     this.allowed.set(level, found)
     return found
-  }
-
-  private thinOf = (source: EventId) => this.todo.get(this.groupOf.get(source)?.id ?? '')?.thin ?? 0
-
-  /** The tune's own note there, as it is played. */
-  private original(source: EventId, toWritten: Interval): Pitch | null {
-    const event = this.groupOf.get(source)?.events.find(e => e.id === source)
-    if (event?.kind !== 'note') return null
-    const { pitch } = event.heads.at(-1)!
-    return transposePitch(
-      transposePitch(pitch, this.folded.get(source) ?? octaveShift(0)),
-      inverse(toWritten),
-    )
   }
 
   /** Found by itself it is kept from then on; null where it is given or written. */
@@ -336,27 +227,8 @@ export class Easing {
     const ofTheNote = (d: Demand) => d.asked.kind === 'skill' && OF_THE_NOTE.has(d.asked.skill)
     const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
     if (asking.size === 0) return false
-    let found = false
     const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune))
-    for (const { notes: own, by } of folds) {
-      const written = own.map(n => this.written(n))
-      const groups = new Set(written.flatMap(n => this.groupOf.get(n) ?? []))
-      if (written.some(n => this.folded.has(n)) || [...groups].some(g => this.refused(idOf('fold', g))))
-        continue
-      for (const n of written) this.foldNote(n, octaveShift(by))
-      found = true
-    }
-    return found
-  }
-
-  private foldNote(source: EventId, by: Interval) {
-    const g = this.groupOf.get(source)
-    const event = g?.events.find(e => e.id === source)
-    if (!g || event?.kind !== 'note') return
-    this.folded.set(source, by)
-    const is = this.todo.get(g.id) ?? {}
-    const pitch = transposePitch(event.heads.at(-1)!.pitch, by)
-    this.todo.set(g.id, { ...is, fold: true, pitches: { ...is.pitches, [source]: pitch } })
+    return folds.filter(f => this.made.fold(f.notes, f.by)).length > 0
   }
 
   /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
@@ -374,8 +246,8 @@ export class Easing {
       // Of two notes that ask together the one that carries less gives way.
       const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
       const note = line[i]!.event.id
-      const source = this.written(note)
-      const own = this.original(source, toWritten) ?? line[i]!.event.heads.at(-1)!.pitch
+      const source = this.made.written(note)
+      const own = this.made.original(source, toWritten) ?? line[i]!.event.heads.at(-1)!.pitch
       const tried = this.tried.get(source) ?? new Set([midi(own)])
       this.tried.set(source, tried.add(midi(line[i]!.event.heads.at(-1)!.pitch)))
       const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
@@ -392,12 +264,11 @@ export class Easing {
       )
       // Where no note will do, fewer do.
       if (!found || tried.size > MOST_TRIED) this.thinner(source)
-      else this.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
+      else this.made.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
     }
   }
 }
 
-const idOf = (kind: ReductionKind, g: Group) => `${kind}-${g.id}`.slice(0, 24)
 const notesOf = (d: Demand) => d.notes.map(n => n.note)
 const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
 
