@@ -10,7 +10,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
 import { errorSchema, urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
-import { startServer } from './ownServer'
+import { startServer, type Running } from './ownServer'
 
 export interface FullDiskReport {
   readonly acknowledged: number
@@ -58,8 +58,10 @@ export async function fullDisk(): Promise<FullDiskReport | null> {
   const check = async (url: string) => {
     for (const id of acknowledged) if (!(await fetch(url + urlOf('tune', { id }))).ok) faults.push(`a tune that was acknowledged is gone: ${id}`) // prettier-ignore
   }
+  const servers: Running[] = []
   const opened = async () => {
     const server = startServer(data)
+    servers.push(server)
     const url = await server.url
     if (url === null) throw new Error('the folder could not be opened')
     return { server, url }
@@ -82,6 +84,8 @@ export async function fullDisk(): Promise<FullDiskReport | null> {
     again.server.child.kill('SIGTERM')
     if ((await again.server.ended) !== 0) faults.push('it did not end with 0 when it was asked to end')
   } finally {
+    for (const s of servers) s.child.kill('SIGKILL')
+    await Promise.all(servers.map(s => s.ended))
     execFileSync('umount', [disk], { stdio: 'ignore' })
     rmSync(disk, { recursive: true, force: true })
   }

@@ -87,7 +87,8 @@ export class Decisions {
   /** A phrase an octave away; false where it went before or the teacher will not have it. */
   fold(notes: readonly EventId[], octaves: -1 | 1): boolean {
     const written = notes.map(this.written)
-    const refused = written.some(n => this.refused.has(idOf('fold', this.groupOf.get(n)!)))
+    const groups = written.flatMap(n => this.groupOf.get(n) ?? [])
+    const refused = groups.some(g => this.refused.has(idOf('fold', g)))
     if (refused || written.some(n => this.folded.has(n))) return false
     for (const n of written) this.foldNote(n, octaveShift(octaves))
     return true

@@ -39,7 +39,7 @@ describe('where the bow goes by itself', () => {
     expect(naturalDrift([down, down, down, down]).some(offTheHair)).toBe(true)
     expect(naturalDrift([down, stroke('up', 1), down, stroke('up', 1)]).some(offTheHair)).toBe(false)
   })
-  it('feels nothing of a hand’s breadth beyond the hair', () => {
+  it('feels nothing of a finger’s breadth beyond the hair', () => {
     expect([1.04, 1.06, -0.04, -0.06].map(to => offTheHair({ from: 0.5, to }))).toEqual([false, true, false, true]) // prettier-ignore
   })
   const any = fc.array(fc.record({ direction: fc.constantFrom<Stroke['direction']>('down', 'up'), seconds: fc.double({ min: 0.1, max: 3, noNaN: true }), lift: fc.boolean(), from: fc.double({ min: 0, max: 1, noNaN: true }) }), { minLength: 1, maxLength: 12 }).map(list => list.map(o => stroke(o.direction, o.seconds, o))) // prettier-ignore

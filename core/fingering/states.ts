@@ -35,31 +35,29 @@ function kept<T>(map: Map<string, T>, key: string, make: (key: string) => T): T 
 const groupOf = <T>(groups: Map<string, Map<string, T>>, about: unknown) =>
   kept(groups, JSON.stringify(about), () => new Map<string, T>())
 
+/** Where a tone lies: off the instrument, on it but beyond level and reach, or within them. Of notes that no hand holds together the top one counts. */
+function whereIs(tone: Tone, hand: Hand, options: FingeringOptions): 'off' | 'beyond' | 'within' {
+  const all = candidates(tone, hand, [HOME_ANCHOR])
+  if (all.length > 0) return withinLimits(all, options).missing ? 'beyond' : 'within'
+  return tone.heads.length > 1 ? whereIs({ ...tone, heads: tone.heads.slice(-1) }, hand, options) : 'off'
+}
+const handOf = ({ instrument, tuning, hand }: FingeringOptions): Hand => ({ instrument, tuning, options: hand ?? {} }) // prettier-ignore
+
 /** How many tones have no place on the instrument at all, and how many none within level and reach. */
 export function outOfReach(
   tones: readonly Tone[],
   options: FingeringOptions,
 ): { readonly off: number; readonly beyond: number } {
-  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
-  const known = new Map<string, 'off' | 'beyond' | 'within'>()
-  const found = tones.map(({ heads, ...t }) => {
-    const top = heads.at(-1)!
-    return kept(known, `${top.sounding}`, () => {
-      const all = candidates({ ...t, heads: [top] }, hand, [HOME_ANCHOR])
-      return all.length === 0 ? 'off' : withinLimits(all, options).missing ? 'beyond' : 'within'
-    })
-  })
+  const hand = handOf(options)
+  const known = new Map<string, ReturnType<typeof whereIs>>()
+  const found = tones.map(t => kept(known, keyOf(t), () => whereIs(t, hand, options)))
   return { off: found.filter(f => f === 'off').length, beyond: found.filter(f => f === 'beyond').length }
 }
 
-/** Every tone has a place on the instrument, within level and reach; of notes that no hand holds together the top one counts. */
+/** Every tone has a place on the instrument, within level and reach; looks no further than the first that has none. */
 export function allInReach(tones: readonly Tone[], options: FingeringOptions): boolean {
-  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
-  const has = (t: Tone) => {
-    const all = candidates(t, hand, [HOME_ANCHOR])
-    return all.length > 0 ? withinLimits(all, options).missing === null : null
-  }
-  return tones.every(t => has(t) ?? (t.heads.length > 1 && has({ ...t, heads: t.heads.slice(-1) }) === true))
+  const hand = handOf(options)
+  return tones.every(t => whereIs(t, hand, options) === 'within')
 }
 
 /** Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no hand can hold. Both are told. */
@@ -69,7 +67,7 @@ export function playable(
   context: CostContext,
   cache: FingeringCache = newFingeringCache(),
 ): Playable {
-  const hand: Hand = { instrument: options.instrument, tuning: options.tuning, options: options.hand ?? {} }
+  const hand = handOf(options)
   const anchors = openAnchors(all, hand)
   const { length, level, span } = options
   const places = groupOf(cache.places, [hand, anchors])

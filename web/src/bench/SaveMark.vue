@@ -10,6 +10,7 @@ const words = computed(
       unsaved: 'Saving soon…',
       saving: 'Saving…',
       offline: 'Kept in this browser: the server is away',
+      full: 'Kept in this browser: the server’s disk is full, make room there',
       clash: 'Changed elsewhere',
       unsafe: 'Not safe yet: this browser has no room to keep it',
     })[bench.saveState],
@@ -22,7 +23,7 @@ const words = computed(
     :class="bench.saveState"
     role="status"
     data-test="save-state"
-    :title="bench.saveState === 'offline' ? bench.saveProblem : ''"
+    :title="bench.saveState === 'offline' || bench.saveState === 'full' ? bench.saveProblem : ''"
   >
     <span class="dot" aria-hidden="true" />{{ words }}
   </span>
@@ -48,6 +49,7 @@ const words = computed(
   border-color: rgb(var(--v-theme-primary));
 }
 .offline,
+.full,
 .clash,
 .unsafe {
   color: rgb(var(--v-theme-error));

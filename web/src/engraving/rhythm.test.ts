@@ -3,6 +3,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
 import { readAbc } from '#core/formats/abc/readAbc'
+import { notate } from '#core/page/notation'
 import { tabModel } from '#core/tablature/tabModel'
 import { drawRhythm } from './rhythm'
 import { drawTab } from './tab'
@@ -10,15 +11,16 @@ import { drawnBy, type Drawn } from './testing'
 
 const STEP = 30
 const recipe = newArrangement('violin', 'full')
-function measuresOf(music: string, metre = '4/4') {
+function read(music: string, metre = '4/4') {
   const { tune } = readAbc(`X:1\nT:t\nM:${metre}\nL:1/8\nQ:1/4=80\nK:D\n${music}\n`).tunes[0]!
   const { measures } = tabModel(derive(tune, recipe, ASSUMED_HANDS), recipe)
-  return measures
+  return { measures, notated: notate(tune).measures }
 }
 function rhythm(music: string, metre?: string): Drawn {
-  const events = measuresOf(music, metre).flatMap(m => m.events)
+  const { measures, notated } = read(music, metre)
+  const events = measures.flatMap(m => m.events)
   const anchors = new Map(events.map((e, i) => [e.id, { x: (i + 1) * STEP }]))
-  return drawnBy(g => drawRhythm(g, events, anchors, 100))
+  return drawnBy(g => drawRhythm(g, events, { beams: notated.flatMap(m => m.beams) }, anchors, 100))
 }
 const heads = (g: Drawn) => g.all('ellipse')
 const stems = (g: Drawn) => g.all('line').filter(l => l.number('x1') === l.number('x2'))
@@ -38,11 +40,14 @@ describe('the rhythm under the tab', () => {
     expect(stems(g)).toHaveLength(3)
     expect(beams(g)).toHaveLength(0)
   })
-  it('beams eighths within their beat, and no further', () => {
-    const g = rhythm('DEFG A2B2|')
-    expect(beams(g).map(lengthOf)).toEqual([STEP + 1, STEP + 1])
-    // Two beats are two beams: from the first to the second note, from the third to the fourth.
-    expect(beams(g).map(b => Math.round((b.number('x1') + 3.5) / STEP))).toEqual([1, 3])
+  it.each([
+    ['4/4', 'DEFG A2B2|', [1, 2, 3], 'half a measure'],
+    ['3/4', 'DEFGAB|', [1, 3, 5], 'a beat'],
+    ['6/8', 'DEF GAB|', [1, 2, 4, 5], 'a beat of three'],
+    ['4/4', 'DzEF A2B2|', [3], 'no rest, and no single eighth'],
+  ])('%s: %s is beamed as on the staff', (metre, music, from) => {
+    const joined = beams(rhythm(music, metre)).filter(b => lengthOf(b) === STEP + 1)
+    expect(joined.map(b => Math.round((b.number('x1') + 3.5) / STEP))).toEqual(from)
   })
   it('has a second beam for sixteenths, a stub of one in a dotted pair', () => {
     expect(beams(rhythm('D/E/F/G/ A2B2c2|')).length).toBe(6)
@@ -80,27 +85,24 @@ describe('the rhythm under the tab', () => {
     expect(three!.text).toBe('3')
     expect(three!.number('x')).toBe(2 * STEP - 3)
   })
-  it('beams a compound beat as one', () => {
-    const own = beams(rhythm('DEF GAB|', '6/8'))
-    expect(own.map(b => Math.round((b.number('x1') + 3.5) / STEP))).toContain(1)
-    expect(own.length).toBeGreaterThanOrEqual(3)
-  })
   it('leaves out what has no place on the line', () => {
-    const events = measuresOf('D2E2F4|').flatMap(m => m.events)
-    const g = drawnBy(group => drawRhythm(group, events, new Map([[events[0]!.id, { x: 10 }]]), 0))
+    const events = read('D2E2F4|').measures.flatMap(m => m.events)
+    const g = drawnBy(group =>
+      drawRhythm(group, events, { beams: [] }, new Map([[events[0]!.id, { x: 10 }]]), 0),
+    )
     expect(heads(g)).toHaveLength(1)
   })
 })
 
 describe('tab lines', () => {
   function tab(music: string) {
-    const measures = measuresOf(music)
+    const { measures, notated } = read(music)
     const events = measures.flatMap(m => m.events)
     const anchors = new Map(events.map((e, i) => [e.id, { x: 40 + i * STEP }]))
     const bars = [20, ...measures.map((_, i) => 20 + (i + 1) * 200)]
     let height = 0
     const g = drawnBy(group => {
-      height = drawTab(group, measures, { bars, anchors } as unknown as Parameters<typeof drawTab>[2], ['E', 'A', 'D', 'G'], 50).height // prettier-ignore
+      height = drawTab(group, measures, notated, { bars, anchors } as unknown as Parameters<typeof drawTab>[3], ['E', 'A', 'D', 'G'], 50).height // prettier-ignore
     })
     return { g, height }
   }

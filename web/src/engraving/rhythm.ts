@@ -1,6 +1,6 @@
 /** The rhythm under tab lines: small heads, stems, beams, dots and rests, so that it can be read by itself. */
 import { writtenLength } from '#core/music/edit/lengths'
-import { toNumber } from '#core/music/fraction'
+import type { NotatedMeasure } from '#core/page/notation'
 import { flagsOf, valuesOf, type NoteValue } from '#core/page/values'
 import type { TabEvent } from '#core/tablature/tabModel'
 import type { Anchor } from './staff'
@@ -16,16 +16,18 @@ const BEAM_GAP = 3.6
 interface Stemmed {
   readonly x: number
   readonly beams: number
-  readonly slot: number
+  /** The notes under one beam with it. */
+  readonly under: readonly string[] | undefined
 }
 
+/** Notes share a beam where they do on the staff. */
 export function drawRhythm(
   g: SVGElement,
   events: readonly TabEvent[],
+  { beams: shared }: Pick<NotatedMeasure, 'beams'>,
   anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>,
   y: number,
 ) {
-  let at = 0
   let group: Stemmed[] = []
   let before: number | null = null
   const close = () => {
@@ -36,9 +38,9 @@ export function drawRhythm(
     const x = anchors.get(e.id)?.x
     const values = valuesOf(writtenLength(e))
     const beams = Math.min(4, flagsOf(values[0]!))
-    const slot = Math.floor(at + 1e-9)
+    const under = shared.find(b => b.includes(e.id))
     if (x === undefined) continue
-    if (e.rest || beams === 0 || group.some(n => n.slot !== slot)) close()
+    if (e.rest || beams === 0 || !under || group.some(n => n.under !== under)) close()
     values.forEach((v, i) => {
       const own = x + i * 15
       g.append(...(e.rest ? rest(own, y + 4, v) : note(own, y, v)), ...dots(own, y, v))
@@ -46,9 +48,8 @@ export function drawRhythm(
     })
     // A tie over a bar comes from beyond it.
     if (e.tied) g.append(tie(before ?? x - 24, x, y))
-    if (beams > 0 && !e.rest) group.push({ x, beams, slot })
+    if (beams > 0 && !e.rest) group.push({ x, beams, under })
     before = x + (values.length - 1) * 15
-    at += toNumber(e.duration)
   }
   close()
   g.append(...tuplets(events, anchors, y + STEM + 11))

@@ -78,7 +78,8 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
   }
   const below = Math.max(wordsTop + drawn.wordLines * 15, drawn.bottom + 14)
   let bottom = below + 4
-  if (o.tab) bottom = below + 8 + drawTab(g, measures, drawn, model.lineLabels, below + 8).height
+  if (o.tab)
+    bottom = below + 8 + drawTab(g, measures, staff.measures, drawn, model.lineLabels, below + 8).height
   svg.append(g)
   const top = highestOf(measures, drawn) - marksHeight(measures, drawn, o.marks)
   return cut(svg, drawn.anchors, top, bottom, o.width, drawn.top, drawn.bottom)

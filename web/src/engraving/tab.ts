@@ -1,4 +1,5 @@
 /** Tab lines: digits on one line a string, bars, and under them a rhythm that can be read without the staff. */
+import type { NotatedMeasure } from '#core/page/notation'
 import type { TabMeasure } from '#core/tablature/tabModel'
 import { bracketed, fingerGlyph } from './marks'
 import { drawRhythm, RHYTHM_ROOM, TUPLET_ROOM } from './rhythm'
@@ -17,6 +18,7 @@ export interface TabDrawing {
 export function drawTab(
   g: SVGElement,
   measures: readonly TabMeasure[],
+  music: readonly Pick<NotatedMeasure, 'beams'>[],
   drawn: DrawnStaff,
   labels: readonly string[],
   y: number,
@@ -52,7 +54,7 @@ export function drawTab(
         )
       }
     }
-    drawRhythm(g, m.events, drawn.anchors, bottom + gap * 0.55 + 4.5)
+    drawRhythm(g, m.events, music[i]!, drawn.anchors, bottom + gap * 0.55 + 4.5)
   })
   const tuplets = measures.some(m => m.events.some(e => e.tuplet))
   return { height: bottom - y + RHYTHM_ROOM + gap * 0.4 + (tuplets ? TUPLET_ROOM : 0) }

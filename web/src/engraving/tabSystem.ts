@@ -33,7 +33,7 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
   const svg = el('svg', { xmlns: 'http://www.w3.org/2000/svg' }) as SVGSVGElement
   const g = el('g', { class: 'nokta-marks' })
   g.append(staffMarks(measures, drawn, marks), ...slurs(measures.flatMap(m => m.events), anchors)) // prettier-ignore
-  const { height } = drawTab(g, measures, drawn, model.lineLabels, TOP, TAB_GAP_ALONE)
+  const { height } = drawTab(g, measures, music, drawn, model.lineLabels, TOP, TAB_GAP_ALONE)
   system.measures.forEach((m, i) => {
     const { metre } = music[i]!.placed
     if (m.head.metre) g.append(...metreSign(LEFT + (m.x + m.head.width) * scale - 16, (TOP + bottom) / 2, metre.beats, metre.unit)) // prettier-ignore

@@ -146,6 +146,19 @@ describe('nothing is lost', () => {
     expect(findDraft('t')).toBeNull()
   })
 
+  it('while the disk of the server is full: said as that, kept, and saved when there is room', async () => {
+    const { ApiError } = await import('../api/client')
+    const docs = await open()
+    server.answer = () => Promise.reject(new ApiError('diskFull', 'The disk is full.'))
+    docs.edit(r => named(r, 'Kept'))
+    await pause()
+    expect([docs.saveState, docs.saveProblem]).toEqual(['full', 'The disk is full.'])
+    expect(findDraft('t')?.arrangements[0]?.arrangement.name).toBe('Kept')
+    server.answer = accepted
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(docs.saveState).toBe('saved')
+  })
+
   it('an edit made while a save is under way is saved after it', async () => {
     const docs = await open()
     let let_go = () => {}

@@ -4,7 +4,7 @@ import type { SaveDocuments } from '#contract/documents'
 import { api, ApiError } from '../api/client'
 import { dropDraft, keepDraft, type Draft } from './drafts'
 
-export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'clash' | 'unsafe'
+export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'full' | 'clash' | 'unsafe'
 
 /** What is saved: documents by identity, so that a change is seen by `!==`. */
 export interface Documents {
@@ -132,7 +132,7 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
       await clash(docs)
       return
     }
-    state.value = 'offline'
+    state.value = e instanceof ApiError && e.code === 'diskFull' ? 'full' : 'offline'
     timer = setTimeout(() => void save(), RETRY)
   }
 
