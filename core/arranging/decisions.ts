@@ -82,6 +82,26 @@ export class Decisions {
     }
   }
 
+  /** Written notes that have another pitch by themselves, not with their phrase; of those alike the first. */
+  replaced(): EventId[] {
+    return this.groups.flatMap(g => {
+      const { fold, pitches = {} } = this.of(g)
+      return fold || this.alike(g)[0] !== g ? [] : Object.keys(pitches)
+    })
+  }
+
+  /** Gives a note, and those alike, the tune's own pitch again; what is returned takes that back. */
+  restore(source: EventId): () => void {
+    const own = this.groupOf.get(source)!
+    const at = own.events.findIndex(e => e.id === source)
+    const before = new Map(this.alike(own).map(g => [g, this.of(g)]))
+    for (const [g, how] of before) {
+      const { [g.events[at]!.id]: _, ...pitches } = how.pitches ?? {}
+      if (!how.fold) this.todo.set(g.id, { ...how, pitches })
+    }
+    return () => before.forEach((how, g) => this.todo.set(g.id, how))
+  }
+
   silence = (g: Group) => void this.todo.set(g.id, { silent: true })
 
   /** A phrase an octave away; false where it went before or the teacher will not have it. */

@@ -2,6 +2,7 @@
  * One tune brought down to one level: what asks for more is taken note by note and eased where it stands, with the least harmful means first (a slower tempo, plainer
  * notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more or nothing is left to do.
  */
+import { groupBy } from '#core/groupBy'
 import { isWrittenFor } from '#core/arrangement/arrange'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
@@ -21,7 +22,7 @@ import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { Decisions, type EasedChange } from './decisions'
 import { foldsOf } from './fold'
 import type { Group } from './groups'
-import { hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
+import { COUNTED, hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
 import { nearest } from './nearest'
 import { reduced, type Reduction } from './reduce'
 import { chordsOver } from './scene'
@@ -77,13 +78,29 @@ export class Easing {
       const now = this.graded()
       const done = now.blocked.length === 0 && now.off.length === 0
       if (!best || done || weight(now) <= weight(best)) best = now
-      if (done) return now
+      if (done) return this.restored(now)
       this.made.octave ??= this.ownOctave(now.derived)
       const before = this.made.state()
       this.ease(now)
       if (this.made.state() === before) break
     }
     return best!
+  }
+
+  /** Notes that have another pitch although the level has their own, for the sake of others, have it again where those have gone. */
+  private restored(eased: Eased): Eased {
+    let best = eased
+    const { tune, toWritten } = eased.derived.arranged
+    const has = new Set(this.allowedAt(this.o.level, tune).map(midi))
+    for (const source of this.made.replaced()) {
+      const own = this.made.original(source, toWritten)
+      if (!own || !has.has(midi(own))) continue
+      const back = this.made.restore(source)
+      const now = this.graded()
+      if (now.blocked.length === 0 && now.off.length === 0) best = now
+      else back()
+    }
+    return best
   }
 
   /** The same version for the hand of a higher level, in another tempo where one is given. */
@@ -114,13 +131,25 @@ export class Easing {
     return { recipe, derived, grade, changes, blocked, off: offOf(derived), tempo: this.made.tempo }
   }
 
-  /** One more step for everything that asks for more; what hangs on two notes waits until each of them by itself is in the hand. */
+  /**
+   * One more step for everything that asks for more. Rhythm comes first: a note that goes needs no other pitch, and one that stays is given it between the notes that stay.
+   * What hangs on two notes waits until each of them by itself is in the hand.
+   */
   private ease({ blocked, off, derived }: Eased) {
     const before = this.made.state()
     this.stepped.clear()
-    if (this.fold(blocked, off, derived)) return
+    this.easeAll(blocked.filter(isOfRhythm), derived)
+    const rhythm = this.made.state() !== before
+    this.easeAll(
+      blocked.filter(d => !isOfRhythm(d) && !isOfPitch(d)),
+      derived,
+    )
+    if (rhythm || this.fold(blocked, off, derived)) return
     this.replace(off, derived)
-    this.easeAll(blocked.filter(d => !hangsOnTwo(d)), derived) // prettier-ignore
+    this.easeAll(
+      blocked.filter(d => isOfPitch(d) && !hangsOnTwo(d)),
+      derived,
+    )
     if (this.made.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
   }
 
@@ -143,8 +172,23 @@ export class Easing {
     else if (skill === 'pickup')
       this.made.groups.filter(g => g.pickup && g.measure.index === 0).forEach(this.made.silence)
     else if (SLURS.has(skill)) this.partSlurs(derived, d)
+    else if (skill === 'shapeChange') this.replace(this.oddOnes(notesOf(d), derived), derived)
     else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
       this.replace(notesOf(d), derived, { pair: PAIRS.has(skill), atHome: skill.startsWith('shift') })
+  }
+
+  /** In the phrases where a finger changes its place: of its places all but the one that carries most of the phrase. */
+  private oddOnes(asking: readonly EventId[], { form, fingering }: Derived): EventId[] {
+    const asks = new Set(asking)
+    return form.phrases.filter(p => p.events.some(id => asks.has(id))).flatMap(p => {
+      const weights = new Map(p.notes.filter(isNote).map(n => [n.event.id, weightOf(n)]))
+      const stopped = fingering.notes.filter(n => n.finger !== 0 && weights.has(eventOf(n.id)))
+      return [...groupBy(stopped, n => `${n.anchor} ${n.finger}`).values()].flatMap(one => {
+        const places = [...groupBy(one, n => n.mark).values()]
+        const carried = places.map(list => list.reduce((w, n) => w + (1 + weights.get(eventOf(n.id))!) * (n.mark === 'home' ? AT_HOME : 1), 0))
+        return places.filter((_, i) => i !== carried.indexOf(Math.max(...carried))).flat().map(n => eventOf(n.id))
+      })
+    }) // prettier-ignore
   }
 
   private easeLimit(d: Demand, derived: Derived) {
@@ -224,8 +268,7 @@ export class Easing {
 
   /** Sends phrases that lie out of the hand an octave away, each once. True where one went. */
   private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
-    const ofTheNote = (d: Demand) => d.asked.kind === 'skill' && OF_THE_NOTE.has(d.asked.skill)
-    const asking = new Set([...off, ...blocked.filter(ofTheNote).flatMap(notesOf)])
+    const asking = new Set([...off, ...blocked.filter(isOfTheNote).flatMap(notesOf)])
     if (asking.size === 0) return false
     const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune))
     return folds.filter(f => this.made.fold(f.notes, f.by)).length > 0
@@ -269,11 +312,18 @@ export class Easing {
   }
 }
 
+const isOfRhythm = ({ asked }: Demand) => asked.kind === 'skill' && (RHYTHMS.has(asked.skill) || COUNTED.has(asked.skill)) // prettier-ignore
+const isOfTheNote = ({ asked }: Demand) => asked.kind === 'skill' && OF_THE_NOTE.has(asked.skill)
+const isOfPitch = (d: Demand) => isOfTheNote(d) || hangsOnTwo(d) || (d.asked.kind === 'skill' && NEIGHBOURS.has(d.asked.skill)) // prettier-ignore
+
 const notesOf = (d: Demand) => d.notes.map(n => n.note)
 const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
 
 const weight = (e: Eased) =>
   e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
+
+/** Of two places of a finger the one at home, where the rest of the tune has it, counts more. */
+const AT_HOME = 1.5
 
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4

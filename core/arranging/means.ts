@@ -4,6 +4,8 @@ import type { Demand } from '#core/grading/demands'
 export const PLAIN = new Set(['grace', 'graces', 'cut', 'mordent', 'turn', 'roll', 'trill', 'slideIn', 'accent', 'staccato', 'dynamics', 'retake']) // prettier-ignore
 export const SINGLE = new Set(['bothOpen', 'droneAbove', 'stoppedPair', 'fifthBlock', 'threeStrings'])
 export const RHYTHMS = new Set(['dotted', 'triplet', 'sixteenths', 'compoundDotted'])
+/** Rhythms with a means of their own. */
+export const COUNTED = new Set(['eighths', 'syncopation', 'pickup'])
 export const SLURS = new Set(['slur2', 'slur3', 'slur4', 'slurCrossing', 'slurSkip', 'hook'])
 /** Skills that two notes ask together. */
 export const NEIGHBOURS = new Set(['accidental', 'shapeChange', 'hop', 'block', 'skip', 'shiftOpen', 'shiftSame', 'shiftBetween']) // prettier-ignore

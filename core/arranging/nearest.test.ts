@@ -16,6 +16,15 @@ describe('another note in the place of one out of the hand', () => {
     expect(found({ own: 'C5', before: 'A4', after: 'D5' }, 'A4 B4 D5 E5')).toBe('B4')
     expect(found({ own: 'C5', before: 'D5', after: 'A4' }, 'A4 B4 D5 E5')).toBe('B4')
   })
+  it('is rather the same letter, natural where it was raised, than another', () => {
+    // E D sharp E: the leading tone out of the hand is D, as in the mode, not the C below.
+    expect(found({ own: 'D#4', before: 'E4', after: 'E4', chord: [0, 4, 7] }, 'B3 C4 D4 E4')).toBe('D4')
+    expect(found({ own: 'F#2', before: 'G2', after: 'G2' }, 'E2 F2 G2')).toBe('F2')
+  })
+  it('opens no leap of a seventh where a neighbour will do, on a strong beat too', () => {
+    // B C B: down to the C below and up again is harder than the C was.
+    expect(found({ own: 'C5', before: 'B4', after: 'B4', strong: true }, 'C4 G4 A4 B4 D5')).toBe('D5')
+  })
   it('is not one of its neighbours where another will do', () => {
     expect(found({ own: 'G4', before: 'F#4', after: 'F#4' }, 'F#4 A4')).toBe('A4')
   })

@@ -3,6 +3,8 @@ import { diatonic, midi, type Pitch } from '#core/music/pitch'
 
 /** Half steps beyond which a leap is one. */
 const FAR = 16
+/** Half steps from which a leap is hard to find, where the line had none: a seventh. */
+const SEVENTH = 10
 
 export interface Replaced {
   readonly own: Pitch
@@ -22,22 +24,29 @@ const OTHER_AT_END = 6
 /** A tone of the chord may lie so many steps further. */
 const CHORDAL = 0.7
 
-/** The allowed pitch nearest to a note that keeps the way of the line */
+/** The line turns the other way. */
+const TURNED = 1.5
+
+/** Steps that the same letter counts, raised or lowered. */
+const SAME_LETTER = 0.2
+
+/** The allowed pitch nearest to a note that keeps the way of the line. */
 export function nearest({ own, before, after, strong, end, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
   const way = (a: Pitch | undefined, b: Pitch | undefined) => (a && b ? Math.sign(midi(b) - midi(a)) : 0)
   const cost = (p: Pitch) => {
     const steps = Math.abs(diatonic(p) - diatonic(own))
-    // An octave is the same note; a tone of the chord goes with what the others play.
-    const octave = steps % 7 === 0
-    const far = steps === 2 ? 1.8 : steps
+    // An octave is the same note; its letter natural where it was raised is nearly so; a tone of the chord goes with what the others play.
+    const octave = (midi(p) - midi(own)) % 12 === 0
+    const far = steps === 0 ? SAME_LETTER : steps === 2 ? 1.8 : steps
     const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
     const carries = end ? OTHER_AT_END : strong ? OTHER_ON_STRONG : 0
     const interval = octave ? (carries > 0 ? 1.5 : 3) : far - chordal + carries
-    const turned = (way(before, p) !== way(before, own) ? 1.5 : 0) + (way(p, after) !== way(own, after) ? 1.5 : 0)
+    const turned = TURNED * [way(before, p) !== way(before, own), way(p, after) !== way(own, after)].filter(Boolean).length
     const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
     // A leap over a tenth is no way to make it easier.
     const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
-    return interval + turned + repeats + leap
+    const wide = [before, after].filter(q => q && Math.abs(midi(q) - midi(p)) >= SEVENTH && Math.abs(midi(q) - midi(own)) < SEVENTH).length
+    return interval + turned + repeats + leap + wide
   }
   return allowed.length === 0 ? null : allowed.reduce((a, b) => (cost(b) < cost(a) ? b : a))
 } // prettier-ignore

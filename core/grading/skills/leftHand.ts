@@ -28,7 +28,7 @@ const hops: Skill['asks'] = f =>
 
 const spans = (kind: 'holds' | 'blocks'): Skill['asks'] => f => f.d[kind].map(s => ({ note: s.from, measure: f.measureOf(s.from) })) // prettier-ignore
 
-/** On one string a finger stands low and then at home, or the other way round, within a phrase. */
+/** A finger stands low and then at home, or the other way round, within a phrase: on one string or from one to the next, the hand forms anew. */
 const changesShape: Skill['asks'] = f =>
   f.d.form.phrases.flatMap(p => {
     const own = new Set(p.events)
