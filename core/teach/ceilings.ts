@@ -4,6 +4,7 @@ import type { Bowing } from '#core/bowing/stroke'
 import type { Fingering } from '#core/fingering/fingering'
 import { shiftsOf } from '#core/fingering/derived'
 import { HAND_MODEL, type HandModel } from '#core/instruments/handModel'
+import { measureText } from '#core/words/places'
 
 export interface Ceiling {
   readonly kind: 'shift' | 'crossing' | 'skip' | 'hop' | 'stroke'
@@ -78,4 +79,4 @@ const WHAT: Record<Ceiling['kind'], string> = {
 }
 /** "holds to 1/4=112: then the shift in measure 3 gives out". */
 export const ceilingText = (c: Ceiling) =>
-  `holds to ${formatTempo(c.tempo)}: then ${WHAT[c.kind]} in measure ${c.measure} gives out`
+  `holds to ${formatTempo(c.tempo)}: then ${WHAT[c.kind]} in ${measureText(c.measure)} gives out`

@@ -3,7 +3,8 @@ import { finding, type Mend } from '#core/findings/finding'
 import { BOW_SCHOOLS, BOW_WAYS } from '#core/bowing/schools'
 import { bowed } from '#core/bowing/testing'
 import { MAY_ALL } from '#core/bowing/schools'
-import { bowEditsWords, driftWords, effectWords, groupedFindings, measuresText, offerWords, placeWords, WAY_WORDS, whyStroke } from './bow' // prettier-ignore
+import { measuresText } from './places'
+import { bowEditsWords, driftWords, effectWords, groupedFindings, offerWords, placeWords, WAY_WORDS, whyStroke } from './bow' // prettier-ignore
 
 describe('the words of the bow', () => {
   it.each([
@@ -11,6 +12,9 @@ describe('the words of the bow', () => {
     [[3, 4], 'measures 3 and 4'],
     [[6, 3, 4, 5, 9], 'measures 3 to 6 and 9'],
     [[1, 3, 5, 6], 'measures 1, 3, 5 and 6'],
+    [[0], 'the pickup'],
+    [[3, 0], 'the pickup and measure 3'],
+    [[0, 1, 2, 3], 'the pickup and measures 1 to 3'],
   ])('measures %s', (measures, said) => expect(measuresText(measures)).toBe(said))
   it('say marks that go together in one breath', () => {
     const edits = [

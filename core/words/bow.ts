@@ -5,6 +5,7 @@ import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
+import { capital, measuresText, measureText } from './places'
 
 /** One sentence for a stroke. */
 export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): string {
@@ -35,7 +36,7 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
       return 'As many notes as the bow bears before the music turns.'
     case 'hook':
     case 'slur':
-      return `${JOINED[why.is][why.because]}${why.measure === null || school !== 'down' ? '' : `, so that measure ${why.measure} comes down`}.`
+      return `${JOINED[why.is][why.because]}${why.measure === null || school !== 'down' ? '' : `, so that ${measureText(why.measure)} comes down`}.`
   }
 }
 
@@ -86,23 +87,7 @@ export function bowEditsWords(edits: readonly BowEdit[]): string {
     return `${EDITS[way]}${where}`
   })
   const all = said.join(', ')
-  return all.charAt(0).toUpperCase() + all.slice(1)
-}
-
-/** "measure 3", "measures 3 and 5", "measures 1, 3 to 6 and 9". */
-export function measuresText(measures: readonly number[]): string {
-  const sorted = [...new Set(measures)].sort((a, b) => a - b)
-  const runs: [number, number][] = []
-  for (const m of sorted) {
-    const last = runs.at(-1)
-    if (last && m === last[1] + 1) last[1] = m
-    else runs.push([m, m])
-  }
-  const said = runs.flatMap(([a, b]) =>
-    b - a > 1 ? [`${a} to ${b}`] : a === b ? [`${a}`] : [`${a}`, `${b}`],
-  )
-  const list = said.length > 1 ? `${said.slice(0, -1).join(', ')} and ${said.at(-1)}` : said[0]!
-  return `${sorted.length === 1 ? 'measure' : 'measures'} ${list}`
+  return capital(all)
 }
 
 /** "then measures 3 to 6 come down". */

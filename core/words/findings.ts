@@ -3,6 +3,7 @@ import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
+import { measureText } from './places'
 
 /** What a teacher calls a rule for a stretch. */
 export function ruleWords(rule: SaidRule): string {
@@ -133,11 +134,11 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'bow.wayUnmet': v => `The ${v.way} pinned here can't be met: the note lies inside a slur or tie.`,
   'bow.slurOverRest': () => 'A slur pinned here would go over a rest; the bow stops there.',
   'bow.firstBeatUp': v => `The first beat comes up${v.pass > 1 ? `, time ${v.pass} through` : ''}.`,
-  'bow.kinOtherBow': v => `This phrase starts ${v.second} bow; the one like it in measure ${v.like} starts ${v.first}.`,
+  'bow.kinOtherBow': v => `This phrase starts ${v.second} bow; the one like it in ${measureText(v.like)} starts ${v.first}.`,
   'bow.endsUp': () => 'The tune ends on an up bow.',
   'bow.wrongEnd': v => `This long note begins near the ${v.end}: ${v.given} cm are left, it wants ${v.wanted} cm.`,
   'bow.fastReturn': v => `This short note has to bring the bow back ${v.times} times as fast as it sounds by itself; it will stick out.`,
-  'bow.drifts': v => `Left to itself the bow drifts ${v.cm} cm from measure ${v.from} on and reaches the ${v.end} here.`,
+  'bow.drifts': v => `Left to itself the bow drifts ${v.cm} cm from ${measureText(v.from)} on and reaches the ${v.end} here.`,
   'bow.tooLong': v => `This note lasts ${v.seconds} s, longer than a bow sings; take ${v.bows} bows, changed where nobody listens.`,
   'bow.slurSkips': () => 'The bow has to skip a string inside this slur.',
   'bow.crowded': v => `${v.notes} notes in ${v.seconds} s are more than one bow bears here.`,
@@ -182,11 +183,11 @@ export function mendWords(m: Mend): string {
   }
 }
 
-/** "line 3, column 7", "measure 4" or "". */
+/** "line 3, column 7", "measure 4", "the pickup" or "". */
 export function placeText(f: Finding): string {
   const { line, column, measure } = f.where
   if (line !== undefined) return column === undefined ? `line ${line}` : `line ${line}, column ${column}`
-  return measure === undefined ? '' : `measure ${measure}`
+  return measure === undefined ? '' : measureText(measure)
 }
 
 export const KNOWN_CODES = Object.keys(SENTENCES) as FindingCode[]

@@ -6,6 +6,7 @@ import { secondHalf } from '#core/form/halves'
 import type { Kin } from '#core/form/kinship'
 import type { PlanStep } from '#core/form/plan'
 import type { Role } from '#core/form/roles'
+import { measuresText, measureText } from './places'
 
 const ORDINAL = ['', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth', 'a seventh', 'an octave']
 const stepsWord = (steps: number) => {
@@ -61,7 +62,7 @@ export function figureName(f: Figure): string {
 /** What a step of the plan says. */
 export function stepSentence(s: PlanStep): string {
   const names = s.phrases.join(' + ')
-  const bars = s.measures.length > 0 ? `measure${s.measures.length === 1 ? '' : 's'} ${s.measures.join(', ')}` : '' // prettier-ignore
+  const bars = s.measures.length > 0 ? measuresText(s.measures) : ''
   switch (s.kind) {
     case 'count':
       return `Count ${names} aloud.`
@@ -97,5 +98,5 @@ export function barSentence({ measure, steps }: BarAfter): string {
     steps === 0
       ? 'again'
       : `${Math.abs(steps) === 1 ? 'a step' : stepsWord(steps)} ${steps > 0 ? 'higher' : 'lower'}`
-  return `measure ${measure}: the bar before${steps === 0 ? ' ' : ', '}${how}`
+  return `${measureText(measure)}: the bar before${steps === 0 ? ' ' : ', '}${how}`
 }

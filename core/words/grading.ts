@@ -2,7 +2,7 @@
 import type { Demand, Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
-import { measuresText } from './bow'
+import { measuresText } from './places'
 
 const LIMITS = {
   fastest: (n: number) => `${n.toFixed(1)} notes a second`,

@@ -5,6 +5,7 @@ import { valueName } from '#core/music/valueName'
 import { driftWords } from '#core/words/bow'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
+import { measureText } from '#core/words/places'
 
 const bench = useBench()
 const bow = useBow()
@@ -37,7 +38,7 @@ const goTo = (event: string) => bench.selectEvent(event, false)
     <p v-if="bow.report.slow.part.length">
       Part these slurs for it:
       <template v-for="(p, i) in bow.report.slow.part" :key="p.note"
-        ><button type="button" class="link" @click="goTo(p.note)">measure {{ p.measure }}</button
+        ><button type="button" class="link" @click="goTo(p.note)">{{ measureText(p.measure) }}</button
         >{{ i < bow.report.slow.part.length - 1 ? ', ' : '.' }}
       </template>
     </p>

@@ -9,6 +9,7 @@ import { costWords, PART_WORDS, placeWords, whyStroke } from '#core/words/bow'
 import { strokeStart } from '../bench/keys'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
+import { measureText } from '#core/words/places'
 
 const bench = useBench()
 const bow = useBow()
@@ -50,7 +51,7 @@ const parts = [
     <template v-if="bench.selectedNote && stroke">
       <h2>
         {{ stroke.direction === 'down' ? 'Down bow' : 'Up bow' }}
-        <small>measure {{ stroke.measure }}, {{ strings }}</small>
+        <small>{{ measureText(stroke.measure) }}, {{ strings }}</small>
       </h2>
       <p>{{ whyStroke(stroke, recipe.played.schools.bow) }}</p>
       <p class="quiet">

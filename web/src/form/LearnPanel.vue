@@ -6,6 +6,7 @@ import { ASSUMED, minutesOf, outline } from '#core/teach/outline'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import type { Teaching } from '../worker/contract'
+import { measuresText } from '#core/words/places'
 
 const props = defineProps<{ teaching: Teaching }>()
 const bench = useBench()
@@ -90,7 +91,9 @@ async function print() {
           <td>
             <span v-if="p.doNotRush">harder than what comes before: do not rush. </span>
             <span v-if="p.newRhythm">rhythm first. </span>
-            <span v-if="p.awkward.length">measure {{ p.awkward.join(', ') }} by itself.</span>
+            <span v-if="p.awkward.length"
+              >{{ measuresText(p.awkward) }} by {{ p.awkward.length === 1 ? 'itself' : 'themselves' }}.</span
+            >
           </td>
           <td>
             <input

@@ -12,6 +12,7 @@ import type { AlternativeView } from '../worker/contract'
 import NoteExtras from './NoteExtras.vue'
 import { COST_WORDS, heavier, signed, weighing } from './words'
 import type { FingerPin } from '#core/fingering/fingerPin'
+import { measureText } from '#core/words/places'
 
 const props = defineProps<{ length: number }>()
 const bench = useBench()
@@ -45,7 +46,7 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
     <template v-if="note">
       <h2>
         {{ note.pitch }}
-        <small>measure {{ note.measure }}</small>
+        <small>{{ measureText(note.measure) }}</small>
       </h2>
       <p class="choice" data-test="choice">
         <b>{{

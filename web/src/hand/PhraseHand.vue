@@ -4,6 +4,7 @@ import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { PassageRule } from '#core/fingering/passageRule'
 import { fingerText } from '#core/fingering/explain'
+import { capital, measureText, spanText } from '#core/words/places'
 import { lettersOf } from '#core/instruments/instruments'
 import { nearestPosition, POSITION_ANCHORS } from '#core/instruments/positions'
 import { useBench } from '../stores/bench'
@@ -59,7 +60,7 @@ const titleOf = (rule: PassageRule['rule']) =>
 const measureOf = (event: string) => bench.notes.find(n => n.event === event)?.measure
 const placeOf = (r: PassageRule) => {
   const [a, b] = [measureOf(r.from), measureOf(r.to)]
-  return a === undefined || b === undefined ? '' : a === b ? `measure ${a}` : `measures ${a}–${b}`
+  return a === undefined || b === undefined ? '' : spanText(a, b)
 }
 const aim = computed(() => bench.result!.tempo.perMinute)
 </script>
@@ -101,8 +102,9 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     </div>
     <ul v-if="changes.length" class="changes">
       <li v-for="c in changes.slice(0, 8)" :key="c.note">
-        <button type="button" class="link" @click="bench.select(c.note)">Measure {{ c.measure }}</button>:
-        finger {{ c.finger }} on {{ letters[c.string] }} moves {{ halves(c.by) }}
+        <button type="button" class="link" @click="bench.select(c.note)">
+          {{ capital(measureText(c.measure)) }}</button>: finger {{ c.finger }} on
+        {{ letters[c.string] }} moves {{ halves(c.by) }}
       </li>
     </ul>
     <h2 class="minor">Rules for this stretch</h2>

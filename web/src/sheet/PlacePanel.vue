@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { brokenAt } from '#core/arrangement/edits'
 import { digitText } from '#core/instruments/digits'
 import { useBench } from '../stores/bench'
+import { capital, measureText } from '#core/words/places'
 
 const bench = useBench()
 const measure = computed(() => {
@@ -24,8 +25,8 @@ const set = (how: 'line' | 'page' | 'none') =>
 <template>
   <section v-if="measure" class="place" aria-label="This place" data-test="place">
     <p v-if="note">
-      Measure {{ note.measure }}, {{ note.pitch }}: {{ digitText(note.finger, note.mark, note.harmonic) }} on
-      {{ bench.result!.strings[note.string] }}.
+      {{ capital(measureText(note.measure)) }}, {{ note.pitch }}:
+      {{ digitText(note.finger, note.mark, note.harmonic) }} on {{ bench.result!.strings[note.string] }}.
       <router-link :to="`/tunes/${bench.tuneId}/hand`" class="link" data-test="to-hand"
         >its finger</router-link
       >,

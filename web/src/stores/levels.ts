@@ -18,6 +18,7 @@ import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey }
 import { useBench } from './bench'
 import { usePlayer } from './player'
 import { useStudio } from './studio'
+import { capital } from '#core/words/places'
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
@@ -100,7 +101,7 @@ export const useLevels = defineStore('levels', () => {
       const made = unpack(await callCore(core => core.easier(bench.asked!, level, key.value, table(), fastest))) // prettier-ignore
       const { instrument, key: of } = made.played
       const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
-      bench.takeArrangement({ ...made, name: name.charAt(0).toUpperCase() + name.slice(1) })
+      bench.takeArrangement({ ...made, name: capital(name) })
       side.value = 'version'
     })
 
@@ -205,7 +206,7 @@ export const useLevels = defineStore('levels', () => {
   )
   function make(row: KeyRow) {
     const name = `${INSTRUMENTS[row.instrument].name} in ${keyName(row.key)}, level ${row.level}`
-    bench.takeArrangement({ ...row.recipe, name: name.charAt(0).toUpperCase() + name.slice(1) })
+    bench.takeArrangement({ ...row.recipe, name: capital(name) })
   }
 
   return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore

@@ -13,6 +13,7 @@ import { placeMeasures } from '#core/music/timeline'
 import { MARKS, type Dynamic, type Mark } from '#core/music/tune'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
+import { capital, measureText } from '#core/words/places'
 
 const bench = useBench()
 const entry = useEntry()
@@ -142,7 +143,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
         @change="(e: Event) => keep(setRemarks(tune, bench.caret!, (e.target as HTMLTextAreaElement).value))"
       />
     </div>
-    <h2>Measure {{ placed!.number }}</h2>
+    <h2>{{ capital(measureText(placed!.number)) }}</h2>
     <div class="row">
       <v-switch
         :model-value="measure.repeatStart ?? false"

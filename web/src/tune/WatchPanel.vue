@@ -13,6 +13,7 @@ import { usePlayer } from '../stores/player'
 import { useShelf } from '../stores/shelf'
 import { callCore, latestLane } from '../worker/client'
 import type { WatchResult } from '../worker/contract'
+import { measureText } from '#core/words/places'
 
 const bench = useBench()
 const player = usePlayer()
@@ -72,7 +73,7 @@ async function toShelf(w: WarmUp) {
       <h2>Not on this instrument</h2>
       <p>
         <button v-for="n in report.off" :key="n.id" class="link" @click="bench.selectEvent(n.id)">
-          {{ formatPitch(n.pitch) }} (measure {{ n.measure }})
+          {{ formatPitch(n.pitch) }} ({{ measureText(n.measure) }})
         </button>
       </p>
     </template>
