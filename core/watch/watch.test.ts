@@ -5,6 +5,7 @@ import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
 import { checkTune } from '#core/findings/checkTune'
+import { composedAbc } from '#core/music/composed'
 import { keyName } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -25,6 +26,18 @@ describe('watch these', () => {
     expect([w.range!.lowest, w.range!.highest].map(formatPitch)).toEqual(['G4', 'D5'])
   })
 
+  it('fingers touch within one hand only, not a hand and the next one', () => {
+    // 4 on D at home, then the hand goes up and 1 lies on E flat: they are never down together.
+    const said = [1, 8, 9, 15].flatMap(n =>
+      (['cello', 'bass', 'violin'] as const).flatMap(i => {
+        const { tune } = readAbc(composedAbc(n)).tunes[0]!
+        const w = watch(derive(tune, newArrangement(i, sizeOf(i).name), ASSUMED_HANDS), { instrument: i })
+        return w.touching.flatMap(t => [...t.sentence.matchAll(/(\d) and (\d) touch/g)])
+      }),
+    )
+    expect(said.length).toBeGreaterThan(10)
+    expect(said.filter(([, a, b]) => Number(a) >= Number(b)).map(([text]) => text)).toEqual([])
+  })
   it('names a finger that moves in mid-tune, with its place', () => {
     const w = look('F E D E | =F E D2 | ^F4 |]')
     expect(w.moved.map(m => m.sentence)).toEqual([

@@ -11,6 +11,7 @@ import { toNumber } from '#core/music/fraction'
 import { diatonic, formatPitch, midi, prettyPitch, STEPS, type Pitch } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { eventOf } from '#core/music/ids'
+import { capital, measureText } from '#core/words/places'
 
 /** One place on the fingerboard the tune uses. */
 export interface UsedPlace {
@@ -71,13 +72,16 @@ export interface WatchOptions {
 export function watch(d: Derived, o: WatchOptions): WatchReport {
   const notes = d.fingering.notes.filter(n => n.tiedFrom === undefined)
   const places = usedPlaces(notes, o.known)
+  const once = [
+    ...new Map(notes.map(n => [`${n.string} ${n.anchor} ${n.finger} ${formatPitch(n.pitch)}`, n])).values(),
+  ]
   const sorted = [...notes].sort((a, b) => midi(a.pitch) - midi(b.pitch))
   const [lowest, highest] = [sorted[0]?.pitch, sorted.at(-1)?.pitch]
   const letters = lettersOf(o.instrument, d.fingering.problem.options.tuning)
   return {
     range: lowest && highest ? { lowest, highest, semitones: midi(highest) - midi(lowest) } : null,
     keyLine: keyLine(d.tune.key, notes),
-    touching: touching(places, letters),
+    touching: touching(once, letters),
     places,
     away: places.filter(p => p.mark !== 'home'),
     moved: movedFingers(notes, letters),
@@ -117,21 +121,23 @@ function keyLine(key: Key, notes: readonly FingeredNote[]): string {
   return `${name}: ${COUNT[Math.abs(fifths)]!.toLowerCase()} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(' and ')} is ${kind}.${rest}`
 }
 
-/** Which fingers stand a half step apart on each string. */
+/** Which fingers of one hand stand a half step apart on each string. */
 function touching(
-  places: readonly UsedPlace[],
+  notes: readonly FingeredNote[],
   letters: readonly string[],
 ): { string: number; sentence: string }[] {
   return letters.flatMap((letter, string) => {
-    const own = places.filter(p => p.string === string && typeof p.finger === 'number' && p.finger > 0)
-    const pairs = own.flatMap(
-      a =>
-      own.filter(b => b.offset - a.offset === 1 && b.finger !== a.finger && diatonic(b.pitch) !== diatonic(a.pitch)).map(b => `${a.finger} and ${b.finger} touch (${prettyPitch(a.pitch)}, ${prettyPitch(b.pitch)})`), // prettier-ignore
-    )
+    const own = notes.filter(n => n.string === string && !n.harmonic)
+    const pairs = own.flatMap(a =>
+      own.filter(b => touch(a, b) && diatonic(b.pitch) !== diatonic(a.pitch)).map(b => `${a.finger} and ${b.finger} touch (${prettyPitch(a.pitch)}, ${prettyPitch(b.pitch)})`),
+    ) // prettier-ignore
     const unique = [...new Set(pairs)]
     return unique.length > 0 ? [{ string, sentence: `${letter} string: ${unique.join('; ')}.` }] : []
   })
 }
+
+const touch = (a: FingeredNote, b: FingeredNote): boolean =>
+  a.anchor === b.anchor && b.offset - a.offset === 1 && typeof a.finger === 'number' && typeof b.finger === 'number' && a.finger > 0 && b.finger > a.finger // prettier-ignore
 
 /** Each time a letter comes back at another height than it was last played, on the same string. */
 function movedFingers(notes: readonly FingeredNote[], letters: readonly string[]): MovedFinger[] {
@@ -145,7 +151,7 @@ function movedFingers(notes: readonly FingeredNote[], letters: readonly string[]
     const how = n.finger === before.finger ? `finger ${n.finger} moves ${n.pitch.alter > before.pitch.alter ? 'up' : 'back'} a half step` : `finger ${n.finger} instead of ${before.finger}` // prettier-ignore
     out.push({
       from: before.pitch, to: n.pitch, string: n.string, fingers: [before.finger, n.finger], measure: n.measure, id: n.id,
-      sentence: `Measure ${n.measure}: ${natural(n.pitch)} after ${natural(before.pitch)} on the ${letters[n.string]} string; ${how}.`,
+      sentence: `${capital(measureText(n.measure))}: ${natural(n.pitch)} after ${natural(before.pitch)} on the ${letters[n.string]} string; ${how}.`,
     }) // prettier-ignore
   }
   return out
