@@ -7,6 +7,7 @@ import { isMangled } from '#core/arranging/kept'
 import { changeViews, keptWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { octavesText } from '#core/words/arrangement'
 import { demandWords } from '#core/words/grading'
+import { capital, measureText } from '#core/words/places'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import { usePlayer, type Turn } from '../stores/player'
@@ -100,7 +101,7 @@ function hear() {
             :id="`change-${v.id}`"
             type="checkbox"
             :checked="v.accepted"
-            :aria-label="`Measure ${v.measure}: ${v.sentence}`"
+            :aria-label="`${capital(measureText(v.measure))}: ${v.sentence}`"
             data-test="change"
             @change="decide([v], ($event.target as HTMLInputElement).checked)"
           />
