@@ -5,6 +5,7 @@ import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
+import { ordinal } from './counts'
 import { capital, measuresText, measureText } from './places'
 
 /** One sentence for a stroke. */
@@ -122,7 +123,7 @@ export const WAY_WORDS = {
 
 /** "Part A, second time: 22 cm towards the tip". */
 export function driftWords(d: { readonly part: string | null; readonly pass: number; readonly cm: number }): string {
-  const times = ['', '', ', second time', ', third time'][d.pass] ?? `, time ${d.pass}`
+  const times = d.pass > 1 ? `, ${ordinal(d.pass)} time` : ''
   const by = Math.abs(d.cm) < 1 ? 'comes back to where it began' : `${Math.round(Math.abs(d.cm))} cm towards the ${d.cm > 0 ? 'tip' : 'frog'}`
   return `${d.part === null ? 'All of it' : `Part ${d.part}`}${times}: ${by}`
 } // prettier-ignore
@@ -130,7 +131,7 @@ export function driftWords(d: { readonly part: string | null; readonly pass: num
 /** What all offered marks together do. */
 export function offerWords(now: number, then: number, beats: number, marks: number): string {
   const many = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`
-  if (now === 0) return `All ${many(beats, 'first beat')} come down.`
+  if (now === 0) return beats === 1 ? 'The first beat comes down.' : `All ${beats} first beats come down.`
   const said = `${now} of ${many(beats, 'first beat')} ${now === 1 ? 'comes' : 'come'} up.`
   if (marks === 0) return said
   return `${said} With ${many(marks, 'mark')} ${then === 0 ? 'all come down' : `${then} still ${then === 1 ? 'does' : 'do'}`}.`

@@ -3,6 +3,7 @@ import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
+import { ordinal } from './counts'
 import { measureText } from './places'
 
 /** What a teacher calls a rule for a stretch. */
@@ -133,7 +134,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'bow.pinUnmet': v => `The ${v.direction} bow pinned here can't be met: it lies inside a slur or tie, or another pin contradicts it.`,
   'bow.wayUnmet': v => `The ${v.way} pinned here can't be met: the note lies inside a slur or tie.`,
   'bow.slurOverRest': () => 'A slur pinned here would go over a rest; the bow stops there.',
-  'bow.firstBeatUp': v => `The first beat comes up${v.pass > 1 ? `, time ${v.pass} through` : ''}.`,
+  'bow.firstBeatUp': v => `The first beat comes up${v.pass > 1 ? ` the ${ordinal(v.pass)} time` : ''}.`,
   'bow.kinOtherBow': v => `This phrase starts ${v.second} bow; the one like it in ${measureText(v.like)} starts ${v.first}.`,
   'bow.endsUp': () => 'The tune ends on an up bow.',
   'bow.wrongEnd': v => `This long note begins near the ${v.end}: ${v.given} cm are left, it wants ${v.wanted} cm.`,
