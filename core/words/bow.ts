@@ -109,10 +109,10 @@ export const PART_WORDS = {
   whole: 'whole bow', lower: 'lower half', middle: 'middle', upper: 'upper half', frog: 'frog', tip: 'tip',
 } as const satisfies Record<PartName, string> // prettier-ignore
 
-export const HABIT_CHOICES = {
-  dotted: { written: 'as written', hooked: 'hooked: one bow, stopped between', slurred: 'slurred' },
-  triplets: { written: 'as written', one: 'one to a bow', two: 'two to a bow' },
-} as const satisfies { [K in keyof Habits]: Record<Habits[K], string> } // prettier-ignore
+export const HABIT_CHOICES: { readonly [K in keyof Habits]: { readonly label: string; readonly items: Readonly<Record<Habits[K], string>> } } = {
+  dotted: { label: 'Dotted pairs', items: { written: 'as written', hooked: 'hooked: one bow, stopped between', slurred: 'slurred' } },
+  triplets: { label: 'Triplets', items: { written: 'as written', one: 'one to a bow', two: 'two to a bow' } },
+} // prettier-ignore
 
 export const WAY_WORDS = {
   slur: 'slur two notes',

@@ -5,9 +5,10 @@ import { BOW_MARKS } from '#core/styles/sheetRecipe'
 import { BOW_MARK_WORDS } from '#core/words/sheet'
 import type { GrooveRecipe } from '#core/arrangement/bowRecipe'
 import { PART_NAMES } from '#core/bowing/pins'
-import { DOTTED_HABITS, TRIPLET_HABITS } from '#core/bowing/habits'
 import { BOW_SCHOOLS, BOW_WAYS, POLICIES, type BowSchool } from '#core/bowing/schools'
 import { HABIT_CHOICES, PART_WORDS, WAY_WORDS } from '#core/words/bow'
+import { itemsOf, type Choice } from '../bench/choice'
+import ChoiceRows from '../bench/ChoiceRows.vue'
 import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
@@ -34,10 +35,12 @@ const parts = [
   ...PART_NAMES.map(value => ({ value, title: PART_WORDS[value] })),
 ]
 const marks = BOW_MARKS.map(value => ({ value, title: BOW_MARK_WORDS[value] }))
-const habits = [
-  { name: 'dotted', label: 'Dotted pairs', items: DOTTED_HABITS.map(value => ({ value, title: HABIT_CHOICES.dotted[value] })) },
-  { name: 'triplets', label: 'Triplets', items: TRIPLET_HABITS.map(value => ({ value, title: HABIT_CHOICES.triplets[value] })) },
-] as const // prettier-ignore
+const habits = computed(() =>
+  (['dotted', 'triplets'] as const).map((name): Choice => {
+    const { label, items } = HABIT_CHOICES[name]
+    return { test: `habit-${name}`, label, value: played.value.bow.habits[name], items: itemsOf(items), take: value => bow.setHabit({ [name]: value }) }
+  }),
+) // prettier-ignore
 const stretches = computed(() =>
   played.value.bow.passages.filter(p => p.school).map(p => ({
     p,
@@ -71,15 +74,7 @@ const stretches = computed(() =>
     </li>
   </ul>
   <div v-if="POLICIES[school].slurs === 'none' && bow.stretch === null" class="selects">
-    <v-select
-      v-for="h in habits"
-      :key="h.name"
-      :model-value="played.bow.habits[h.name]"
-      :items="h.items"
-      :label="h.label"
-      :data-test="`habit-${h.name}`"
-      @update:model-value="value => bow.setHabit({ [h.name]: value })"
-    />
+    <ChoiceRows :choices="habits" />
   </div>
   <h2 class="minor">Nokta may add</h2>
   <TickRow

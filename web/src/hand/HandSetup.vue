@@ -6,6 +6,9 @@ import type { Schools, Shown } from '#core/arrangement/recipe'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
 import { lettersOf, sizeOf } from '#core/instruments/instruments'
 import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/instruments/tunings'
+import { SCHOOL_WORDS, type HandSchool } from '#core/words/schools'
+import { itemsOf, type Choice } from '../bench/choice'
+import ChoiceRows from '../bench/ChoiceRows.vue'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
 import { callCore, latestLane } from '../worker/client'
@@ -18,88 +21,8 @@ const recipe = computed(() => bench.recipe!)
 const PLAYED = ['open', 'reach', 'bassHand', 'long', 'harmonics'] as const
 
 type PlayedSchool = (typeof PLAYED)[number]
-type School = PlayedSchool | 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'
-const isPlayed = (s: School): s is PlayedSchool => PLAYED.includes(s as PlayedSchool)
-const SCHOOLS: Readonly<
-  Record<School, { label: string; items: readonly { value: string; title: string }[] }>
-> = {
-  open: {
-    label: 'Open string or fourth finger',
-    items: [
-      { value: 'cost', title: 'fourth finger where it saves a crossing' },
-      { value: 'first', title: 'open strings first' },
-      { value: 'fourth', title: 'fourth finger always' },
-    ],
-  },
-  reach: {
-    label: 'Shift or extend',
-    items: [
-      { value: 'cost', title: 'as it lies' },
-      { value: 'shift', title: 'rather shift' },
-      { value: 'extend', title: 'rather open the hand' },
-    ],
-  },
-  bassHand: {
-    label: 'Hand',
-    items: [
-      { value: '1-2-4', title: '1-2-4' },
-      { value: '1-2-3-4', title: '1-2-3-4' },
-    ],
-  },
-  long: {
-    label: 'Long notes',
-    items: [
-      { value: 'open', title: 'as they lie, open strings too' },
-      { value: 'stopped', title: 'stopped, to be warmed' },
-    ],
-  },
-  harmonics: {
-    label: 'Natural harmonics',
-    items: [
-      { value: 'no', title: 'only where the hand is anyway' },
-      { value: 'yes', title: 'wherever they help' },
-    ],
-  },
-  places: {
-    label: 'Places of fingers',
-    items: [
-      { value: 'home', title: 'low and high marked; higher up, half steps' },
-      { value: 'both', title: '2 is always high or low' },
-      { value: 'key', title: 'by the key: what it does not give' },
-      { value: 'none', title: 'not marked' },
-    ],
-  },
-  positions: {
-    label: 'Names of positions',
-    items: [
-      { value: 'usual', title: 'usual for the instrument' },
-      { value: 'numbers', title: 'numbers, lower and upper' },
-      { value: 'note', title: 'the note of the first finger' },
-    ],
-  },
-  tabLines: {
-    label: 'Tab lines',
-    items: [
-      { value: 'highest', title: 'highest string on top' },
-      { value: 'lowest', title: 'as the player looks down' },
-    ],
-  },
-  crossNames: {
-    label: 'Strings in a cross-tuning',
-    items: [
-      { value: 'home', title: 'keep their home names' },
-      { value: 'sounding', title: 'are named as they sound' },
-    ],
-  },
-  crossNotes: {
-    label: 'Notes in a cross-tuning',
-    items: [
-      { value: 'sounding', title: 'are written as they sound' },
-      { value: 'fingered', title: 'are written as the fingers fall at home' },
-    ],
-  },
-}
-const asked = computed<School[]>(() => [
+const isPlayed = (s: HandSchool): s is PlayedSchool => PLAYED.includes(s as PlayedSchool)
+const asked = computed<HandSchool[]>(() => [
   'open',
   ...(recipe.value.played.instrument === 'cello' ? ['reach' as const] : []),
   ...(recipe.value.played.instrument === 'bass' ? ['bassHand' as const] : []),
@@ -110,13 +33,19 @@ const asked = computed<School[]>(() => [
   'positions',
   'tabLines',
 ])
-const schoolOf = (s: School) => (isPlayed(s) ? recipe.value.played.schools[s] : recipe.value.shown[s])
-const setSchool = (s: School, value: string) =>
+const setSchool = (s: HandSchool, value: string) =>
   bench.edit(r =>
     isPlayed(s)
       ? withSchools(r, { [s]: value } as Partial<Schools>)
       : withShown(r, { [s]: value } as Partial<Shown>),
   )
+const schools = computed(() =>
+  asked.value.map((s): Choice => {
+    const { label, items } = SCHOOL_WORDS[s]
+    const value = isPlayed(s) ? recipe.value.played.schools[s] : recipe.value.shown[s]
+    return { test: `${s}-school`, label, value, items: itemsOf(items), take: v => setSchool(s, v) }
+  }),
+)
 
 /** Learners by their reach: an arrangement keeps the reach, not the name. */
 const spans = computed(() => {
@@ -180,22 +109,12 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.inst
 </script>
 
 <template>
-  <section aria-label="What the fingering goes by" data-test="setup">
-    <v-select
-      v-for="s in asked"
-      :key="s"
-      :model-value="schoolOf(s)"
-      :items="SCHOOLS[s].items"
-      :label="SCHOOLS[s].label"
-      class="field"
-      :data-test="`${s}-school`"
-      @update:model-value="v => setSchool(s, v)"
-    />
+  <section aria-label="What the fingering goes by" class="setup" data-test="setup">
+    <ChoiceRows :choices="schools" />
     <v-select
       :model-value="recipe.played.span ?? 0"
       :items="hands"
       label="The learner’s hand, 1 to 4"
-      class="field"
       data-test="span"
       @update:model-value="v => bench.editPlayed({ span: v === 0 ? null : v })"
     />
@@ -205,7 +124,6 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.inst
       label="Measured string length, mm"
       :placeholder="String(sizeOf(recipe.played.instrument, recipe.played.size).string)"
       :error-messages="problem ? [problem] : []"
-      class="field"
       data-test="bench-measured"
       @update:model-value="measure"
     />
@@ -246,12 +164,13 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.inst
 </template>
 
 <style scoped>
-.field {
-  margin-bottom: 12px;
+.setup {
+  display: grid;
+  gap: 12px;
 }
 .minor {
   font-size: 14px;
-  margin: 6px 0;
+  margin: 6px 0 -6px;
 }
 .plain {
   font-size: 13.5px;

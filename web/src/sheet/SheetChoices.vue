@@ -4,6 +4,8 @@ import { computed } from 'vue'
 import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } from '#core/styles/sheetRecipe'
 import { OSSIA_WORDS } from '#core/words/ways'
 import { BOW_MARK_WORDS, COUNTING_WORDS, FINGER_WORDS, KIND_WORDS, MARK_WORDS, MUSIC_WORDS, NAME_WORDS, SIZE_WORDS } from '#core/words/sheet' // prettier-ignore
+import { itemsOf, type Choice } from '../bench/choice'
+import ChoiceRows from '../bench/ChoiceRows.vue'
 import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
@@ -13,21 +15,13 @@ const bench = useBench()
 const store = useSheet()
 const studio = useStudio()
 const sheet = computed(() => store.recipe)
-interface Choice {
-  readonly test: string
-  readonly label: string
-  readonly value: string
-  readonly items: readonly { readonly value: string; readonly title: string }[]
-  readonly take: (value: string) => void
-}
-const items = (words: Readonly<Record<string, string>>) => Object.entries(words).map(([value, title]) => ({ value, title })) // prettier-ignore
 /** A choice of the sheet's own, by its name in the recipe. */
 const own = (key: 'music' | 'size' | 'fingers' | 'names' | 'counting', label: string, words: Readonly<Record<string, string>>): Choice => ({
-  test: `sheet-${key}`, label, value: sheet.value[key], items: items(words), take: v => store.choose({ [key]: v }),
+  test: `sheet-${key}`, label, value: sheet.value[key], items: itemsOf(words), take: v => store.choose({ [key]: v }),
 }) // prettier-ignore
 /** One of the arrangement's, which the bench shows too. */
 const shared = (key: 'bowMarks' | 'strings' | 'ossia', label: string, words: Readonly<Record<string, string>>): Choice => ({
-  test: key === 'ossia' ? key : `sheet-${key}`, label, value: bench.recipe!.shown[key], items: items(words), take: v => bench.editShown({ [key]: v }),
+  test: key === 'ossia' ? key : `sheet-${key}`, label, value: bench.recipe!.shown[key], items: itemsOf(words), take: v => bench.editShown({ [key]: v }),
 }) // prettier-ignore
 const lines = computed(() => [own('music', 'Lines', MUSIC_WORDS), own('size', 'Size', SIZE_WORDS)])
 const marks = computed(() => [
@@ -69,15 +63,7 @@ const below = computed(() =>
       >{{ KIND_WORDS[k] }}</TickRow
     >
     <h2>Music</h2>
-    <v-select
-      v-for="c in lines"
-      :key="c.test"
-      :model-value="c.value"
-      :items="c.items"
-      :label="c.label"
-      :data-test="c.test"
-      @update:model-value="c.take"
-    />
+    <ChoiceRows :choices="lines" />
     <v-select
       :model-value="below"
       :items="unders"
@@ -85,15 +71,7 @@ const below = computed(() =>
       data-test="sheet-under"
       @update:model-value="under => store.choose({ under })"
     />
-    <v-select
-      v-for="c in marks"
-      :key="c.test"
-      :model-value="c.value"
-      :items="c.items"
-      :label="c.label"
-      :data-test="c.test"
-      @update:model-value="c.take"
-    />
+    <ChoiceRows :choices="marks" />
     <div
       v-if="sheet.counting === 'syllables'"
       class="words"
