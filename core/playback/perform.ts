@@ -2,11 +2,11 @@
 import { add, compare, frac, mul, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
 import { byLetters } from '#core/music/edit/spelling'
 import type { Key } from '#core/music/key'
-import type { Metre } from '#core/music/metre'
+import { beatLength, type Metre } from '#core/music/metre'
 import { midi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
 import { playOrder, type PlayedMeasure } from '#core/music/playOrder'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
-import { type Dynamic, type NoteEvent, type Tune } from '#core/music/tune'
+import type { Dynamic, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import { noteId } from '#core/music/ids'
 
 export interface Sounding {
@@ -92,6 +92,8 @@ class Performer {
   private loudness = LOUDNESS.mf
   /** Of the stroke that is under way. */
   private speed = 1
+  /** A chord that was written before what is played, until its first note. */
+  private carried: string | undefined
   /** Tones tied into the next event, by MIDI number: index in the list of notes. */
   private tied = new Map<Midi, number>()
 
@@ -104,6 +106,7 @@ class Performer {
 
   run(): Performance {
     const { only } = this.o
+    if (only) this.carried = this.chordBefore(only)
     const order = only
       ? this.placed
           .filter(m => m.measure.events.some(e => only.has(e.id)))
@@ -120,27 +123,35 @@ class Performer {
 
   private measure(m: PlacedMeasure, pass: number, now: Fraction, out: PerformedMeasure[]): Fraction {
     const lead = leadsIn(m, this.placed[m.index - 1]) ? sub(m.full, m.length) : ZERO
-    const chosen = m.measure.events.filter(e => !this.o.only || this.o.only.has(e.id))
+    const even = canSwing(m.metre) ? evenBeats(m.measure.events, lead) : () => true
     let at = lead
-    let from: Fraction | null = null
+    let from: { readonly at: Fraction; readonly time: Fraction } | null = null
     let end = lead
     for (const e of m.measure.events) {
       const next = add(at, e.duration)
-      if (chosen.includes(e)) {
-        from ??= at
-        const start = add(now, sub(this.swung(at), this.swung(from)))
-        const length = sub(this.swung(next), this.swung(at))
-        if (e.chord) this.chords.push({ start, name: e.chord })
-        if (e.kind === 'note') this.note(e, start, length, m.key, at)
+      if (this.o.only === undefined || this.o.only.has(e.id)) {
+        const [begins, ends] = even(e) ? [at, next] : [this.swung(at), this.swung(next)]
+        from ??= { at, time: begins }
+        const start = add(now, sub(begins, from.time))
+        const under = e.chord ?? this.carried
+        this.carried = undefined
+        if (under) this.chords.push({ start, name: under })
+        if (e.kind === 'note') this.note(e, start, sub(ends, begins), m.key, at)
         else this.tied = new Map()
-        end = next
+        end = ends
       }
       at = next
     }
-    const begin = from ?? lead
-    const length = sub(this.swung(end), this.swung(begin))
-    out.push({ index: m.index, pass, start: now, length, metre: m.metre, offset: begin })
+    const length = sub(end, from?.time ?? end)
+    out.push({ index: m.index, pass, start: now, length, metre: m.metre, offset: from?.at ?? lead })
     return length
+  }
+
+  /** The chord that goes on where a stretch begins after it. */
+  private chordBefore(only: ReadonlySet<string>): string | undefined {
+    const events = this.placed.flatMap(m => m.measure.events)
+    const first = events.findIndex(e => only.has(e.id))
+    return events.slice(0, first).findLast(e => e.chord)?.chord
   }
 
   /** Time warped inside every quarter: the first eighth takes the share the swing gives it. */
@@ -212,6 +223,24 @@ class Performer {
   private add(e: NoteEvent, head: number, start: Fraction, length: Fraction, sounding: Midi, loudness: number, held: number, legato: boolean) {
     this.notes.push({ id: noteId(e.id, head), event: e.id, start, length, midi: sounding, loudness, held, legato })
   } // prettier-ignore
+}
+
+/** Only a beat of whole quarters has pairs of eighths to swing. */
+export const canSwing = (metre: Metre): boolean => beatLength(metre).d === 1
+
+/** Which events stay even under a swing: those of a tuplet that fills whole quarters by itself. */
+function evenBeats(events: readonly TuneEvent[], lead: Fraction): (e: TuneEvent) => boolean {
+  const groups = new Map<string, { from: Fraction; to: Fraction }>()
+  let at = lead
+  for (const e of events) {
+    const next = add(at, e.duration)
+    if (e.tuplet) groups.set(e.tuplet.group, { from: groups.get(e.tuplet.group)?.from ?? at, to: next })
+    at = next
+  }
+  return ({ tuplet }) => {
+    const g = tuplet && groups.get(tuplet.group)
+    return g !== undefined && g.from.d === 1 && g.to.d === 1
+  }
 }
 
 /** The notes an ornament is made of, with where each begins; the plain note when it has none or no time for it. */

@@ -36,6 +36,27 @@ describe('what is played', () => {
     ]) // prettier-ignore
   })
 
+  it('leaves the threes of a jig as they are, and triplets even between swung pairs', () => {
+    const jig = tuneOf('DEF G2A | d3 A3 |]', 'M:6/8\nL:1/8\nK:D')
+    expect(heard(jig, { swing: 66 })).toEqual(heard(jig))
+    const uneven = tuneOf('DEFGABc | d7 |', 'M:7/8\nL:1/8\nK:D')
+    expect(heard(uneven, { swing: 66 })).toEqual(heard(uneven))
+    expect(heard(tuneOf('(3D/E/F/ G/A/ B2', 'M:4/4\nL:1/4\nK:D'), { swing: 60 })).toEqual([
+      'D4@0:1/3', 'E4@1/3:1/3', 'F#4@2/3:1/3', 'G4@1:3/5', 'A4@8/5:2/5', 'B4@2:2',
+    ]) // prettier-ignore
+    // Three sixteenths in the time of the second eighth share what the swing leaves of it.
+    expect(heard(tuneOf('D/(3E/4F/4G/4 A3'), { swing: 60 })).toEqual([
+      'D4@0:3/5', 'E4@3/5:2/15', 'F#4@11/15:2/15', 'G4@13/15:2/15', 'A4@1:3',
+    ]) // prettier-ignore
+  })
+
+  it('has the chord under a phrase from its first note on, though it is written before', () => {
+    const t = tuneOf('"D"D E F G | "G"A B c d |]')
+    expect(performTune(t, { only: new Set(ids(t).slice(2, 5)) }).chords.map(c => [c.name, formatFraction(c.start)])).toEqual([['D', '0'], ['G', '2']]) // prettier-ignore
+    expect(performTune(t, { only: new Set(ids(t).slice(4)) }).chords.map(c => c.name)).toEqual(['G'])
+    expect(performTune(t).chords.map(c => c.name)).toEqual(['D', 'G'])
+  })
+
   it('gives grace notes and ornaments time from the note they adorn', () => {
     expect(heard(tuneOf('{E}D2 !trill!F |'))).toEqual([
       'E4@0:1/8', 'D4@1/8:15/8', ...[0, 1, 2, 3, 4, 5, 6, 7].map(i => `${i % 2 ? 'G4' : 'F#4'}@${formatFraction({ n: 16 + i, d: 8 }).replace('16/8', '2').replace('18/8', '9/4').replace('20/8', '5/2').replace('22/8', '11/4')}:1/8`),

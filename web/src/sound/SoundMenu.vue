@@ -2,6 +2,7 @@
 /** How it sounds: count-in, drone, metronome, swing; and what is heard saved as a file. Made when it is opened. */
 import { computed, ref } from 'vue'
 import { lettersOf } from '#core/instruments/instruments'
+import { canSwing } from '#core/playback/perform'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
@@ -19,6 +20,12 @@ const droneItems = computed(() => [
     title: `open ${l}`,
   })),
 ])
+const swings = computed(() => canSwing(bench.documents!.tune.metre))
+const swing = computed(() => {
+  const { swing: share } = player.settings
+  if (!swings.value) return 'none: no pairs of eighths in this metre'
+  return share === 50 ? 'none' : `${share} : ${100 - share}`
+})
 const counts = [
   { value: 'none', title: 'none' },
   { value: 'beats', title: 'beats' },
@@ -57,16 +64,14 @@ async function wav() {
       />
       <v-switch v-model="player.settings.backing" label="Chords of the tune" data-test="backing" />
       <label class="slider"
-        >Swing
-        {{
-          player.settings.swing === 50 ? 'none' : `${player.settings.swing} : ${100 - player.settings.swing}`
-        }}
+        >Swing {{ swing }}
         <input
           v-model.number="player.settings.swing"
           type="range"
           min="50"
           max="75"
           step="1"
+          :disabled="!swings"
           data-test="swing"
         />
       </label>
