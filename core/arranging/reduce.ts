@@ -44,7 +44,7 @@ export interface Reduced {
   readonly from: string
 }
 
-const ORNAMENTS: readonly Mark[] = ['trill', 'turn', 'mordent', 'roll', 'cut', 'slide', 'accent', 'staccato', 'tenuto', 'comma', 'lift', 'harmonic'] // prettier-ignore
+const ORNAMENTS: readonly Mark[] = ['trill', 'turn', 'mordent', 'upperMordent', 'roll', 'cut', 'slide', 'accent', 'staccato', 'tenuto', 'comma', 'lift', 'harmonic'] // prettier-ignore
 
 /** Null where nothing would change. */
 export function reduced(written: Group, r: Reduction): Reduced[] | null {

@@ -39,7 +39,7 @@ export const tempoSchema = z
   .readonly()
 
 export const MARKS = [
-  'staccato', 'tenuto', 'accent', 'fermata', 'trill', 'turn', 'mordent', 'roll', 'cut', 'slide', 'pizzicato', 'comma', 'lift',
+  'staccato', 'tenuto', 'accent', 'fermata', 'trill', 'turn', 'mordent', 'upperMordent', 'roll', 'cut', 'slide', 'pizzicato', 'comma', 'lift',
   'upbow', 'downbow', 'open', 'harmonic',
 ] as const // prettier-ignore
 export type Mark = (typeof MARKS)[number]

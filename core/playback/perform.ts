@@ -4,6 +4,7 @@ import { byLetters } from '#core/music/edit/spelling'
 import type { Key } from '#core/music/key'
 import { beatLength, type Metre } from '#core/music/metre'
 import { midi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
+import { ORNAMENT_STEPS } from '#core/music/ornaments'
 import { playOrder, type PlayedMeasure } from '#core/music/playOrder'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Dynamic, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
@@ -243,6 +244,9 @@ function evenBeats(events: readonly TuneEvent[], lead: Fraction): (e: TuneEvent)
   }
 }
 
+/** Ornaments that are over at once; then the note sounds plain. */
+const SHORT = ['mordent', 'upperMordent', 'turn', 'cut'] as const
+
 /** The notes an ornament is made of, with where each begins; the plain note when it has none or no time for it. */
 function ornament(
   p: Pitch,
@@ -258,9 +262,9 @@ function ornament(
     const count = Math.floor(toNumber(length) * 8)
     return quick(Array.from({ length: count - (count % 2) }, (_, i) => (i % 2 === 0 ? p : above)))
   }
-  if (marks.has('mordent')) return quick([p, above, p])
-  if (marks.has('turn')) return quick([above, p, below, p])
-  if (marks.has('cut')) return quick([above, p])
+  const at = (step: number) => (step === 0 ? p : step > 0 ? above : below)
+  const short = SHORT.find(m => marks.has(m))
+  if (short) return quick(ORNAMENT_STEPS[short].map(at))
   // A roll divides the note in three and marks the divisions with a cut from above and a tap from below.
   if (marks.has('roll') && compare(length, frac(1)) >= 0) {
     const third = mul(length, frac(1, 3))

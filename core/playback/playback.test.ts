@@ -61,6 +61,10 @@ describe('what is played', () => {
     expect(heard(tuneOf('{E}D2 !trill!F |'))).toEqual([
       'E4@0:1/8', 'D4@1/8:15/8', ...[0, 1, 2, 3, 4, 5, 6, 7].map(i => `${i % 2 ? 'G4' : 'F#4'}@${formatFraction({ n: 16 + i, d: 8 }).replace('16/8', '2').replace('18/8', '9/4').replace('20/8', '5/2').replace('22/8', '11/4')}:1/8`),
     ]) // prettier-ignore
+    const names = (music: string) => heard(tuneOf(music)).map(n => n.split('@')[0])
+    expect(names('!mordent!A3 |')).toEqual(['A4', 'G4', 'A4'])
+    expect(names('!uppermordent!A3 |')).toEqual(['A4', 'B4', 'A4'])
+    expect(names('!turn!A3 |')).toEqual(['B4', 'A4', 'G4', 'A4'])
     expect(heard(tuneOf('!roll!A3 |')).map(n => n.split('@')[0])).toEqual(['A4', 'B4', 'A4', 'G4', 'A4'])
   })
 

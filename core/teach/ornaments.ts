@@ -1,8 +1,9 @@
 /** Which fingers an ornament takes, in the hand that stands there, and the time it needs. */
 import { reachAt, type Finger, type MarkKind } from '#core/instruments/hands'
-import { alterations, type Key } from '#core/music/key'
-import { formatPitch, midi, STEPS, type Midi, type Pitch } from '#core/music/pitch'
-import type { Mark, Tune } from '#core/music/tune'
+import { byLetters } from '#core/music/edit/spelling'
+import { isOrnament, ORNAMENT_STEPS, type Ornament } from '#core/music/ornaments'
+import { formatPitch, midi, type Midi, type Pitch } from '#core/music/pitch'
+import type { Tune } from '#core/music/tune'
 import { formatTempo } from '#core/music/metre'
 import type { HandState } from '#core/fingering/candidates'
 import type { Fingering } from '#core/fingering/fingering'
@@ -19,7 +20,7 @@ export interface OrnamentFinger {
 export interface OrnamentHand {
   readonly note: string
   readonly measure: number
-  readonly kind: Mark | 'grace'
+  readonly kind: Ornament | 'grace'
   /** In the order they sound; the main note is left out. */
   readonly fingers: readonly OrnamentFinger[]
   /** "1/4=120": beyond it there is no time left. */
@@ -28,22 +29,6 @@ export interface OrnamentHand {
 
 /** Seconds each little note of an ornament needs, by the ear rather than by the hand. */
 export const LITTLE_NOTE = 0.055
-
-const SHAPES: Partial<Record<Mark, readonly number[]>> = {
-  trill: [1, 1],
-  mordent: [-1],
-  turn: [1, -1],
-  cut: [1],
-  roll: [1, -1],
-  slide: [-1],
-}
-
-/** The neighbour in the key, so many letters above (or below) a pitch. */
-export function neighbour(p: Pitch, letters: number, key: Key): Pitch {
-  const index = STEPS.indexOf(p.step) + 7 * p.octave + letters
-  const step = STEPS[((index % 7) + 7) % 7]!
-  return { step, alter: alterations(key)[step], octave: Math.floor(index / 7) }
-}
 
 /** The finger that plays a pitch while the hand stays: on the same string first, then on its neighbours. */
 function fingerFor(f: Fingering, state: HandState, sounding: Midi): Omit<OrnamentFinger, 'pitch'> {
@@ -90,17 +75,10 @@ export function ornamentsOf(f: Fingering, tune: Tune): OrnamentHand[] {
         }),
       })
       const graces = e.grace?.length ? [told('grace', e.grace)] : []
-      const marks = (e.marks ?? []).flatMap(mark => {
-        const shape = SHAPES[mark]
-        return shape
-          ? [
-              told(
-                mark,
-                shape.map(by => neighbour(written, by, key)),
-              ),
-            ]
-          : []
-      })
+      const marks = (e.marks ?? []).filter(isOrnament).map(mark => {
+        const others = ORNAMENT_STEPS[mark].filter(step => step !== 0)
+        return told(mark, others.flatMap(step => byLetters(written, step, key) ?? []))
+      }) // prettier-ignore
       return [...graces, ...marks]
     })
   })

@@ -118,13 +118,15 @@ describe('cues', () => {
 
 describe('ornaments', () => {
   it('take the fingers of the hand that stands there, from the key', () => {
-    const tune = tuneOf('K:G\n{c}B2 TA2 | MF2 |')
-    const f = fingeringOf('K:G\n{c}B2 TA2 | MF2 |', { instrument: 'violin' })
+    const abc = 'K:G\n{c}B2 TA2 | MF2 PF2 |'
+    const tune = tuneOf(abc)
+    const f = fingeringOf(abc, { instrument: 'violin' })
     const told = ornamentsOf(f, tune)
     expect(told.map(o => [o.kind, o.fingers.map(x => `${x.pitch}:${x.finger}`).join(' ')])).toEqual([
       ['grace', 'C5:2'],
       ['trill', 'B4:1'],
       ['mordent', 'E4:1'],
+      ['upperMordent', 'G4:3'],
     ])
   })
   it('limit the tempo: the roll needs more time than the cut', () => {

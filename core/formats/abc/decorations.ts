@@ -4,7 +4,7 @@ import type { Dynamic, Mark } from '#core/music/tune'
 
 const MARK_OF: Readonly<Record<string, Mark>> = {
   staccato: 'staccato', '.': 'staccato', tenuto: 'tenuto', accent: 'accent', emphasis: 'accent', '>': 'accent', L: 'accent', fermata: 'fermata', H: 'fermata', trill: 'trill', T: 'trill', turn: 'turn',
-  mordent: 'mordent', lowermordent: 'mordent', M: 'mordent', uppermordent: 'mordent', P: 'mordent', pralltriller: 'mordent', roll: 'roll', irishroll: 'roll', '~': 'roll',
+  mordent: 'mordent', lowermordent: 'mordent', M: 'mordent', uppermordent: 'upperMordent', P: 'upperMordent', pralltriller: 'upperMordent', roll: 'roll', irishroll: 'roll', '~': 'roll',
   slide: 'slide', upbow: 'upbow', u: 'upbow', downbow: 'downbow', v: 'downbow', open: 'open', harmonic: 'harmonic', breath: 'comma', shortphrase: 'lift', mediumphrase: 'comma', cut: 'cut', '+': 'pizzicato',
 } // prettier-ignore
 /** What a harmonic is called on its way through the parser, where the text has no such sign of its own. */

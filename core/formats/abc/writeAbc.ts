@@ -9,7 +9,7 @@ import type { Mark, NoteEvent, Tune } from '#core/music/tune'
 
 const MEASURES_PER_LINE = 4
 const MARK_TEXT: Partial<Record<Mark, string>> = {
-  staccato: '.', tenuto: '!tenuto!', accent: '!accent!', fermata: '!fermata!', trill: '!trill!', turn: '!turn!', mordent: '!mordent!',
+  staccato: '.', tenuto: '!tenuto!', accent: '!accent!', fermata: '!fermata!', trill: '!trill!', turn: '!turn!', mordent: '!mordent!', upperMordent: '!uppermordent!',
   roll: '!roll!', slide: '!slide!', upbow: '!upbow!', downbow: '!downbow!', open: '!open!', comma: '!breath!', lift: '!shortphrase!',
   pizzicato: '!+!', harmonic: '!harmonic!',
 } // prettier-ignore

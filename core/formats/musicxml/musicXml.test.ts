@@ -42,7 +42,7 @@ describe('reading what was written', () => {
 
   it('gives every fact and every mark back', () => {
     const { tune } = readAbc('X:1\nT:All\nM:3/4\nL:1/4\nK:Bm\nw:\n!trill!B ~c !cut!d|!slide!e Te .f|Hf Lg !roll!a|').tunes[0]! // prettier-ignore
-    const all = (['cut', 'lift', 'roll', 'slide', 'pizzicato', 'turn', 'mordent', 'comma', 'open', 'tenuto'] as const) // prettier-ignore
+    const all = (['cut', 'lift', 'roll', 'slide', 'pizzicato', 'turn', 'mordent', 'upperMordent', 'comma', 'open', 'tenuto'] as const) // prettier-ignore
     const first = tune.measures[0]!.events[0] as NoteEvent
     const marked: NoteEvent = { ...first, marks: all, finger: 3, string: 1, optional: true, dynamic: 'mp', syllables: [null, { text: 'ah', hyphen: true }], remarks: ['slowly', 'ease the bow'] } // prettier-ignore
     const t: Tune = {

@@ -12,7 +12,6 @@ export function marksOf(notations: readonly XmlNode[]): Mark[] {
     if (there.some(x => name === 'scoop' || x.text.trim() === mark)) marks.push(mark)
   }
   if (has('articulations', 'strong-accent') && !marks.includes('accent')) marks.push('accent')
-  if (has('ornaments', 'inverted-mordent') && !marks.includes('mordent')) marks.push('mordent')
   if (notations.some(x => child(x, 'fermata'))) marks.push('fermata')
   return marks
 }

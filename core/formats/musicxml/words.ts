@@ -5,7 +5,7 @@ import type { Clef, Dynamic, Mark } from '#core/music/tune'
 export const MARK_PLACES: readonly (readonly [Mark, group: string, name: string])[] = [
   ['staccato', 'articulations', 'staccato'], ['tenuto', 'articulations', 'tenuto'], ['accent', 'articulations', 'accent'],
   ['comma', 'articulations', 'breath-mark'], ['trill', 'ornaments', 'trill-mark'], ['turn', 'ornaments', 'turn'],
-  ['mordent', 'ornaments', 'mordent'], ['upbow', 'technical', 'up-bow'], ['downbow', 'technical', 'down-bow'],
+  ['mordent', 'ornaments', 'mordent'], ['upperMordent', 'ornaments', 'inverted-mordent'], ['upbow', 'technical', 'up-bow'], ['downbow', 'technical', 'down-bow'],
   ['open', 'technical', 'open-string'], ['harmonic', 'technical', 'harmonic'],
 ] // prettier-ignore
 

@@ -14,6 +14,7 @@ const SIGNS: Readonly<Partial<Record<Mark, (x: number, y: number) => SVGElement>
   pizzicato: (x, y) => text(x, y, 'pizz.', { size: 11, italic: true }),
   turn: (x, y) => stroke(`M${x - 7} ${y - 1} q-1 -6 3.5 -6 q3 0 3.5 3.5 q.5 3.5 3.5 3.5 q4.5 0 3.5 -6`),
   mordent: (x, y) => stroke(`M${x - 8} ${y - 2} l4 -4 l4 4 l4 -4 l4 4 M${x} ${y} v-8`),
+  upperMordent: (x, y) => stroke(`M${x - 8} ${y - 2} l4 -4 l4 4 l4 -4 l4 4`),
   roll: (x, y) => stroke(`M${x - 6} ${y} a6 6 0 0 1 12 0`, 1.6),
   cut: (x, y) => stroke(`M${x - 3.5} ${y} l7 -8`, 1.8),
   slide: (x, y) => stroke(`M${x - 15} ${y + 1} q6 -1 10 -7`, 1.5),

@@ -2,6 +2,7 @@
 /** What else there is to say at the chosen note: how to get there, ornaments, what to prepare, what rings. */
 import { computed } from 'vue'
 import { lettersOf } from '#core/instruments/instruments'
+import { MARK_NAMES } from '#core/words/marks'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 
@@ -22,7 +23,7 @@ const lines = computed(() => {
     .map(c => c.kind === 'hop' ? `Finger ${c.finger} hops to ${letters.value[c.string]}: lift it early.` : `Finger ${c.finger} slides here while the hand stays: not a shift.`) // prettier-ignore
   const ornaments = r.ornaments
     .filter(o => o.note === event.value)
-    .map(o => `${o.kind}: ${o.fingers.map(f => `${f.pitch} ${f.finger === null ? 'out of reach' : `with ${f.finger}`}`).join(', ')}; it has time up to ${o.ceiling}.`) // prettier-ignore
+    .map(o => `${o.kind === 'grace' ? 'grace' : MARK_NAMES[o.kind]}: ${o.fingers.map(f => `${f.pitch} ${f.finger === null ? 'out of reach' : `with ${f.finger}`}`).join(', ')}; it has time up to ${o.ceiling}.`) // prettier-ignore
   const rings = r.ringing[id]
   const ring = rings?.with.length ? [`It rings with the open ${rings.with.map(s => letters.value[s]).join(' and ')}.`] : [] // prettier-ignore
   const pure = rings?.pure

@@ -10,9 +10,10 @@ import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
 import { metreName, parseMetre } from '#core/music/metre'
 import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
-import { MARKS, type Dynamic, type Mark } from '#core/music/tune'
+import { MARKS, type Dynamic } from '#core/music/tune'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
+import { MARK_NAMES } from '#core/words/marks'
 import { capital, measureText } from '#core/words/places'
 
 const bench = useBench()
@@ -24,7 +25,6 @@ const placed = computed(() => (found.value ? placeMeasures(tune.value)[found.val
 const words = ref('')
 const left = ref('')
 
-const NAMES: Readonly<Partial<Record<Mark, string>>> = { upbow: 'up bow', downbow: 'down bow', open: 'open string', comma: 'comma', lift: 'lift' } // prettier-ignore
 const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
 const dynamics = [{ value: '', title: 'none' }, ...DYNAMICS.map(d => ({ value: d, title: d }))]
 
@@ -79,8 +79,8 @@ const flag = (on: boolean | null) => (on ? true : undefined)
   </p>
   <div v-else class="note" data-test="note-panel">
     <h2>
-      {{ note ? note.heads.map(h => formatPitch(h.pitch)).join(' + ') : 'rest' }}, measure
-      {{ placed!.number }}, {{ valueName(writtenLength(found.event)) }}
+      {{ note ? note.heads.map(h => formatPitch(h.pitch)).join(' + ') : 'rest' }},
+      {{ measureText(placed!.number) }}, {{ valueName(writtenLength(found.event)) }}
     </h2>
     <template v-if="note">
       <div class="chips" role="group" aria-label="Marks">
@@ -91,7 +91,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
           :aria-pressed="note.marks?.includes(m) ?? false"
           @click="entry.mark(m)"
         >
-          {{ NAMES[m] ?? m }}
+          {{ MARK_NAMES[m] }}
         </button>
         <button
           :class="{ on: note.optional }"

@@ -28,7 +28,7 @@ const KEYS = [
 ]
 const KINDS = ['reel', 'jig', 'hornpipe', 'polka', 'waltz', 'polska', 'air', 'march', 'slip jig', 'song']
 const METRES = ['4/4', '2/2', '2/4', '3/4', '6/8', '9/8', '12/8', '3/8', '5/4']
-const MARKS = ['trill', 'turn', 'mordent', 'roll', 'slide', 'fermata', 'accent', 'tenuto', 'upbow', 'downbow', 'open', 'harmonic', 'breath', 'shortphrase', 'p', 'mp', 'mf', 'f', 'ff', 'pp', '0', '1', '2', '3', '4'] // prettier-ignore
+const MARKS = ['trill', 'turn', 'mordent', 'uppermordent', 'roll', 'slide', 'fermata', 'accent', 'tenuto', 'upbow', 'downbow', 'open', 'harmonic', 'breath', 'shortphrase', 'p', 'mp', 'mf', 'f', 'ff', 'pp', '0', '1', '2', '3', '4'] // prettier-ignore
 
 const plain = (list: readonly string[]): Completion[] => list.map(label => ({ label, type: 'text' }))
 
