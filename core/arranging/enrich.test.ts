@@ -9,8 +9,9 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
-import { add, compare, ZERO } from '#core/music/fraction'
+import { add, compare, toNumber, ZERO } from '#core/music/fraction'
 import { formatPitch } from '#core/music/pitch'
+import { placeEvents } from '#core/music/timeline'
 import { emptyTune, type InstrumentId, type Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { enriched } from './enrich'
@@ -53,6 +54,19 @@ describe('a teacher’s spice', () => {
     expect(notes(version(tuneFrom(music, head), [kind], level))).toMatch(expected)
   }) // prettier-ignore
 
+  it('keeps the chords where they stand, on a note that becomes another figure too', () => {
+    for (const file of ['four-corners-of-ostrey.abc', 'brindlewick-bridge.abc']) {
+      const { tune } = readAbc(demoSource(file)).tunes[0]!
+      const chords = (t: Tune) => placeEvents(t).flatMap(p => (p.event.chord ? [`${p.event.chord} ${p.measure.number}:${toNumber(p.inMeasure)}`] : [])) // prettier-ignore
+      expect(chords(version(tune, FANCIER, 7)), file).toEqual(chords(tune))
+    }
+  })
+  it('takes the grace notes up with their phrase', () => {
+    const tune = tuneFrom('{E}D2F2A2F2|G2F2E2D2|{E}D2F2A2F2|G2F2E4|{E}D2F2A2F2|G2F2E2D2|{E}D2F2A2F2|G2E2D4|')
+    const graces = version(tune, ['octaves'], 7).measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.grace ? [[e.grace[0]!, e.heads[0]!.pitch].map(formatPitch).join()] : []))) // prettier-ignore
+    expect(graces).toContain('E5,D5')
+    expect(graces.filter(g => g !== 'E5,D5' && g !== 'E4,D4')).toEqual([])
+  })
   it('a cello hand has no 4 beside that string, and does not go up the neck for it', () => {
     const low = tuneFrom('D,2F,2A,4|D,2B,,2D,4|', `${AIR} clef=bass`)
     expect(notes(version(low, ['unisons'], 6, 'cello'))).not.toContain('+')

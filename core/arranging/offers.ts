@@ -40,6 +40,7 @@ function body(s: Spot, change: { heads?: readonly Pitch[]; mark?: Mark; grace?: 
     ...(change.mark && { marks: [...(rest.marks ?? []), change.mark] }),
   }
 }
+const octaveUp = (p: Pitch): Pitch => ({ ...p, octave: p.octave + 1 })
 const sorted = (list: readonly Pitch[]) => [...list].sort((a, b) => midi(a) - midi(b))
 
 /** The note parted: its first piece keeps what stands at it, the others are new. */
@@ -160,7 +161,7 @@ const rocking = each('rocking', (s, scene) => {
 
 /** A third filled by the note between: a quarter parted in two, or two eighths made a triplet; not the first time the measure is heard, unless it comes but once. */
 const runs: Find = scene =>
-  scene.spots.flatMap(s => {
+  scene.spots.flatMap((s): Offer[] => {
     const after = scene.next(s)
     if (s.held || !after || after.phrase !== s.phrase || !varied(s, scene)) return []
     const steps = diatonic(after.pitch) - diatonic(s.pitch)
@@ -173,8 +174,11 @@ const runs: Find = scene =>
     const pair = s.length === 0.5 && after.length === 0.5 && !after.held && s.strength >= 1 && s.strength < 3 && after.placed.measure === s.placed.measure // prettier-ignore
     if (!pair || s.compound || s.seconds * 2 < 0.3) return []
     const tuplet = { group: `t${s.id}`, actual: 3, normal: 2 }
-    const three = [s.pitch, between, after.pitch].map((pitch): EventBody => ({ kind: 'note', duration: frac(1, 3), tuplet, heads: [{ pitch }] })) // prettier-ignore
-    return [{ kind: 'runs' as const, at: s, events: [s.id, after.id], by: three, slurred: [1, 2] }]
+    const third = frac(1, 3)
+    const [first, second] = parted(s, [[s.pitch, third], [between, third]]) as [EventBody, EventBody] // prettier-ignore
+    const [last] = parted(after, [[after.pitch, third]]) as [EventBody]
+    const by = [first, second, last].map(b => ({ ...b, tuplet }))
+    return [{ kind: 'runs' as const, at: s, events: [s.id, after.id], by, slurred: [1, 2] }]
   })
 
 const varied = (s: Spot, scene: Scene) => s.heard > 0 || !scene.spots.some(o => o.heard > 0 && sameBar(o, s, scene)) // prettier-ignore
@@ -221,7 +225,7 @@ const octaves: Find = scene => {
       if (!whole) return []
       const up = here.map((s): EventBody => {
         const { id: _, finger: _f, string: _s, ...rest } = s.event
-        return { ...rest, heads: rest.heads.map(h => ({ ...h, pitch: { ...h.pitch, octave: h.pitch.octave + 1 } })) } // prettier-ignore
+        return { ...rest, heads: rest.heads.map(h => ({ ...h, pitch: octaveUp(h.pitch) })), ...(rest.grace && { grace: rest.grace.map(octaveUp) }) } // prettier-ignore
       })
       return [{ kind: 'octaves' as const, at: here[0]!, events: here.map(s => s.id), by: up, slurred: [] }]
     })
@@ -232,7 +236,7 @@ const octaves: Find = scene => {
 const ending: Find = scene => {
   const s = scene.spots.at(-1)
   if (!s || s.held || s.length < 1.5 || pitchClass(s.pitch) !== restful(scene.key)[0]) return []
-  const up = { ...s.pitch, octave: s.pitch.octave + 1 }
+  const up = octaveUp(s.pitch)
   if (midi(up) - scene.above > scene.open[0]! + 7) return []
   const beat = s.compound ? frac(3, 2) : frac(1)
   const rest = sub(s.event.duration, beat)
