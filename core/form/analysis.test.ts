@@ -132,6 +132,10 @@ describe('chords', () => {
     expect(names(tune('D2FA d4|G2B2 d4|A2c2 e4|d8|]'))).toEqual(['D', 'G', 'A', 'D']))
   it('keeps the chords that are there', () =>
     expect(chordSkeleton(tune('"Bm"D2FA d4|G2B2 d4|]'))[0]).toMatchObject({ name: 'Bm', given: true }))
+  it('has the chord a tone below home in mixolydian, which is what makes it one', () => {
+    expect(names(tune('D2FA d2AF|E2=CE G2EC|D2FA d2AF|A2GE D4|', 'M:4/4\nK:Dmix'))).toEqual(['D', 'C', 'D'])
+    expect(names(tune('A2ce a2ec|B2GB d2BG|A2ce a2ec|e2dB A4|', 'M:4/4\nK:Amix'))).toEqual(['A', 'G', 'A'])
+  })
   it('knows minor keys', () =>
     expect(names(tune('A2c2 e4|G2B2 d4|A2c2 e4|A8|]', 'M:4/4\nK:Am'))).toEqual(['Am', 'G', 'Am']))
 })

@@ -20,8 +20,10 @@ export interface ChordProposal {
 }
 
 /** Degrees used, and what each costs by itself: home and its fifths are what a teacher tries first. */
-const DEGREES: Readonly<Record<'major' | 'minor', readonly (readonly [degree: number, cost: number])[]>> = {
+type Family = 'major' | 'mixolydian' | 'minor'
+const DEGREES: Readonly<Record<Family, readonly (readonly [degree: number, cost: number])[]>> = {
   major: [[0, 0], [4, 0.1], [3, 0.2], [5, 0.7], [1, 0.8], [2, 1.4]],
+  mixolydian: [[0, 0], [6, 0.1], [3, 0.2], [4, 0.6], [1, 0.8], [5, 0.8]],
   minor: [[0, 0], [6, 0.2], [2, 0.5], [3, 0.4], [4, 0.4], [5, 0.7]],
 } // prettier-ignore
 const COSTS = {
@@ -100,12 +102,14 @@ interface Candidate {
   readonly given: boolean
 }
 
+const MINOR: ReadonlySet<string> = new Set(['minor', 'dorian', 'phrygian', 'locrian'])
+const familyOf = ({ mode }: Key): Family => mode === 'mixolydian' ? mode : MINOR.has(mode) ? 'minor' : 'major' // prettier-ignore
+
 function candidates(slot: Slot, last: boolean): Candidate[] {
   const given = slot.notes.map(n => n.event.chord).find(c => c !== undefined && parseChord(c) !== null)
   if (given !== undefined) return [{ name: given, cost: 0, given: true }]
-  const minor = ['minor', 'dorian', 'phrygian', 'locrian'].includes(slot.key.mode)
   const scale = keyTones(slot.key)
-  return DEGREES[minor ? 'minor' : 'major'].map(([degree, cost]) => {
+  return DEGREES[familyOf(slot.key)].map(([degree, cost]) => {
     const third = (scale[(degree + 2) % 7]!.pitchClass - scale[degree]!.pitchClass + 12) % 12
     // The fifth of a minor key has a leading tone when the tune gives it one; else it stays as the mode has it.
     const name = `${scale[degree]!.name}${third === 3 ? 'm' : ''}`
