@@ -9,6 +9,7 @@ import type { Scale } from './columns'
 import { rowsOf, type Paragraph, type Picture, type Shape } from './flow'
 import { estimatedHeight } from './heights'
 import { headingLines, POINT, runningLines, type SheetWords, type TextLine } from './heading'
+import type { Measurer } from './measurer'
 import { HEADING, MARGIN, PAPERS, RUNNING_HEADING, type Paper } from './paper'
 import { linesWithPhrases, systemsOf, type Breaks, type PagePart, type System } from './systems'
 
@@ -38,7 +39,7 @@ export type Section = { readonly newPage?: boolean } & (
   | { readonly kind: 'music'; readonly music: Music; readonly title?: string; readonly note?: string; readonly framed?: boolean }
   | { readonly kind: 'text'; readonly paragraphs: readonly Paragraph[] }
   /** Drawn for the width there is. */
-  | { readonly kind: 'picture'; readonly draw: (width: Mm) => Picture; readonly title?: string }
+  | { readonly kind: 'picture'; readonly draw: (width: Mm, measurer: Measurer) => Picture; readonly title?: string }
 ) // prettier-ignore
 
 export interface Page {
@@ -220,7 +221,7 @@ function textItems(paragraphs: readonly Paragraph[], o: SheetOptions, newPage: b
 
 function pictureItems(s: Section & { kind: 'picture' }, o: SheetOptions, newPage: boolean): Item[] {
   const width = innerOf(o.paper)
-  const { shapes, height } = s.draw(width)
+  const { shapes, height } = s.draw(width, o.measurer)
   const title = titleItem(s, o, newPage)
   const picture: Item = { height: height + 2, blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }], grows: false, newPage: newPage && title.length === 0 } // prettier-ignore
   return [...title, picture]

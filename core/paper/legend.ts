@@ -2,12 +2,22 @@
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { touchingPlaces } from '#core/teach/shapes'
-import { tabModel } from '#core/tablature/tabModel'
+import type { SheetRecipe } from '#core/styles/sheetRecipe'
+import { LEAST_NEED } from '#core/tablature/fingerNeed'
+import { tabModel, type TabEvent } from '#core/tablature/tabModel'
+
+/** Which notes have their fingers somewhere on the sheet: in the tab and on the fingerboard all, over the staff those it marks. */
+function digitsShown({ music, kinds, fingers }: SheetRecipe): (e: TabEvent) => boolean {
+  const least = LEAST_NEED[fingers]
+  if (music !== 'staff' || kinds.includes('board')) return () => true
+  return e => least !== null && (e.need ?? 0) >= least
+}
 
 export function legendOf(d: Derived, recipe: Arrangement): string[] {
   const events = tabModel(d, recipe).measures.flatMap(m => m.events)
   const { sheet, bowMarks } = recipe.shown
-  const digits = events.flatMap(e => [...e.digits, ...(e.ossia ?? [])]).map(x => x.text)
+  const shown = digitsShown(sheet)
+  const digits = events.flatMap(e => (shown(e) ? [...e.digits, ...(e.ossia ?? [])] : [])).map(x => x.text)
   const any = (test: RegExp) => digits.some(t => test.test(t))
   const bows = bowMarks !== 'none' && events.some(e => e.bow)
   const hand = (test: (h: NonNullable<(typeof events)[number]['hand']>) => boolean) => sheet.show.hand && events.some(e => e.hand && test(e.hand)) // prettier-ignore

@@ -3,7 +3,8 @@ import { fromNut } from '#core/instruments/geometry'
 import type { Mm } from '#core/instruments/instruments'
 import { tapes } from '#core/instruments/tapes'
 import type { Picture, Shape } from '#core/page/flow'
-import { POINT } from '#core/page/heading'
+import { fitted, POINT } from '#core/page/heading'
+import type { Measurer } from '#core/page/measurer'
 import type { Board, BoardPlace, Grid } from './content'
 
 export interface BoardLook {
@@ -67,13 +68,16 @@ const ROW: Mm = 8.5
 const MOST_LABEL: Mm = 60
 
 /** A row for each phrase, a column for each tempo, boxes to tick. */
-export function gridPicture({ rows, steps }: Grid, width: Mm): Picture {
+export function gridPicture({ rows, steps }: Grid, width: Mm, measurer: Measurer): Picture {
   const label = Math.min(MOST_LABEL, width / 3)
   const column = (width - label) / steps.length
   const height = (rows.length + 1) * ROW
   const lines = Array.from({ length: rows.length + 2 }, (_, i): Shape => ({ kind: 'line', x1: 0, x2: width, y1: i * ROW, y2: i * ROW, width: 0.25 })) // prettier-ignore
   const columns = Array.from({ length: steps.length + 1 }, (_, i): Shape => ({ kind: 'line', x1: label + i * column, x2: label + i * column, y1: 0, y2: height, width: 0.25 })) // prettier-ignore
-  const text = (x: Mm, row: number, said: string, bold: boolean, anchor: 'start' | 'middle'): Shape => ({ kind: 'text', x, y: (row + 1) * ROW - 2.9, text: said, size: 9.5 * POINT, anchor, ...(bold && { bold: true as const }) }) // prettier-ignore
+  const text = (x: Mm, row: number, said: string, bold: boolean, anchor: 'start' | 'middle'): Shape => {
+    const room = anchor === 'start' ? label - 2 : column
+    return { kind: 'text', x, y: (row + 1) * ROW - 2.9, ...fitted(said, { size: 9.5 * POINT, least: 7.5 * POINT, bold }, room, measurer), anchor, ...(bold && { bold: true as const }) }
+  } // prettier-ignore
   const heads = steps.map((s, i) => text(label + (i + 0.5) * column, 0, s, true, 'middle'))
   return { shapes: [...lines, ...columns, text(0, 0, 'reached at', false, 'start'), ...heads, ...rows.map((r, i) => text(0, i + 1, r, true, 'start'))], height } // prettier-ignore
 }

@@ -41,7 +41,7 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
       case 'board':
         return content.board ? [{ kind: 'picture', title: 'The notes of this tune', draw: width => boardPicture(content.board!, width, p.board) }] : [] // prettier-ignore
       case 'grid':
-        return content.grid ? [{ kind: 'picture', title: 'Practice', draw: width => gridPicture(content.grid!, width) }] : [] // prettier-ignore
+        return content.grid ? [{ kind: 'picture', title: 'Practice', draw: (width, measurer) => gridPicture(content.grid!, width, measurer) }] : [] // prettier-ignore
       case 'words':
         return content.words ? [text([heading('Words'), ...content.words.map((pieces): Paragraph => ({ pieces, size: 12 * POINT, before: 1.5 }))])] : [] // prettier-ignore
       case 'text':

@@ -109,6 +109,25 @@ describe('a sheet', () => {
     const legend = (music: 'both' | 'staff') => made(shifting, withParts({ kinds: ['music'], music })).content.legend.join() // prettier-ignore
     expect([legend('both'), legend('staff')].map(l => l.includes('small arrow'))).toEqual([true, false])
   })
+  it('explains no sign that this sheet leaves out', () => {
+    const low = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:F\nFGAB|cAFF|GABc|F4|\n').tunes[0]!.tune
+    const legend = (part: Partial<SheetRecipe>) => made(low, withParts({ kinds: ['music'], ...part })).content.legend.join() // prettier-ignore
+    expect(legend({ music: 'both', fingers: 'none' })).toContain('0 open string')
+    expect(legend({ music: 'staff', fingers: 'all' })).toContain('‹ towards the nut')
+    expect(legend({ music: 'staff', fingers: 'none' })).not.toMatch(/open string|towards the nut/)
+    expect(legend({ music: 'staff', fingers: 'none', kinds: ['music', 'board'] })).toContain('0 open string')
+  })
+  it('fits the names of phrases into the first column of the practice grid', () => {
+    const long = 'the phrase that goes up like a lark and comes down again like a sack of turnips'
+    const first = derive(EIGHT, plain(), ASSUMED_HANDS).form.phrases[0]!.events[0]!
+    const named = withTaught(withParts({ kinds: ['grid'] }), { names: { [first]: long } })
+    const { sheet } = made(EIGHT, named)
+    const blocks = sheet.pages.flatMap(p => p.blocks.flatMap(b => (b.kind === 'shapes' ? b.shapes : [])))
+    const columns = blocks.flatMap(s => (s.kind === 'line' && s.x1 === s.x2 ? [s.x1] : []))
+    const rows = blocks.flatMap(s => (s.kind === 'text' && s.anchor === 'start' ? [s] : []))
+    expect(rows.some(r => r.text.includes('the phrase that'))).toBe(true)
+    for (const r of rows) expect(r.x + PLAIN_MEASURER.text(r.text, { size: r.size, bold: true })).toBeLessThan(Math.min(...columns)) // prettier-ignore
+  })
   it('sets syllables on beats bold, and has no words where there are none', () => {
     const sung = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\nDEFG|A4|]\nw:One small duck goes home\n').tunes[0]!
       .tune

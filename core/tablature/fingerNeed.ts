@@ -1,11 +1,15 @@
 /** Which fingers a reader needs over the staff: where the hand does what could not be guessed, and where anything changes. */
 import type { Derived } from '#core/arrangement/derive'
 import { eventOf, type EventId } from '#core/music/ids'
+import type { SheetRecipe } from '#core/styles/sheetRecipe'
 import { placeEvents } from '#core/music/timeline'
 import { shownMark, type Named } from './names'
 
 /** 2: it is not obvious; 1: something changes; events that follow by themselves are absent. */
 export type FingerNeed = 1 | 2
+
+/** The need from which a finger is shown, by what a sheet marks; null where it marks none. */
+export const LEAST_NEED = { all: 0, changes: 1, needed: 2, none: null } as const satisfies Record<SheetRecipe['fingers'], 0 | FingerNeed | null> // prettier-ignore
 
 /** After so many notes without a finger one is shown again, so that the reader does not lose the place. */
 const AGAIN = 8

@@ -11,6 +11,7 @@ import type { SystemMeasure } from '#core/page/systems'
 import { fingerGlyph, type MarkOptions } from '../engraving/marks'
 import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
 import { el, line, text } from '../engraving/svg'
+import { LEAST_NEED } from '#core/tablature/fingerNeed'
 import { drawSystem, LEFT, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
 
 export interface PagesOptions {
@@ -54,12 +55,10 @@ export interface DrawnPage {
   readonly ends: readonly LineEnd[]
 }
 
-const FROM = { all: 0, changes: 1, needed: 2, none: 0 } as const
-
 /** Which marks a recipe's sheet shows. */
 export const marksOf = ({ fingers, show }: SheetRecipe): MarkOptions => ({
-  fingers: fingers !== 'none',
-  fingersFrom: FROM[fingers],
+  fingers: LEAST_NEED[fingers] !== null,
+  fingersFrom: LEAST_NEED[fingers] ?? 0,
   bows: true,
   positions: show.positions,
   phrases: show.phrases,
