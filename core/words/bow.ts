@@ -5,7 +5,7 @@ import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
-import { ordinal } from './counts'
+import { counted, ordinal } from './counts'
 import { capital, measuresText, measureText } from './places'
 
 /** One sentence for a stroke. */
@@ -130,11 +130,10 @@ export function driftWords(d: { readonly part: string | null; readonly pass: num
 
 /** What all offered marks together do. */
 export function offerWords(now: number, then: number, beats: number, marks: number): string {
-  const many = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`
   if (now === 0) return beats === 1 ? 'The first beat comes down.' : `All ${beats} first beats come down.`
-  const said = `${now} of ${many(beats, 'first beat')} ${now === 1 ? 'comes' : 'come'} up.`
+  const said = `${now} of ${counted(beats, 'first beat')} ${now === 1 ? 'comes' : 'come'} up.`
   if (marks === 0) return said
-  return `${said} With ${many(marks, 'mark')} ${then === 0 ? 'all come down' : `${then} still ${then === 1 ? 'does' : 'do'}`}.`
+  return `${said} With ${counted(marks, 'mark')} ${then === 0 ? 'all come down' : `${then} still ${then === 1 ? 'does' : 'do'}`}.`
 }
 
 export interface FindingGroup {

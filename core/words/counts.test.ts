@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { ordinal } from './counts'
+import { counted, ordinal, timesText } from './counts'
 
 it.each([
   [1, 'first'],
@@ -15,3 +15,9 @@ it.each([
   [101, '101st'],
   [111, '111th'],
 ])('%i is said %s', (n, said) => expect(ordinal(n)).toBe(said))
+
+it('counts one and many, none too', () => {
+  expect([0, 1, 2].map(n => counted(n, 'shift'))).toEqual(['0 shifts', '1 shift', '2 shifts'])
+  expect([1, 2].map(n => counted(n, 'note differs', 'notes differ'))).toEqual(['1 note differs', '2 notes differ']) // prettier-ignore
+  expect([1, 2, 3].map(timesText)).toEqual(['once', 'twice', '3 times'])
+})

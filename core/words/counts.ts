@@ -9,3 +9,9 @@ export function ordinal(n: number): string {
   const end = n % 100 >= 11 && n % 100 <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')
   return `${n}${end}`
 }
+
+/** "1 shift", "3 shifts"; the word for many where it is not the one with an s. */
+export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
+
+/** "once", "twice", "3 times". */
+export const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`)

@@ -7,13 +7,13 @@ import type { Kin } from '#core/form/kinship'
 import type { PlanStep } from '#core/form/plan'
 import type { Role } from '#core/form/roles'
 import { measuresText, measureText } from './places'
+import { counted } from './counts'
 
 const ORDINAL = ['', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth', 'a seventh', 'an octave']
 const stepsWord = (steps: number) => {
   const n = Math.abs(steps)
   return n <= 7 ? ORDINAL[n]! : n % 7 === 0 ? `${n / 7} octaves` : `${n} steps`
 }
-const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`
 
 /** How a phrase is kin, in a sentence: "As A1, but for the last 3 notes." */
 export function kinSentence(k: Kin): string {
@@ -24,19 +24,19 @@ export function kinSentence(k: Kin): string {
     case 'same':
       return `The same as ${k.phrase}${more ? `, ${more}` : ''}.`
     case 'ending differs':
-      return `As ${k.phrase} with another ending: ${count(n, 'note')} to learn.`
+      return `As ${k.phrase} with another ending: ${counted(n, 'note')} to learn.`
     case 'start differs':
-      return `Ends as ${k.phrase} does; the start is another: ${count(n, 'note')} to learn.`
+      return `Ends as ${k.phrase} does; the start is another: ${counted(n, 'note')} to learn.`
     case 'notes differ':
-      return `As ${k.phrase} but for ${count(n, 'note')}.`
+      return `As ${k.phrase} but for ${counted(n, 'note')}.`
     case 'transposed':
-      return `${k.phrase} moved ${k.moved!.steps > 0 ? 'up' : 'down'} by ${stepsWord(k.moved!.steps)}${k.moved!.exact ? ', exactly' : ' of the scale'}${n ? `, but for ${count(n, 'note')}` : ''}.` // prettier-ignore
+      return `${k.phrase} moved ${k.moved!.steps > 0 ? 'up' : 'down'} by ${stepsWord(k.moved!.steps)}${k.moved!.exact ? ', exactly' : ' of the scale'}${n ? `, but for ${counted(n, 'note')}` : ''}.` // prettier-ignore
     case 'octave':
-      return `${k.phrase} ${stepsWord(k.moved!.steps)} ${k.moved!.steps > 0 ? 'higher' : 'lower'}${n ? `, but for ${count(n, 'note')}` : ''}.` // prettier-ignore
+      return `${k.phrase} ${stepsWord(k.moved!.steps)} ${k.moved!.steps > 0 ? 'higher' : 'lower'}${n ? `, but for ${counted(n, 'note')}` : ''}.` // prettier-ignore
     case 'declared':
       return `Kin to ${k.phrase} by your word.`
     case 'same fingers':
-      return `The fingers of ${k.phrase}, ${count(Math.abs(k.strings!), 'string')} ${k.strings! > 0 ? 'lower' : 'higher'}.` // prettier-ignore
+      return `The fingers of ${k.phrase}, ${counted(Math.abs(k.strings!), 'string')} ${k.strings! > 0 ? 'lower' : 'higher'}.` // prettier-ignore
     case 'same rhythm':
       return `Claps like ${k.phrase}; the notes are others.`
     case 'same contour':

@@ -3,11 +3,12 @@ import type { Demand, Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
 import { measuresText } from './places'
+import { counted, timesText } from './counts'
 
 const LIMITS = {
   fastest: (n: number) => `${n.toFixed(1)} notes a second`,
   notesPerBow: (n: number) => `${n} notes in a bow`,
-  shiftsPerPhrase: (n: number) => `${n} ${n === 1 ? 'shift' : 'shifts'} in a phrase`,
+  shiftsPerPhrase: (n: number) => `${counted(n, 'shift')} in a phrase`,
   leap: (n: number) => `a leap of ${n} half steps`,
 } as const
 
@@ -16,12 +17,10 @@ export const demandTitle = ({ asked }: Pick<Demand, 'asked'>): string =>
     ? LIMITS[asked.limit](asked.amount)
     : (skillById.get(asked.skill)?.title ?? asked.skill)
 
-const times = (n: number) => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`)
-
 /** "low 1 in measure 7, once". */
 export function demandWords(d: Demand): string {
   const where = measuresText(d.notes.map(n => n.measure))
-  return `${demandTitle(d)} in ${where}, ${times(d.notes.length)}`
+  return `${demandTitle(d)} in ${where}, ${timesText(d.notes.length)}`
 }
 
 /** "Level 4: low 1 in measure 7, once." or "Level 3 but for low 1 in measure 7, once." */

@@ -9,6 +9,7 @@ import ExportState from '../sheet/ExportState.vue'
 import { useExport } from '../sheet/useExport'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
+import { counted } from '#core/words/counts'
 
 const store = useBooklets()
 const studio = useStudio()
@@ -67,7 +68,7 @@ const print = () => Promise.resolve(window.print())
         :disabled="busy || sheets.length === 0"
         data-test="booklet-zip"
         @click="ask(zip)"
-        >Zip of {{ sheets.length }} {{ sheets.length === 1 ? 'sheet' : 'sheets' }}</v-btn
+        >Zip of {{ counted(sheets.length, 'sheet') }}</v-btn
       >
     </details>
     <ExportState :of="work" said="One of these tunes is protected." />

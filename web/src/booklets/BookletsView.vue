@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { MOST_BOOKLETS, type Booklet } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
+import { counted } from '#core/words/counts'
 
 const store = useBooklets()
 const studio = useStudio()
@@ -45,10 +46,7 @@ const named = (b: Booklet) => b.title || 'Booklet without a title'
     <ul class="list">
       <li v-for="b in store.list" :key="b.id" data-test="booklet">
         <router-link :to="`/booklets/${b.id}`">{{ named(b) }}</router-link>
-        <span class="quiet"
-          >{{ b.tunes.length }} {{ b.tunes.length === 1 ? 'tune' : 'tunes'
-          }}{{ b.about ? ` · ${b.about}` : '' }}</span
-        >
+        <span class="quiet">{{ counted(b.tunes.length, 'tune') }}{{ b.about ? ` · ${b.about}` : '' }}</span>
         <v-btn
           :icon="mdiDeleteOutline"
           size="x-small"

@@ -14,6 +14,7 @@ import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
 import PatternPicker from './PatternPicker.vue'
 import ScopeChoice from './ScopeChoice.vue'
+import { counted } from '#core/words/counts'
 
 const bench = useBench()
 const bow = useBow()
@@ -92,7 +93,7 @@ const stretches = computed(() =>
     size="small"
     data-test="take-added"
     @click="bow.take(bow.addedHere)"
-    >Keep its {{ bow.addedHere.length }} {{ bow.addedHere.length === 1 ? 'mark' : 'marks' }}</v-btn
+    >Keep its {{ counted(bow.addedHere.length, 'mark') }}</v-btn
   >
   <div class="selects">
     <v-select

@@ -6,6 +6,7 @@ import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 import { callCore, latestLane } from '../worker/client'
+import { counted } from '#core/words/counts'
 
 const emit = defineEmits<{ differing: [ids: readonly string[]] }>()
 const bench = useBench()
@@ -62,7 +63,7 @@ const count = computed(() => overlay.value?.voices[1].filter(n => n.differs && n
 const told = computed(() =>
   count.value === 0
     ? 'Note for note the same.'
-    : `${count.value} ${count.value === 1 ? 'note differs' : 'notes differ'}: lit here and in the score.`,
+    : `${counted(count.value, 'note differs', 'notes differ')}: lit here and in the score.`,
 )
 const hear = (which: 'first' | 'second' | 'turn') => {
   const [a, b] = [other.value!, focused.value!].map(p => ({ events: p.events, name: p.label }))

@@ -7,6 +7,7 @@ import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import type { Teaching } from '../worker/contract'
+import { counted } from '#core/words/counts'
 
 const props = defineProps<{ teaching: Teaching | null }>()
 const bench = useBench()
@@ -88,14 +89,14 @@ const known = computed(() =>
       })),
   ),
 )
-const bars = (n: number) => `${n} ${n === 1 ? 'bar' : 'bars'}`
 </script>
 
 <template>
   <section class="tools" aria-label="Phrase" tabindex="0">
     <template v-if="focused">
       <h2>
-        {{ focused.label }} <small>{{ bars(focused.bars) }}, it {{ ROLE_WORDS[focused.role] }}</small>
+        {{ focused.label }}
+        <small>{{ counted(focused.bars, 'bar') }}, it {{ ROLE_WORDS[focused.role] }}</small>
       </h2>
       <ul class="told" data-test="kin">
         <li v-for="k in focused.kin" :key="k.phrase">{{ kinSentence(k) }}</li>

@@ -12,6 +12,7 @@ import ChoiceRows from '../bench/ChoiceRows.vue'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
 import { callCore, latestLane } from '../worker/client'
+import { counted } from '#core/words/counts'
 
 const bench = useBench()
 const studio = useStudio()
@@ -104,7 +105,7 @@ function take(name: string) {
   bench.edit(now => withTuning(now, name === 'home' || 'error' in r ? null : r.tuning))
 }
 /** A phrase that can be played an octave away answers itself: call as written, response with the same fingers. */
-const answers = computed(() => current.value?.octaves.map(o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${Math.abs(o.strings)} ${Math.abs(o.strings) === 1 ? 'string' : 'strings'} over`) ?? []) // prettier-ignore
+const answers = computed(() => current.value?.octaves.map(o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${counted(Math.abs(o.strings), 'string')} over`) ?? []) // prettier-ignore
 const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.instrument)))
 </script>
 

@@ -7,6 +7,7 @@ import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
 import OtherArrangement from './OtherArrangement.vue'
 import { heavier, signed, weighing } from './words'
+import { counted } from '#core/words/counts'
 
 const bench = useBench()
 const hand = useHand()
@@ -29,12 +30,11 @@ const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)
           <b>{{ wayWords(s.way) }}</b>
         </div>
         <p>
-          {{ s.changed.length }} {{ s.changed.length === 1 ? 'note changes' : 'notes change' }}:
+          {{ counted(s.changed.length, 'note changes', 'notes change') }}:
           {{
             tradeText(tradeWords(hand.report!.tally, s.tally)) ??
             `as many shifts and crossings; ${heavier(s.differences)}`
-          }}<template v-if="s.waived"
-            >; not possible at {{ s.waived }} {{ s.waived === 1 ? 'note' : 'notes' }}</template
+          }}<template v-if="s.waived">; not possible at {{ counted(s.waived, 'note') }}</template
           >.
         </p>
         <details class="quiet">

@@ -9,6 +9,7 @@ import { INSTRUMENT_IDS } from '#core/music/tune'
 import { gradeWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
+import { counted } from '#core/words/counts'
 
 const bench = useBench()
 const store = useLevels()
@@ -25,7 +26,7 @@ const lines = computed(() => {
 }) // prettier-ignore
 const short = (name: string) => name.replace(' major', '').replace(' flat', '♭').replace(' sharp', '♯')
 const octaves = (n: number) =>
-  n === 0 ? '' : `, ${Math.abs(n)} ${Math.abs(n) === 1 ? 'octave' : 'octaves'} ${n < 0 ? 'lower' : 'higher'}`
+  n === 0 ? '' : `, ${counted(Math.abs(n), 'octave')} ${n < 0 ? 'lower' : 'higher'}`
 const cell = computed(() => store.cell)
 const against = computed(() => {
   const c = cell.value
@@ -105,7 +106,7 @@ const against = computed(() => {
     <div v-if="cell" class="detail" data-test="key-detail">
       <p>
         <b>{{ INSTRUMENTS[cell.instrument].name }} in {{ keyName(cell.key) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
-        {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ cell.crossings }} crossings, {{ cell.shifts }} shifts. {{ against }}
+        {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
       </p> <!-- prettier-ignore -->
       <v-btn size="small" variant="flat" color="primary" data-test="make-arrangement" @click="store.make(cell)">Make this arrangement</v-btn> <!-- prettier-ignore -->
     </div>

@@ -13,6 +13,7 @@ import { callCore } from '../worker/client'
 import { unpack, type FileResult } from '../worker/contract'
 import LongBook from './LongBook.vue'
 import { useLongBook } from './longBook'
+import { counted } from '#core/words/counts'
 
 const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
 const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
@@ -143,7 +144,7 @@ async function take() {
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
     <div v-if="tunes.length === 1" class="one">
       <b>{{ tunes[0]!.tune.title || 'Untitled' }}</b> · {{ keyName(tunes[0]!.tune.key) }} ·
-      {{ metreName(tunes[0]!.tune.metre) }} · {{ tunes[0]!.tune.measures.length }} measures
+      {{ metreName(tunes[0]!.tune.metre) }} · {{ counted(tunes[0]!.tune.measures.length, 'measure') }}
       <p v-if="alike[0]?.length" data-test="alike-on-shelf">
         Sounds like {{ alike[0].map(a => `“${a.title}” (${Math.round(a.likeness * 100)} %)`).join(', ') }},
         which is on the shelf.

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { MOST_BOOKLETS } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
+import { counted } from '#core/words/counts'
 
 const p = defineProps<{ chosen: readonly string[] }>()
 const emit = defineEmits<{ away: []; none: [] }>()
@@ -21,7 +22,7 @@ async function addTo(id: string) {
 
 <template>
   <div class="bar" role="region" aria-label="Ticked tunes" data-test="chosen-bar">
-    <b>{{ chosen.length }} {{ chosen.length === 1 ? 'tune' : 'tunes' }}</b>
+    <b>{{ counted(chosen.length, 'tune') }}</b>
     <v-btn
       size="small"
       variant="flat"

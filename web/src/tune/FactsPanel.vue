@@ -9,6 +9,7 @@ import type { Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
+import { timesText } from '#core/words/counts'
 
 const bench = useBench()
 const tune = computed(() => bench.documents!.tune)
@@ -18,10 +19,7 @@ const rights = [
   { value: 'free', title: 'free to share' },
   { value: 'protected', title: 'protected' },
 ]
-const times = [1, 2, 3, 4].map(n => ({
-  value: n,
-  title: n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`,
-}))
+const times = [1, 2, 3, 4].map(value => ({ value, title: timesText(value) }))
 const order = computed(() => playOrderText(tune.value))
 const repeats = computed(() => repeatsOf(tune.value))
 const list = (text: string) => text.split('\n').map(t => t.trim().slice(0, 400)).filter(Boolean).slice(0, 50) // prettier-ignore

@@ -13,7 +13,8 @@ import { usePlayer } from '../stores/player'
 import { useShelf } from '../stores/shelf'
 import { callCore, latestLane } from '../worker/client'
 import type { WatchResult } from '../worker/contract'
-import { measureText } from '#core/words/places'
+import { measuresText, measureText } from '#core/words/places'
+import { timesText } from '#core/words/counts'
 
 const bench = useBench()
 const player = usePlayer()
@@ -46,7 +47,7 @@ function toggle(name: string) {
 const say = (p: UsedPlace) =>
   `${prettyPitch(p.pitch)} on ${letters.value[p.string]}, ${digitText(p.finger, p.mark)}`
 const places = (list: readonly number[]) =>
-  list.length > 6 ? `${list.slice(0, 6).join(', ')} …` : list.join(', ')
+  list.length > 6 ? `${measuresText(list.slice(0, 6))} …` : measuresText(list)
 
 async function toShelf(w: WarmUp) {
   try {
@@ -85,12 +86,7 @@ async function toShelf(w: WarmUp) {
           <th>
             <button class="link" @click="bench.select(p.ids[0]!)">{{ say(p) }}</button>
           </th>
-          <td>
-            {{ p.ids.length === 1 ? 'once' : `${p.ids.length} times` }}, measure{{
-              p.measures.length > 1 ? 's' : ''
-            }}
-            {{ places(p.measures) }}
-          </td>
+          <td>{{ timesText(p.ids.length) }}, {{ places(p.measures) }}</td>
         </tr>
       </tbody>
     </table>
