@@ -43,5 +43,8 @@ describe('another note in the place of one out of the hand', () => {
   })
   it('never leaps over a tenth where a nearer one is there', () => {
     expect(found({ own: 'E6', before: 'E4', after: 'F#4', strong: true }, 'E5 E6')).toBe('E5')
+    expect(found({ own: 'E6', before: 'E4', after: 'F#4' }, 'E5 D6')).toBe('E5')
+    expect(found({ own: 'E6', before: 'E4' }, 'E5 D6')).toBe('E5')
+    expect(found({ own: 'E6', before: 'C6', after: 'C6' }, 'E5 D6')).toBe('D6')
   })
 })
