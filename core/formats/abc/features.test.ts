@@ -50,6 +50,7 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['macros (told)', 'X:1\nm:~g2={a}g{f}g\nM:4/4\nL:1/8\nK:C\n~g2CD GABc|\n', 'G5\'roll C4/2 D4/2 G4/2 A4/2 B4/2 C5/2', 'abc.syntax'],
   ['y spacer', plain('CyDyEF GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['dotted bar', plain('CDEF .|GABc|'), 'C4/2 D4/2 E4/2 F4/2 | G4/2 A4/2 B4/2 C5/2', ''],
+  ['mordents, lower and upper', plain('MCPD !mordent!E!lowermordent!F !uppermordent!G!pralltriller!A Bc|'), 'C4/2\'mordent D4/2\'upperMordent E4/2\'mordent F4/2\'mordent G4/2\'upperMordent A4/2\'upperMordent B4/2 C5/2', ''],
   ['!cut!', plain('!invertedturn!C !thumb!D !snap!E F GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.decoration abc.decoration abc.decoration'],
   ['broken rhythms', plain('A>>B A<B A<<<B c|'), 'A4*7/8 B4/8 A4/4 B4*3/4 A4/16 B4*15/16 C5/2', ''],
   ['chord len', plain('[C2E2]2 [CE/]2 CDEF|'), 'C4+E4*2 C4+E4 C4/2 D4/2 E4/2 F4/2', 'tune.barLong'],
