@@ -35,6 +35,17 @@ describe('listening', () => {
     await page.waitForSelector(test('sounding'), { state: 'detached' })
   })
 
+  it('stopped while its sounds are still fetched, stays silent', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'hand')
+    await page.keyboard.press('Space')
+    await page.waitForSelector(`${test('play')}[aria-label="Stop"], ${test('play')}.v-btn--loading`)
+    await page.keyboard.press('Space')
+    await page.waitForLoadState('networkidle')
+    await page.waitForTimeout(500)
+    expect(await page.getAttribute(test('play'), 'aria-label')).toMatch(/^Play/)
+    expect(await page.locator(test('sounding')).count()).toBe(0)
+  })
+
   it('saves what is heard as a WAV file, as long as the music', async () => {
     await openBench(page, nokta, 'Little Bell Round', 'tune')
     await page.fill(`${test('play-tempo')} input`, '200')

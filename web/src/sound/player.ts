@@ -23,6 +23,7 @@ export class Player {
   private readonly master = new Tone.Gain(1)
   private voices: Voices | null = null
   private instrument: InstrumentId | null = null
+  private wanted: InstrumentId | null = null
   private clock: ProgramClock | null = null
   private scheduled = 0
   private readonly onTick = () => this.schedule()
@@ -31,16 +32,19 @@ export class Player {
     this.master.toDestination()
   }
 
-  /** Resolves when the sounds are there; false when the stand-in plays. */
+  /** Resolves when the sounds are there; false when the stand-in plays. Of several asked for at once the last is kept. */
   async ready(instrument: InstrumentId): Promise<boolean> {
+    this.wanted = instrument
     await Tone.start()
-    if (this.instrument !== instrument) {
+    if (this.instrument === instrument && this.voices) return this.voices.recorded
+    const made = await makeVoices(instrument, this.master)
+    if (this.wanted !== instrument) made.dispose()
+    else {
       this.voices?.dispose()
-      this.voices = null
-      this.voices = await makeVoices(instrument, this.master)
+      this.voices = made
       this.instrument = instrument
     }
-    return this.voices!.recorded
+    return made.recorded
   }
 
   /** 0 to 1; 0 plays in silence, with the clock running. */

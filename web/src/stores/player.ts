@@ -114,6 +114,9 @@ export const usePlayer = defineStore('player', () => {
   /** For tests and quiet rooms: the clock runs, nothing is heard. */
   const volume = () => (localStorage.getItem('nokta.silent') ? 0 : settings.value.volume)
 
+  /** Counts what is asked for, so that an answer that comes late is known as such. */
+  let asked = 0
+
   async function play(own: Tune | null = null) {
     if (!bench.result || !bench.recipe) return
     const other = own ? null : (turns.value[0]?.of ?? null)
@@ -125,8 +128,11 @@ export const usePlayer = defineStore('player', () => {
       return
     }
     state.value = 'loading'
+    const mine = ++asked
     try {
       const engine_ = await engine()
+      // Stopped, or asked for something else, while the sounds were fetched.
+      if (mine !== asked) return
       const chosen = own || range() ? null : bench.selectedNote?.event
       const start = performed.notes.find(n => n.event === chosen)
       const from = start && start !== performed.notes[0] ? toNumber(start.start) : 0
@@ -136,12 +142,14 @@ export const usePlayer = defineStore('player', () => {
       state.value = made.intro.length > 0 ? 'counting' : 'playing'
       follow.resume()
     } catch (e) {
+      if (mine !== asked) return
       problem.value = `The sound can’t be started: ${e instanceof Error ? e.message : String(e)}`
       stop()
     }
   }
 
   function stop() {
+    asked++
     player?.stop()
     follow.pause()
     state.value = 'stopped'
