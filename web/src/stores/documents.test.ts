@@ -194,6 +194,17 @@ describe('nothing is lost', () => {
     expect(again.notice).toContain('brought back')
   })
 
+  it('when the server holds something newer, a title as long as it may be still has room for what the other is called', async () => {
+    const docs = await open()
+    const { ApiError } = await import('../api/client')
+    server.answer = () => Promise.reject(new ApiError('conflict', 'newer'))
+    docs.editFacts({ title: 'x'.repeat(400) })
+    await pause()
+    await vi.runAllTimersAsync()
+    const { title } = (server.created[0] as { tune: { title: string } }).tune
+    expect([title.length, title.endsWith('x (second version)')]).toEqual([400, true])
+  })
+
   it('when the server holds something newer, mine becomes a tune of its own with all its arrangements', async () => {
     const docs = await open()
     docs.addArrangement('viola')

@@ -6,13 +6,16 @@ import { newArrangement, type Arrangement, type Pins, type Played, type Shown, t
 import type { FingerPins } from '#core/fingering/fingerPin'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { sizeOf } from '#core/instruments/instruments'
-import type { InstrumentId, Tune } from '#core/music/tune'
+import { MOST, type InstrumentId, type Tune } from '#core/music/tune'
 import { api } from '../api/client'
 import { dropDraft, findDraft, type Draft } from './drafts'
 import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
 import { useSaving, type Documents } from './saving'
 
 export type { Documents } from './saving'
+
+/** What a tune's own other version is called after. */
+const SECOND = ' (second version)'
 
 export const useDocuments = defineStore('documents', () => {
   const tuneId = ref('')
@@ -74,7 +77,7 @@ export const useDocuments = defineStore('documents', () => {
   /** A clash: the other version stays where it is, mine becomes a tune of its own beside it. */
   async function keepBoth(mine: Documents) {
     const first = mine.arrangements.find(a => a.id === arrangementId.value) ?? mine.arrangements[0]!
-    const title = `${mine.tune.title} (second version)`
+    const title = mine.tune.title.slice(0, MOST.line - SECOND.length) + SECOND
     const copy = await api.createTune(mine.source, { ...mine.tune, title }, first.arrangement)
     const rest = mine.arrangements.filter(a => a !== first)
     if (rest.length > 0) {
