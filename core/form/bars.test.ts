@@ -44,5 +44,7 @@ it('twelve measures, the second line a fourth up, are three lines of four', () =
 it('one measure is taken by itself, two by themselves', () => {
   const step = { id: 's', kind: 'measures', phrases: ['A1'], repeat: false, minutes: 1 } as const
   expect(stepSentence({ ...step, measures: [3] })).toBe('Take measure 3 of A1 by itself, slowly.')
-  expect(stepSentence({ ...step, measures: [3, 4] })).toBe('Take measures 3 and 4 of A1 by themselves, slowly.')
+  expect(stepSentence({ ...step, measures: [3, 4] })).toBe(
+    'Take measures 3 and 4 of A1 by themselves, slowly.',
+  )
 })
