@@ -19,7 +19,7 @@ const line = (t: Tune) =>
 const version = (tune: Tune, level: Level) =>
   line(applyChanges(tune, ease(tune, level).recipe.played.changes).tune)
 
-/** Rhythms as they come: every metre, pickups into both parts, dots, triplets, ties, rests, sixteenths. */
+/** Rhythms as they come: every metre, pickups into both parts, dots, double ones, triplets, ties, rests, sixteenths and shorter. */
 function rhythms(seed: number): Tune {
   const next = numbers(seed)
   const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
@@ -39,7 +39,12 @@ function rhythms(seed: number): Tune {
         left -= 4
         continue
       }
-      const length = pick([1, 2, 2, 2, 3, 4, 4, 6, 8, 12].filter(x => x <= left))
+      if (kind > 0.08 && kind < 0.11) {
+        text += `${note()}/4${note()}/4`
+        left -= 1
+        continue
+      }
+      const length = pick([1, 2, 2, 2, 3, 4, 4, 6, 7, 8, 12].filter(x => x <= left))
       const tie = kind > 0.9 && length < left
       text += kind > 0.84 && !tie ? `z${length}/2` : `${note()}${length}/2${tie ? '-' : ''}`
       left -= length

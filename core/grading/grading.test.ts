@@ -68,6 +68,7 @@ describe('what a tune asks', () => {
     ['a slur of two', '(D2E2)F2G2|', 'slur2', undefined],
     ['a slur over a crossing', '(G2A2)F2G2|', 'slurCrossing', undefined],
     ['a dotted pair', 'D3EF2G2|', 'dotted', undefined],
+    ['a double dot', 'D7/2E/2F2G2|', 'dotted', undefined],
     ['a triplet', '(3DEFG2A4|', 'triplet', undefined],
     ['syncopation', 'DF2A2F2D|', 'syncopation', undefined],
     ['a pickup', 'A2|D2E2F2G2|', 'pickup', undefined],
@@ -82,6 +83,12 @@ describe('what a tune asks', () => {
   ])('%s', (_name, music, skill, head) => {
     const { grade } = lowest(tuneFrom(music, head))
     expect(asked(grade)).toContain(skill)
+  })
+  it('hears notes shorter than sixteenths as such, not as nothing', () => {
+    const quick = tuneFrom('D/4E/4F/4G/4 A z2 A4|D8|', 'M:4/4\nL:1/8\nQ:1/4=40\nK:D')
+    const { grade } = lowest(quick)
+    const found = grade.demands.find(d => d.asked.kind === 'skill' && d.asked.skill === 'sixteenths')!
+    expect([found.level, found.notes.length]).toEqual([4, 4])
   })
   it('names the notes that ask, each once, with their measures', () => {
     const { grade } = lowest(tuneFrom('D2E2F2G2|A2B2c2d2|_B2A2G2F2|D8|'))

@@ -8,7 +8,7 @@ const notes = (test: (r: RhythmFact, before: RhythmFact | undefined) => boolean)
 const near = (x: number, y: number) => Math.abs(x - y) < 1e-6
 /** In twos the eighth divides the beat; in a compound metre it is the beat's third. */
 const compound = (r: RhythmFact) => isCompound(r.placed.measure.metre)
-const dotted = (r: RhythmFact) => !compound(r) && r.event.tuplet === undefined && [1.5, 0.75, 0.375].some(x => near(r.length, x)) // prettier-ignore
+const dotted = (r: RhythmFact) => !compound(r) && r.event.tuplet === undefined && [1.5, 0.75, 0.375, 1.75, 0.875].some(x => near(r.length, x)) // prettier-ignore
 const skill = (id: string, title: string, says: string, after: readonly string[], level: Parameters<typeof forAll>[0], asks: Skill['asks']): Skill => ({ id, domain: 'rhythm', title, says, after, levels: forAll(level), asks }) // prettier-ignore
 
 export const RHYTHM: readonly Skill[] = [
@@ -19,7 +19,7 @@ export const RHYTHM: readonly Skill[] = [
   skill('dottedHalf', 'a note of three beats', 'Held through three beats.', ['quarters'], 1, notes(r => !compound(r) && near(r.length, 3))),
   skill('dotted', 'dotted rhythm', 'A long and a short that share their beats.', ['eighths'], 3, notes(dotted)),
   skill('triplet', 'triplets', 'Three notes in the time of two.', ['eighths'], 4, notes(r => r.event.tuplet !== undefined)),
-  skill('sixteenths', 'sixteenths', 'Four notes to the beat.', ['eighths'], 4, notes(r => r.event.tuplet === undefined && near(r.length, 0.25))),
+  skill('sixteenths', 'sixteenths', 'Four notes to the beat, and shorter ones.', ['eighths'], 4, notes(r => r.event.tuplet === undefined && r.length < 0.26)),
   skill('syncopation', 'syncopation', 'A note that begins off the beat and sounds over it.', ['eighths'], 4, notes(r => r.pushed && r.placed.measure.metre.unit <= 4)),
   skill('compound', 'three to the beat', 'Six, nine or twelve eighths: the beat has three parts.', ['quarters'], 1, notes(r => compound(r) && r.strength === 3)),
   skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
