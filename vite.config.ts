@@ -28,6 +28,7 @@ const output = {
             'web/src/(plainSchemas|router|api/|theme/|worker/(early|client|contract)|stores/(shelf|studio|attempt|reach))',
             '/contract/',
             '/core/(music|instruments|words|findings|line|documents|melody)/',
+            '/core/counts',
             '/core/(arrangement/(recipe|change|migrations|edits|context)|formats/fileKinds)',
             'vite/preload-helper|plugin-vue',
           ].join('|'),

@@ -1,4 +1,5 @@
 /** Groove patterns: how many units share each bow, over and over. A note longer than its place stands for what it covers. */
+import { numberWord } from '#core/counts'
 import { toNumber } from '#core/music/fraction'
 import type { BowTone } from './tones'
 
@@ -29,7 +30,6 @@ export function parsePattern(text: string): Pattern | null {
 
 /** "one long, two short", to be read aloud. */
 export function patternWords(p: Pattern): string {
-  const words = ['', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight']
   const runs: { units: number; times: number }[] = []
   for (const units of p) {
     const last = runs.at(-1)
@@ -38,8 +38,8 @@ export function patternWords(p: Pattern): string {
   }
   const said = (r: { units: number; times: number }) =>
     r.units === 1
-      ? `${words[r.times] ?? r.times} separate`
-      : `${r.times === 1 ? '' : `${words[r.times] ?? r.times} times `}${words[r.units] ?? r.units} slurred`
+      ? `${numberWord(r.times)} separate`
+      : `${r.times === 1 ? '' : `${numberWord(r.times)} times `}${numberWord(r.units)} slurred`
   return runs.map(said).join(', ')
 }
 

@@ -1,4 +1,5 @@
 /** What another way would make worse, in a teacher's words and with the figures a teacher would check: how often, how far, in what time. */
+import { numberWord, timesText } from '#core/counts'
 import { travel } from '#core/instruments/geometry'
 import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
@@ -20,10 +21,8 @@ interface Ways {
 /** Something that happens, or does not, between two neighbouring tones. */
 type Move = (a: HandState, b: HandState) => boolean
 
-const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six']
-const counted = (n: number) => NUMBERS[n] ?? String(n)
-const TIMES = ['', 'once', 'twice', 'three times', 'four times']
-const times = (n: number) => TIMES[n] ?? `${n} times`
+/** "once", "twice", "three times". */
+const times = (n: number) => (n <= 2 ? timesText(n) : `${numberWord(n)} times`)
 
 /** Gaps where the two ways are not the same, and `move` happens in one of them. */
 function happening({ problem, path, other }: Ways, which: 'path' | 'other', move: Move): number[] {
@@ -65,7 +64,7 @@ function shiftReason(w: Ways): string {
   const figures = `${Math.round(mm(far))} mm ${timeBefore(w, far)}`
   const more = its.length - own.length
   if (more > 0)
-    return `would need ${more === 1 ? 'one shift more' : `${counted(more)} shifts more`} (${figures})`
+    return `would need ${more === 1 ? 'one shift more' : `${numberWord(more)} shifts more`} (${figures})`
   if (own.length > 0 && mm(far) > Math.max(...own.map(i => along(path, i))) + NOTICED)
     return `would shift further (${figures})`
   const { finger } = on(other, far).lead

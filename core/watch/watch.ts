@@ -3,6 +3,7 @@
  * finger in mid-tune, what lies off the instrument, what is new to a learner, and which key each phrase passes through.
  */
 import type { Derived } from '#core/arrangement/derive'
+import { numberWord } from '#core/counts'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { lettersOf } from '#core/instruments/instruments'
 import { alterations, keyName, keyOfSignature, signature, type Key } from '#core/music/key'
@@ -105,8 +106,6 @@ function usedPlaces(notes: readonly FingeredNote[], known: ReadonlySet<string> |
     .sort((a, b) => b.string - a.string || a.offset - b.offset)
 }
 
-const COUNT = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven']
-
 /** "Two sharps (F, C) …": which of them this tune really plays. */
 function keyLine(key: Key, notes: readonly FingeredNote[]): string {
   const fifths = signature(key)
@@ -118,7 +117,7 @@ function keyLine(key: Key, notes: readonly FingeredNote[]): string {
   const list = order.filter(s => altered[s as 'F'] !== 0)
   const unused = list.filter(s => !notes.some(n => n.pitch.step === s))
   const rest = unused.length > 0 && notes.length > 0 ? ` ${unused.join(' and ')} ${unused.length > 1 ? 'do' : 'does'} not occur in this tune.` : '' // prettier-ignore
-  return `${name}: ${COUNT[Math.abs(fifths)]!.toLowerCase()} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(' and ')} is ${kind}.${rest}`
+  return `${name}: ${numberWord(Math.abs(fifths))} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(' and ')} is ${kind}.${rest}`
 }
 
 /** Which fingers of one hand stand a half step apart on each string. */

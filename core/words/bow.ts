@@ -5,7 +5,7 @@ import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowEdit, BowEffect, Finding, FindingCode, Mend } from '#core/findings/finding'
 import { groupBy } from '#core/groupBy'
-import { counted, ordinal } from './counts'
+import { counted, ordinal } from '#core/counts'
 import { capital, measuresText, measureText } from './places'
 
 /** One sentence for a stroke. */

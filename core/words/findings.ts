@@ -3,7 +3,7 @@ import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
-import { ordinal } from './counts'
+import { ordinal } from '#core/counts'
 import { measureText } from './places'
 
 /** What a teacher calls a rule for a stretch. */

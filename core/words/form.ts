@@ -7,7 +7,7 @@ import type { Kin } from '#core/form/kinship'
 import type { PlanStep } from '#core/form/plan'
 import type { Role } from '#core/form/roles'
 import { measuresText, measureText } from './places'
-import { counted } from './counts'
+import { counted } from '#core/counts'
 
 const ORDINAL = ['', 'a second', 'a third', 'a fourth', 'a fifth', 'a sixth', 'a seventh', 'an octave']
 const stepsWord = (steps: number) => {

@@ -3,7 +3,7 @@ import type { Demand, Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
 import { measuresText } from './places'
-import { counted, timesText } from './counts'
+import { counted, timesText } from '#core/counts'
 
 const LIMITS = {
   fastest: (n: number) => `${n.toFixed(1)} notes a second`,

@@ -9,7 +9,7 @@ import ExportState from '../sheet/ExportState.vue'
 import { useExport } from '../sheet/useExport'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const store = useBooklets()
 const studio = useStudio()

@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 import { MOST_BOOKLETS, type Booklet } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const store = useBooklets()
 const studio = useStudio()

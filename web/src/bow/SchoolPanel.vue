@@ -14,7 +14,7 @@ import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
 import PatternPicker from './PatternPicker.vue'
 import ScopeChoice from './ScopeChoice.vue'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const bench = useBench()
 const bow = useBow()

@@ -6,7 +6,7 @@ import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 import { callCore, latestLane } from '../worker/client'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const emit = defineEmits<{ differing: [ids: readonly string[]] }>()
 const bench = useBench()

@@ -7,7 +7,7 @@ import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import type { Teaching } from '../worker/contract'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const props = defineProps<{ teaching: Teaching | null }>()
 const bench = useBench()

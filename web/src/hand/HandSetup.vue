@@ -12,7 +12,7 @@ import ChoiceRows from '../bench/ChoiceRows.vue'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
 import { callCore, latestLane } from '../worker/client'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const bench = useBench()
 const studio = useStudio()

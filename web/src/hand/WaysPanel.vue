@@ -7,7 +7,7 @@ import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
 import OtherArrangement from './OtherArrangement.vue'
 import { heavier, signed, weighing } from './words'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const bench = useBench()
 const hand = useHand()

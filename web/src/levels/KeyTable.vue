@@ -9,7 +9,7 @@ import { INSTRUMENT_IDS } from '#core/music/tune'
 import { gradeWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const bench = useBench()
 const store = useLevels()

@@ -13,7 +13,7 @@ import { callCore } from '../worker/client'
 import { unpack, type FileResult } from '../worker/contract'
 import LongBook from './LongBook.vue'
 import { useLongBook } from './longBook'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
 const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()

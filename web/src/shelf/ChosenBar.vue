@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { MOST_BOOKLETS } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
-import { counted } from '#core/words/counts'
+import { counted } from '#core/counts'
 
 const p = defineProps<{ chosen: readonly string[] }>()
 const emit = defineEmits<{ away: []; none: [] }>()

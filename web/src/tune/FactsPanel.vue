@@ -9,7 +9,7 @@ import type { Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
-import { timesText } from '#core/words/counts'
+import { timesText } from '#core/counts'
 
 const bench = useBench()
 const tune = computed(() => bench.documents!.tune)

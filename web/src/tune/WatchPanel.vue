@@ -14,7 +14,7 @@ import { useShelf } from '../stores/shelf'
 import { callCore, latestLane } from '../worker/client'
 import type { WatchResult } from '../worker/contract'
 import { measuresText, measureText } from '#core/words/places'
-import { timesText } from '#core/words/counts'
+import { timesText } from '#core/counts'
 
 const bench = useBench()
 const player = usePlayer()

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { counted, ordinal, timesText } from './counts'
+import { counted, numberWord, ordinal, timesText } from './counts'
 
 it.each([
   [1, 'first'],
@@ -15,6 +15,10 @@ it.each([
   [101, '101st'],
   [111, '111th'],
 ])('%i is said %s', (n, said) => expect(ordinal(n)).toBe(said))
+
+it('writes small numbers out', () => {
+  expect([0, 1, 10, 11].map(numberWord)).toEqual(['no', 'one', 'ten', '11'])
+})
 
 it('counts one and many, none too', () => {
   expect([0, 1, 2].map(n => counted(n, 'shift'))).toEqual(['0 shifts', '1 shift', '2 shifts'])
