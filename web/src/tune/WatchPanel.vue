@@ -46,8 +46,6 @@ function toggle(name: string) {
 }
 const say = (p: UsedPlace) =>
   `${prettyPitch(p.pitch)} on ${letters.value[p.string]}, ${digitText(p.finger, p.mark)}`
-const places = (list: readonly number[]) =>
-  list.length > 6 ? `${measuresText(list.slice(0, 6))} …` : measuresText(list)
 
 async function toShelf(w: WarmUp) {
   try {
@@ -86,7 +84,7 @@ async function toShelf(w: WarmUp) {
           <th>
             <button class="link" @click="bench.select(p.ids[0]!)">{{ say(p) }}</button>
           </th>
-          <td>{{ timesText(p.ids.length) }}, {{ places(p.measures) }}</td>
+          <td>{{ timesText(p.ids.length) }}, {{ measuresText(p.measures) }}</td>
         </tr>
       </tbody>
     </table>
