@@ -40,7 +40,7 @@ export default tseslint.config(
     rules: {
       ...forbid(
         [
-          house('server').concat(house('web'), house('cli'), house('contract'), ['#demo/*']),
+          house('server').concat(house('web'), house('cli'), house('drawing'), house('contract'), ['#demo/*']),
           'core imports nothing of the other houses',
         ],
         [node, 'core runs in the browser too: no Node API'],
@@ -65,6 +65,14 @@ export default tseslint.config(
   {
     files: ['contract/**/*.ts'],
     rules: forbid([house('server').concat(house('web'), house('cli')), 'the contract knows only core']),
+  },
+  {
+    files: ['drawing/**/*.ts'],
+    rules: forbid(
+      [house('server').concat(house('web'), house('cli'), house('contract')), 'drawing knows only core'],
+      [node, 'drawing runs in the browser too: no Node API'],
+      [screen.filter(s => s !== 'vexflow').concat(storage), 'drawing has no interface and no storage'],
+    ),
   },
   {
     files: ['web/**/*.{ts,vue}'],

@@ -36,7 +36,7 @@ const output = {
       },
       // Dialogs, menus, lists and fields: asked for at the first use of one of them.
       { name: 'ui', priority: 1, test: /node_modules\/vuetify\/lib\/components/ },
-      { name: 'bench', priority: 1, test: /node_modules\/vexflow|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|web\/src\/sound\/PlayBar|core\/page\// },
+      { name: 'bench', priority: 1, test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|web\/src\/sound\/PlayBar|core\/page\// },
     ],
   },
 } // prettier-ignore

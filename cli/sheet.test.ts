@@ -1,8 +1,11 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { XMLValidator } from 'fast-xml-parser'
 import { afterAll, describe, expect, it } from 'vitest'
+import { pageMeasurer } from '#drawing/measurer'
 import { run } from './main'
+import { drawingSurface } from './surface'
 
 const folder = mkdtempSync(join(tmpdir(), 'nokta-sheet-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
@@ -42,6 +45,31 @@ describe('sheet', () => {
     run(['sheet', tune, '-o', json])
     expect(JSON.parse(readFileSync(json, 'utf8'))).toHaveProperty('pages')
   })
+  it('draws a page a file, with every note, its face inside, and no colour of the screen', () => {
+    const out = join(folder, 'drawn.svg')
+    const { err, out: told } = run(['sheet', tune, '--kinds', 'staff,tab,cards', '-o', out])
+    expect(err).toBe('')
+    const files = (JSON.parse(told) as { written: string }[]).map(w => w.written)
+    expect(files).toEqual([out, join(folder, 'drawn-2.svg')])
+    const drawn = files.map(f => readFileSync(f, 'utf8'))
+    const count = (page: string, what: RegExp) => [...page.matchAll(what)].length
+    // All notes of the eight measures; then again on the cards of their phrases.
+    expect(count(drawn[0]!, /class="vf-notehead"/g)).toBe(24)
+    expect(count(drawn[1]!, /class="vf-notehead"/g)).toBeGreaterThanOrEqual(24)
+    for (const page of drawn) {
+      expect(XMLValidator.validate(page)).toBe(true)
+      expect(count(page, /@font-face/g)).toBe(3)
+      expect(page).not.toMatch(/currentColor|var\(|NaN|undefined/)
+    }
+    expect(drawn[0]).toContain('>Eight Measures</text>')
+  })
+  it('knows how wide a text is from the face itself', () => {
+    drawingSurface()
+    const width = (content: string, bold = false) => pageMeasurer.text(content, { size: 10, bold })
+    expect(width('mmmm') / width('llll')).toBeGreaterThan(2.5)
+    expect(width('Eight', true)).toBeGreaterThan(width('Eight'))
+    expect(width('Eight Measures')).toBeCloseTo(width('Eight') + width(' ') + width('Measures'), 0)
+  })
   it.each(['violin', 'viola', 'cello', 'bass'])(
     'as text is read again with the same notes, strings and fingers: %s',
     instrument => {
@@ -63,7 +91,7 @@ describe('sheet', () => {
     [['--style', 'Nobody'], /--style Nobody: there are First year/],
     [['--kinds', 'poster'], /--kinds poster: not known; there are staff, tab, music/],
     [['--paper', 'A7'], /--paper A7: A4 or letter/],
-    [['-o', 'out.gif'], /a file that ends with \.json or \.txt/],
+    [['-o', 'out.gif'], /a file that ends with \.json, \.svg or \.txt/],
   ])('refuses %j with what there is', (args, message) => {
     const { err, code } = run(['sheet', tune, ...args])
     expect(code).toBe(2)

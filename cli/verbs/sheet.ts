@@ -1,24 +1,22 @@
 import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
-import { derive, DeriveMemory } from '#core/arrangement/derive'
-import { styled, withShown } from '#core/arrangement/edits'
+import { derive, DeriveMemory, type Derived } from '#core/arrangement/derive'
+import { styled, withoutVersion, withShown } from '#core/arrangement/edits'
+import { engravedTune } from '#core/arrangement/fingeredNotation'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { INSTRUMENTS } from '#core/instruments/instruments'
-import { formatTuning } from '#core/instruments/tunings'
-import { COUNT_WORDS } from '#core/page/counting'
-import { estimatedHeight } from '#core/page/heights'
-import { PLAIN_MEASURER } from '#core/page/measurer'
-import { sheetOf } from '#core/page/sheet'
-import { contentOf } from '#core/paper/content'
-import { sectionsOf } from '#core/paper/sections'
-import { PAPER_SIZES, SHEET_KINDS, STYLES, type SheetKind, type SheetRecipe } from '#core/styles/sheetRecipe'
 import { REMARK } from '#core/formats/spoken/readSpoken'
 import { writeFile } from '#core/formats/writeFile'
+import { newStudio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
+import { contentOf } from '#core/paper/content'
+import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, STYLES, type SheetKind, type SheetRecipe } from '#core/styles/sheetRecipe' // prettier-ignore
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
+import { drawSheet, type Engraved, type SheetSource } from '#drawing/sheet'
+import { svgFile } from '#drawing/svgFile'
 import { BadInput } from '../badInput'
 import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { drawingSurface, embeddedFaces } from '../surface'
 import { text, type Verb } from '../verb'
 
 /** What --kinds may name: the kinds of a sheet, and its music as staff, as tab, or as both. */
@@ -26,46 +24,47 @@ const NAMES = ['staff', 'tab', ...SHEET_KINDS] as const
 
 export const sheet: Verb = {
   name: 'sheet',
-  what: 'A sheet: its pages as blocks in millimetres, or the tablature in letters, spelled so that it is read again as the same notes, strings and fingers. Heights of systems are estimated where nothing draws them.',
+  what: 'A sheet: its pages as blocks in millimetres (JSON), as drawings (SVG, a file a page: OUT.svg, OUT-2.svg), or the tablature in letters (text), spelled so that it is read again as the same notes, strings and fingers.',
   takes: 'FILE…',
   options: {
     ...ARRANGEMENT_OPTIONS,
     style: { type: 'string', value: 'NAME', what: STYLES.map(s => `“${s.sheet.style}”`).join(', ') },
     kinds: { type: 'string', multiple: true, value: 'KINDS', what: `apart by commas: ${NAMES.join(', ')}` },
     paper: { type: 'string', value: 'A4|letter', what: 'A4 when not said' },
-    out: { type: 'string', short: 'o', value: 'OUT', what: 'a file to write: .json or .txt' },
+    out: { type: 'string', short: 'o', value: 'OUT', what: 'a file to write: .json, .svg or .txt' },
   },
   run: (values, paths) => {
     const file = readTuneFile(paths[0])
-    const { tune } = file
     const recipe = withOptions(recipeFrom(file, values, 'fingers'), values)
-    const d = derive(tune, recipe, ASSUMED_HANDS)
     const out = text(values.out)
-    const tab = tabModel(d, recipe)
-    if (out?.endsWith('.txt')) return written(out, tabFile(tune, recipe, tabText(tab)))
-    if (out !== undefined && !out.endsWith('.json')) throw new BadInput(`-o ${out}: a file that ends with .json or .txt; pictures and PDF come from the page`) // prettier-ignore
-    const own = recipe.shown.sheet
-    const content = contentOf(d, recipe, ASSUMED_HANDS, new DeriveMemory())
-    const sections = sectionsOf(own, content, { tune: d.tune, tab, under: null, countWords: COUNT_WORDS, board: { colours: {} } }) // prettier-ignore
-    const music = sections.flatMap(s => (s.kind === 'music' ? [s.music] : []))
-    const rows = { fingers: own.fingers !== 'none', bows: true, tab: own.music !== 'staff', chords: own.show.chords } // prettier-ignore
-    const tabAlone = own.music === 'tab'
-    const { instrument, tuning } = recipe.played
-    const made = sheetOf(sections, {
-      paper: own.paper,
-      size: own.size,
-      words: { arrangement: recipe.name, instrument: INSTRUMENTS[instrument].name, tuning: tuning && formatTuning(tuning) }, // prettier-ignore
-      tempo: d.tempo,
-      measurer: PLAIN_MEASURER,
-      rows,
-      tabAlone,
-      beside: 2.4,
-      heightOf: (m, system, _i, space) => estimatedHeight(music[m]!.parts, system, space, { rows, tabAlone }),
-    })
-    const result = { paper: made.paper, space: made.space, heights: 'estimated', pages: made.pages, systems: made.systems } // prettier-ignore
+    const kind = /\.(json|svg|txt)$/i.exec(out ?? '.json')?.[1]!.toLowerCase()
+    if (kind === undefined) throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`) // prettier-ignore
+    const main = engraved(file.tune, recipe)
+    if (out !== undefined && kind === 'txt') return written(out, tabFile(file.tune, recipe, tabText(main.tab)))
+    drawingSurface()
+    const { pages, sheet: made } = drawSheet(sourceOf(file.tune, recipe, main), newStudio())
+    if (out !== undefined && kind === 'svg') {
+      const faces = embeddedFaces()
+      return pages.map((p, i) => written(pageName(out, i), svgFile(p.svg, faces)))
+    }
+    const result = { paper: made.paper, space: made.space, pages: made.pages, systems: made.systems }
     return out === undefined ? result : written(out, `${JSON.stringify(result, null, 1)}\n`)
   },
 }
+
+function engraved(tune: Tune, recipe: Arrangement): Engraved & { readonly d: Derived } {
+  const d = derive(tune, recipe, ASSUMED_HANDS)
+  return { d, tune: engravedTune(d, recipe), tab: tabModel(d, recipe) }
+}
+
+function sourceOf(tune: Tune, recipe: Arrangement, { d, ...main }: ReturnType<typeof engraved>): SheetSource {
+  const content = contentOf(d, recipe, ASSUMED_HANDS, new DeriveMemory())
+  const under = recipe.shown.sheet.under === AS_WRITTEN ? engraved(tune, withoutVersion(recipe)) : null
+  return { ...main, recipe, tempo: d.tempo, content, under }
+}
+
+/** "out.svg", "out-2.svg": a page each. */
+const pageName = (out: string, i: number) => (i === 0 ? out : out.replace(/(?=\.svg$)/i, `-${i + 1}`))
 
 /** The tune as it is spelled aloud, which is read again as the same notes, strings and fingers; and the tab drawn under it, as remarks. */
 function tabFile(tune: Tune, recipe: Arrangement, drawn: string): string {

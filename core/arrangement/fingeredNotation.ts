@@ -1,9 +1,17 @@
 /** Notation of a cross-tuning as the fingers fall: every note is written as it would sound on the home strings, so that old reading habits hold. */
+import type { Derived } from '#core/arrangement/derive'
+import type { Arrangement } from '#core/arrangement/recipe'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { diatonic, pitchOfMidi, transposePitch } from '#core/music/pitch'
 import { type InstrumentId, type Tune } from '#core/music/tune'
 import { noteId } from '#core/music/ids'
+
+/** The tune as this arrangement is engraved. */
+export const engravedTune = (d: Derived, { played, shown }: Pick<Arrangement, 'played' | 'shown'>): Tune =>
+  played.tuning && shown.crossNotes === 'fingered'
+    ? asFingered(d.tune, d.fingering.notes, played.instrument, played.tuning)
+    : d.tune
 
 export function asFingered(
   tune: Tune,

@@ -116,6 +116,20 @@ describe('systems', () => {
     const systems = systemsOf([p], { ...scale, width: 182 })
     for (const s of systems.slice(0, -1)) expect(s.width).toBe(182)
   })
+  it('space the last line like the one before it', () => {
+    const bars = 'D2EF G2AB|c2BA G2FE|'.repeat(4)
+    const wide = (music: string) =>
+      systemsOf([partOf(tuneOf(`M:4/4\nL:1/8\nK:D\n${music}`))], { ...scale, width: 182 })
+    const even = wide(bars + bars)
+    expect(even.map(s => s.measures.length)).toEqual([4, 4, 4, 4])
+    expect(even.map(s => s.width)).toEqual([182, 182, 182, 182])
+    // Half as much music: half as wide, and its notes as far apart.
+    const half = wide(`${bars}D2EF G2AB|D8|`)
+    const apart = (s: System) => s.measures[0]!.columns[1]!.x - s.measures[0]!.columns[0]!.x
+    expect(half.map(s => s.measures.length)).toEqual([4, 4, 2])
+    expect(half[2]!.width).toBeLessThan(120)
+    expect(apart(half[2]!) / apart(half[1]!)).toBeCloseTo(1, 1)
+  })
   it('begin with phrases where there is room, and hold fewer measures where there is not', () => {
     const p = demo('brindlewick-bridge.abc')
     const count = (width: number) => systemsOf([p], { ...scale, width }).map(s => counted(s, p))

@@ -61,8 +61,8 @@ export interface SystemOptions extends Scale {
 
 /** What a reader expects of a dance tune; a pickup does not count as a measure. */
 const MOST_MEASURES = 4
-/** The last line is not stretched over the whole width when it holds less than this share of it. */
-const FULL = 0.7
+/** The last line takes the whole width when, spaced like the line before it, it comes this near to it. */
+const FULL = 0.8
 
 /** Badness of a line, each with its reason; a line as wide as it should be has none. */
 const BAD = {
@@ -92,11 +92,29 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
   if (measures.length === 0) return []
   const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[first + i]!, tab: p.tab.measures[first + i]?.events ?? [], ...(p.under && { under: p.under }) })), o)) // prettier-ignore
   const phrases = new Set([...phraseStarts(lead)].map(i => i - first))
-  return breaksOf({ measures, columns, phrases }, o).map(
-    ([from, to], i, all) =>
-    placed(measures.slice(from, to), columns.slice(from, to), measures[from - 1], o, i > 0 && i === all.length - 1), // prettier-ignore
-  )
+  const lines = breaksOf({ measures, columns, phrases }, o)
+  const line = ([from, to]: Line, width: Mm) => placed(measures.slice(from, to), columns.slice(from, to), measures[from - 1], { ...o, width }) // prettier-ignore
+  const whole = lines.slice(0, -1).map(l => line(l, o.width))
+  const last = lines.at(-1)!
+  return [...whole, line(last, lastWidth(measures, columns, lines, o))]
 }
+
+type Line = readonly [from: number, to: number]
+
+/** How wide the last line is: its notes as far apart as those of the line before it, unless that nearly fills the page. */
+function lastWidth(measures: readonly NotatedMeasure[], columns: readonly MeasureColumns[], lines: readonly Line[], o: SystemOptions): Mm {
+  const [before, last] = [lines.at(-2), lines.at(-1)!]
+  if (!before) return o.width
+  const roomOf = ([from, to]: Line) => {
+    const [least, good] = widths(measures, columns, from, to, o)
+    const head = headsOf(measures.slice(from, to), measures[from - 1], o).reduce((t, h) => t + h.width, 0)
+    return { head, least: least - head, good: good - head }
+  }
+  const [above, own] = [roomOf(before), roomOf(last)]
+  const stretch = Math.max(1.05, (o.width - above.head) / above.good)
+  const width = own.head + Math.max(own.least, own.good * stretch)
+  return width >= FULL * o.width ? o.width : width
+} // prettier-ignore
 
 const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
@@ -129,6 +147,10 @@ function headOf(
     (m.placed.measure.repeatStart ? measurer.glyph('repeat') : 0)
   return { clef: first, key, metre, width: width * space }
 }
+
+/** Of the measures of one line. */
+const headsOf = (line: readonly NotatedMeasure[], before: NotatedMeasure | undefined, o: SystemOptions) =>
+  line.map((m, i) => headOf(m, line[i - 1] ?? before, i === 0, o))
 
 const isLeadIn = (m: NotatedMeasure, before: NotatedMeasure | undefined) =>
   m.placed.number === 0 || m.placed.number === before?.placed.number
@@ -238,14 +260,12 @@ function placed(
   columns: readonly MeasureColumns[],
   before: NotatedMeasure | undefined,
   o: SystemOptions,
-  isLast: boolean,
 ): System {
-  const heads = measures.map((m, i) => headOf(m, measures[i - 1] ?? before, i === 0, o))
+  const { width } = o
+  const heads = headsOf(measures, before, o)
   const headWidth = heads.reduce((t, h) => t + h.width, 0)
   const least = columns.reduce((t, c) => t + c.least, 0)
   const good = columns.reduce((t, c) => t + c.good, 0)
-  const full = headWidth + good >= FULL * o.width
-  const width = isLast && !full ? Math.max(headWidth + good * 1.05, headWidth + least) : o.width
   // Up to its good width a measure grows from its least one; beyond, in proportion to the good one.
   const free = width - headWidth
   const share = good > least ? Math.min(1, Math.max(0, (free - least) / (good - least))) : 1

@@ -2,7 +2,7 @@
 /** The score of the bench: what it shows and what is chosen in it come from the bench, and go back there. */
 import { computed } from 'vue'
 import type { EventId } from '#core/music/ids'
-import type { MarkOptions } from '../engraving/marks'
+import type { MarkOptions } from '#drawing/marks'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'

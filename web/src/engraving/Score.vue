@@ -8,9 +8,10 @@ import { notate } from '#core/page/notation'
 import { systemsOf, type PagePart, type System } from '#core/page/systems'
 import type { TabModel } from '#core/tablature/tabModel'
 import { familyLook } from '../theme/families'
-import { ALL_MARKS, type MarkOptions } from './marks'
-import { pageMeasurer, PX, UNITS, whenFaceLoads } from './measurer'
-import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from './system'
+import { ALL_MARKS, type MarkOptions } from '#drawing/marks'
+import { pageMeasurer, PX, UNITS } from '#drawing/measurer'
+import { whenFaceLoads } from './face'
+import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from '#drawing/system'
 
 /** Events tinted as one, with the family that gives the hue. */
 export interface Tint {

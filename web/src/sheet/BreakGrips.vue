@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { beginsInstead } from '#core/arrangement/edits'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
-import type { Bar, DrawnPage, LineEnd } from './pages'
+import type { Bar, DrawnPage, LineEnd } from '#drawing/pages'
 
 const p = defineProps<{ page: DrawnPage; holders: readonly HTMLElement[] }>()
 const bench = useBench()

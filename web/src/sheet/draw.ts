@@ -1,26 +1,14 @@
 /** One sheet from an arrangement: what it needs is asked of the worker, then it is drawn. */
 import { withoutVersion } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { INSTRUMENTS } from '#core/instruments/instruments'
-import type { Studio } from '#core/instruments/studio'
-import { formatTuning } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
-import type { SheetContent } from '#core/paper/content'
-import { sectionsOf } from '#core/paper/sections'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
-import { faceReady } from '../engraving/measurer'
+import { faceReady } from '../engraving/face'
 import { callCore } from '../worker/client'
 import { unpack, type Asked, type BenchResult } from '../worker/contract'
-import { drawPages, type DrawnPage, type PagesOptions } from './pages'
+import type { DrawnPage } from '#drawing/pages'
+import type { Engraved, SheetSource } from '#drawing/sheet'
 import type { Told } from './useExport'
-
-/** All that a sheet is drawn from. */
-export interface SheetSource {
-  readonly recipe: Arrangement
-  readonly result: BenchResult
-  readonly content: SheetContent
-  readonly under: BenchResult | null
-}
 
 /** `siblings`: the arrangements of the tune, of which one may stand under this one. */
 export async function sheetSource(
@@ -35,23 +23,11 @@ export async function sheetSource(
     other ? callCore(core => core.derive({ ...asked, recipe: other })) : null,
     faceReady(),
   ])
-  return { recipe: asked.recipe, result: unpack(result), content: unpack(content), under: below === null ? null : unpack(below) } // prettier-ignore
+  const main = unpack(result)
+  return { recipe: asked.recipe, ...engraved(main), tempo: main.tempo, content: unpack(content), under: below && engraved(unpack(below)) } // prettier-ignore
 }
 
-export type StudioLook = Pick<Studio, 'tapes' | 'leftHanded' | 'countWords'>
-
-export function drawSheet(
-  { recipe, result, content, under }: SheetSource,
-  studio: StudioLook,
-  foot?: PagesOptions['foot'],
-): DrawnPage[] {
-  const shownOf = (r: BenchResult) => ({ tune: r.shown ?? r.tune, tab: r.tab })
-  const { instrument, tuning } = recipe.played
-  const board = { colours: studio.tapes[instrument] ?? {}, leftHanded: studio.leftHanded }
-  const sections = sectionsOf(recipe.shown.sheet, content, { ...shownOf(result), under: under && shownOf(under), countWords: studio.countWords, board }) // prettier-ignore
-  const words = { arrangement: recipe.name, instrument: INSTRUMENTS[instrument].name, tuning: tuning && formatTuning(tuning) } // prettier-ignore
-  return drawPages(sections, { sheet: recipe.shown.sheet, words, tempo: result.tempo, ...(foot && { foot }) })
-}
+const engraved = (r: BenchResult): Engraved => ({ tune: r.shown ?? r.tune, tab: r.tab })
 
 /** "brindlewick-bridge-violin": the name of a file of it. */
 export const fileName = (...parts: readonly string[]) =>

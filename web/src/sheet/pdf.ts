@@ -6,7 +6,8 @@ import { jsPDF } from 'jspdf'
 import 'svg2pdf.js'
 import type { OutlineLine } from '#core/teach/outline'
 import { PAPERS, type Paper } from '#core/page/paper'
-import { TEXT_FACE } from '../engraving/svg'
+import { TEXT_FACE } from '#drawing/svg'
+import { plain } from '#drawing/svgFile'
 import type { Told } from './useExport'
 
 const faces = new Map<string, Promise<string>>()
@@ -25,30 +26,6 @@ async function read(url: string): Promise<string> {
   for (let i = 0; i < bytes.length; i += 0x8000)
     binary += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
   return btoa(binary)
-}
-
-/** Signs the face has not, by what it has. */
-const SIGNS: Readonly<Record<string, string>> = { '♯': '#', '♭': 'b', '♮': 'n', '′': "'", ʼ: "'" }
-const written = (text: string) => text.replace(/[♯♭♮′ʼ]/g, c => SIGNS[c]!)
-
-/** What the converter does not understand in the screen's drawing: inherited colours, units of points, CSS variables. */
-export function plain(page: SVGSVGElement): SVGSVGElement {
-  const copy = page.cloneNode(true) as SVGSVGElement
-  for (const e of [copy, ...copy.querySelectorAll<SVGElement>('*')]) {
-    for (const name of ['fill', 'stroke']) {
-      const value = e.getAttribute(name)
-      if (value === 'currentColor') e.setAttribute(name, '#000000')
-      if (value?.startsWith('var(')) e.setAttribute(name, '#ffffff')
-    }
-    if (e.tagName === 'text') e.textContent = written(e.textContent ?? '')
-    const size = e.getAttribute('font-size')
-    if (size)
-      e.setAttribute(
-        'font-size',
-        String(size.endsWith('pt') ? parseFloat(size) * (96 / 72) : parseFloat(size)),
-      )
-  }
-  return copy
 }
 
 export interface About {

@@ -1,17 +1,18 @@
 /** A page as a picture by itself: the face it is set in goes with it. */
 import regular from '@expo-google-fonts/atkinson-hyperlegible/400Regular/AtkinsonHyperlegible_400Regular.ttf?url'
+import italic from '@expo-google-fonts/atkinson-hyperlegible/400Regular_Italic/AtkinsonHyperlegible_400Regular_Italic.ttf?url'
 import bold from '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf?url'
-import { TEXT_FACE } from '../engraving/svg'
-import { base64, plain } from './pdf'
+import { svgFile } from '#drawing/svgFile'
+import { base64 } from './pdf'
+
+const FACES = [
+  { weight: 'normal', style: 'normal', url: regular },
+  { weight: 'bold', style: 'normal', url: bold },
+  { weight: 'normal', style: 'italic', url: italic },
+] as const
 
 async function alone(page: SVGSVGElement): Promise<string> {
-  const copy = plain(page)
-  const faces = await Promise.all(([['normal', regular], ['bold', bold]] as const).map(async ([weight, url]) => `@font-face{font-family:"${TEXT_FACE}";font-weight:${weight};src:url(data:font/ttf;base64,${await base64(url)})}`)) // prettier-ignore
-  const style = document.createElementNS('http://www.w3.org/2000/svg', 'style')
-  style.textContent = faces.join('')
-  copy.prepend(style)
-  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
-  return new XMLSerializer().serializeToString(copy)
+  return svgFile(page, await Promise.all(FACES.map(async f => ({ ...f, data: await base64(f.url) }))))
 }
 
 export const pageSvg = async (page: SVGSVGElement) => new Blob([await alone(page)], { type: 'image/svg+xml' })

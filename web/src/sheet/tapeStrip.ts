@@ -1,7 +1,7 @@
 /** A strip with the places of the tapes, true to scale: laid on the fingerboard from the nut. Long ones are folded over several lines with marks to join. */
 import type { Tape } from '#core/instruments/tapes'
 import { PAPERS, type Paper } from '#core/page/paper'
-import { TEXT_FACE } from '../engraving/svg'
+import { TEXT_FACE } from '#drawing/svg'
 import { newPdf } from './pdf'
 
 /** Millimetres. */

@@ -17,9 +17,10 @@ import {
 import type { SheetStyle } from '#core/styles/sheetRecipe'
 import type { TuneWithArrangements } from '#contract/documents'
 import { api, ApiError } from '../api/client'
-import { pageMeasurer } from '../engraving/measurer'
-import { aboutOf, drawSheet, fileName, sheetSource, type NamedPdf } from '../sheet/draw'
-import { drawPlainPage, setFoot, type DrawnPage } from '../sheet/pages'
+import { pageMeasurer } from '#drawing/measurer'
+import { drawSheet } from '#drawing/sheet'
+import { aboutOf, fileName, sheetSource, type NamedPdf } from '../sheet/draw'
+import { drawPlainPage, setFoot, type DrawnPage } from '#drawing/pages'
 import { useStudio } from './studio'
 
 /** A tune of the booklet in use; null when it is not on the shelf any more. */
@@ -90,8 +91,8 @@ export const useBooklets = defineStore('booklets', () => {
   const sourceOf = ({ tune, arrangements }: TuneWithArrangements, recipe: Arrangement) =>
     sheetSource({ tune, recipe, context: studio.context }, arrangements)
   /** Without page numbers of its own. */
-  const drawTune = async (documents: TuneWithArrangements, recipe: Arrangement): Promise<DrawnPage[]> =>
-    drawSheet(await sourceOf(documents, recipe), studio.studio, () => [])
+  const drawTune = async (documents: TuneWithArrangements, recipe: Arrangement): Promise<readonly DrawnPage[]> =>
+    drawSheet(await sourceOf(documents, recipe), studio.studio, () => []).pages
 
   /** Sheets drawn for the booklet, by all that they are drawn from: a booklet that is put in another order draws none of them again. */
   let drawn = new Map<string, readonly DrawnPage[]>()
@@ -185,7 +186,7 @@ export const useBooklets = defineStore('booklets', () => {
           name: fileName(documents.tune.title || 'tune', r.name || r.played.instrument, styles.length > 0 ? look.style!.sheet.style : ''),
           paper: b.paper,
           about: aboutOf(documents.tune, r),
-          pages: async () => drawSheet(await sourceOf(documents, recipeFor(r, look)), studio.studio),
+          pages: async () => drawSheet(await sourceOf(documents, recipeFor(r, look)), studio.studio).pages,
         })),
       )
     })

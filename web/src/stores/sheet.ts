@@ -6,8 +6,9 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { STYLES, type SheetRecipe, type SheetStyle } from '#core/styles/sheetRecipe'
 import { latestLane } from '../worker/client'
 import type { Asked } from '../worker/contract'
-import { aboutOf, drawSheet, fileName, sheetSource, zipOf, type SheetSource } from '../sheet/draw'
-import type { DrawnPage } from '../sheet/pages'
+import { drawSheet, type SheetSource } from '#drawing/sheet'
+import { aboutOf, fileName, sheetSource, zipOf } from '../sheet/draw'
+import type { DrawnPage } from '#drawing/pages'
 import type { Told } from '../sheet/useExport'
 import { useBench } from './bench'
 import { useStudio } from './studio'
@@ -19,7 +20,7 @@ export const useSheet = defineStore('sheet', () => {
   const pages = shallowRef<readonly DrawnPage[]>([])
 
   const source = (asked: Asked) => sheetSource(asked, bench.arrangements)
-  const draw = (s: SheetSource) => drawSheet(s, studio.studio)
+  const draw = (s: SheetSource) => drawSheet(s, studio.studio).pages
 
   const lane = latestLane(
     source,

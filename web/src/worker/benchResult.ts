@@ -1,5 +1,5 @@
 /** The derived result as plain data for the page. */
-import { asFingered } from '#core/arrangement/fingeredNotation'
+import { engravedTune } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Phrase } from '#core/form/form'
@@ -14,13 +14,11 @@ import type { BenchResult, PhraseView, StrokeView } from './contract'
 import { eventOf } from '#core/music/ids'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
+  const shown = engravedTune(d, recipe)
   const placed = new Map(placeEvents(d.tune).map(p => [p.event.id, p]))
   return {
     tune: d.tune,
-    ...(recipe.played.tuning &&
-      recipe.shown.crossNotes === 'fingered' && {
-        shown: asFingered(d.tune, d.fingering.notes, recipe.played.instrument, recipe.played.tuning),
-      }),
+    ...(shown !== d.tune && { shown }),
     tempo: d.tempo,
     octave: d.arranged.octave,
     toWritten: d.arranged.toWritten,

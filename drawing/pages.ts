@@ -8,11 +8,11 @@ import type { SheetWords, TextLine } from '#core/page/heading'
 import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
 import { FOOT, sheetOf, type Block, type Music, type Page, type Section, type Sheet, type SheetOptions } from '#core/page/sheet' // prettier-ignore
 import type { SystemMeasure } from '#core/page/systems'
-import { fingerGlyph, type MarkOptions } from '../engraving/marks'
-import { pageMeasurer, PX, UNITS } from '../engraving/measurer'
-import { el, line, text } from '../engraving/svg'
+import { fingerGlyph, type MarkOptions } from './marks'
+import { pageMeasurer, PX, UNITS } from './measurer'
+import { el, line, text } from './svg'
 import { LEAST_NEED } from '#core/tablature/fingerNeed'
-import { drawSystem, LEFT, OUTSIDE, rowsOf, type DrawnSystem } from '../engraving/system'
+import { drawSystem, LEFT, OUTSIDE, rowsOf, type DrawnSystem } from './system'
 
 export interface PagesOptions {
   readonly sheet: SheetRecipe
@@ -74,7 +74,13 @@ const BETWEEN = 6
 /** How high systems came out, by what stands in them: the next drawing of a like sheet begins with it. */
 let came: { readonly key: string; readonly heights: readonly number[] } | null = null
 
-export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnPage[] {
+/** The pages, and the model they are drawn from. */
+export interface DrawnSheet {
+  readonly pages: readonly DrawnPage[]
+  readonly sheet: Sheet
+}
+
+export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnSheet {
   const music = sections.flatMap(s => (s.kind === 'music' ? [s.music] : []))
   const marks = marksOf(o.sheet)
   const [staff, tab] = [o.sheet.music !== 'tab', o.sheet.music !== 'staff']
@@ -103,7 +109,7 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnP
   came = { key, heights: sheet.heights }
   const at = (b: SystemBlock) => drawn.get(`${sheet.space} ${b.music} ${b.system}`)!
   const pages = sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
-  return withBars(pages, sheet, music, at)
+  return { pages: withBars(pages, sheet, music, at), sheet }
 }
 
 type SystemBlock = Block & { readonly kind: 'system' }

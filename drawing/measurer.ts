@@ -29,16 +29,5 @@ export const pageMeasurer: Measurer = {
   glyph: name => GLYPHS[name],
 }
 
-const FACES = ['', 'bold ', 'italic '].map(style => `${style}12px "${TEXT_FACE}"`)
-
-/** Loads the face where it is not there yet; widths that were taken with another one are forgotten. */
-export async function faceReady(): Promise<void> {
-  if (FACES.every(f => document.fonts.check(f))) return
-  await Promise.all(FACES.map(f => document.fonts.load(f)))
-  known.clear()
-}
-
-/** Calls back once when the face comes to be loaded after widths were taken with another one. */
-export function whenFaceLoads(again: () => void): void {
-  if (!FACES.every(f => document.fonts.check(f))) void faceReady().then(again)
-}
+/** Widths taken with another face are forgotten. */
+export const forgetWidths = () => known.clear()
