@@ -40,7 +40,9 @@ export default tseslint.config(
     rules: {
       ...forbid(
         [
-          house('server').concat(house('web'), house('cli'), house('drawing'), house('contract'), ['#demo/*']),
+          house('server').concat(house('web'), house('cli'), house('drawing'), house('contract'), [
+            '#demo/*',
+          ]),
           'core imports nothing of the other houses',
         ],
         [node, 'core runs in the browser too: no Node API'],

@@ -10,7 +10,13 @@ export default defineConfig({
         test: {
           name: 'unit',
           testTimeout: 30_000,
-          include: ['core/**/*.test.ts', 'drawing/**/*.test.ts', 'web/**/*.test.ts', 'contract/**/*.test.ts', 'demo/**/*.test.ts'],
+          include: [
+            'core/**/*.test.ts',
+            'drawing/**/*.test.ts',
+            'web/**/*.test.ts',
+            'contract/**/*.test.ts',
+            'demo/**/*.test.ts',
+          ],
         },
       },
       {

@@ -40,7 +40,8 @@ export const sheet: Verb = {
     const kind = /\.(json|svg|txt)$/i.exec(out ?? '.json')?.[1]!.toLowerCase()
     if (kind === undefined) throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`) // prettier-ignore
     const main = engraved(file.tune, recipe)
-    if (out !== undefined && kind === 'txt') return written(out, tabFile(file.tune, recipe, tabText(main.tab)))
+    if (out !== undefined && kind === 'txt')
+      return written(out, tabFile(file.tune, recipe, tabText(main.tab)))
     drawingSurface()
     const { pages, sheet: made } = drawSheet(sourceOf(file.tune, recipe, main), newStudio())
     if (out !== undefined && kind === 'svg') {

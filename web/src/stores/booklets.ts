@@ -91,7 +91,10 @@ export const useBooklets = defineStore('booklets', () => {
   const sourceOf = ({ tune, arrangements }: TuneWithArrangements, recipe: Arrangement) =>
     sheetSource({ tune, recipe, context: studio.context }, arrangements)
   /** Without page numbers of its own. */
-  const drawTune = async (documents: TuneWithArrangements, recipe: Arrangement): Promise<readonly DrawnPage[]> =>
+  const drawTune = async (
+    documents: TuneWithArrangements,
+    recipe: Arrangement,
+  ): Promise<readonly DrawnPage[]> =>
     drawSheet(await sourceOf(documents, recipe), studio.studio, () => []).pages
 
   /** Sheets drawn for the booklet, by all that they are drawn from: a booklet that is put in another order draws none of them again. */
