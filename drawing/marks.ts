@@ -83,7 +83,15 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   if (o.bows) g.append(...bowJoins(measures, drawn, level.bow))
   measures.forEach((m, i) => {
     if (m.endings)
-      g.append(...endingMark(m, measures[i - 1], drawn.bars[i]!, drawn.bars[i + 1]!, level.ending))
+      g.append(
+        ...endingMark(
+          m,
+          [measures[i - 1], measures[i + 1]],
+          drawn.bars[i]!,
+          drawn.bars[i + 1]!,
+          level.ending,
+        ),
+      )
     if (m.label !== undefined) g.append(sectionSign(m.label, drawn.bars[i]! + 1, level.section))
     if (m.way) g.append(...waySigns(m.way, drawn.bars[i]!, drawn.bars[i + 1]!, level.way))
     for (const e of m.events) {
@@ -258,13 +266,15 @@ const phraseMark = (x: number, y: number, label: string) =>
 
 function endingMark(
   m: TabMeasure,
-  before: TabMeasure | undefined,
+  [before, after]: readonly (TabMeasure | undefined)[],
   left: number,
   right: number,
   y: number,
 ): SVGElement[] {
-  const starts = before?.endings?.join() !== m.endings!.join()
-  const out: SVGElement[] = [line(left + 2, y - 8, right - 3, y - 8)]
+  const same = (other: TabMeasure | undefined) => other?.endings?.join() === m.endings!.join()
+  const starts = !same(before)
+  // One line over all its measures.
+  const out: SVGElement[] = [line(starts ? left + 2 : left, y - 8, same(after) ? right : right - 3, y - 8)]
   if (starts)
     out.push(
       line(left + 2, y - 8, left + 2, y + 4),

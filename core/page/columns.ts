@@ -81,7 +81,8 @@ const ACCIDENTAL_GLYPH: Readonly<Record<Accidental, GlyphName>> = {
 export function columnsOf(parts: readonly PartMeasure[], scale: Scale): MeasureColumns {
   const { space } = scale
   const slots = slotsOf(parts)
-  const total = Math.max(0, ...parts.map(p => p.notated.events.reduce((t, e) => t + toNumber(e.placed.event.duration), 0))) // prettier-ignore
+  const ends = parts.flatMap(({ notated: m }) => m.events.map(({ placed: p }) => toNumber(sub(p.start, m.placed.start)) + toNumber(p.event.duration))) // prettier-ignore
+  const total = Math.max(0, ...ends)
   const reach = new Map<string, Mm>()
   let before = -Infinity
   const columns = slots.map(({ at, events }, i): Column => {

@@ -41,19 +41,26 @@ export function notate(tune: Tune): Notated {
     if (list) list.push(p)
     else byMeasure.set(p.measure.index, [p])
   }
-  const measures = placeMeasures(tune).map((placed): NotatedMeasure => {
-    const shown = accidentalsIn(placed.key)
-    const events = (byMeasure.get(placed.index) ?? []).map((p): NotatedEvent => {
-      const note = p.event.kind === 'note' ? p.event : null
-      // Grace notes come first in the bar, and so do their accidentals.
-      const graces = (note?.grace ?? []).map(shown)
-      const accidentals = (note?.heads ?? []).map(h => shown(h.pitch))
-      return { placed: p, values: valuesOf(writtenLength(p.event)), accidentals, graces }
-    })
-    return { placed, events, beams: beamsOf(placed.metre, events) }
-  })
+  const measures = placeMeasures(tune).map(placed => notateMeasure(placed, byMeasure.get(placed.index) ?? []))
   return { tune, measures }
 }
+
+function notateMeasure(placed: PlacedMeasure, notes: readonly Placed[]): NotatedMeasure {
+  const shown = accidentalsIn(placed.key)
+  const events = notes.map((p): NotatedEvent => {
+    const note = p.event.kind === 'note' ? p.event : null
+    // Grace notes come first in the bar, and so do their accidentals.
+    const graces = (note?.grace ?? []).map(shown)
+    const accidentals = (note?.heads ?? []).map(h => shown(h.pitch))
+    return { placed: p, values: valuesOf(writtenLength(p.event)), accidentals, graces }
+  })
+  return { placed, events, beams: beamsOf(placed.metre, events) }
+}
+
+/** A measure with the others of its events left out: what stands keeps its time, and has the accidentals it needs without them. */
+export function onlyEvents({ placed, events }: NotatedMeasure, kept: (e: NotatedEvent) => boolean): NotatedMeasure {
+  return notateMeasure(placed, events.filter(kept).map(e => e.placed))
+} // prettier-ignore
 
 /** Which accidental a pitch needs here: null when the key or the bar gives it already. */
 function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {

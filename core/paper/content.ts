@@ -45,8 +45,9 @@ export interface Board {
 export interface Card {
   readonly title: string
   readonly note: string
-  /** Measures it takes, whole ones. */
+  /** Measures it takes, whole ones, and which of their notes and rests are its own. */
   readonly range: readonly [from: number, to: number]
+  readonly events: readonly string[]
 }
 export interface WarmUpPart {
   readonly title: string
@@ -133,7 +134,7 @@ function cardsOf(d: Derived, recipe: Arrangement): Card[] {
     const again = phrases.filter(q => same(q)?.phrase === p.label).map(q => q.label)
     const [kin] = p.kin
     const note = [again.length > 0 ? `again as ${again.join(', ')}` : '', kin ? kinSentence(kin) : ''].filter(Boolean).join('; ')
-    return [{ title: nameOf(p, recipe), note, range: [Math.min(...at), Math.max(...at) + 1] as const }]
+    return [{ title: nameOf(p, recipe), note, range: [Math.min(...at), Math.max(...at) + 1] as const, events: p.events }]
   })
 } // prettier-ignore
 

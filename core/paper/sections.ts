@@ -3,6 +3,7 @@ import type { SheetRecipe } from '#core/styles/sheetRecipe'
 import { paragraph, type Paragraph } from '#core/page/flow'
 import { POINT } from '#core/page/heading'
 import { notate } from '#core/page/notation'
+import { passage } from '#core/page/passage'
 import type { Section } from '#core/page/sheet'
 import type { PagePart } from '#core/page/systems'
 import { underLines } from '#core/page/under'
@@ -35,7 +36,7 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
       case 'music':
         return [{ kind: 'music', music: { parts, breaks: sheet.breaks } }]
       case 'cards':
-        return (content.cards ?? []).map((c, i) => ({ kind: 'music', music: { parts, range: c.range }, title: c.title, note: c.note, framed: true, newPage: i === 0 && sheet.kinds[0] !== 'cards' })) // prettier-ignore
+        return (content.cards ?? []).map((c, i) => ({ kind: 'music', music: { parts: passage(parts, c.events), range: c.range }, title: c.title, note: c.note, framed: true, newPage: i === 0 && sheet.kinds[0] !== 'cards' })) // prettier-ignore
       case 'warmUps':
         return (content.warmUps ?? []).map(w => ({ kind: 'music', music: { parts: [part(w)] }, title: w.title, note: w.note })) // prettier-ignore
       case 'board':
