@@ -33,6 +33,11 @@ describe('a reason', () => {
     expect(triplets.filter(r => /cross strings/.test(r)).every(r => /in 0\.\d\d s/.test(r))).toBe(true)
     expect(triplets.some(r => /cross strings/.test(r))).toBe(true)
   })
+  it('counts the rest between two notes as time for the hand', () =>
+    expect(reasons('K:D\ne2z2 a2z2b2|', { instrument: 'violin' }).slice(1)).toEqual([
+      expect.stringMatching(/1 on E would need one shift more \(46 mm in 1\.36 s\)/),
+      expect.stringMatching(/2 on E would need one shift more \(46 mm in 1\.36 s\)/),
+    ]))
   it('begins with the finger as it is written', () => {
     expect(reasons('K:Bb\nBcde|', { instrument: 'violin' })[0]).toMatch(/^‹1 on A: /)
     expect(reasons('K:A clef=bass\nE,F,G,A,|', { instrument: 'cello' })[2]).toMatch(/^x4 on D: /)

@@ -42,7 +42,9 @@ const crosses: Move = (a, b) => stringDistance(a, b) > 0
 function timeBefore({ problem }: Ways, i: number): string {
   const { tones, gaps, options } = problem
   const name = valueName(tones[i - 1]!.duration)
-  if (/\d/.test(name)) return `in ${gaps[i - 1]!.seconds.toFixed(2)} s`
+  const { seconds, rest } = gaps[i - 1]!
+  // What no single note lasts, and a note with the rest after it.
+  if (/\d/.test(name) || rest > 0) return `in ${seconds.toFixed(2)} s`
   return `in ${/^[aeio]/.test(name) ? 'an' : 'a'} ${name} note at ${formatTempo(options.tempo)}`
 }
 

@@ -80,7 +80,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'file.badEnding': () => 'An ending here has no number we can read.',
   'file.overlap': () => 'Notes of this voice overlap; the later one is left out.',
   'file.notKept': v => `Not kept: ${v.what}.`,
-  'file.notCarried': v => `${v.format} cannot carry ${v.what}; it stays in the saved tune.`,
+  'file.notCarried': v => `${v.format} does not carry ${v.what}: only the saved tune does.`,
   'file.protected': () => 'The rights in this tune are protected: share or print the file only as far as they allow.',
   'xml.entities': () => 'The file declares entities of its own; such files are not read, because they can grow without end.',
   'xml.deep': v => `The file is nested more than ${v.limit} levels deep; no score is.`,

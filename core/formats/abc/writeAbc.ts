@@ -1,4 +1,5 @@
 /** A tune as ABC text. What ABC cannot hold is named in the findings. */
+import { hasCrossingSlurs } from '../crossing'
 import { finding, type Finding } from '#core/findings/finding'
 import { div, equal, frac, isZero, mod, mul, type Fraction } from '#core/music/fraction'
 import { alterations, keyCode, type Key } from '#core/music/key'
@@ -67,20 +68,6 @@ function losses(tune: Tune): Finding[] {
   ].filter(w => w !== false)
   return what.map(w => finding('file.notCarried', 'note', {}, { format: 'ABC', what: w }))
 }
-
-/** Two slurs of which one begins within the other and ends after it: brackets can only nest. */
-function hasCrossingSlurs({ measures, slurs }: Tune): boolean {
-  if (slurs.length < 2) return false
-  const at = new Map(measures.flatMap(m => m.events).map((e, i) => [e.id as string, i]))
-  const open: number[] = []
-  const sorted = slurs.map(s => [at.get(s.from)!, at.get(s.to)!] as const).sort((a, b) => a[0] - b[0] || b[1] - a[1])
-  for (const [from, to] of sorted) {
-    while (open.length > 0 && open.at(-1)! <= from) open.pop()
-    if (open.some(end => end < to)) return true
-    open.push(to)
-  }
-  return false
-} // prettier-ignore
 
 function musicLines(tune: Tune): string[] {
   const measures = placeMeasures(tune)

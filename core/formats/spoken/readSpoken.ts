@@ -105,7 +105,7 @@ class Listener {
       this.place = { line: i + 1, column: 1 }
       const field = FIELD.exec(line)
       if (field) this.field(field[1]!.toLowerCase(), field[2]!)
-      else if (!line.startsWith(REMARK))
+      else if (!line.trimStart().startsWith(REMARK))
         for (const m of line.matchAll(TOKEN)) {
           this.place = { line: i + 1, column: m.index + 1 }
           this.token(m[0], offset + m.index)

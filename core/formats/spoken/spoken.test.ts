@@ -33,7 +33,33 @@ const music = (t: Tune) =>
     .trim()
 const told = (r: ReadSpoken) => r.findings.map(f => `${placeText(f)}: ${sentence(f)}`)
 
+describe('a tune written as it is spelled', () => {
+  const lost = (abc: string, more: Partial<Tune> = {}) => {
+    const tune = { ...readAbc(`X:1\nT:t\nM:4/4\nL:1/8\n${abc}\n`).tunes[0]!.tune, ...more }
+    const d = derive(tune, newArrangement('violin', '4/4'), ASSUMED_HANDS)
+    const fingers = new Map(d.fingering.notes.map(n => [n.id, n]))
+    const { findings } = writeSpoken(tune, fingers, { instrument: 'violin', tuning: homeTuning('violin') })
+    return findings.map(f => (f.code === 'file.notCarried' ? f.values.what : f.code))
+  }
+  it('says all that it leaves out, and nothing where it leaves nothing out', () => {
+    expect(lost('K:D\n|:DEFG A4:|')).toEqual([])
+    expect(lost('C:Anna Vole\nQ:1/4=90\nK:D\n!p!DEFG !accent!A4|w:la')).toEqual([
+      'the tempo',
+      'who made it, its kind and whom it was learned from',
+      'dynamics',
+      'marks',
+    ])
+    expect(lost('K:D\nDEFG !fine!A4|B8!D.C.!|\nw:one')).toEqual(['words', 'jumps and their signs'])
+    expect(lost('P:BA\nK:D\nP:A\nD8|\nP:B\nE8|')).toEqual(['the order of its parts'])
+    expect(lost('K:D\nD8:|', { play: { struck: [], times: 2 } })).toEqual(['how often it is played'])
+  })
+})
+
 describe('what a teacher says', () => {
+  it('does not read a remark, wherever it begins', () => {
+    const r = read('# A 3 3\n  # once more: A 3\nA 0 1')
+    expect([pitches(r.tune), told(r)]).toEqual(['A4 B4', []])
+  })
   it('a string holds until the next; low and high fingers; held notes', () => {
     const r = read('A 0 1 <2 3 | E 0 A 3 - D 3')
     expect(pitches(r.tune)).toBe('A4 B4 C5 D5 E5 D5 G4')

@@ -10,6 +10,7 @@ import { metreName } from '#core/music/metre'
 import { midi, type Midi, type Pitch } from '#core/music/pitch'
 import { writtenLength } from '#core/music/edit/lengths'
 import { type InstrumentId, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
+import { hasCrossingSlurs } from '../crossing'
 import { homeFrom, positionText } from './places'
 import { noteId } from '#core/music/ids'
 
@@ -35,6 +36,27 @@ export function writeSpoken(
   return { text: writer.text(), findings: writer.findings }
 }
 
+/** What of a tune the text has no place for. */
+function losses(tune: Tune): string[] {
+  const { measures, tempo, play, composer, kind, learnedFrom } = tune
+  const notes = measures.flatMap(m => m.events).filter((e): e is NoteEvent => e.kind === 'note')
+  const lost: readonly (readonly [string, unknown])[] = [
+    ['the tempo', tempo],
+    ['who made it, its kind and whom it was learned from', composer || kind || learnedFrom],
+    ['words', notes.some(e => e.syllables)],
+    ['dynamics', notes.some(e => e.dynamic)],
+    ['marks', notes.some(e => e.marks)],
+    ['remarks', measures.some(m => m.events.some(e => e.remarks))],
+    ['notes that may be left out', notes.some(e => e.optional)],
+    ['jumps and their signs', measures.some(m => m.segno || m.coda || m.fine || m.toCoda || m.jump)],
+    ['repeats of more than twice', measures.some(m => m.repeatTimes)],
+    ['how often it is played', play.struck.length > 0 || play.times > 1],
+    ['the order of its parts', play.parts],
+    ['slurs that cross each other', hasCrossingSlurs(tune)],
+  ]
+  return lost.flatMap(([what, there]) => (there ? [what] : []))
+}
+
 class Speaker {
   readonly findings: Finding[] = []
   private readonly unit: Fraction
@@ -53,12 +75,7 @@ class Speaker {
       this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
       this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
     }
-    const notes = tune.measures.flatMap(m => m.events).filter((e): e is NoteEvent => e.kind === 'note')
-    const what = [
-      notes.some(e => e.syllables) && 'words', notes.some(e => e.dynamic) && 'dynamics', notes.some(e => e.marks) && 'marks',
-      tune.measures.some(m => m.events.some(e => e.remarks)) && 'remarks',
-    ].filter(x => x !== false) // prettier-ignore
-    for (const w of what) this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what: w })) // prettier-ignore
+    for (const what of losses(tune)) this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what })) // prettier-ignore
   }
 
   text(): string {
