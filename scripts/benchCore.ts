@@ -9,6 +9,7 @@ import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { analyseForm } from '#core/form/form'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
+import { HAND_MODEL } from '#core/instruments/handModel'
 import { homeTuning } from '#core/instruments/tunings'
 import { defaultTempo } from '#core/music/metre'
 import { octaveShift, transposeTune } from '#core/music/transpose'
@@ -53,7 +54,7 @@ for (const instrument of INSTRUMENT_IDS) {
   const down = { violin: 0, viola: -1, cello: -2, bass: -1 }[instrument]
   const tune = own ? long : transposeTune(long, octaveShift(down))
   const options = {
-    instrument, length: sizeOf(instrument).string, tuning: homeTuning(instrument), open: 'cost' as const, tempo: defaultTempo(tune.metre),
+    instrument, length: sizeOf(instrument).string, tuning: homeTuning(instrument), open: 'cost' as const, tempo: defaultTempo(tune.metre), model: HAND_MODEL,
   } // prettier-ignore
   rows.push([
     `fingering, ${notes} notes, ${INSTRUMENTS[instrument].name}, cold`,

@@ -58,11 +58,11 @@ export class DeriveMemory extends Memory {
 }
 
 /** What the hand depends on in a recipe, but for the fingers pinned. */
-function heldBy({ played }: Arrangement, { learner }: DeriveContext) {
+function heldBy({ played }: Arrangement, { learner, model }: DeriveContext) {
   const { instrument, size, measured, tuning, level, tempo, schools, passages } = played
   const { bow: _, ...hand } = schools
   const span = played.span ?? learner?.span
-  return { instrument, size, measured, tuning, level, tempo, hand, span, passages }
+  return { instrument, size, measured, tuning, level, tempo, hand, span, passages, model }
 }
 
 function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: DeriveMemory): Arranged {

@@ -27,7 +27,7 @@ export function fingeringOptions(
   tune: Tune,
   recipe: Arrangement,
   joined: ReadonlySet<EventId>,
-  { learner }: DeriveContext,
+  { learner, model }: DeriveContext,
 ): FingeringOptions {
   const { instrument, tuning, schools, level, passages } = recipe.played
   const span = recipe.played.span ?? learner?.span ?? null
@@ -39,6 +39,7 @@ export function fingeringOptions(
     long: schools.long,
     harmonics: schools.harmonics === 'yes',
     tempo: tempoOf(tune, recipe),
+    model,
     ...(level !== null && { level }),
     hand: handOptions(recipe.played),
     ...(span !== null && { span }),

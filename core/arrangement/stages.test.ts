@@ -39,7 +39,7 @@ describe('a stage is worked out anew only when what it names changes', () => {
   it('the hand for its school and its learner, and only what stands on it', () => {
     expect(anew(r => withSchools(r, { open: 'first' }))).toEqual(['layOut', 'finger', 'bow', 'assemble'])
     expect(anew(copied, { ...ASSUMED_HANDS, learner: { span: 62 } })).toEqual(['layOut', 'finger', 'bow', 'assemble']) // prettier-ignore
-    expect(anew(copied, { ...ASSUMED_HANDS, model: { ...HAND_MODEL, mmPerSecond: 500 } })).toEqual(['assemble']) // prettier-ignore
+    expect(anew(copied, { ...ASSUMED_HANDS, model: { ...HAND_MODEL, mmPerSecond: 500 } })).toEqual(['layOut', 'finger', 'assemble']) // prettier-ignore
   })
   it('all of it for another key', () =>
     expect(anew(r => withPlayed(r, { key: { step: 'G', alter: 0, mode: 'major' } }))).toEqual(['arrange', 'form', 'layOut', 'finger', 'bow', 'assemble'])) // prettier-ignore

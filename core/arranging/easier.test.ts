@@ -34,6 +34,16 @@ describe('easier', () => {
     const tune = tuneFrom('D2E2F2G2|A2B2c2d2|d2c2B2A2|D8|')
     expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [], tempo: 1 })
   })
+  it('gives a note that is tied over the bar one pitch, and keeps its tie', () => {
+    const tune = tuneFrom('E2G2 B2c2-|c2B2 A2B2|e8|', 'M:4/4\nL:1/8\nQ:1/4=60\nK:Em')
+    const made = version(tune, 1)
+      .measures.flatMap(m => m.events)
+      .flatMap(e => (e.kind === 'note' ? [e] : []))
+    const [held, on] = made.slice(3, 5).map(e => e.heads[0]!)
+    expect(formatPitch(held!.pitch)).toBe('D5')
+    expect(on!.pitch).toEqual(held!.pitch)
+    expect([held!.tied, on!.tied]).toEqual([true, undefined])
+  })
   it('for a learner, leaves out what a teacher says is not known yet, and keeps what is known early', () => {
     const tune = tuneFrom('D2E2F2G2|A2c2B2A2|D2F2E2D2|D8|', 'M:4/4\nL:1/8\nQ:1/4=80\nK:Ddor')
     const asks = (skills: Learner['skills'], level: 2) => {

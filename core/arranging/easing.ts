@@ -283,8 +283,11 @@ export class Easing {
     const line = placeEvents(tune).filter(isNote)
     const chords = chordsOver(tune)
     const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
+    const origins = tieOrigins(line)
     for (const asking of notes) {
-      const at = line.findIndex(p => p.event.id === asking)
+      // What is tied on is one note with what it is tied to.
+      const first = origins.get(asking) ?? asking
+      const at = line.findIndex(p => p.event.id === first)
       if (at < 0) continue
       // Of two notes that ask together the one that carries less gives way.
       const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
@@ -307,7 +310,7 @@ export class Easing {
       )
       // Where no note will do, fewer do.
       if (!found || tried.size > MOST_TRIED) this.thinner(source)
-      else this.made.add(note, { pitches: { [source]: transposePitch(found, toWritten) } })
+      else for (const id of tiedTo(note, origins)) this.made.add(id, { pitches: { [this.made.written(id)]: transposePitch(found, toWritten) } }) // prettier-ignore
     }
   }
 }
@@ -321,6 +324,12 @@ const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' &&
 
 const weight = (e: Eased) =>
   e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
+
+/** A note and all that is tied to it. */
+const tiedTo = (note: EventId, origins: ReadonlyMap<string, string>) => [
+  note,
+  ...[...origins].flatMap(([id, from]) => (from === note ? [id as EventId] : [])),
+]
 
 /** Of two places of a finger the one at home, where the rest of the tune has it, counts more. */
 const AT_HOME = 1.5

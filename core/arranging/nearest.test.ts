@@ -25,6 +25,12 @@ describe('another note in the place of one out of the hand', () => {
     // B C B: down to the C below and up again is harder than the C was.
     expect(found({ own: 'C5', before: 'B4', after: 'B4', strong: true }, 'C4 G4 A4 B4 D5')).toBe('D5')
   })
+  it('leaps no ninth down and up again, even for a note that carries the tune', () => {
+    const home = { own: 'Bb4', before: 'C5', after: 'C5', strong: true, chord: [10, 2, 5] }
+    expect(found(home, 'Bb3 G4 A4 C5 D5')).toBe('A4')
+    // Where the line comes from below anyway, its octave is the same note.
+    expect(found({ ...home, before: 'F3', after: 'D4' }, 'Bb3 G4 A4 C5 D5')).toBe('Bb3')
+  })
   it('is not one of its neighbours where another will do', () => {
     expect(found({ own: 'G4', before: 'F#4', after: 'F#4' }, 'F#4 A4')).toBe('A4')
   })

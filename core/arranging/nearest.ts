@@ -3,8 +3,10 @@ import { diatonic, midi, type Pitch } from '#core/music/pitch'
 
 /** Half steps beyond which a leap is one. */
 const FAR = 16
-/** Half steps from which a leap is hard to find, where the line had none: a seventh. */
+/** Half steps from which a leap is hard to find, where the line had none: a seventh; beyond an octave it is harder still. */
 const SEVENTH = 10
+const WIDE = 1
+const WIDER = 2
 
 export interface Replaced {
   readonly own: Pitch
@@ -45,7 +47,8 @@ export function nearest({ own, before, after, strong, end, chord }: Replaced, al
     const repeats = [before, after].some(q => q && midi(q) === midi(p)) ? 0.8 : 0
     // A leap over a tenth is no way to make it easier.
     const leap = [before, after].some(q => q && Math.abs(midi(q) - midi(p)) > FAR) ? 12 : 0
-    const wide = [before, after].filter(q => q && Math.abs(midi(q) - midi(p)) >= SEVENTH && Math.abs(midi(q) - midi(own)) < SEVENTH).length
+    const leaps = (q: Pitch | undefined, to: Pitch) => (q ? Math.abs(midi(q) - midi(to)) : 0)
+    const wide = [before, after].reduce((t, q) => t + (leaps(q, p) < SEVENTH || leaps(q, own) >= SEVENTH ? 0 : leaps(q, p) > 12 ? WIDER : WIDE), 0)
     return interval + turned + repeats + leap + wide
   }
   return allowed.length === 0 ? null : allowed.reduce((a, b) => (cost(b) < cost(a) ? b : a))

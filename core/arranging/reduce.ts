@@ -206,7 +206,8 @@ function eased({ body, from }: Reduced, r: Reduction): EventBody {
   if (pitch) {
     const { finger: _f, string: _s, marks, ...rest } = note
     const left = marks?.filter(m => m !== 'harmonic' && m !== 'open') ?? []
-    note = { ...rest, heads: [{ pitch }], ...(left.length > 0 && { marks: left }) }
+    const { tied } = note.heads.at(-1)!
+    note = { ...rest, heads: [{ pitch, ...(tied && { tied }) }], ...(left.length > 0 && { marks: left }) }
   }
   return note
 }

@@ -1,6 +1,7 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type Finger, type HandOptions } from '#core/instruments/hands'
+import { leastShift, type HandModel } from '#core/instruments/handModel'
 import { nearestPosition } from '#core/instruments/positions'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -29,16 +30,18 @@ export const costContext = ({
   tuning,
   hand = {},
   long,
+  model,
   harmonics = false,
 }: Pick<
   FingeringOptions,
-  'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics'
+  'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics' | 'model'
 >): CostContext => ({
   instrument,
   openSchool: open,
   hand,
   ringing: !isHome(instrument, tuning),
   longStopped: long === 'stopped',
+  model,
   harmonics,
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
@@ -219,6 +222,7 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing * trust
   if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving * trust
   if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick + sameFingerLow(ctx, gap) // prettier-ignore
+  cost += W.shiftBreaks * tooQuick(ctx.model, mm, seconds, from === to)
   if (b.shape === 'thumb') cost += a.shape === 'thumb' ? W.thumbMove : W.thumbLaid
   if (b.anchor === HOME_ANCHOR) cost += W.homing
   // An open hand forms round its first finger; another one arrives there on trust.
@@ -234,6 +238,12 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   else if (from === 0) cost *= W.openShift
   return cost + fetched + W.arrival * anchorCost(ctx.instrument, b)
 }
+
+/** 0 for a shift there is time for; up to 1 the less it can be made in this tempo. */
+function tooQuick(model: HandModel, mm: number, seconds: number, sameFinger: boolean): number {
+  const least = leastShift(model, mm, sameFinger)
+  return least <= seconds ? 0 : Math.min(1, 0.5 + least / Math.max(0.05, seconds) - 1)
+} // prettier-ignore
 
 /** On the bass one finger does not slide by a half step in tempo: the hand moves between two fingers. */
 const sameFingerLow = ({ instrument }: CostContext, { interval, rest }: Gap) =>

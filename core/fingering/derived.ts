@@ -8,7 +8,7 @@ import { staysDown } from './costs'
 import type { Fingering } from './fingering'
 import type { Gap } from '#core/line/time'
 import type { Mm } from '#core/instruments/instruments'
-import type { HandModel } from '#core/instruments/handModel'
+import { leastShift, type HandModel } from '#core/instruments/handModel'
 import { reachAt, type Finger } from '#core/instruments/hands'
 
 export interface Shift {
@@ -60,7 +60,7 @@ export const secondsFor = (a: HandState, gap: Gap) => (a.lead.finger === 0 ? gap
 export function leastSeconds(a: HandState, b: HandState, length: Mm, model: HandModel): number {
   const same = a.lead.finger === b.lead.finger && a.lead.finger !== 0
   const mm = travel(length, a.anchor, b.anchor)
-  return model.settleSeconds + mm / model.mmPerSecond + (same ? model.sameFingerSeconds : 0)
+  return leastShift(model, mm, same)
 }
 
 /** Every move of the hand. An open string lends its time to the move. */

@@ -154,9 +154,11 @@ function edgesBetween(
   cache: FingeringCache,
 ): Float64Array[] {
   makeRoom(cache)
+  const { settleSeconds, mmPerSecond, sameFingerSeconds } = context.model
+  const pace = `${settleSeconds} ${mmPerSecond} ${sameFingerSeconds}`
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}`
+    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}|${pace}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -1,4 +1,5 @@
 /** What the fingering solver is asked, and the problem as it is laid out. */
+import type { HandModel } from '#core/instruments/handModel'
 import type { Finding } from '#core/findings/finding'
 import type { HandOptions } from '#core/instruments/hands'
 import type { Mm } from '#core/instruments/instruments'
@@ -23,6 +24,8 @@ export interface FingeringOptions {
   readonly tuning: Tuning
   readonly open: OpenSchool
   readonly tempo: Tempo
+  /** The least time a move of the hand takes. */
+  readonly model: HandModel
   readonly level?: Level
   readonly hand?: HandOptions
   /** Long tones as they lie, or rather stopped. */
@@ -48,6 +51,7 @@ export interface CostContext {
   readonly longStopped: boolean
   /** Natural harmonics are wished for; otherwise they are taken only where the hand is. */
   readonly harmonics: boolean
+  readonly model: HandModel
   /** Millimetres from the nut to each anchor, by semitones. */
   readonly nutToAnchor: readonly Mm[]
 }

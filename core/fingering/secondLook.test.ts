@@ -5,7 +5,8 @@ import { sentence } from '#core/words/findings'
 import { shiftsOf } from './derived'
 import { whyAt } from './explain'
 import { tallyOf } from './tally'
-import { fingered, fingeringOf, type FingeredOptions } from './testing'
+import { fingeringProblem, solveFingering } from './fingering'
+import { fingered, fingeringOf, tuneOf, type FingeredOptions } from './testing'
 
 const cello: FingeredOptions = { instrument: 'cello' }
 const violin: FingeredOptions = { instrument: 'violin' }
@@ -41,6 +42,24 @@ describe('how far the hand goes', () => {
   it('one written into the music is touched', () => {
     const touched = fingeringOf("K:E\nE2!harmonic!e'2B4|", violin).notes.filter(n => n.harmonic)
     expect(touched.map(n => n.pitch)).toEqual([{ step: 'E', alter: 0, octave: 6 }])
+  })
+})
+
+describe('a shift there is no time for', () => {
+  // Up a chord in sixteenths: from first position the hand would have to be in third within 0.18 s.
+  const chord = "M:2/4\nL:1/16\nK:D\nd2fa d'2af|e2gb e'2bg|f2a^c' f'2c'a|f4 z4|"
+  const places = (tempo: string, model = HAND_MODEL) => {
+    const { problem } = fingeringOf(chord, { ...violin, unit: '1/16', tempo })
+    return solveFingering(fingeringProblem(tuneOf(chord, '1/16'), { ...problem.options, model }))
+  }
+  it('is not made where the hand can be there from the first note', () =>
+    expect(places('1/4=84').notes.slice(0, 6).map(n => `${n.anchor}:${n.finger}`)).toEqual(['5:1', '5:3', '5:1', '5:4', '5:1', '5:3'])) // prettier-ignore
+  it('is one sooner for a hand that was found to be slower', () => {
+    const late = (model: typeof HAND_MODEL) =>
+      shiftsOf(places('1/4=60', model), model).filter(s => s.ceiling.perMinute < 60).length
+    const slow = { ...HAND_MODEL, mmPerSecond: 400 }
+    const unasked = shiftsOf(places('1/4=60'), slow).filter(s => s.ceiling.perMinute < 60).length
+    expect([late(HAND_MODEL), late(slow) <= unasked]).toEqual([0, true])
   })
 })
 

@@ -2,6 +2,7 @@
 import type { PassageRule } from './passageRule'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf, lettersOf } from '#core/instruments/instruments'
+import { HAND_MODEL } from '#core/instruments/handModel'
 import { homeTuning, parseTuning } from '#core/instruments/tunings'
 import type { Level } from '#core/levels/levels'
 import { parseTempo } from '#core/music/metre'
@@ -41,6 +42,7 @@ export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
     tuning: tuning.tuning,
     open: o.open ?? 'cost',
     tempo: parseTempo(o.tempo ?? '1/4=88')!,
+    model: HAND_MODEL,
     level: o.level,
     ...(o.long && { long: o.long }),
     ...(o.harmonics && { harmonics: true }),

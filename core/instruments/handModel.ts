@@ -20,6 +20,10 @@ export const handModelSchema = z
   .readonly()
 export type HandModel = z.infer<typeof handModelSchema>
 
+/** Seconds a move of the hand takes at least. */
+export const leastShift = (model: HandModel, mm: number, sameFinger: boolean) =>
+  model.settleSeconds + mm / model.mmPerSecond + (sameFinger ? model.sameFingerSeconds : 0)
+
 /** Our assumptions; nobody measured this learner. */
 export const HAND_MODEL: HandModel = {
   settleSeconds: 0.07,
