@@ -47,6 +47,17 @@ describe('versions from the shell', () => {
     expect(best.blocked).toEqual([])
     expect(best.key).not.toBe('E flat major')
   })
+  it('leave out a part by its letter, and only one that is there', () => {
+    const two = file('two.abc', 'X:1\nT:Two\nM:2/4\nL:1/8\nQ:1/4=80\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:[M:6/8]G2AB2d|d2BG2A|B2AA2B|G3G3:|\n') // prettier-ignore
+    const to = join(folder, 'one.abc')
+    expect(run('arrange', two, '--level', '2').blocked.length).toBeGreaterThan(0)
+    expect(run('arrange', two, '--level', '2', '--leave', 'B', '-o', to).blocked).toEqual([])
+    expect(readFileSync(to, 'utf8')).not.toContain('6/8')
+    const refused = (...leave: string[]) => shell(['arrange', two, '--level', '2', ...leave.flatMap(l => ['--leave', l])]) // prettier-ignore
+    expect(refused('Q')).toMatchObject({ code: 2, err: expect.stringMatching(/--leave Q: there are the parts A, B/) }) // prettier-ignore
+    expect(refused('A', 'B').err).toMatch(/nothing would be left/)
+    expect(shell(['arrange', song, '--level', '2', '--leave', 'A']).err).toMatch(/one part only/)
+  })
   it('of a spice nobody knows are refused with the ones there are', () => {
     const { err, code } = shell(['arrange', song, '--level', '4', '--spice', 'pepper'])
     expect(code).toBe(2)

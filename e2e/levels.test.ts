@@ -79,6 +79,30 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
 })
 
+it('leaves out a part that asks for too much, says so, and has it back', async () => {
+  await openBench(page, driven.nokta, 'Brindlewick Bridge', 'levels')
+  await page.waitForSelector(test('ladder'))
+  await page.getByRole('tab', { name: 'The version' }).click()
+  const notes = () => page.locator('.vf-notehead').count()
+  await page.waitForSelector(test('part-B'))
+  const all = await notes()
+  await page.locator(test('part-B')).uncheck()
+  await page.waitForSelector(`${test('changes')} >> text=/left out/`)
+  expect(await notes()).toBeLessThan(all)
+  await page.waitForSelector(`${test('part-A')}:disabled`)
+  expect(await page.locator(test('left-out')).textContent()).toMatch(/^without .*measures? \d+/)
+  await saved(page)
+  // A version is made of what is played, and the part stays out of it.
+  await page.click(test('levels-asks'))
+  await page.click(test('make-2'))
+  await page.waitForSelector(test('kept'))
+  await page.waitForSelector(`${test('part-B')}:not(:checked)`)
+  // Refused like any other change, it is played again.
+  await page.locator(test('change')).first().uncheck()
+  await page.waitForFunction(() => !document.querySelector('[data-test="left-out"]'))
+  await page.waitForSelector(`${test('part-B')}:checked`)
+})
+
 it('adds more to a tune, plain the first time through, and takes it back', async () => {
   await openBench(page, driven.nokta, 'Skylark over Hethering', 'levels')
   await page.click(test('levels-version'))

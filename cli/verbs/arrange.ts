@@ -2,10 +2,12 @@ import type { Verb } from '../verb'
 import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
-import { newArrangement } from '#core/arrangement/recipe'
+import { partLeft } from '#core/arrangement/edits'
+import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
 import { enriched } from '#core/arranging/enrich'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
+import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
 import { keptOf } from '#core/arranging/kept'
 import { formatOf, writeFile } from '#core/formats/writeFile'
 import { WRITABLE } from '#core/formats/fileKinds'
@@ -24,6 +26,7 @@ const OPTIONS = {
   level: { type: 'string', value: '1..8', what: 'the level it is to be brought down to' },
   key: { type: 'string', value: 'D|Bb|Em|best', what: 'the key to play in; best is the one in which most of the tune is kept' },
   spice: { type: 'string', multiple: true, value: 'KINDS', what: `what is added, apart by commas: ${SPICES.join(', ')}; all, or without-words for what makes a song less dull` },
+  leave: { type: 'string', multiple: true, value: 'B', what: 'a part that is left out, by its letter' },
   refuse: { type: 'string', multiple: true, value: 'ID', what: 'a change that is not to be made' },
   out: { type: 'string', short: 'o', value: 'OUT', what: `a file to write: ${WRITABLE.join(', ')}` },
 } as const // prettier-ignore
@@ -34,15 +37,16 @@ export const arrange: Verb = {
   takes: 'FILE…',
   options: OPTIONS,
   run: (values, paths) => {
-    const { tune } = readTuneFile(paths[0])
-    if (!tune.measures.some(m => m.events.some(e => e.kind === 'note'))) throw new BadInput(`${paths[0]}: there are no notes to play`) // prettier-ignore
-    const instrument = instrumentOption(tune, values)
+    const { tune: written } = readTuneFile(paths[0])
+    if (!written.measures.some(m => m.events.some(e => e.kind === 'note'))) throw new BadInput(`${paths[0]}: there are no notes to play`) // prettier-ignore
+    const instrument = instrumentOption(written, values)
     const level = levelOption(text(values.level))
     if (level === null) throw new BadInput('arrange: say the level it is for, as --level 2')
     const out = text(values.out)
     const format = out === undefined ? null : formatOf(out)
     if (out !== undefined && !format) throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`) // prettier-ignore
-    const base = newArrangement(instrument, sizeOf(instrument).name)
+    const whole = withPartsLeft(written, newArrangement(instrument, sizeOf(instrument).name), [values.leave ?? []].flat() as string[]) // prettier-ignore
+    const { tune, base, leaving } = partsPlayed(written, whole)
     const o = { level, context: ASSUMED_HANDS, refused: new Set([values.refuse ?? []].flat() as string[]) }
     const asked = text(values.key)
     const spices = spiceOption([values.spice ?? []].flat() as string[])
@@ -50,7 +54,7 @@ export const arrange: Verb = {
     const more = spices.length > 0 ? enriched(tune, made.eased.recipe, { ...o, spices }) : null
     const { recipe, derived, grade } = more ?? made.eased
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
-    if (out !== undefined && format) writeFileSync(out, writeFile(format, tune, { ...recipe, name }, ASSUMED_HANDS).content) // prettier-ignore
+    if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...withLeaving(recipe, leaving), name }, ASSUMED_HANDS).content) // prettier-ignore
     const views = new Map(changeViews(derived.arranged, recipe.played.changes).map(v => [v.id, v]))
     const slower = tempoWords(tune, recipe.played.tempo)
     const version = applyChanges(tune, playedChanges(recipe.played)).tune
@@ -66,6 +70,19 @@ export const arrange: Verb = {
       blocked: made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
     }
   },
+}
+
+function withPartsLeft(tune: Tune, base: Arrangement, labels: readonly string[]): Arrangement {
+  const parts = partChoices(tune, base)
+  const left = labels
+    .flatMap(v => v.split(','))
+    .map(label => {
+      const found = parts.find(p => p.label === label.trim())
+      if (!found) throw new BadInput(`--leave ${label}: ${parts.length > 0 ? `there are the parts ${parts.map(p => p.label).join(', ')}` : 'the tune has one part only'}`) // prettier-ignore
+      return found
+    })
+  if (left.length > 0 && left.length >= parts.length) throw new BadInput('--leave: nothing would be left of the tune') // prettier-ignore
+  return left.reduce((r, p) => partLeft(r, p.measures, true), base)
 }
 
 function keyOption(tune: Tune, value: string | undefined): Key {

@@ -18,6 +18,7 @@ import { inverse, transposePitch, type Interval, type Pitch } from '#core/music/
 import { octaveShift, transposeToKey, transposeTune } from '#core/music/transpose'
 import type { Clef, InstrumentId, Tune, TuneEvent } from '#core/music/tune'
 import { applyChanges, playedChanges, type Origin, type Refused } from './changes'
+import { withMeasuresBack } from './leaveOut'
 import type { DeriveContext } from './context'
 import { fingeringOptions } from './handOptions'
 import type { Arrangement } from './recipe'
@@ -33,6 +34,8 @@ export interface Arranged {
   readonly toWritten: Interval
   /** Octaves it was moved, the key's own way not counted. */
   readonly octave: number
+  /** Ids of the measures that are left out. */
+  readonly left: ReadonlySet<string>
   /** Events that take the same bow as the one before: the tune's slurs, changed by the recipe. */
   readonly joined: ReadonlySet<EventId>
   /** Changes that were not carried out. */
@@ -93,7 +96,7 @@ export function arrange(
   costs = newFingeringCache(),
 ): Arranged {
   const { key, octave: asked, instrument, pins } = recipe.played
-  const { tune: changed, origin, refused } = applyChanges(written, playedChanges(recipe.played))
+  const { tune: changed, origin, left, refused } = applyChanges(written, playedChanges(recipe.played))
   const joined = joinedEvents(changed, pins.joins)
   const keyed = key ? transposeToKey(changed, key) : changed
   const octave =
@@ -110,7 +113,7 @@ export function arrange(
   const slurs = Object.keys(pins.joins).length > 0 ? slursOf(changed, joined) : changed.slurs
   const by = intervalBetweenKeys(written.key, key ? { ...key, mode: written.key.mode } : written.key, octave)
   const tune = { ...transposeTune(keyed, octaveShift(octave)), clef, slurs }
-  return { tune, written, origin, toWritten: inverse(by), octave, joined, refused }
+  return { tune, written, origin, toWritten: inverse(by), octave, left, joined, refused }
 }
 
 /** The written events an event of the arrangement stands for. */
@@ -129,7 +132,7 @@ export const playedPitch = (a: Pick<Arranged, 'toWritten'>, written: Pitch): Pit
 export function toWrittenTune(a: Arranged, edited: Tune): Tune {
   const moved = transposeTune(edited, a.toWritten)
   const sameKey = edited.key.step === a.tune.key.step && edited.key.alter === a.tune.key.alter
-  const back = { ...moved, key: sameKey ? a.written.key : moved.key }
+  const back = withMeasuresBack(a.written, a.left, { ...moved, key: sameKey ? a.written.key : moved.key })
   if (a.origin.size === 0) return back
   const there = new Map(a.written.measures.flatMap(m => m.events.map(e => [e.id, e] as const)))
   const measures = back.measures.map(m => ({ ...m, events: unmade(m.events, a.origin, there) }))
@@ -161,7 +164,7 @@ function unmade(
 /** What is told of changes that were not carried out; the teacher's own refusals are no news. */
 export const refusedFindings = (refused: readonly Refused[]): Finding[] =>
   refused.flatMap(({ change, why }) =>
-    why === 'refused'
+    why === 'refused' || why === 'left'
       ? []
       : [
           finding('arrange.changeLost', 'warning', {}, { kind: change.kind, why }, [

@@ -25,7 +25,15 @@ export const changeSchema = z
         events: z.array(eventId).min(1).max(200).readonly(),
         by: z.array(eventBodySchema).min(1).max(200).readonly(),
       }),
+      /** Measures are left out, a part as a rule. */
+      z.strictObject({ do: z.literal('leave'), measures: z.array(z.string().min(1).max(60)).min(1).max(10_000).readonly() }), // prettier-ignore
     ]),
   })
   .readonly()
 export type Change = z.infer<typeof changeSchema>
+type Edit = Change['edit']
+export type Replacing = Change & { readonly edit: Extract<Edit, { do: 'replace' }> }
+export type Leaving = Change & { readonly edit: Extract<Edit, { do: 'leave' }> }
+
+export const isReplacing = (c: Change): c is Replacing => c.edit.do === 'replace'
+export const isLeaving = (c: Change): c is Leaving => c.edit.do === 'leave'

@@ -3,14 +3,15 @@
  * it stays in the recipe, so that it comes back with its notes.
  */
 import { add, compare, ZERO, type Fraction } from '#core/music/fraction'
-import { madeId, type EventId } from '#core/music/ids'
+import { changeOf, madeId, type EventId } from '#core/music/ids'
 import { formatPitch } from '#core/music/pitch'
 import type { Measure, Tune, TuneEvent } from '#core/music/tune'
-import type { Change } from './change'
+import { isLeaving, isReplacing, type Change, type Leaving, type Replacing } from './change'
+import { withoutMeasures } from './leaveOut'
 import type { Played } from './recipe'
 
-/** Why a change was not carried out: the teacher refused it, its notes are not (or no longer) there, or the new ones do not last as long. */
-export type RefusedWhy = 'refused' | 'gone' | 'length'
+/** Why a change was not carried out: the teacher refused it, its notes are in a part that is left out, are not (or no longer) there, or the new ones do not last as long. */
+export type RefusedWhy = 'refused' | 'left' | 'gone' | 'length'
 export interface Refused {
   readonly change: Change
   readonly why: RefusedWhy
@@ -22,6 +23,8 @@ export type Origin = ReadonlyMap<EventId, readonly EventId[]>
 export interface Changed {
   readonly tune: Tune
   readonly origin: Origin
+  /** Ids of the measures left out. */
+  readonly left: ReadonlySet<string>
   readonly refused: readonly Refused[]
 }
 
@@ -36,20 +39,52 @@ export const playedChanges = ({
 export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
   const origin = new Map<EventId, readonly EventId[]>()
   const refused: Refused[] = []
-  let now = tune
+  // Parts go first: what is changed of them waits until they come back.
+  const { left, gone } = leftBy(tune, changes.filter(isLeaving))
+  const start = withoutMeasures(tune, left)
+  const away = new Set(tune.measures.filter(m => left.has(m.id)).flatMap(m => m.events.map(e => e.id)))
+  /** Changes of what is away: a later one of the notes they would make waits with them. */
+  const waiting = new Set<string>()
+  let now = start
   for (const change of changes) {
-    const why = change.accepted ? null : 'refused'
-    const made = why ?? replaced(now, change, origin)
-    if (typeof made === 'string') refused.push({ change, why: made })
-    else now = made
+    if (!change.accepted) refused.push({ change, why: 'refused' })
+    else if (!isReplacing(change)) {
+      if (gone.has(change.id)) refused.push({ change, why: 'gone' })
+    } else {
+      const made = replaced(now, change, origin)
+      if (typeof made !== 'string') now = made
+      else {
+        const waits =
+          made === 'gone' && change.edit.events.some(id => away.has(id) || waiting.has(changeOf(id) ?? ''))
+        if (waits) waiting.add(change.id)
+        refused.push({ change, why: waits ? 'left' : made })
+      }
+    }
   }
-  return { tune: now === tune ? tune : untied(now), origin, refused }
+  return { tune: now === start ? start : untied(now), origin, left, refused }
+}
+
+/** The measures that the leaving changes take away together: never all of the tune, and none by a change of whose measures one is not there. */
+function leftBy({ measures }: Tune, leaving: readonly Leaving[]) {
+  const there = new Set(measures.map(m => m.id))
+  const [left, gone] = [new Set<string>(), new Set<string>()]
+  for (const { id, accepted, edit } of leaving) {
+    if (!accepted) continue
+    const both = new Set([...left, ...edit.measures])
+    if (edit.measures.some(m => !there.has(m)) || both.size === there.size) gone.add(id)
+    else for (const m of edit.measures) left.add(m)
+  }
+  return { left, gone }
 }
 
 const total = (list: readonly { readonly duration: Fraction }[]) =>
   list.reduce((sum, e) => add(sum, e.duration), ZERO)
 
-function replaced(tune: Tune, change: Change, origin: Map<EventId, readonly EventId[]>): Tune | RefusedWhy {
+function replaced(
+  tune: Tune,
+  change: Replacing,
+  origin: Map<EventId, readonly EventId[]>,
+): Tune | RefusedWhy {
   const { events, by } = change.edit
   const at = tune.measures.findIndex(m => m.events.some(e => e.id === events[0]))
   const measure = tune.measures[at]

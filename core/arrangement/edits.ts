@@ -12,7 +12,7 @@ import { equal } from '#core/music/fraction'
 import { sameKey, type Key } from '#core/music/key'
 import type { Learner } from '#core/instruments/learner'
 import { changeOf, type EventId, type NoteId } from '#core/music/ids'
-import type { Change } from './change'
+import { isLeaving, isReplacing, type Change } from './change'
 import type { Tempo } from '#core/music/metre'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -70,11 +70,20 @@ export function withoutChanges(r: Arrangement, goes: (c: Change) => boolean): Ar
   })
 }
 
+/** A part, by its measures, is left out or played again. Before all other changes: what is changed of it waits until it comes back. */
+export function partLeft(r: Arrangement, measures: readonly string[], out: boolean): Arrangement {
+  const own = new Set(measures)
+  const others = r.played.changes.filter(c => !(isLeaving(c) && c.edit.measures.some(m => own.has(m))))
+  const leave: Change = { id: `leave-${measures[0]!}`.slice(0, 24), kind: 'leave', accepted: true, edit: { do: 'leave', measures } } // prettier-ignore
+  return withPlayed(r, { changes: out ? [leave, ...others] : others })
+}
+
 /**
- * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs it brought. What the teacher set since then stays.
+ * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs it brought. What the teacher set stays: since then, and
+ * the parts that are left out.
  */
 export function withoutVersion(r: Arrangement): Arrangement {
-  const plain = withoutChanges(r, () => true)
+  const plain = withoutChanges(r, isReplacing)
   const { eased, ...played } = plain.played
   if (!eased) return plain
   const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => on || !eased.parted.includes(id))) // prettier-ignore

@@ -22,6 +22,15 @@ const plain = (instrument: InstrumentId) => newArrangement(instrument, sizeOf(in
 const lowest = (tune: Tune, instrument: InstrumentId = 'violin') => lowestLevel(tune, plain(instrument), ASSUMED_HANDS, new DeriveMemory()) // prettier-ignore
 const asked = (g: Grade) => g.demands.flatMap(d => (d.asked.kind === 'skill' ? [d.asked.skill] : []))
 
+describe('a change of metre', () => {
+  const at = (music: string) => lowest(tuneFrom(music, 'M:2/4\nL:1/8\nQ:1/4=80\nK:G')).grade.demands.find(d => d.asked.kind === 'skill' && d.asked.skill === 'metreChange')?.notes.map(n => n.measure) // prettier-ignore
+  it('is met where the new metre begins, by a pickup into it too', () => {
+    expect(at('|:GABG|G4:|\n|:[M:6/8]G2AB2d|G3G3:|')).toEqual([3])
+    expect(at('D|GABG|G3:|[M:6/8]|:d|G2AB2d|G3G2:|')).toHaveLength(1)
+    expect(at('D|GABG|G3:||:d|GABG|G3:|')).toBeUndefined()
+  })
+})
+
 describe('the catalogue', () => {
   it('has at least seventy skills of six domains, each with a sentence, a level somewhere, and known prerequisites', () => {
     expect(SKILLS.length).toBeGreaterThanOrEqual(70)

@@ -5,7 +5,9 @@ import { CROSS_TUNINGS, fiveStrings, formatTuning, homeTuning, parseTuning, type
 import { keyName, keyOfSignature, sameKey, type Key } from '#core/music/key'
 import type { Tempo } from '#core/music/metre'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
-import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
+import { placeMeasures } from '#core/music/timeline'
+import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
+import { measuresText } from './places'
 import { valueName } from '#core/music/valueName'
 
 /** What the line is made of, in the order it is said. */
@@ -41,6 +43,14 @@ const tuningText = (t: Tuning | null) =>
       : `tuned ${[...t].reverse().map(withoutOctave).join(' ')}`
 
 const tempoText = (t: Tempo) => `${valueName(t.beat)} = ${t.perMinute}`
+
+/** "without measures 9 to 16"; null where all of the tune is played. */
+export function leftOutText(tune: Tune, { changes }: Pick<Played, 'changes'>): string | null {
+  const left = new Set(changes.flatMap(c => (c.accepted && c.edit.do === 'leave' ? c.edit.measures : [])))
+  if (left.size === 0) return null
+  const own = placeMeasures(tune).filter(p => left.has(p.measure.id))
+  return own.length === 0 ? null : `without ${measuresText(own.map(p => p.number))}`
+}
 
 /** "violin", "full size", "in A major", "as high as written", "home tuning", "any level", "half = 72". */
 export function arrangementWord(word: ArrangementWord, { recipe, key, octave, tempo }: SaidOf): string {

@@ -1,13 +1,14 @@
 /** Changes of the notes in words: what, where, and what was there before. */
 import { playedPitch, type Arranged } from '#core/arrangement/arrange'
-import type { Change } from '#core/arrangement/change'
+import { isReplacing, type Change, type Leaving } from '#core/arrangement/change'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Kept } from '#core/arranging/kept'
 import { equal } from '#core/music/fraction'
+import { spanText } from './places'
 import { valueName } from '#core/music/valueName'
 import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch } from '#core/music/pitch'
-import { placeMeasures } from '#core/music/timeline'
+import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { EventBody, Tune } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
@@ -75,8 +76,10 @@ export function changeViews(
   changes: readonly Change[],
 ): ChangeView[] {
   const name = (p: Pitch) => formatPitch(playedPitch(arranged, p))
-  const events = new Map(placeMeasures(arranged.written).flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const))) // prettier-ignore
+  const placed = placeMeasures(arranged.written)
+  const events = new Map(placed.flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const))) // prettier-ignore
   return changes.map(c => {
+    if (!isReplacing(c)) return leavingView(c as Leaving, placed)
     const old = c.edit.events.flatMap(id => events.get(id) ?? [])
     const [before, after] = [
       names(
@@ -90,6 +93,16 @@ export function changeViews(
     const sentence = old.length === 0 ? 'its notes are not in the tune now' : say(before, after)
     return { id: c.id, kind: c.kind, measure, accepted: c.accepted, sentence, before, after, at: c.edit.events[0]! } // prettier-ignore
   })
+}
+
+function leavingView({ id, kind, accepted, edit }: Leaving, placed: readonly PlacedMeasure[]): ChangeView {
+  const own = placed.filter(p => edit.measures.includes(p.measure.id))
+  const [first] = own
+  const at = first?.measure.events[0]?.id ?? ''
+  const span = first && spanText(first.number, own.at(-1)!.number)
+  const part = first?.measure.label === undefined ? span : `part ${first.measure.label} (${span})`
+  const sentence = part === undefined ? 'its measures are not in the tune now' : `${part} left out`
+  return { id, kind, measure: first?.number ?? 0, accepted, sentence, before: '', after: '', at }
 }
 
 /** The times through, as one says them. */

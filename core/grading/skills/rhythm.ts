@@ -25,5 +25,5 @@ export const RHYTHM: readonly Skill[] = [
   skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
   skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, f => (toNumber(f.d.tempo.beat) === 2 ? f.rhythm.filter(r => r.placed.measure.metre.unit === 2 && r.strength === 3) : [])),
   skill('uneven', 'an uneven metre', 'Five or seven: beats of two and of three.', ['compound'], 5, notes(r => r.strength === 3 && r.placed.measure.metre.beats % 2 === 1 && r.placed.measure.metre.beats > 3 && !compound(r))),
-  skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && r.strength === 3 && r.placed.measure.metre.beats * 100 + r.placed.measure.metre.unit !== f.rhythm[i - 1]!.placed.measure.metre.beats * 100 + f.rhythm[i - 1]!.placed.measure.metre.unit)),
+  skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && r.placed.measure.metre.beats * 100 + r.placed.measure.metre.unit !== f.rhythm[i - 1]!.placed.measure.metre.beats * 100 + f.rhythm[i - 1]!.placed.measure.metre.unit)),
 ] // prettier-ignore

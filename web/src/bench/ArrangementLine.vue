@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, nextTick, ref } from 'vue'
 import {
   arrangementWord,
   ARRANGEMENT_WORDS,
+  leftOutText,
   type ArrangementWord,
   type SaidOf,
 } from '#core/words/arrangement'
@@ -20,6 +21,8 @@ const of = computed<SaidOf>(() => ({
   octave: bench.result?.octave ?? null,
   tempo: bench.result?.tempo ?? null,
 }))
+/** What is not played of it is said where the rest is, and taken back in Levels. */
+const left = computed(() => leftOutText(bench.documents!.tune, bench.recipe!.played))
 const open = ref<Opened | null>(null)
 const opener = ref<HTMLElement | null>(null)
 
@@ -65,9 +68,12 @@ function close() {
           @click="toggle(w, $event)"
         >
           {{ arrangementWord(w, of) }}</button
-        ><template v-if="i < ARRANGEMENT_WORDS.length - 1">,</template></span
+        ><template v-if="left || i < ARRANGEMENT_WORDS.length - 1">,</template></span
       >{{ ' ' }}
     </template>
+    <router-link v-if="left" :to="`/tunes/${bench.tuneId}/levels`" class="word" data-test="left-out">{{
+      left
+    }}</router-link>
     <ArrangementChoice v-if="open && opener" :word="open" :target="opener" @close="close" />
   </p>
 </template>
@@ -102,6 +108,10 @@ button {
 }
 .word {
   border-bottom: 1px dotted var(--faint);
+}
+a.word {
+  color: inherit;
+  text-decoration: none;
 }
 .word:hover,
 .name:hover,

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** One thing that is on or off, in a row of its own. */
-defineProps<{ name: string; title?: string }>()
+defineProps<{ name: string; title?: string; disabled?: boolean }>()
 const on = defineModel<boolean>({ required: true })
 </script>
 
 <template>
-  <label class="tick" :title="title"><input v-model="on" type="checkbox" :data-test="name" /> <slot /></label>
+  <label class="tick" :title="title"
+    ><input v-model="on" type="checkbox" :disabled="disabled" :data-test="name" /> <slot
+  /></label>
 </template>
 
 <style scoped>

@@ -2,7 +2,8 @@
 /** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
 import { isWrittenFor } from '#core/arrangement/arrange'
-import { decided, withPlayed } from '#core/arrangement/edits'
+import { decided, partLeft, withPlayed } from '#core/arrangement/edits'
+import { partThatAsks } from '#core/arranging/parts'
 import { isMangled } from '#core/arranging/kept'
 import { changeViews, keptWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { octavesText } from '#core/words/arrangement'
@@ -29,6 +30,8 @@ const octave = computed(() => {
   const own = isWrittenFor(bench.documents!.tune, played.instrument)
   return own && typeof played.octave === 'number' && played.octave !== 0 ? octavesText(played.octave) : null
 })
+/** The one part that all of what is too hard stands in. */
+const asking = computed(() => partThatAsks(store.parts, store.blocked, bench.result?.origin))
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
@@ -64,7 +67,7 @@ function hear() {
 </script>
 
 <template>
-  <div v-if="views.length || slower || octave" class="changes" data-test="changes">
+  <div v-if="views.length || slower || octave || store.blocked.length" class="changes" data-test="changes">
     <h2>
       Changes <small v-if="views.length">{{ taken }} of {{ views.length }} taken</small>
     </h2>
@@ -86,6 +89,15 @@ function hear() {
     </p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
       Above level {{ bench.recipe!.played.level }}: {{ store.blocked.map(demandWords).join('; ') }}.
+      <button
+        v-if="asking"
+        type="button"
+        class="link"
+        data-test="leave-part"
+        @click="bench.edit(r => partLeft(r, asking!.measures, true))"
+      >
+        leave out part {{ asking.label }}, which asks for it
+      </button>
     </p>
     <p v-if="store.plain" class="row">
       <button v-if="player.turn" type="button" class="link" @click="player.stop()">Stop</button>
@@ -107,7 +119,7 @@ function hear() {
           />
           <span
             ><button type="button" @click="goTo(v)">
-              <b>{{ v.measure }}</b> {{ v.sentence }}
+              <b>{{ v.measure || 'pickup' }}</b> {{ v.sentence }}
             </button>
             <button
               v-if="alike(v).length > 1 && alike(v)[0] === v"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** For whom the version is, what is added to it, and the time through that is looked at. */
 import { computed, onMounted, onUnmounted, shallowRef, watch } from 'vue'
-import { forLearner } from '#core/arrangement/edits'
+import { forLearner, partLeft } from '#core/arrangement/edits'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { SPICE_WORDS, TIME_WORDS } from '#core/words/arranging'
 import { fitWords, skillTitle } from '#core/words/grading'
+import { capital, spanText } from '#core/words/places'
 import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
@@ -41,6 +42,7 @@ async function find() {
 onUnmounted(() => reach.cancel())
 const level = computed(() => played.value.level ?? store.grade?.level ?? 8)
 const toggle = (kind: SpiceKind, on: boolean) => store.spice(SPICES.filter(s => (s === kind ? on : store.spices.includes(s)))) // prettier-ignore
+const onlyOne = computed(() => store.parts.filter(p => !p.left).length === 1)
 const layered = computed(() => played.value.changes.some(c => c.accepted && c.layer !== undefined))
 const TIMES = [1, 2, 3] as const
 </script>
@@ -72,6 +74,19 @@ const TIMES = [1, 2, 3] as const
       >
       <template v-else>No tune of the shelf teaches {{ skillTitle(missing[0]!) }} and little else.</template>
     </p>
+    <div v-if="store.parts.length" class="parts" role="group" aria-label="Parts that are played">
+      <span class="quiet">Parts</span>
+      <TickRow
+        v-for="p in store.parts"
+        :key="p.measures[0]"
+        :name="`part-${p.label}`"
+        :title="capital(spanText(p.from, p.to))"
+        :model-value="!p.left"
+        :disabled="!p.left && onlyOne"
+        @update:model-value="on => bench.edit(r => partLeft(r, p.measures, !on))"
+        >{{ p.label }}</TickRow
+      >
+    </div>
     <!-- prettier-ignore -->
     <details open>
       <summary data-test="more">More in it, as far as level {{ level }} goes</summary>
@@ -168,6 +183,13 @@ summary {
 }
 .vain {
   color: var(--faint);
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 14px;
+  font-size: 14px;
 }
 .times {
   display: flex;

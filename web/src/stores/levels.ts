@@ -30,6 +30,7 @@ export const useLevels = defineStore('levels', () => {
   )
   const grade = computed(() => graded.value?.grade ?? null)
   const kept = computed(() => graded.value?.kept ?? null)
+  const parts = computed(() => graded.value?.parts ?? [])
   /** What still asks for more than the level the arrangement is made for. */
   const blocked = computed(() => {
     const level = bench.recipe?.played.level ?? null
@@ -209,5 +210,5 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: capital(name) })
   }
 
-  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
+  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
 })

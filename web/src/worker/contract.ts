@@ -19,6 +19,7 @@ import type { SheetContent } from '#core/paper/content'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Learner } from '#core/instruments/learner'
 import type { Kept } from '#core/arranging/kept'
+import type { PartChoice } from '#core/arranging/parts'
 import type { Level } from '#core/levels/levels'
 import type { Grade, LevelTable } from '#core/grading/demands'
 import type { Candidate, KeyRow } from '#core/grading/keyRows'
@@ -133,6 +134,8 @@ export interface BowView extends Omit<BowReport, 'later'> {
 export interface GradeView {
   readonly grade: Grade
   readonly kept: Kept | null
+  /** What may be left out. */
+  readonly parts: readonly PartChoice[]
 }
 
 /** A tune as one learner would meet it. */

@@ -43,10 +43,11 @@ import {
 import { benchResult, strokeView } from './benchResult'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { forLearner, withoutChanges, withoutVersion, withPlayed } from '#core/arrangement/edits'
-import type { Change } from '#core/arrangement/change'
+import { isReplacing, type Change } from '#core/arrangement/change'
 import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
+import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
 import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
 import { contentOf } from '#core/paper/content'
@@ -82,6 +83,12 @@ function sameTune(tune: Tune): Tune {
   tunes.set(text, known)
   if (tunes.size > MOST_TUNES) tunes.delete(tunes.keys().next().value!)
   return known
+}
+
+/** What versions are made of, the same for the same parts. */
+function partsOf(tune: Tune, recipe: Arrangement) {
+  const parts = partsPlayed(tune, recipe)
+  return { ...parts, tune: sameTune(parts.tune) }
 }
 
 const derived = ({ tune, recipe, context }: Asked) => derive(sameTune(tune), recipe, context, memory)
@@ -194,30 +201,35 @@ const service: CoreService = {
   grade(asked, table) {
     const d = derived(asked)
     const changes = playedChanges(asked.recipe.played)
-    const kept = changes.some(c => c.accepted) ? keptOf(asked.tune, applyChanges(asked.tune, changes).tune, d.tempo) : null // prettier-ignore
-    return pack({ grade: gradeOf(d, asked.recipe, table), kept })
+    const kept = changes.some(c => c.accepted) ? keptOf(partsPlayed(asked.tune, asked.recipe).tune, applyChanges(asked.tune, changes).tune, d.tempo) : null // prettier-ignore
+    return pack({
+      grade: gradeOf(d, asked.recipe, table),
+      kept,
+      parts: partChoices(asked.tune, asked.recipe),
+    })
   },
 
   easier({ tune, recipe, context }, level, key, table, fastest) {
-    const refused = refusalsOf(recipe, () => true)
-    const base = withPlayed(withoutVersion(recipe), { level: null })
-    const own = sameTune(tune)
+    const refused = refusalsOf(recipe, isReplacing)
+    const whole = withPlayed(withoutVersion(recipe), { level: null })
+    const { tune: own, base, leaving } = partsOf(sameTune(tune), whole)
     const o = { context, table, fastest, refused: refused.ids }
     const asked = { base, context, table, fastest, refused: [...refused.ids] }
     const made =
       key === 'best'
         ? versions.stage('best', [own], asked, () => new VersionsInKeys(own, base, o)).best(level).eased
         : versions.stage('easier', [own], asked, () => new EasierVersions(own, base, o)).at(level)
-    return pack(withRefusals(made.recipe, refused.changes))
+    return pack(withRefusals(withLeaving(made.recipe, leaving), refused.changes))
   },
 
   enrich({ tune, recipe, context }, spices, level, table) {
     const isSpice = (c: Change) => (SPICES as readonly string[]).includes(c.kind)
     const refused = refusalsOf(recipe, isSpice)
-    const base = withoutChanges(recipe, isSpice)
-    if (spices.length === 0) return pack(withRefusals(base, refused.changes))
-    const made = enriched(sameTune(tune), base, { spices, level, context, table, refused: refused.ids })
-    return pack(withRefusals(made.recipe, refused.changes))
+    const whole = withoutChanges(recipe, isSpice)
+    if (spices.length === 0) return pack(withRefusals(whole, refused.changes))
+    const { tune: own, base, leaving } = partsOf(sameTune(tune), whole)
+    const made = enriched(own, base, { spices, level, context, table, refused: refused.ids })
+    return pack(withRefusals(withLeaving(made.recipe, leaving), refused.changes))
   },
 
   reach(tune, learner, context, table) {
