@@ -33,6 +33,7 @@ import { fingeringOptions, tempoOf } from './handOptions'
 import { Memory } from './memory'
 import { withReachMends } from './reachMends'
 import type { Arrangement } from './recipe'
+import { standsOf, stretchesAsPlayed, taughtAsPlayed } from './taughtPlayed'
 
 export interface Derived {
   /** What the recipe made of the notes. */
@@ -74,8 +75,9 @@ function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, mem
   return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context, memory.costs))
 }
 
-function formOf({ tune }: Arranged, recipe: Arrangement, memory: Memory): Form {
-  const { boundaries, kin } = recipe.taught
+function formOf(arranged: Arranged, recipe: Arrangement, memory: Memory): Form {
+  const { tune } = arranged
+  const { boundaries, kin } = taughtAsPlayed(recipe.taught, standsOf(arranged))
   const tempo = tempoOf(tune, recipe)
   return memory.stage('form', [tune], { boundaries, kin, tempo }, () =>
     analyseForm(tune, { boundaries, kin, tempo }),
@@ -139,11 +141,12 @@ export function placesOf(
 /** Pure but for `memory`: the result is the same with a fresh one. */
 export function derive(
   tune: Tune,
-  recipe: Arrangement,
+  asked: Arrangement,
   context: DeriveContext,
   memory = new DeriveMemory(),
 ): Derived {
-  const arranged = arrangedOf(tune, recipe, context, memory)
+  const arranged = arrangedOf(tune, asked, context, memory)
+  const recipe = stretchesAsPlayed(asked, arranged)
   const found = formOf(arranged, recipe, memory)
   const problem = problemOf(arranged, found, recipe, context, memory)
   const fingering = fingeringOf(problem, recipe, memory)

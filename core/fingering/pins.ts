@@ -97,8 +97,8 @@ function said({ options }: FingeringProblem, rule: PassageRule['rule']): SaidRul
 /** Rules whose first or last note is no longer in the tune: they bind nothing until it comes back. */
 function rulesGone(problem: FingeringProblem): Finding[] {
   const bound = new Set(problem.rules.map(r => r.index))
-  return (problem.options.rules ?? []).flatMap(({ rule }, index) =>
-    bound.has(index)
+  return (problem.options.rules ?? []).flatMap(({ rule, waits }, index) =>
+    bound.has(index) || waits
       ? []
       : [
           finding('finger.ruleGone', 'warning', {}, { rule: said(problem, rule) }, [

@@ -18,6 +18,9 @@ import type { Lattice } from '#core/solver/tables'
 export type OpenSchool = 'first' | 'cost' | 'fourth'
 export type LongSchool = 'open' | 'stopped'
 
+/** A rule for a stretch; one that waits (its part is left out) is not missed. */
+export type AskedRule = PassageRule & { readonly waits?: boolean }
+
 export interface FingeringOptions {
   readonly instrument: InstrumentId
   readonly length: Mm
@@ -36,7 +39,7 @@ export interface FingeringOptions {
   /** The learner's reach from 1 to 4 in mm, where it was measured. */
   readonly span?: Mm
   /** The teacher's rules for stretches of the tune. */
-  readonly rules?: readonly PassageRule[]
+  readonly rules?: readonly AskedRule[]
   /** Phrases and their kin, for the same fingers where the same notes return; one phrase when absent. */
   readonly together?: Together
 }

@@ -2,6 +2,7 @@
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { handOptions } from '#core/arrangement/handOptions'
+import { standsOf, taughtAsPlayed } from '#core/arrangement/taughtPlayed'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import type { SheetKind } from '#core/styles/sheetRecipe'
 import { planOf } from '#core/form/plan'
@@ -77,10 +78,11 @@ export interface SheetContent {
 
 export function contentOf(
   d: Derived,
-  recipe: Arrangement,
+  arrangement: Arrangement,
   context: DeriveContext,
   memory: DeriveMemory,
 ): SheetContent {
+  const recipe = saidAsPlayed(d, arrangement)
   const wants = (k: SheetKind) => recipe.shown.sheet.kinds.includes(k)
   const words = wants('words') ? wordsOf(d) : []
   return {
@@ -95,6 +97,9 @@ export function contentOf(
     cautions: cautionsOf(d),
   }
 }
+
+/** The arrangement with what is taught of it said of the notes it plays. */
+const saidAsPlayed = (d: Derived, r: Arrangement): Arrangement => ({ ...r, taught: taughtAsPlayed(r.taught, standsOf(d.arranged)) }) // prettier-ignore
 
 const nameOf = (p: Phrase, recipe: Arrangement) => {
   const name = recipe.taught.names[p.events[0]!]

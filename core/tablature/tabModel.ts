@@ -5,6 +5,7 @@
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { standsOf, taughtAsPlayed } from '#core/arrangement/taughtPlayed'
 import type { Direction } from '#core/bowing/line'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
@@ -95,6 +96,7 @@ export type Titled = Named &
 
 export function tabModel(d: Derived, recipe: Titled): TabModel {
   const labels = stringLabels(recipe)
+  const { names } = taughtAsPlayed(recipe.taught, standsOf(d.arranged))
   const context: Context = {
     recipe,
     strings: labels.length,
@@ -106,7 +108,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     bowed: bowMarksOf(d, recipe.shown.bowMarks),
     added: new Map(d.bowing.written.flatMap(s => s.added.map(a => [a.note, a.way]))),
     joined: joinedAsBowed(d),
-    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, recipe.taught.names[p.events[0]!] || p.label])),
+    phrases: new Map(d.form.phrases.map(p => [p.events[0]!, names[p.events[0]!] || p.label])),
   }
   const shifts = new Map(d.shifts.map(s => [s.to, { to: s.anchorTo > s.anchorFrom ? ('bridge' as const) : ('nut' as const), landmark: landmarkMark(s) }])) // prettier-ignore
   let position = 'first'

@@ -11,7 +11,7 @@ import { measuresText } from '#core/words/places'
 const props = defineProps<{ teaching: Teaching }>()
 const bench = useBench()
 const plan = computed(() => props.teaching.plan)
-const taught = computed(() => bench.recipe!.taught)
+const taught = computed(() => bench.taught!)
 const byLabel = computed(() => new Map(bench.phrases.map(p => [p.label, p])))
 const orders = [
   { value: 'written', title: 'as written' },

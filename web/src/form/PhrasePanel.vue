@@ -24,13 +24,13 @@ const splittable = computed(() => {
   return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
 })
 const moved = computed(() => {
-  const taught = bench.recipe?.taught
+  const { taught } = bench
   return Object.keys(taught?.boundaries ?? {}).length + Object.keys(taught?.kin ?? {}).length
 })
 const figures = computed(() => props.teaching?.figures[focused.value?.id ?? ''] ?? [])
 
 /** What stands as kin by the teacher's word: a phrase, none, or nothing said. */
-const declared = computed(() => bench.recipe?.taught.kin[focused.value?.id ?? ''])
+const declared = computed(() => bench.taught?.kin[focused.value?.id ?? ''])
 const choices = computed(() => [
   { value: 'heard', title: 'as it is heard' },
   { value: 'none', title: 'kin to none' },
@@ -42,7 +42,7 @@ const choice = computed(() =>
 const declare = (value: string) =>
   bench.editTaught(
     declareKin(
-      bench.recipe!.taught,
+      bench.taught!,
       focused.value!.id,
       value === 'heard' ? undefined : value === 'none' ? null : value,
     ),
@@ -50,16 +50,16 @@ const declare = (value: string) =>
 
 function split() {
   const event = bench.selectedNote!.event
-  bench.editTaught(splitAt(bench.recipe!.taught, event))
+  bench.editTaught(splitAt(bench.taught!, event))
   bench.focus = event
 }
 function join() {
   const before = bench.phrases[index.value - 1]!
-  bench.editTaught(joinAt(bench.recipe!.taught, focused.value!.id))
+  bench.editTaught(joinAt(bench.taught!, focused.value!.id))
   bench.focus = before.id
 }
 function rename(name: string) {
-  const { [focused.value!.id]: _old, ...rest } = bench.recipe!.taught.names
+  const { [focused.value!.id]: _old, ...rest } = bench.taught!.names
   bench.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
 }
 
@@ -81,7 +81,7 @@ watch(
 const known = computed(() =>
   elsewhere.value.flatMap(t =>
     t.kin
-      .filter(k => k.start === focused.value?.id)
+      .filter(k => focused.value && k.start === (bench.stands[focused.value.id] ?? focused.value.id))
       .map(k => ({
         id: t.id,
         text: `${t.title}, ${k.of}`,
@@ -140,7 +140,7 @@ const known = computed(() =>
       <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
         >Join to the phrase before</v-btn
       >
-      <v-btn v-if="moved" data-test="reset-form" @click="bench.editTaught(asFound(bench.recipe!.taught))"
+      <v-btn v-if="moved" data-test="reset-form" @click="bench.editTaught(asFound(bench.taught!))"
         >Back to what was found</v-btn
       >
     </div>

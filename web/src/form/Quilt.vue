@@ -28,7 +28,7 @@ const described = (event: string) => {
 }
 
 function move(seam: Seam, to: string) {
-  bench.editTaught(moveBoundary(bench.recipe!.taught, seam.after.id, to))
+  bench.editTaught(moveBoundary(bench.taught!, seam.after.id, to))
   bench.focus = to
 }
 
@@ -66,7 +66,7 @@ function key(seam: Seam, event: KeyboardEvent) {
     const to = all[all.indexOf(seam.after.id) + by]
     if (to !== undefined && places(seam).includes(to)) move(seam, to)
   } else if (event.key === 'Delete' || event.key === 'Backspace') {
-    bench.editTaught(joinAt(bench.recipe!.taught, seam.after.id))
+    bench.editTaught(joinAt(bench.taught!, seam.after.id))
     bench.focus = seam.before.id
   } else return
   event.preventDefault()

@@ -2,6 +2,8 @@
 import { defineStore, storeToRefs } from 'pinia'
 import { computed } from 'vue'
 import { mended } from '#core/arrangement/edits'
+import type { Taught } from '#core/arrangement/recipe'
+import { taughtAsPlayed, taughtAsWritten } from '#core/arrangement/taughtPlayed'
 import type { FingerPins } from '#core/fingering/fingerPin'
 import type { Mend } from '#core/findings/finding'
 import type { Edited } from '#core/music/edit/edited'
@@ -39,12 +41,17 @@ export const useBench = defineStore('bench', () => {
     else docs.edit(r => mended(r, m))
   }
 
-  const { undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
+  /** What is taught, said of the notes that are played; edits of it are kept for those that are written. */
+  const stands = computed(() => result.value?.stands ?? {})
+  const taught = computed(() => docs.recipe && taughtAsPlayed(docs.recipe.taught, stands.value))
+  const editTaught = (changes: Partial<Taught>, group: string | null = null) => docs.editTaught(taughtAsWritten(changes, stands.value), group) // prettier-ignore
+
+  const { undo, redo, choose, edit, editPlayed, editShown, rename, pin, addArrangement, takeArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
   const { typed, writeSource } = results
   const { select, selectEvent, walkEvents, walk, walkPhrase, goTo } = selection
   return {
     tuneId, loading, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState, saveProblem, result, reading, report, phrases, notes, asked,
-    problem, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement,
+    problem, taught, stands, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement,
     removeArrangement, editFacts, restoreVersion, save, typed, writeSource, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
   } // prettier-ignore
 })

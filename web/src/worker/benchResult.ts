@@ -1,7 +1,8 @@
 /** The derived result as plain data for the page. */
 import { engravedTune } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
-import type { Arrangement } from '#core/arrangement/recipe'
+import type { Arrangement, Taught } from '#core/arrangement/recipe'
+import { standsOf, taughtAsPlayed } from '#core/arrangement/taughtPlayed'
 import type { Phrase } from '#core/form/form'
 import { toNumber } from '#core/music/fraction'
 import { formatPitch, midi } from '#core/music/pitch'
@@ -15,6 +16,8 @@ import { eventOf } from '#core/music/ids'
 
 export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
   const shown = engravedTune(d, recipe)
+  const stands = standsOf(d.arranged)
+  const { names } = taughtAsPlayed(recipe.taught, stands)
   const placed = new Map(placeEvents(d.tune).map(p => [p.event.id, p]))
   return {
     tune: d.tune,
@@ -23,6 +26,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
     octave: d.arranged.octave,
     toWritten: d.arranged.toWritten,
     origin: Object.fromEntries(d.arranged.origin),
+    stands,
     notes: d.fingering.notes.map(n => {
       const event = eventOf(n.id)
       const p = placed.get(event)!
@@ -53,7 +57,7 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
       label: p.label,
       repeated: p.repeated,
       again: p.again,
-      phrases: p.phrases.map(x => phraseView(x, recipe)),
+      phrases: p.phrases.map(x => phraseView(x, names)),
     })),
     findings: d.findings,
     strings: stringLabels(recipe),
@@ -69,7 +73,7 @@ export const strokeView = ({ notes, measure, direction, from, to, lift, hook, ad
 /** What is drawn needs no more than a thousandth; long fractions are slow to write down and to read. */
 const short = (x: number) => Math.round(x * 1000) / 1000
 
-function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
+function phraseView(p: Phrase, names: Taught['names']): PhraseView {
   const [start, end] = [toNumber(p.start), toNumber(p.end)]
   const notes = p.notes.filter(isNote)
   const heights = notes.map(n => midi(n.event.heads.at(-1)!.pitch))
@@ -77,7 +81,7 @@ function phraseView(p: Phrase, recipe: Arrangement): PhraseView {
   return {
     id: p.events[0]!,
     label: p.label,
-    name: recipe.taught.names[p.events[0]!] ?? '',
+    name: names[p.events[0]!] ?? '',
     family: p.family,
     variant: p.variant,
     bars: p.bars,

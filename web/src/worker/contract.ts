@@ -1,5 +1,6 @@
 /** What page and worker say to each other: plain data only. */
 import type { DeriveContext } from '#core/arrangement/context'
+import type { Stands } from '#core/arrangement/taughtPlayed'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Stroke } from '#core/bowing/stroke'
 import type { Crossing, Shift, Span } from '#core/fingering/derived'
@@ -110,6 +111,8 @@ export interface BenchResult {
   readonly toWritten: Interval
   /** For every event a change made: the written events it stands for. */
   readonly origin: Readonly<Record<string, readonly EventId[]>>
+  /** For events that changes made: the written one that begins at the same time. */
+  readonly stands: Stands
   readonly notes: readonly NoteView[]
   readonly shifts: readonly Shift[]
   readonly crossings: readonly Crossing[]
