@@ -63,6 +63,18 @@ describe('sheet', () => {
     }
     expect(drawn[0]).toContain('>Eight Measures</text>')
   })
+  it('puts remarks that have no room beside each other over each other', () => {
+    const from = join(folder, 'remarks.abc')
+    writeFileSync(from, 'X:1\nT:Remarks\nM:4/4\nL:1/4\nK:D\n"^like a question, softly"D"^not faster here"E"^let the bow fall"FG|A4|B4|A4|]\n') // prettier-ignore
+    const out = join(folder, 'remarks.svg')
+    expect(run(['sheet', from, '--instrument', 'violin', '-o', out]).err).toBe('')
+    const drawn = readFileSync(out, 'utf8').matchAll(/<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*>([^<]*)<\/text>/g)
+    const said = [...drawn].map(([, x, y, t]) => ({ x: Number(x), y: Number(y), t: t!, end: Number(x) + pageMeasurer.text(t!, { size: 11 }) }))
+    const remarks = said.filter(s => /question|faster|fall/.test(s.t))
+    expect(remarks).toHaveLength(3)
+    for (const a of remarks) for (const b of remarks) if (a !== b && a.y === b.y) expect(a.end <= b.x || b.end <= a.x).toBe(true)
+    expect(new Set(remarks.map(r => r.y)).size).toBeGreaterThan(1)
+  }) // prettier-ignore
   it('knows how wide a text is from the face itself', () => {
     drawingSurface()
     const width = (content: string, bold = false) => pageMeasurer.text(content, { size: 10, bold })

@@ -1,7 +1,7 @@
 /** Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to prepare. */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
-import { pageMeasurer } from './measurer'
+import { stacked, TEXT_GAP, widthOf, type Said } from './stacked'
 import { el, line, text } from './svg'
 
 export const hasHold = (e: TabEvent) => e.hand?.hold !== undefined
@@ -72,12 +72,8 @@ export const graceDigits = (
   })
 
 const POSITION_SIZE = 10.5
-/** How wide the name of a position is. */
-const textWidth = (shown: string) => pageMeasurer.text(shown, { size: POSITION_SIZE })
-
-/** Least length of a bracket, and between a name and its bracket. */
+/** Least length of a bracket. */
 const BRACKET = 6
-const NAME_GAP = 4
 
 /**
  * "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was". How long the hand stays is told first: the
@@ -86,44 +82,25 @@ const NAME_GAP = 4
 function positionSaid({ position = '', shift }: TabEvent, hand: boolean, from: number, to: number): string {
   if (!hand || !shift?.landmark) return position
   const full = `${position}, ${shift.landmark}`
-  const leavesRoom = (said: string) => from + textWidth(said) + NAME_GAP + BRACKET < to
+  const leavesRoom = (said: string) => from + widthOf(said, POSITION_SIZE) + TEXT_GAP + BRACKET < to
   return leavesRoom(full) || !leavesRoom(position) ? full : position
 }
 
-/** Rows of position names over each other at most. */
-const POSITION_ROWS = 3
 export const POSITION_ROW = 11
 
-interface PlacedName {
-  readonly said: string
-  readonly x: number
-  readonly end: number
-  /** 0 the lowest. */
-  readonly row: number
-}
-
-/** Where the names of positions stand: at their notes, in a row over the others where there is no room beside them. */
-export function positionNames(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff, hand: boolean): { readonly names: ReadonlyMap<string, PlacedName>; readonly rows: number } {
-  const right = bars.at(-1)!
-  const free: number[] = new Array<number>(POSITION_ROWS).fill(0)
-  const names = new Map<string, PlacedName>()
+/** Where the names of positions stand. */
+export function positionNames(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff, hand: boolean) {
   const events = measures.flatMap(m => m.events)
-  for (const [i, e] of events.entries()) {
+  const texts = events.flatMap((e, i): Said[] => {
     const a = anchors.get(e.id)
-    if (!a || e.position === undefined) continue
+    if (!a || e.position === undefined) return []
     let last = i
     while (e.away && events[last + 1]?.away && events[last + 1]!.position === undefined) last++
     const said = positionSaid(e, hand, a.x - 5, (anchors.get(events[last]!.id)?.x ?? 0) + 8)
-    const width = textWidth(said)
-    const wanted = Math.max(0, Math.min(a.x - 5, right - width))
-    const fits = free.findIndex(f => f <= wanted)
-    const row = fits >= 0 ? fits : free.indexOf(Math.min(...free))
-    const x = Math.max(free[row]!, wanted)
-    names.set(e.id, { said, x, end: x + width, row })
-    free[row] = x + width + NAME_GAP
-  }
-  return { names, rows: Math.max(1, ...[...names.values()].map(n => n.row + 1)) }
-} // prettier-ignore
+    return [{ id: e.id, said, x: a.x - 5 }]
+  })
+  return stacked(texts, POSITION_SIZE, bars.at(-1)!)
+}
 
 /** The name of every position where the hand comes to it, and a bracket to the last note played there while the hand is away from first position. */
 export function positionSigns(
@@ -133,7 +110,7 @@ export function positionSigns(
   hand: boolean,
 ): SVGElement[] {
   const { anchors, bars } = drawn
-  const { names } = positionNames(measures, drawn, hand)
+  const { texts: names } = positionNames(measures, drawn, hand)
   const out: SVGElement[] = []
   let open = null as { from: number; to: number; y: number } | null
   const close = () => {
@@ -150,7 +127,7 @@ export function positionSigns(
     const name = names.get(e.id)
     const at = y - (name?.row ?? 0) * POSITION_ROW
     if (name) out.push(text(name.x, at, name.said, { size: POSITION_SIZE, italic: true, anchor: 'start' }))
-    if (e.away) open = { from: open?.from ?? (name ? name.end + NAME_GAP : bars[0]! + NAME_GAP), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
+    if (e.away) open = { from: open?.from ?? (name ? name.end + TEXT_GAP : bars[0]! + TEXT_GAP), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
   }
   close()
   return out

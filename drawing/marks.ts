@@ -13,7 +13,16 @@ import {
   positionNames,
   positionSigns,
 } from './handSigns'
-import { hasOrnament, optionalSigns, ornamentSigns, remarkSign, sectionSign, waySigns } from './signs'
+import {
+  hasOrnament,
+  optionalSigns,
+  ornamentSigns,
+  REMARK_ROW,
+  remarksOf,
+  remarkSigns,
+  sectionSign,
+  waySigns,
+} from './signs'
 import { el, line, text } from './svg'
 
 /** Down bow: an open-bottomed box; up bow: a wedge. Centred on x, standing on y. */
@@ -80,6 +89,7 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const g = el('g', { class: 'marks' })
   const level = rows(highestOf(measures, drawn), measures, drawn, o)
   if (o.positions) g.append(...positionSigns(measures, drawn, level.position, o.hand))
+  if (o.signs) g.append(...remarkSigns(measures, drawn, level.remark))
   if (o.bows) g.append(...bowJoins(measures, drawn, level.bow))
   measures.forEach((m, i) => {
     if (m.endings)
@@ -169,7 +179,8 @@ function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const named = o.positions && events.some(e => e.position !== undefined)
   const position = take(named, named ? 2 + positionNames(measures, drawn, o.hand).rows * POSITION_ROW : 0)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
-  const remark = take(o.signs && events.some(e => e.remarks.length > 0), 13)
+  const remarked = o.signs && events.some(e => e.remarks.length > 0)
+  const remark = take(remarked, remarked ? remarksOf(measures, drawn).rows * REMARK_ROW : 0)
   const ending = take(
     measures.some(m => m.endings),
     13,
@@ -249,7 +260,6 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
   if (e.optional) out.push(...optionalSigns(a))
   if (o.signs) out.push(...ornamentSigns(e, a.x, level.ornament))
-  if (o.signs && e.remarks.length > 0) out.push(remarkSign(e, a.x, level.remark))
   if (o.phrases && e.phrase)
     out.push(
       phraseMark(Math.min(a.x - 6, drawn.bars.at(-1)! - 16 - e.phrase.length * 7), level.phrase, e.phrase),

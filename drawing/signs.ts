@@ -1,8 +1,9 @@
 /** Ornaments, dynamics, remarks, notes that may be left out: small drawn signs, so that they print the same everywhere. */
-import type { TabEvent } from '#core/tablature/tabModel'
+import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { WayMarks } from '#core/tablature/way'
 import type { Mark } from '#core/music/tune'
-import type { Anchor } from './staff'
+import { stacked } from './stacked'
+import type { Anchor, DrawnStaff } from './staff'
 import { el, text } from './svg'
 
 const stroke = (d: string, width = 1.3) =>
@@ -27,8 +28,23 @@ export function ornamentSigns(e: TabEvent, x: number, y: number): SVGElement[] {
   return own.map((m, i) => SIGNS[m]!(x + (i - (own.length - 1) / 2) * 16, y))
 }
 
-export const remarkSign = (e: TabEvent, x: number, y: number) =>
-  text(x - 5, y, e.remarks.join('; '), { size: 11, italic: true, anchor: 'start' })
+const REMARK_SIZE = 11
+export const REMARK_ROW = 13
+
+/** Where the remarks of a line stand. */
+export const remarksOf = (measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff) =>
+  stacked(
+    measures.flatMap(m => m.events).flatMap(e => {
+      const a = anchors.get(e.id)
+      return a && e.remarks.length > 0 ? [{ id: e.id, said: e.remarks.join('; '), x: a.x - 5 }] : []
+    }),
+    REMARK_SIZE,
+    bars.at(-1)!,
+  ) // prettier-ignore
+
+/** All remarks of a line, the lowest row on y. */
+export const remarkSigns = (measures: readonly TabMeasure[], drawn: DrawnStaff, y: number) =>
+  [...remarksOf(measures, drawn).texts.values()].map(t => text(t.x, y - t.row * REMARK_ROW, t.said, { size: REMARK_SIZE, italic: true, anchor: 'start' })) // prettier-ignore
 
 export const dynamicSign = (e: TabEvent, x: number, y: number) =>
   text(x, y, e.dynamic!, { size: 14, italic: true, bold: true })

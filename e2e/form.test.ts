@@ -47,6 +47,29 @@ describe('the quilt', () => {
   })
 })
 
+describe('a remark', () => {
+  it('on a phrase, and on a measure, stands in the score where it begins, and on paper', async () => {
+    await openBench(page, nokta, 'Brindlewick Bridge', 'form')
+    await quilt('phrase').nth(1).click()
+    const field = page.locator(`${test('phrase-remark')} input`)
+    await field.fill('like a question')
+    await field.press('Enter')
+    await saved(page)
+    await page.click('a[href$="/tune"]')
+    await page.waitForSelector('.marks text >> text=like a question')
+    await page.locator('[data-test="tune-note"], [role="tab"]:has-text("Note")').first().click()
+    await page.keyboard.press('ArrowRight')
+    const measure = page.locator(`${test('measure-remark')} input`)
+    await measure.fill('all of it softly')
+    await measure.press('Enter')
+    await page.waitForSelector('.marks text >> text=all of it softly')
+    await saved(page)
+    await page.click('a[href$="/sheet"]')
+    await page.waitForSelector(`${test('pages')} text >> text=like a question`)
+    expect(await page.locator(`${test('pages')} text`, { hasText: 'all of it softly' }).count()).toBe(1)
+  })
+})
+
 describe('kin', () => {
   it('are laid over each other, declared, denied, and undone', async () => {
     await openBench(page, nokta, 'Brindlewick Bridge', 'form')

@@ -1,4 +1,4 @@
-/** What a teacher corrects by hand: pure edits of the recipe's words on form. Names, lines and declared kin go along when a boundary moves. */
+/** What a teacher corrects by hand: pure edits of the recipe's words on form. Names, lines, remarks and declared kin go along when a boundary moves. */
 import type { Taught } from './recipe'
 
 const without = <T>(record: Readonly<Record<string, T>>, key: string) =>
@@ -27,6 +27,7 @@ export function moveBoundary(t: Taught, from: string, to: string): Taught {
     kin: Object.fromEntries(Object.entries(rename(t.kin)).map(([k, v]) => [k, v === from ? to : v])),
     names: rename(t.names),
     lines: rename(t.lines),
+    remarks: rename(t.remarks),
   }
 }
 
@@ -35,6 +36,12 @@ export const declareKin = (t: Taught, event: string, to: string | null | undefin
   ...t,
   kin: to === undefined ? without(t.kin, event) : { ...t.kin, [event]: to },
 })
+
+/** A remark on a phrase (by its first event) or on a measure (by its id); an empty one is none. */
+export const remarked = (t: Taught, on: string, remark: string): Pick<Taught, 'remarks'> => {
+  const said = remark.trim().slice(0, 300)
+  return { remarks: said === '' ? without(t.remarks, on) : { ...t.remarks, [on]: said } }
+}
 
 /** Boundaries and kin as the analysis finds them. */
 export const asFound = (t: Taught): Taught => ({ ...t, boundaries: {}, kin: {} })

@@ -107,7 +107,7 @@ const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
         withTaught(r, declareKin(joinAt(r.taught, a), a, b)),
   ),
   fc.constant((r: Arrangement) => withTaught(r, asFound(r.taught))),
-  fc.string({ maxLength: 80 }).map(name => (r: Arrangement) => withTaught(r, { names: { n2: name }, lines: { n2: name }, known: ['F#4'], left: ['count:A1'], order: 'least new' })), // prettier-ignore
+  fc.string({ maxLength: 80 }).map(name => (r: Arrangement) => withTaught(r, { names: { n2: name }, lines: { n2: name }, remarks: { n2: name, m1: name }, known: ['F#4'], left: ['count:A1'], order: 'least new' })), // prettier-ignore
   fc
     .constantFrom<Parameters<typeof mended>[1]>(
       { kind: 'octave', octave: 1, by: 1 },

@@ -108,4 +108,11 @@ const withHabits: Step = old => {
   }
 }
 
-export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore, inLayers, withHabits]
+/** Version 6: phrases and measures may have a remark. */
+const withRemarks: Step = old => ({
+  ...old,
+  version: 6,
+  taught: { ...(isObject(old.taught) ? old.taught : {}), remarks: {} },
+})
+
+export const ARRANGEMENT_LADDER: Ladder = [inThreeParts, strokesWithMore, inLayers, withHabits, withRemarks]

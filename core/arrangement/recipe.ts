@@ -16,7 +16,7 @@ import { bowSchema, DEFAULT_BOW } from './bowRecipe'
 import { strokePinSchema } from '#core/bowing/pins'
 import { BOW_SCHOOLS } from '#core/bowing/schools'
 
-export const ARRANGEMENT_VERSION = 5
+export const ARRANGEMENT_VERSION = 6
 const id = z.string().min(1).max(60)
 
 /**
@@ -124,6 +124,8 @@ const taughtSchema = z
     order: z.enum(ORDERS),
     left: z.array(z.string().max(200)).max(500).readonly(),
     lines: z.record(id, text(300)),
+    /** What is remarked on a phrase, by its first event, or on a measure, by its id. */
+    remarks: z.record(id, text(300)),
     /** Pitches the learner knows ("F#4"), so that new ones can be named; empty when nobody said. */
     known: z.array(z.string().max(6)).max(128).readonly(),
   })
@@ -169,7 +171,7 @@ export const DEFAULT_SHOWN: Shown = {
   sheet: DEFAULT_SHEET,
 }
 export const NOTHING_TAUGHT: Taught = {
-  boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, known: [],
+  boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, remarks: {}, known: [],
 } // prettier-ignore
 
 /** A recipe with every choice at its default. */

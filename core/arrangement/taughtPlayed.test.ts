@@ -8,7 +8,9 @@ import { DEMO_TUNES } from '#demo/shelf'
 import { demoSource } from '#demo/fillShelf'
 import { ASSUMED_HANDS } from './context'
 import { derive, type Derived } from './derive'
-import { splitAt } from './corrections'
+import { planOf } from '#core/form/plan'
+import { outline } from '#core/teach/outline'
+import { remarked, splitAt } from './corrections'
 import { partLeft, withPlayed, withTaught } from './edits'
 import { newArrangement, NOTHING_TAUGHT, type Arrangement } from './recipe'
 import { standsOf, taughtAsPlayed, taughtAsWritten } from './taughtPlayed'
@@ -26,6 +28,15 @@ describe('what is taught of notes that a version replaced', () => {
     const { recipe, derived } = eased(named)
     expect(recipe.played.changes.some(c => c.edit.do === 'replace' && c.edit.events.includes(starts[0] as EventId))).toBe(true) // prettier-ignore
     expect(shownNames(derived, recipe)).toEqual(starts.map((_, i) => `Name ${i}`))
+  })
+  it('remarks on phrases, and on measures whatever stands in them', () => {
+    const [first, second] = [starts[0]!, reel.measures[1]!.id]
+    const said = withTaught(violin, { remarks: { ...remarked(NOTHING_TAUGHT, first, ' like a question ').remarks, [second]: 'not too fast' } }) // prettier-ignore
+    const { recipe, derived } = eased(said)
+    const shown = tabModel(derived, recipe).measures.map(m => m.events.flatMap(e => e.remarks))
+    expect(shown.slice(0, 3)).toEqual([['like a question'], ['not too fast'], []])
+    expect(outline({ title: 't', plan: planOf(derived.form, { order: 'written', tempo: derived.tempo, hard: new Map() as never }), taught: said.taught, phrases: new Map([['A1', { id: first, name: '' }]]) }).map(l => l.text)).toContain('like a question') // prettier-ignore
+    expect(remarked(said.taught, first, ' ').remarks).toEqual({ [second]: 'not too fast' })
   })
   it('and where the teacher has phrases begin', () => {
     const middle = reel.measures[2]!.events[4]!.id

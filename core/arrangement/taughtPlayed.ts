@@ -33,7 +33,7 @@ function beginnings(m: Measure | undefined): Map<EventId, string> {
 } // prettier-ignore
 
 /** What of it speaks of notes. */
-type OfNotes = Partial<Pick<Taught, 'boundaries' | 'kin' | 'names' | 'lines'>>
+type OfNotes = Partial<Pick<Taught, 'boundaries' | 'kin' | 'names' | 'lines' | 'remarks'>>
 
 export const taughtAsPlayed = <T extends OfNotes>(taught: T, stands: Stands): T =>
   renamed(taught, Object.fromEntries(Object.entries(stands).map(([made, own]) => [own, made])))
@@ -66,5 +66,6 @@ function renamed<T extends OfNotes>(t: T, other: Readonly<Record<string, string>
     ...(t.kin && { kin: keys(t.kin, to => (to === null ? null : named(to))) }),
     ...(t.names && { names: keys(t.names) }),
     ...(t.lines && { lines: keys(t.lines) }),
+    ...(t.remarks && { remarks: keys(t.remarks) }),
   }
 }

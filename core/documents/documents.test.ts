@@ -81,7 +81,8 @@ function withUnknown(doc: unknown, path: readonly (string | number)[]): unknown 
   return copy
 }
 /** Objects that are records by id: there any name is a name. */
-const RECORDS = /(fingers|strokes|joins|boundaries|kin|names|lines|phraseNames|tensions|tapes|tapes\.\w+)$/
+const RECORDS =
+  /(fingers|strokes|joins|boundaries|kin|names|lines|remarks|phraseNames|tensions|tapes|tapes\.\w+)$/
 
 describe('a field nobody knows', () => {
   it.each(cases)(

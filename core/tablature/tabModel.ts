@@ -91,12 +91,12 @@ export interface TabModel {
 export type Titled = Named &
   Pick<Arrangement, 'shown'> & {
     readonly played: Pick<Arrangement['played'], 'pins'>
-    readonly taught: Pick<Arrangement['taught'], 'names'>
+    readonly taught: Pick<Arrangement['taught'], 'names' | 'remarks'>
   }
 
 export function tabModel(d: Derived, recipe: Titled): TabModel {
   const labels = stringLabels(recipe)
-  const { names } = taughtAsPlayed(recipe.taught, standsOf(d.arranged))
+  const { names, remarks } = taughtAsPlayed(recipe.taught, standsOf(d.arranged))
   const context: Context = {
     recipe,
     strings: labels.length,
@@ -108,6 +108,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     bowed: bowMarksOf(d, recipe.shown.bowMarks),
     added: new Map(d.bowing.written.flatMap(s => s.added.map(a => [a.note, a.way]))),
     joined: joinedAsBowed(d),
+    remarks: new Map(d.form.phrases.flatMap(p => { const said = remarks[p.events[0]!]; return said ? [[p.events[0]!, said]] : [] })), // prettier-ignore
     phrases: new Map(d.form.phrases.map(p => [p.events[0]!, names[p.events[0]!] || p.label])),
   }
   const shifts = new Map(d.shifts.map(s => [s.to, { to: s.anchorTo > s.anchorFrom ? ('bridge' as const) : ('nut' as const), landmark: landmarkMark(s) }])) // prettier-ignore
@@ -121,14 +122,18 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     ...(measure.barline && { barline: measure.barline }),
     ...(measure.label && { label: measure.label }),
     ...wayOf(measure, d.tune),
-    events: measure.events.map(e => {
+    events: measure.events.map((e, i) => {
       const fingered = context.notes.get(e.id) ?? []
       const here = fingered.find(n => n.finger !== 0)
       const moves = here !== undefined && here.position !== position
       position = here?.position ?? position
       const name = moves ? positionText(here, recipe, key) : undefined
       const shift = shifts.get(e.id)
-      return { ...tabEvent(e, fingered, context, key, name), ...(position !== 'first' && { away: true }), ...(shift && { shift }) } // prettier-ignore
+      const own = tabEvent(e, fingered, context, key, name)
+      const said = [i === 0 ? remarks[measure.id] : undefined, context.remarks.get(e.id)].filter(
+        x => x !== undefined,
+      )
+      return { ...own, remarks: [...said, ...own.remarks], ...(position !== 'first' && { away: true }), ...(shift && { shift }) } // prettier-ignore
     }),
   }))
   return {
@@ -157,6 +162,8 @@ interface Context {
   readonly added: ReadonlyMap<string, 'slur' | 'hook' | 'lift' | 'part'>
   readonly joined: ReadonlySet<string>
   readonly phrases: ReadonlyMap<string, string>
+  /** What is remarked on the phrase that begins there. */
+  readonly remarks: ReadonlyMap<string, string>
 }
 
 function tabEvent(

@@ -4,7 +4,7 @@ import { stepSentence } from '#core/words/form'
 import { PACE, type Plan } from '#core/form/plan'
 
 /** What the outline asks of how it is taught. */
-type Taught = Pick<AllTaught, 'left' | 'lines'>
+type Taught = Pick<AllTaught, 'left' | 'lines' | 'remarks'>
 
 export interface OutlineLine {
   readonly kind: 'title' | 'heading' | 'step' | 'note'
@@ -45,6 +45,8 @@ export function outline({ title, plan, taught, phrases }: OutlineOptions): Outli
       if (fact.doNotRush) lines.push({ kind: 'note', text: 'Harder than what comes before it: do not rush into it.' }) // prettier-ignore
       const line = own && taught.lines[own.id]
       if (line) lines.push({ kind: 'note', text: `Sing: ${line}` })
+      const remark = own && taught.remarks[own.id]
+      if (remark) lines.push({ kind: 'note', text: remark })
     }
     lines.push({ kind: 'step', text: `${i + 1}. ${stepSentence(s)} (${s.minutes} min)` })
   })

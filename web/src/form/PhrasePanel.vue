@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The focused phrase: its name, its role, its kin here and on the shelf, and the teacher's corrections. */
 import { computed, shallowRef, watch } from 'vue'
-import { asFound, declareKin, joinAt, splitAt } from '#core/arrangement/corrections'
+import { asFound, declareKin, joinAt, remarked, splitAt } from '#core/arrangement/corrections'
 import { kinSentence, ROLE_WORDS } from '#core/words/form'
 import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
@@ -58,6 +58,7 @@ function join() {
   bench.editTaught(joinAt(bench.taught!, focused.value!.id))
   bench.focus = before.id
 }
+const remark = (text: string) => bench.editTaught(remarked(bench.taught!, focused.value!.id, text))
 function rename(name: string) {
   const { [focused.value!.id]: _old, ...rest } = bench.taught!.names
   bench.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
@@ -118,6 +119,13 @@ const known = computed(() =>
         label="Your name for it"
         data-test="phrase-name"
         @update:model-value="rename"
+      />
+      <v-text-field
+        :model-value="bench.taught?.remarks[focused.id] ?? ''"
+        label="Your remark on it"
+        class="kin-choice"
+        data-test="phrase-remark"
+        @change="(e: Event) => remark((e.target as HTMLInputElement).value)"
       />
       <v-select
         v-if="earlier.length > 0"

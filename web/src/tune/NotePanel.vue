@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** All that hangs on the chosen note and its measure. */
 import { computed, ref } from 'vue'
+import { remarked } from '#core/arrangement/corrections'
 import { findEvent } from '#core/music/edit/edited'
 import { layWords, setChord, setDynamic, setGrace, setRemarks } from '#core/music/edit/marks'
 import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom, setRepeatTimes, setWaySigns, waySignsOf, type WaySign } from '#core/music/edit/measures' // prettier-ignore
@@ -48,6 +49,7 @@ const keys = computed(() => {
 function setKey(name: string) {
   keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
 }
+const remark = (text: string) => bench.editTaught(remarked(bench.taught!, measure.value.id, text))
 function setMetre(text: string) {
   const metre = parseMetre(text)
   if (metre) keep(setMetreFrom(tune.value, at.value, metre))
@@ -144,6 +146,13 @@ const flag = (on: boolean | null) => (on ? true : undefined)
       />
     </div>
     <h2>{{ capital(measureText(placed!.number)) }}</h2>
+    <v-text-field
+      :model-value="bench.taught?.remarks[measure.id] ?? ''"
+      label="Remark on this measure"
+      class="measure-remark"
+      data-test="measure-remark"
+      @change="(e: Event) => remark((e.target as HTMLInputElement).value)"
+    />
     <div class="row">
       <v-switch
         :model-value="measure.repeatStart ?? false"
