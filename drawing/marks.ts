@@ -21,6 +21,7 @@ import {
   remarksOf,
   remarkSigns,
   sectionSign,
+  slideSigns,
   waySigns,
 } from './signs'
 import { el, line, text } from './svg'
@@ -259,7 +260,7 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
   if (e.optional) out.push(...optionalSigns(a))
-  if (o.signs) out.push(...ornamentSigns(e, a.x, level.ornament))
+  if (o.signs) out.push(...ornamentSigns(e, a.x, level.ornament), ...slideSigns(e, a))
   if (o.phrases && e.phrase)
     out.push(
       phraseMark(Math.min(a.x - 6, drawn.bars.at(-1)! - 16 - e.phrase.length * 7), level.phrase, e.phrase),

@@ -18,10 +18,16 @@ const SIGNS: Readonly<Partial<Record<Mark, (x: number, y: number) => SVGElement>
   upperMordent: (x, y) => stroke(`M${x - 8} ${y - 2} l4 -4 l4 4 l4 -4 l4 4`),
   roll: (x, y) => stroke(`M${x - 6} ${y} a6 6 0 0 1 12 0`, 1.6),
   cut: (x, y) => stroke(`M${x - 3.5} ${y} l7 -8`, 1.8),
-  slide: (x, y) => stroke(`M${x - 15} ${y + 1} q6 -1 10 -7`, 1.5),
 }
 
 export const hasOrnament = (e: TabEvent) => e.marks.some(m => SIGNS[m] !== undefined)
+
+/** A slide leads into the lowest head from below, left of its accidental. */
+export function slideSigns({ marks }: TabEvent, a: Anchor): SVGElement[] {
+  if (!marks.includes('slide')) return []
+  const x = a.x - 7 - (a.signTop === undefined ? 0 : 11)
+  return [el('g', { class: 'slide-in' }, [stroke(`M${x - 10} ${a.headBottom + 8} q6 -1 10 -7`, 1.5)])]
+}
 
 export function ornamentSigns(e: TabEvent, x: number, y: number): SVGElement[] {
   const own = e.marks.filter(m => SIGNS[m] !== undefined)

@@ -71,6 +71,9 @@ const GOOD = 1.9
 /** A measure with next to nothing in it is still a measure. */
 const LEAST_MEASURE = 4.5
 
+/** What leads into a head from the left, in staff spaces. */
+const SLIDE = 1.1
+
 /** A long note takes more room than a short one, but not in proportion. */
 const weightOf = (quarters: number) => 0.75 + Math.min(1.2, quarters * 0.55)
 
@@ -203,9 +206,10 @@ function headExtent(
   const more = (e.values.length - 1) * (head + 1.4)
   // Seconds in a chord push a head to the other side of the stem.
   const heads = e.placed.event.kind === 'note' && e.placed.event.heads.length > 1 ? head * 0.6 : 0
+  const slide = e.placed.event.kind === 'note' && e.placed.event.marks?.includes('slide') ? SLIDE : 0
   const air = AIR.heads / 2
   return {
-    left: (head / 2 + sign + graces + heads + air) * space,
+    left: (head / 2 + sign + graces + slide + heads + air) * space,
     right: (head / 2 + dots + (flagged ? glyph('flag') * 0.6 : 0) + more + heads + air) * space,
   }
 }

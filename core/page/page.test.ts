@@ -86,6 +86,13 @@ describe('columns of a measure', () => {
       }),
     ) // prettier-ignore
   })
+  it('leave room for what leads into a note', () => {
+    const first = (music: string) => {
+      const [m] = partOf(tuneOf(music)).notated.measures
+      return columnsOf([{ notated: m!, tab: [] }], scale).columns[0]!.least
+    }
+    expect(first('K:D\n!slide!D4|') - first('K:D\nD4|')).toBeGreaterThan(0.5 * scale.space)
+  })
   it('of two parts stand together where they begin together', () => {
     const [a, b] = [partOf(tuneOf('K:D\nD2 EF|')), partOf(tuneOf('K:D\nA A2 A|'))]
     const measure = (p: PagePart) => ({ notated: p.notated.measures[0]!, tab: p.tab.measures[0]!.events })

@@ -44,6 +44,16 @@ describe('a passage', () => {
     const [first, last] = [inside.notated.measures[0]!, inside.notated.measures.at(-1)!]
     expect([first.placed.measure.repeatStart, last.placed.measure.repeatEnd]).toEqual([undefined, undefined])
   })
+  it('that begins within an ending is no ending itself', () => {
+    const part = partOf(tuneOf('K:D\n|:DEFG|1 A4:|2 A3 d|f4|]'))
+    expect(cut(part, 0, 6).tab.measures.map(m => m.endings)).toEqual([undefined, [1], [2], undefined])
+    expect(cut(part, 6, 8).tab.measures.map(m => m.endings)).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+    ])
+  })
   it('shows an accidental that stood before a note which is gone', () => {
     const part = partOf(tuneOf('K:C\n^FGAF|'))
     expect(shown(part)).toEqual([[1, null, null, null]])

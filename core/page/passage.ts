@@ -23,7 +23,7 @@ function cutPart(part: PagePart, within: (e: Placed) => boolean): PagePart {
   return {
     ...part,
     notated: { ...notated, measures },
-    tab: { ...tab, measures: placeNamed(tab.measures, kept).map((m, i) => cutTab(m, cuts[i]!, kept)) },
+    tab: { ...tab, measures: withoutBegun(placeNamed(tab.measures, kept).map((m, i) => cutTab(m, cuts[i]!, kept)), cuts) }, // prettier-ignore
   }
 }
 
@@ -61,6 +61,17 @@ function cutTab(m: TabMeasure, { start, end }: Cut, kept: ReadonlySet<string>): 
     // Its name stands over it already.
     events: m.events.filter(e => kept.has(e.id)).map(({ phrase: _, ...e }) => e),
   }
+}
+
+/** An ending that began before the passage is none of it, as far as it goes. */
+function withoutBegun(measures: readonly TabMeasure[], cuts: readonly Cut[]): TabMeasure[] {
+  let begun = ''
+  return measures.map((m, i) => {
+    const own = m.endings?.join() ?? ''
+    begun = own !== '' && (cuts[i]!.start || own === begun) ? own : ''
+    const { endings: _, ...rest } = m
+    return begun === '' ? m : rest
+  })
 }
 
 /** Where the hand stands when the passage begins is said at its first note, though it came there before. */
