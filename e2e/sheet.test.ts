@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs'
 import type { Download, Page } from 'playwright-core'
 import { unzipSync } from 'fflate'
 import { beforeEach, expect, it } from 'vitest'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
 import { openBench, test } from './browser'
 import { saved, useBrowser, type Driven } from './harness'
 
@@ -27,6 +29,30 @@ async function download(what: string): Promise<Download> {
   return file
 }
 const bytes = async (d: Download) => readFileSync(await d.path())
+
+it('is set in another clef that the instrument’s players read, where there is one', async () => {
+  await open('Little Bell Round')
+  expect(await page.locator(test('clef')).count()).toBe(0)
+  const { tune } = readAbc('X:1\nT:Reading High\nM:4/4\nL:1/4\nK:G clef=bass\nG,B,DG|A4|\n').tunes[0]!
+  const made = await driven.nokta.shelf.create(null, tune, [newArrangement('cello', 'full', 'High')])
+  await page.goto(`${driven.nokta.url}/tunes/${made.id}/sheet`)
+  await page.waitForSelector(`${test('pages')} svg`)
+  const drawn = () =>
+    page
+      .locator(`${test('pages')} svg`)
+      .first()
+      .innerHTML()
+  const before = await drawn()
+  await choose('clef', 'tenor clef')
+  await page.waitForFunction(old => document.querySelector('[data-test="pages"] svg')?.innerHTML !== old, before) // prettier-ignore
+  await saved(page)
+  const kept = await driven.nokta.shelf.get(made.id)
+  expect(kept!.arrangements[0]!.arrangement.shown.clef).toBe('tenor')
+  expect(kept!.tune.clef).toBe('bass')
+  await choose('clef', 'as usual')
+  await saved(page)
+  expect((await driven.nokta.shelf.get(made.id))!.arrangements[0]!.arrangement.shown.clef).toBeNull()
+})
 
 it('takes a style in one click: the first year’s with names, counting and a fingerboard', async () => {
   await open('Little Bell Round')

@@ -9,7 +9,7 @@ import { arrange, originOf, playedPitch, refusedFindings, toWrittenTune, written
 import type { Change } from './change'
 import { ASSUMED_HANDS } from './context'
 import { derive } from './derive'
-import { decided, withPlayed } from './edits'
+import { decided, withPlayed, withShown } from './edits'
 import { newArrangement } from './recipe'
 
 const tuneOf = (music: string, key = 'D') =>
@@ -26,6 +26,26 @@ const made = (tune: Tune, changes: Change[], played: Parameters<typeof withPlaye
   arrange(tune, withPlayed(violin, { changes, ...played }), ASSUMED_HANDS)
 const sung = (t: Tune) => t.measures.map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' ')).join(' | ') // prettier-ignore
 const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
+
+describe('an edit of what another instrument plays', () => {
+  it('leaves the tune in the clef it is written in, so that it stays where it lies', () => {
+    const tune = tuneOf('DEFG|A4|')
+    const cello = arrange(tune, newArrangement('cello', 'full'), ASSUMED_HANDS)
+    expect([cello.tune.clef, cello.octave]).toEqual(['bass', -2])
+    expect(toWrittenTune(cello, cello.tune)).toEqual(tune)
+    const inTenor = arrange(
+      tune,
+      withShown(newArrangement('cello', 'full'), { clef: 'tenor' }),
+      ASSUMED_HANDS,
+    )
+    expect([inTenor.tune.clef, inTenor.octave, sung(inTenor.tune)]).toEqual(['tenor', -2, sung(cello.tune)])
+    expect(toWrittenTune(inTenor, inTenor.tune)).toEqual(tune)
+    // One the instrument does not read is not taken.
+    expect(arrange(tune, withShown(violin, { clef: 'bass' }), ASSUMED_HANDS).tune.clef).toBe('treble')
+    // Another clef that was meant is taken.
+    expect(toWrittenTune(cello, { ...cello.tune, clef: 'tenor' }).clef).toBe('tenor')
+  })
+})
 
 describe('changes of the notes', () => {
   const tune = tuneOf('DDEF|GFED|')

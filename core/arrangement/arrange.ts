@@ -109,7 +109,9 @@ export function arrange(
           costs,
         )
       : asked
-  const clef = isWrittenFor(written, instrument) ? written.clef : INSTRUMENTS[instrument].clef
+  const usual = isWrittenFor(written, instrument) ? written.clef : INSTRUMENTS[instrument].clef
+  const asks = recipe.shown.clef
+  const clef = asks && INSTRUMENTS[instrument].reads.includes(asks) ? asks : usual
   const slurs = Object.keys(pins.joins).length > 0 ? slursOf(changed, joined) : changed.slurs
   const by = intervalBetweenKeys(written.key, key ? { ...key, mode: written.key.mode } : written.key, octave)
   const tune = { ...transposeTune(keyed, octaveShift(octave)), clef, slurs }
@@ -132,7 +134,12 @@ export const playedPitch = (a: Pick<Arranged, 'toWritten'>, written: Pitch): Pit
 export function toWrittenTune(a: Arranged, edited: Tune): Tune {
   const moved = transposeTune(edited, a.toWritten)
   const sameKey = edited.key.step === a.tune.key.step && edited.key.alter === a.tune.key.alter
-  const back = withMeasuresBack(a.written, a.left, { ...moved, key: sameKey ? a.written.key : moved.key })
+  const clef = edited.clef === a.tune.clef ? a.written.clef : edited.clef
+  const back = withMeasuresBack(a.written, a.left, {
+    ...moved,
+    clef,
+    key: sameKey ? a.written.key : moved.key,
+  })
   if (a.origin.size === 0) return back
   const there = new Map(a.written.measures.flatMap(m => m.events.map(e => [e.id, e] as const)))
   const measures = back.measures.map(m => ({ ...m, events: unmade(m.events, a.origin, there) }))

@@ -71,7 +71,7 @@ function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, mem
   // Only where the octave is to be found does it hang on the hand.
   const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
   const changes = playedChanges(recipe.played)
-  const values = { key, octave, changes, joins: pins.joins, instrument, found }
+  const values = { key, octave, changes, joins: pins.joins, instrument, found, clef: recipe.shown.clef }
   return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context, memory.costs))
 }
 

@@ -38,7 +38,7 @@ export const withSchools = (r: Arrangement, changes: Partial<Played['schools']>)
 /** Another instrument, at its usual size and home tuning. Bow marks, slurs and the form stay; what was said of strings, fingers and places does not. */
 export function forInstrument(r: Arrangement, instrument: InstrumentId): Arrangement {
   if (instrument === r.played.instrument) return r
-  return withPlayed(r, {
+  return withPlayed(withShown(r, { clef: null }), {
     instrument,
     size: sizeOf(instrument).name,
     measured: null,

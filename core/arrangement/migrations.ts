@@ -108,10 +108,11 @@ const withHabits: Step = old => {
   }
 }
 
-/** Version 6: phrases and measures may have a remark. */
+/** Version 6: phrases and measures may have a remark, and an arrangement a clef of its own. */
 const withRemarks: Step = old => ({
   ...old,
   version: 6,
+  shown: { ...(isObject(old.shown) ? old.shown : {}), clef: null },
   taught: { ...(isObject(old.taught) ? old.taught : {}), remarks: {} },
 })
 

@@ -8,7 +8,7 @@ import { versioned } from '#core/documents/versioned'
 import { fingerPinSchema } from '#core/fingering/fingerPin'
 import { passageRuleSchema } from '#core/fingering/passageRule'
 import { ORDERS } from '#core/form/plan'
-import { keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
+import { CLEFS, keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
 import { BOW_MARKS, DEFAULT_SHEET, sheetSchema } from '#core/styles/sheetRecipe'
 import { changeSchema, LAYERS } from './change'
 import { ARRANGEMENT_LADDER } from './migrations'
@@ -107,6 +107,8 @@ const shownSchema = z
     /** Another fingering printed beside the first, where the two differ. */
     ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']),
     bowMarks: z.enum(BOW_MARKS),
+    /** A clef the instrument reads too; null is the tune’s where it is the instrument’s, else the instrument’s usual one. */
+    clef: z.enum(CLEFS).nullable(),
     sheet: sheetSchema,
   })
   .readonly()
@@ -168,6 +170,7 @@ export const DEFAULT_SHOWN: Shown = {
   tabLines: 'highest',
   ossia: 'none',
   bowMarks: 'all',
+  clef: null,
   sheet: DEFAULT_SHEET,
 }
 export const NOTHING_TAUGHT: Taught = {

@@ -27,6 +27,8 @@ export interface Instrument {
     readonly end: 'top' | 'bottom'
   }[]
   readonly clef: Clef
+  /** Clefs its players read, the usual one first. */
+  readonly reads: readonly Clef[]
   /** Written pitch minus sounding pitch, in semitones. */
   readonly writtenAbove: number
   /** The furthest place on a string this table reaches, in semitones. */
@@ -45,6 +47,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     letters: ['E', 'A', 'D', 'G'],
     fifth: [{ sounds: 48, letter: 'C', end: 'bottom' }],
     clef: 'treble',
+    reads: ['treble'],
     writtenAbove: 0,
     highest: 24,
     sizes: [
@@ -59,6 +62,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     letters: ['A', 'D', 'G', 'C'],
     fifth: [{ sounds: 76, letter: 'E', end: 'top' }],
     clef: 'alto',
+    reads: ['alto', 'treble'],
     writtenAbove: 0,
     highest: 22,
     sizes: [
@@ -73,6 +77,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     letters: ['A', 'D', 'G', 'C'],
     fifth: [{ sounds: 64, letter: 'E', end: 'top' }],
     clef: 'bass',
+    reads: ['bass', 'tenor', 'treble'],
     writtenAbove: 0,
     highest: 24,
     sizes: [
@@ -89,6 +94,7 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
       { sounds: 48, letter: 'C', end: 'top' },
     ],
     clef: 'bass',
+    reads: ['bass', 'tenor', 'treble'],
     writtenAbove: 12,
     highest: 24,
     sizes: [

@@ -31,4 +31,17 @@ describe('what a text cannot hold', () => {
     expect(notes(now)[0]).toMatchObject({ marks: ['staccato'], syllables: [{ text: 'one' }] })
     expect([notes(now)[2]!.finger, now.composer]).toEqual([3, 'Odile Farrant'])
   })
+
+  it('keeps the way through and rests that are not shown under spoken fingers', () => {
+    const start = readAbc('X:1\nT:a\nM:4/4\nL:1/4\nK:D\n!segno!DEFG|xEFG!fine!|DEFG!D.S.!|\n').tunes[0]!.tune
+    const spoken = readSpoken('title: a\nunit: 1/4\nkey: D\nD 0 1 2 3 | r 1 2 3 | 0 1 2 1 |', { instrument: 'violin' }) // prettier-ignore
+    if (!('tune' in spoken)) throw new Error('not read')
+    const now = carryOver(start, keepIds(start, spoken.tune).tune, SPOKEN_HOLDS_NOT)
+    expect(now.measures.map(({ segno, fine, jump }) => [segno, fine, jump])).toEqual(start.measures.map(({ segno, fine, jump }) => [segno, fine, jump])) // prettier-ignore
+    expect(now.measures[1]!.events[0]).toMatchObject({ kind: 'rest', hidden: true })
+    // A text that has a word for either is believed.
+    const plain = readAbc(writeAbc(start).text.replace('x2', 'z2')).tunes[0]!.tune
+    const typed = carryOver(start, keepIds(start, plain).tune, ABC_HOLDS_NOT)
+    expect(typed.measures[1]!.events[0]).not.toHaveProperty('hidden', true)
+  })
 })

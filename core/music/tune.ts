@@ -107,6 +107,8 @@ export const measureSchema = z
   })
   .readonly()
 
+export const CLEFS = ['treble', 'alto', 'tenor', 'bass'] as const
+
 export const INSTRUMENT_IDS = ['violin', 'viola', 'cello', 'bass'] as const
 export type InstrumentId = (typeof INSTRUMENT_IDS)[number]
 
@@ -124,7 +126,7 @@ const schema = z
     notes: text(MOST.notes),
     tags: z.array(text(60)).max(MOST.tags).readonly(),
     instrument: z.enum(INSTRUMENT_IDS).optional(),
-    clef: z.enum(['treble', 'alto', 'tenor', 'bass']),
+    clef: z.enum(CLEFS),
     key: keySchema,
     metre: metreSchema,
     tempo: tempoSchema.optional(),

@@ -36,7 +36,7 @@ export interface Music {
 
 /** What follows one another down the pages. */
 export type Section = { readonly newPage?: boolean } & (
-  | { readonly kind: 'music'; readonly music: Music; readonly title?: string; readonly note?: string; readonly framed?: boolean }
+  | { readonly kind: 'music'; readonly music: Music; readonly title?: string; readonly note?: string; readonly framed?: boolean; readonly under?: (width: Mm, measurer: Measurer) => Picture }
   | { readonly kind: 'text'; readonly paragraphs: readonly Paragraph[] }
   /** Drawn for the width there is. */
   | { readonly kind: 'picture'; readonly draw: (width: Mm, measurer: Measurer) => Picture; readonly title?: string }
@@ -220,11 +220,14 @@ function textItems(paragraphs: readonly Paragraph[], o: SheetOptions, newPage: b
 }
 
 function pictureItems(s: Section & { kind: 'picture' }, o: SheetOptions, newPage: boolean): Item[] {
-  const width = innerOf(o.paper)
-  const { shapes, height } = s.draw(width, o.measurer)
   const title = titleItem(s, o, newPage)
-  const picture: Item = { height: height + 2, blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }], grows: false, newPage: newPage && title.length === 0 } // prettier-ignore
-  return [...title, picture]
+  return [...title, { ...pictureItem(s.draw, o), newPage: newPage && title.length === 0 }]
+}
+
+function pictureItem(draw: (width: Mm, measurer: Measurer) => Picture, o: SheetOptions, less = 0): Item {
+  const width = innerOf(o.paper) - less
+  const { shapes, height } = draw(width, o.measurer)
+  return { height: height + 2, blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }], grows: false, newPage: false } // prettier-ignore
 }
 
 /** Title and systems in one frame with a dashed line to cut along. */
@@ -235,8 +238,9 @@ function framed(
   newPage: boolean,
 ): Item {
   const title = titleItem(s, o, false)
+  const picture = s.under ? [pictureItem(s.under, o, 2 * FRAME)] : []
   let y = FRAME
-  const blocks = [...title, ...made].flatMap(item => {
+  const blocks = [...title, ...made, ...picture].flatMap(item => {
     const placed = item.blocks.map(b => ({ ...b, x: b.x + FRAME, y: b.y + y }))
     y += item.height
     return placed

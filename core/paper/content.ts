@@ -49,6 +49,8 @@ export interface Card {
   /** Measures it takes, whole ones, and which of their notes and rests are its own. */
   readonly range: readonly [from: number, to: number]
   readonly events: readonly string[]
+  /** Only its own notes on the fingerboard, where the sheet has that picture. */
+  readonly board?: Board
 }
 export interface WarmUpPart {
   readonly title: string
@@ -106,12 +108,15 @@ const nameOf = (p: Phrase, recipe: Arrangement) => {
   return name ? `${p.label}, ${name}` : p.label
 }
 
-function boardOf(d: Derived, recipe: Arrangement): Board {
+/** @param only events whose notes are shown; all of them when left out */
+function boardOf(d: Derived, recipe: Arrangement, only?: readonly string[]): Board {
   const { instrument, size, measured } = recipe.played
   const keys = new Map(placeEvents(d.tune).map(p => [p.event.id, p.measure.key]))
   const known = new Set(recipe.taught.known)
+  const own = only && new Set(only)
+  const notes = own ? d.fingering.notes.filter(n => own.has(eventOf(n.id))) : d.fingering.notes
   const places = groupBy(
-    d.fingering.notes.filter(n => n.tiedFrom === undefined),
+    notes.filter(n => n.tiedFrom === undefined),
     n => `${n.string}:${n.offset}`,
   )
   return {
@@ -124,12 +129,13 @@ function boardOf(d: Derived, recipe: Arrangement): Board {
       digits: [...new Set(list.map(n => digitText(n.finger, shownMark(n, recipe, keys.get(eventOf(n.id))!), n.harmonic)))], // prettier-ignore
       fresh: known.size > 0 && list.some(n => !known.has(formatPitch(n.pitch))),
     })),
-    touching: touchingPlaces(d.fingering),
+    touching: touchingPlaces({ ...d.fingering, notes }),
   }
 }
 
 /** A card a phrase; one that is the same as an earlier one is not printed again but named on its card. */
 function cardsOf(d: Derived, recipe: Arrangement): Card[] {
+  const boards = recipe.shown.sheet.kinds.includes('board')
   const measures = new Map(placeEvents(d.tune).map(p => [p.event.id, p.measure.index]))
   const { phrases } = d.form
   const same = (p: Phrase) => p.kin.find(k => k.relation === 'same')
@@ -139,7 +145,7 @@ function cardsOf(d: Derived, recipe: Arrangement): Card[] {
     const again = phrases.filter(q => same(q)?.phrase === p.label).map(q => q.label)
     const [kin] = p.kin
     const note = [again.length > 0 ? `again as ${again.join(', ')}` : '', kin ? kinSentence(kin) : ''].filter(Boolean).join('; ')
-    return [{ title: nameOf(p, recipe), note, range: [Math.min(...at), Math.max(...at) + 1] as const, events: p.events }]
+    return [{ title: nameOf(p, recipe), note, range: [Math.min(...at), Math.max(...at) + 1] as const, events: p.events, ...(boards && { board: boardOf(d, recipe, p.events) }) }]
   })
 } // prettier-ignore
 

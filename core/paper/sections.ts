@@ -36,7 +36,7 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
       case 'music':
         return [{ kind: 'music', music: { parts, breaks: sheet.breaks } }]
       case 'cards':
-        return (content.cards ?? []).map((c, i) => ({ kind: 'music', music: { parts: passage(parts, c.events), range: c.range }, title: c.title, note: c.note, framed: true, newPage: i === 0 && sheet.kinds[0] !== 'cards' })) // prettier-ignore
+        return (content.cards ?? []).map((c, i) => ({ kind: 'music', music: { parts: passage(parts, c.events), range: c.range }, title: c.title, note: c.note, framed: true, ...(c.board && { under: (width: number) => boardPicture(c.board!, width, p.board) }), newPage: i === 0 && sheet.kinds[0] !== 'cards' })) // prettier-ignore
       case 'warmUps':
         return (content.warmUps ?? []).map(w => ({ kind: 'music', music: { parts: [part(w)] }, title: w.title, note: w.note })) // prettier-ignore
       case 'board':

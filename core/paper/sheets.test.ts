@@ -96,6 +96,20 @@ describe('a sheet', () => {
     expect(content.cards!.some(c => /again as/.test(c.note))).toBe(true)
     expect(content.cards!.length).toBeLessThan(derive(twice, plain(), ASSUMED_HANDS).form.phrases.length)
   })
+  it('has only the notes of its phrase on the fingerboard of a card', () => {
+    const { content, sheet } = made(EIGHT, withParts({ kinds: ['board', 'cards'] }))
+    const places = content.cards!.map(c => c.board!.places.map(p => `${p.string}:${p.offset}`))
+    expect(places.length).toBeGreaterThan(1)
+    const all = new Set(content.board!.places.map(p => `${p.string}:${p.offset}`))
+    for (const own of places) expect(own.length < all.size && own.every(p => all.has(p))).toBe(true)
+    expect(new Set(places.flat())).toEqual(all)
+    // A frame holds its picture, and nothing of it stands over the next one.
+    const shapes = sheet.pages.map(p => p.blocks.filter(b => b.kind === 'shapes'))
+    for (const page of shapes) for (const b of page) expect(b.y + b.height).toBeLessThanOrEqual(297)
+    expect(
+      made(EIGHT, withParts({ kinds: ['cards'] })).content.cards!.every(c => c.board === undefined),
+    ).toBe(true)
+  })
   it('has only the notes of the tune on its fingerboard, rings what is new, and says only what it uses', () => {
     const known = withTaught(withParts({ kinds: ['board'] }), { known: ['C#4', 'D4', 'E4', 'F#4', 'G4', 'A4', 'B4', 'C#5'] }) // prettier-ignore
     const { content } = made(EIGHT, known)

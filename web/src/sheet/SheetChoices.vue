@@ -2,6 +2,7 @@
 /** What stands on the sheet and how: each choice shows its effect at once. */
 import { computed } from 'vue'
 import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } from '#core/styles/sheetRecipe'
+import { INSTRUMENTS } from '#core/instruments/instruments'
 import { OSSIA_WORDS } from '#core/words/ways'
 import { BOW_MARK_WORDS, COUNTING_WORDS, FINGER_WORDS, KIND_WORDS, MARK_WORDS, MUSIC_WORDS, NAME_WORDS, SIZE_WORDS } from '#core/words/sheet' // prettier-ignore
 import { itemsOf, type Choice } from '../bench/choice'
@@ -24,6 +25,16 @@ const shared = (key: 'bowMarks' | 'strings' | 'ossia', label: string, words: Rea
   test: key === 'ossia' ? key : `sheet-${key}`, label, value: bench.recipe!.shown[key], items: itemsOf(words), take: v => bench.editShown({ [key]: v }),
 }) // prettier-ignore
 const lines = computed(() => [own('music', 'Lines', MUSIC_WORDS), own('size', 'Size', SIZE_WORDS)])
+/** Where the instrument reads more than one. */
+const clef = computed((): Choice[] => {
+  const { reads } = INSTRUMENTS[bench.recipe!.played.instrument]
+  return reads.length < 2
+    ? []
+    : [{
+        test: 'clef', label: 'Clef', value: bench.recipe!.shown.clef ?? 'usual', items: [{ value: 'usual', title: 'as usual' }, ...reads.map(c => ({ value: c, title: `${c} clef` }))],
+        take: v => bench.editShown({ clef: v === 'usual' ? null : (v as (typeof reads)[number]) }),
+      }]
+}) // prettier-ignore
 const marks = computed(() => [
   own('fingers', 'Fingers over the staff', FINGER_WORDS),
   shared('bowMarks', 'Bow marks', BOW_MARK_WORDS),
@@ -71,7 +82,7 @@ const below = computed(() =>
       data-test="sheet-under"
       @update:model-value="under => store.choose({ under })"
     />
-    <ChoiceRows :choices="marks" />
+    <ChoiceRows :choices="[...clef, ...marks]" />
     <div
       v-if="sheet.counting === 'syllables'"
       class="words"
