@@ -183,6 +183,42 @@ describe('the sheet', () => {
       }
     }
   })
+  describe('turns the page', () => {
+    // Where the lines of one page and of the next begin.
+    const pagesOf = (music_: string, height: number) => {
+      const p = partOf(tuneOf(`M:4/4\nL:1/8\nK:D\n${music_}`))
+      const sheet = sheetOf([music(p)], { ...options, heightOf: () => height })
+      return sheet.pages.map(page =>
+        page.blocks.flatMap(b =>
+          b.kind === 'system' ? [sheet.systems[b.music]![b.system]!.measures[0]!.index] : [],
+        ),
+      )
+    }
+    const line = 'D2EF G2AB|c2BA G2FE|D2FA d2cB|A2F2 D4|'
+    const part = (lines: number) => `|:${line.repeat(lines)}`.replace(/\|$/, ':|')
+    it('where a part ends, rather than in the middle of one', () => {
+      // Six lines fit a page: four of the first part and two of the second would.
+      const [first, second] = pagesOf(`${part(4)}${part(4)}`, 38)
+      expect([first!.length, second!.length]).toEqual([4, 4])
+      expect(second![0]).toBe(16)
+    })
+    it('but leaves no page half empty for it, and takes no page more', () => {
+      const two = pagesOf(`${part(1)}${part(7)}`, 38)
+      expect(two).toHaveLength(2)
+      expect(two[0]!.length).toBeGreaterThan(3)
+      expect(pagesOf(part(3), 38)).toHaveLength(1)
+    })
+    it('so that no line stands alone', () => {
+      for (let lines = 7; lines <= 9; lines++) {
+        const pages = pagesOf(part(lines), 38)
+        for (const page of pages) expect(page.length).toBeGreaterThan(1)
+      }
+    })
+    it('for what is too high for any, and for nothing, all the same', () => {
+      expect(pagesOf(part(3), 300)).toHaveLength(3)
+      expect(sheetOf([], options).pages).toHaveLength(1)
+    })
+  })
   it('says title, facts, for whom and from whom on the first page; the title on the others, and which page it is', () => {
     const sheet = sheetOf([music(demo('brindlewick-bridge.abc'))], { ...options, heightOf: () => 90 })
     const texts = sheet.pages.map(p =>

@@ -11,7 +11,7 @@ import { estimatedHeight } from './heights'
 import { headingLines, POINT, runningLines, type SheetWords, type TextLine } from './heading'
 import type { Measurer } from './measurer'
 import { HEADING, MARGIN, PAPERS, RUNNING_HEADING, type Paper } from './paper'
-import { linesWithPhrases, systemsOf, type Breaks, type PagePart, type System } from './systems'
+import { beginningOf, linesWithPhrases, systemsOf, type Breaks, type PagePart, type System } from './systems'
 
 interface Placed {
   readonly x: Mm
@@ -165,7 +165,19 @@ interface Item {
   readonly newPage: boolean
   /** Stays with the one after it: a title. */
   readonly leads?: true
+  /** Other lines of the same music there are. */
+  readonly among?: boolean
+  /** How bad it is to turn the page before it, from 0 to 1. */
+  readonly turn?: number
 }
+
+/** How bad it is to turn the page before a line, by what begins with it. */
+const TURN = { part: 0, phrase: 0.3, none: 1 } as const
+/** A page left empty; a line of music by itself on a page, though others belong to it. */
+const EMPTY = 1.2
+const ALONE = 0.8
+/** A title at the foot of a page. */
+const TITLE_ALONE = 10
 
 function laidOut(sections: readonly Section[], o: SheetOptions, space: Mm): Sheet {
   const systems: (readonly System[])[] = []
@@ -176,9 +188,11 @@ function laidOut(sections: readonly Section[], o: SheetOptions, space: Mm): Shee
     const music = systems.length
     const list = systemsOf(s.music.parts, optionsAt(s.music, o, space, s.framed ? 2 * FRAME : 0))
     systems.push(list)
+    const begins = beginningOf(s.music.parts[0]!)
     const made = list.map((system, i) => {
       const first = s.music.parts[0]!.notated.measures[system.measures[0]!.index]!.placed.measure.id
-      return systemItem(music, system, i, o.heightOf(music, system, i, space), (newPage && i === 0) || s.music.breaks?.[first] === 'page') // prettier-ignore
+      const item = systemItem(music, system, i, o.heightOf(music, system, i, space), (newPage && i === 0) || s.music.breaks?.[first] === 'page') // prettier-ignore
+      return { ...item, among: list.length > 1, turn: i === 0 ? 0 : TURN[begins(system) ?? 'none'] }
     })
     return s.framed ? [framed(made, s, o, newPage)] : [...titleItem(s, o, newPage), ...made.map((m, i) => i === 0 && s.title ? { ...m, newPage: false } : m)] // prettier-ignore
   })
@@ -250,22 +264,45 @@ function framed(
   return { height: h + 4, blocks: [frame, ...blocks], grows: false, newPage }
 }
 
+/**
+ * Items on as few pages as hold them; of the ways to do that the one with the least badness: pages turn where a part or a phrase ends, no line stands alone, and no page
+ * is left emptier than it need be. What is too high for a page has one of its own. Linear in the items: a page holds but few.
+ */
+function turned(items: readonly Item[], roomAt: (first: boolean) => Mm): Item[][] {
+  const best: { pages: number; cost: number; from: number }[] = [{ pages: 0, cost: 0, from: 0 }]
+  for (let to = 1; to <= items.length; to++) {
+    let found = { pages: Infinity, cost: Infinity, from: to - 1 }
+    let used = 0
+    for (let from = to - 1; from >= 0; from--) {
+      const first = items[from]!
+      const room = roomAt(from === 0)
+      used += first.height
+      if (used > room + 1e-9 && to - from > (first.leads ? 2 : 1)) break
+      const [pages, cost] = [best[from]!.pages + 1, best[from]!.cost + badness(items.slice(from, to), items[to], used / room)]
+      if (pages < found.pages || (pages === found.pages && cost < found.cost)) found = { pages, cost, from }
+      if (first.newPage) break
+    }
+    best[to] = found
+  }
+  const out: Item[][] = []
+  for (let to = items.length; to > 0; to = best[to]!.from) out.unshift(items.slice(best[to]!.from, to))
+  return out.length > 0 ? out : [[]]
+} // prettier-ignore
+
+/** Of a page that is so full, and what begins the next one. */
+function badness(page: readonly Item[], next: Item | undefined, full: number): number {
+  const lines = page.filter(i => i.grows)
+  const alone = lines.length === 1 && lines[0]!.among ? ALONE : 0
+  const titled = next && page.at(-1)!.leads ? TITLE_ALONE : 0
+  return alone + titled + (next ? (next.turn ?? 0) + EMPTY * Math.max(0, 1 - full) ** 2 : 0)
+}
+
 /** Items on pages, in order; every page holds at least one, and an empty sheet still has a page. */
 function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page[] {
   const { width, height } = PAPERS[o.paper]
   const inner = innerOf(o.paper)
   const topOf = (page: number) => MARGIN + (page === 0 ? HEADING * 0.86 : RUNNING_HEADING / 2)
-  const taken: Item[][] = [[]]
-  let room = height - MARGIN - topOf(0)
-  items.forEach((item, i) => {
-    const needed = item.height + (item.leads ? (items[i + 1]?.height ?? 0) : 0)
-    if ((needed > room || item.newPage) && taken.at(-1)!.length > 0) {
-      taken.push([])
-      room = height - MARGIN - topOf(taken.length - 1)
-    }
-    taken.at(-1)!.push(item)
-    room -= item.height
-  })
+  const taken = turned(items, first => height - MARGIN - topOf(first ? 0 : 1))
   return taken.map((list, i): Page => {
     const top = topOf(i)
     const lines = tune ? (i === 0 ? headingLines(tune, o.tempo, o.words, inner, o.measurer) : runningLines(tune, inner, o.measurer)) : [] // prettier-ignore

@@ -118,14 +118,23 @@ function lastWidth(measures: readonly NotatedMeasure[], columns: readonly Measur
 
 const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
-/** How many lines begin with a phrase or what leads into one. */
-export function linesWithPhrases(systems: readonly System[], lead: PagePart): number {
+/** What begins with a line: a part, a phrase (or what leads into one), or neither. */
+export function beginningOf(lead: PagePart): (line: System) => 'part' | 'phrase' | null {
   const starts = phraseStarts(lead)
   const { measures } = lead.notated
-  return systems.filter(s => {
-    const at = s.measures[0]!.index
-    return starts.has(at) || (isLeadIn(measures[at]!, measures[at - 1]) && starts.has(at + 1))
-  }).length
+  return line => {
+    const at = line.measures[0]!.index
+    const [m, before] = [measures[at]!, measures[at - 1]]
+    const next = isLeadIn(m, before) ? measures[at + 1] : undefined
+    if (before?.placed.measure.repeatEnd || [m, next].some(x => x && beginsPart(x))) return 'part'
+    return starts.has(at) || (next && starts.has(at + 1)) ? 'phrase' : null
+  }
+}
+
+/** How many lines begin with a phrase or what leads into one. */
+export function linesWithPhrases(systems: readonly System[], lead: PagePart): number {
+  const begins = beginningOf(lead)
+  return systems.filter(s => begins(s) !== null).length
 }
 
 /** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
