@@ -10,8 +10,8 @@ import { isLeaving, isReplacing, type Change, type Leaving, type Replacing } fro
 import { withoutMeasures } from './leaveOut'
 import type { Played } from './recipe'
 
-/** Why a change was not carried out: the teacher refused it, its notes are in a part that is left out, are not (or no longer) there, or the new ones do not last as long. */
-export type RefusedWhy = 'refused' | 'left' | 'gone' | 'length'
+/** Why a change was not carried out: the teacher refused it, its notes are in a part that is left out, are not (or no longer) there, or the new ones do not last as long; or nothing would be left of the tune. */
+export type RefusedWhy = 'refused' | 'left' | 'gone' | 'length' | 'all'
 export interface Refused {
   readonly change: Change
   readonly why: RefusedWhy
@@ -40,7 +40,7 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
   const origin = new Map<EventId, readonly EventId[]>()
   const refused: Refused[] = []
   // Parts go first: what is changed of them waits until they come back.
-  const { left, gone } = leftBy(tune, changes.filter(isLeaving))
+  const { left, not } = leftBy(tune, changes.filter(isLeaving))
   const start = withoutMeasures(tune, left)
   const away = new Set(tune.measures.filter(m => left.has(m.id)).flatMap(m => m.events.map(e => e.id)))
   /** Changes of what is away: a later one of the notes they would make waits with them. */
@@ -49,7 +49,8 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
   for (const change of changes) {
     if (!change.accepted) refused.push({ change, why: 'refused' })
     else if (!isReplacing(change)) {
-      if (gone.has(change.id)) refused.push({ change, why: 'gone' })
+      const why = not.get(change.id)
+      if (why) refused.push({ change, why })
     } else {
       const made = replaced(now, change, origin)
       if (typeof made !== 'string') now = made
@@ -67,14 +68,16 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
 /** The measures that the leaving changes take away together: never all of the tune, and none by a change of whose measures one is not there. */
 function leftBy({ measures }: Tune, leaving: readonly Leaving[]) {
   const there = new Set(measures.map(m => m.id))
-  const [left, gone] = [new Set<string>(), new Set<string>()]
+  const left = new Set<string>()
+  const not = new Map<string, 'gone' | 'all'>()
   for (const { id, accepted, edit } of leaving) {
     if (!accepted) continue
     const both = new Set([...left, ...edit.measures])
-    if (edit.measures.some(m => !there.has(m)) || both.size === there.size) gone.add(id)
+    if (edit.measures.some(m => !there.has(m))) not.set(id, 'gone')
+    else if (both.size === there.size) not.set(id, 'all')
     else for (const m of edit.measures) left.add(m)
   }
-  return { left, gone }
+  return { left, not }
 }
 
 const total = (list: readonly { readonly duration: Fraction }[]) =>

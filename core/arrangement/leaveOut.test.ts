@@ -101,7 +101,7 @@ describe('a part left out of an arrangement', () => {
   })
   it('is never all of the tune, and of measures that are not there it is told', () => {
     const all = partLeft(violin, tune.measures.map(m => m.id), true) // prettier-ignore
-    expect(applyChanges(tune, all.played.changes)).toMatchObject({ tune, refused: [{ why: 'gone' }] })
+    expect(applyChanges(tune, all.played.changes)).toMatchObject({ tune, refused: [{ why: 'all' }] })
     const gone = partLeft(violin, ['m99'], true)
     expect(refusedFindings(arrange(tune, gone, ASSUMED_HANDS).refused)).toHaveLength(1)
   })

@@ -34,6 +34,15 @@ describe('easier', () => {
     const tune = tuneFrom('D2E2F2G2|A2B2c2d2|d2c2B2A2|D8|')
     expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [], tempo: 1 })
   })
+  it('after a change of key takes its notes from the new key', () => {
+    const tune = tuneFrom(
+      'E2F2G2A2|B2A2G2E2|E8|[K:E]G2A2B2e2|e2d2c2B2|G2A2B2c2|B2A2G2F2|E8|',
+      'M:4/4\nL:1/8\nQ:1/4=60\nK:Em',
+    )
+    const made = version(tune, 3, 'cello')
+    const changed = made.measures.slice(3).flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : []))) // prettier-ignore
+    expect(changed.filter(p => /^[CDG]\d/.test(p))).toEqual([])
+  })
   it('gives a note that is tied over the bar one pitch, and keeps its tie', () => {
     const tune = tuneFrom('E2G2 B2c2-|c2B2 A2B2|e8|', 'M:4/4\nL:1/8\nQ:1/4=60\nK:Em')
     const made = version(tune, 1)

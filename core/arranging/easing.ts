@@ -14,9 +14,10 @@ import { isAbove } from '#core/grading/fit'
 import type { Level } from '#core/levels/levels'
 import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
+import { keyCode, type Key } from '#core/music/key'
 import { midi, transposePitch, type Pitch } from '#core/music/pitch'
 import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
-import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import { isNote, placeEvents, placeMeasures, tieOrigins, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
 import { Decisions, type EasedChange } from './decisions'
@@ -60,7 +61,7 @@ export class Easing {
   private readonly tried = new Map<EventId, Set<number>>()
   /** Groups whose rhythm went a step further this time. */
   private readonly stepped = new Set<Group>()
-  private readonly allowed = new Map<Level, Pitch[]>()
+  private readonly allowed = new Map<string, Pitch[]>()
 
   constructor(
     private readonly tune: Tune,
@@ -91,7 +92,7 @@ export class Easing {
   private restored(eased: Eased): Eased {
     let best = eased
     const { tune, toWritten } = eased.derived.arranged
-    const has = new Set(this.allowedAt(this.o.level, tune).map(midi))
+    const has = new Set(placeMeasures(tune).flatMap(m => this.allowedAt(this.o.level, m.key).map(midi)))
     for (const source of this.made.replaced()) {
       const own = this.made.original(source, toWritten)
       if (!own || !has.has(midi(own))) continue
@@ -252,11 +253,13 @@ export class Easing {
       if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.made.parted.add(id)
   }
 
-  private allowedAt(level: Level, { key }: Tune): Pitch[] {
-    const known = this.allowed.get(level)
+  /** The notes of a key that a level has. */
+  private allowedAt(level: Level, key: Key): Pitch[] {
+    const name = `${level} ${keyCode(key)}`
+    const known = this.allowed.get(name)
     if (known) return known
     const found = allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
-    this.allowed.set(level, found)
+    this.allowed.set(name, found)
     return found
   }
 
@@ -270,7 +273,7 @@ export class Easing {
   private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
     const asking = new Set([...off, ...blocked.filter(isOfTheNote).flatMap(notesOf)])
     if (asking.size === 0) return false
-    const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune))
+    const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune.key))
     return folds.filter(f => this.made.fold(f.notes, f.by)).length > 0
   }
 
@@ -279,7 +282,7 @@ export class Easing {
     if (notes.length === 0) return
     const { tune, toWritten } = derived.arranged
     // Where the hand moves too often a note is wanted for which it need not.
-    const allowed = this.allowedAt(atHome ? (Math.min(2, this.o.level) as Level) : this.o.level, tune)
+    const level = atHome ? (Math.min(2, this.o.level) as Level) : this.o.level
     const line = placeEvents(tune).filter(isNote)
     const chords = chordsOver(tune)
     const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
@@ -306,7 +309,7 @@ export class Easing {
           end: ends.has(note) || isLong(line[i]!),
           chord: chords.get(note) ?? [],
         },
-        allowed.filter(p => !tried.has(midi(p))),
+        this.allowedAt(level, line[i]!.measure.key).filter(p => !tried.has(midi(p))),
       )
       // Where no note will do, fewer do.
       if (!found || tried.size > MOST_TRIED) this.thinner(source)

@@ -149,7 +149,6 @@ const flag = (on: boolean | null) => (on ? true : undefined)
     <v-text-field
       :model-value="bench.taught?.remarks[measure.id] ?? ''"
       label="Remark on this measure"
-      class="measure-remark"
       data-test="measure-remark"
       @change="(e: Event) => remark((e.target as HTMLInputElement).value)"
     />
