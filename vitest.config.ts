@@ -36,6 +36,8 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 180_000,
           fileParallelism: false,
+          // What a page shows is waited for: it draws a moment after it was asked.
+          expect: { poll: { timeout: 15_000 } },
         },
       },
     ],

@@ -29,22 +29,22 @@ describe('the arrangement in use', () => {
     await page.fill(`${test('arrangement-name')} input`, 'For the Thursday class')
     await page.keyboard.press('Escape')
     await saved(page)
-    expect(await names(title)).toEqual([...before, 'For the Thursday class'])
+    await expect.poll(() => names(title)).toEqual([...before, 'For the Thursday class'])
     await page.reload()
     await page.click(test('arrangement'))
     await page.getByRole('option', { name: 'For the Thursday class' }).click()
-    expect(await page.textContent(test('arrangement'))).toContain('For the Thursday class')
+    await expect.poll(() => page.textContent(test('arrangement'))).toContain('For the Thursday class')
     await page.click(test('arrangement'))
     await page.click(test('remove-arrangement'))
     await saved(page)
-    expect(await names(title)).toEqual(before)
+    await expect.poll(() => names(title)).toEqual(before)
     await page.keyboard.press('Control+z')
     await page.waitForFunction(
       n => document.querySelector('[data-test="arrangement"]')!.textContent!.includes(`one of ${n}`),
       before.length + 1,
     )
     await saved(page)
-    expect(await names(title)).toEqual([...before, 'For the Thursday class'])
+    await expect.poll(() => names(title)).toEqual([...before, 'For the Thursday class'])
   })
 
   it('a pin with its place keeps its place on the server', async () => {
@@ -77,7 +77,9 @@ describe('on a screen of 1024 by 768', () => {
       await openBench(page, nokta, title, 'hand')
       await page.waitForSelector(`${test('score')} .system svg`)
       await page.waitForTimeout(300)
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024)
+      await expect
+        .poll(() => page.evaluate(() => document.documentElement.scrollWidth))
+        .toBeLessThanOrEqual(1024)
       const systems = await page.evaluate(() => {
         const box = (e: Element) => {
           const { left, right, top, bottom } = e.getBoundingClientRect()
@@ -107,7 +109,9 @@ describe('on a screen of 1024 by 768', () => {
       await page.setViewportSize({ width: 1024, height: 768 })
       await openBench(page, nokta, 'Brindlewick Bridge', station)
       await page.waitForTimeout(300)
-      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024)
+      await expect
+        .poll(() => page.evaluate(() => document.documentElement.scrollWidth))
+        .toBeLessThanOrEqual(1024)
       const words = await page.locator(`${test('arrangement-line')} button`).evaluateAll(all =>
       all.map(b => b.getBoundingClientRect()).map(({ left, right }) => ({ left, right })),
     ) // prettier-ignore

@@ -43,10 +43,10 @@ describe('the shelf', () => {
   it('shows the demo tunes, finds as one types, puts away and brings back', async () => {
     await page.goto(nokta.url)
     await page.waitForSelector(test('tune-row'))
-    expect(await page.locator(test('tune-row')).count()).toBeGreaterThanOrEqual(8)
+    await expect.poll(() => page.locator(test('tune-row')).count()).toBeGreaterThanOrEqual(8)
     await page.fill(`${test('search')} input`, 'dorian')
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 1)
-    expect(await page.textContent(test('tune-row'))).toContain('The Heron on Saltmarsh Lane')
+    await expect.poll(() => page.textContent(test('tune-row'))).toContain('The Heron on Saltmarsh Lane')
     await page.getByLabel('Put The Heron on Saltmarsh Lane away').click()
     await page.waitForSelector('text=No tune matches')
     await page.click(test('undo-away'))
@@ -59,16 +59,16 @@ describe('the shelf', () => {
     const paste = page.locator(`${test('paste')} textarea`).first()
     await paste.fill('no music here at all, sorry')
     await page.waitForSelector('text=This reads as words')
-    expect(await page.locator(test('take')).isDisabled()).toBe(true)
+    await expect.poll(() => page.locator(test('take')).isDisabled()).toBe(true)
     await paste.fill('X:1\nT:Pasted Hop\nM:4/4\nL:1/8\nK:G\nG2B2 d2B2|A2F2 D4 @|G2B2 d2g2|f2d2 g5|\n')
     await page.waitForSelector(`${test('add-dialog')} >> text=too long`)
-    expect(await page.locator(`${test('add-dialog')} ${test('findings')}`).textContent()).toMatch(
-      /line 6, column \d+.*Unknown character.*too long: 9\/2/s,
-    )
+    await expect
+      .poll(() => page.locator(`${test('add-dialog')} ${test('findings')}`).textContent())
+      .toMatch(/line 6, column \d+.*Unknown character.*too long: 9\/2/s)
     await page.click(test('take'))
     await page.waitForURL(/\/tunes\/.+\/tune/)
     await page.waitForSelector(`${test('score')} svg`)
-    expect(await page.textContent(test('title'))).toBe('Pasted Hop')
+    await expect.poll(() => page.textContent(test('title'))).toBe('Pasted Hop')
   })
 
   it('takes a dropped file', async () => {
@@ -82,7 +82,7 @@ describe('the shelf', () => {
     await page.dispatchEvent('.shelf', 'drop', { dataTransfer: transfer })
     await page.click(`${test('take')}:not([disabled])`)
     await page.waitForSelector(`${test('score')} svg`)
-    expect(await page.textContent(test('title'))).toBe('Dropped')
+    await expect.poll(() => page.textContent(test('title'))).toBe('Dropped')
   })
 })
 
@@ -102,16 +102,16 @@ describe('typing the source', () => {
     )
     await page.keyboard.type('f4 d3|')
     await page.waitForSelector('text=This bar is too short: 7/2 quarters instead of 4')
-    expect(await heads()).toBe(10)
+    await expect.poll(heads).toBe(10)
     await page.keyboard.press('Control+A')
     await page.keyboard.type('%')
     await page.waitForSelector('text=No notes were found')
-    expect(await heads()).toBe(10)
+    await expect.poll(heads).toBe(10)
     await saved(page)
     await page.reload()
     await page.waitForSelector(`${test('score')} svg`)
-    expect(await page.locator('.cm-line').first().textContent()).toBe('%')
-    expect(await heads()).toBe(10)
+    await expect.poll(() => page.locator('.cm-line').first().textContent()).toBe('%')
+    await expect.poll(heads).toBe(10)
   })
 
   it('keeps pins on their notes while others are edited', async () => {
@@ -151,24 +151,24 @@ describe('the hand', () => {
           [...document.querySelectorAll('[data-test="fingerboard"] .string text')].at(-1)?.textContent === s,
         string,
       )
-      expect(await page.locator(`${test('hand-lane')} .note`).count()).toBe(notes)
+      await expect.poll(() => page.locator(`${test('hand-lane')} .note`).count()).toBe(notes)
     }
   })
 
   it('re-solves around a finger pinned by key, and takes it back', async () => {
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
     await laneNote(2)
-    expect(await choice()).toContain('‹2 on A')
+    await expect.poll(choice).toContain('‹2 on A')
     const before = await fingers()
     await page.keyboard.press('4')
     await page.waitForSelector('text=pinned by you')
-    expect(await choice()).toMatch(/4 on D.*third position/)
-    expect(await fingers()).not.toBe(before)
+    await expect.poll(choice).toMatch(/4 on D.*third position/)
+    await expect.poll(fingers).not.toBe(before)
     await page.keyboard.press('Control+z')
     await page.waitForFunction(() =>
       document.querySelector('[data-test="choice"]')?.textContent?.includes('on A'),
     )
-    expect(await fingers()).toBe(before)
+    await expect.poll(fingers).toBe(before)
     await page.keyboard.press('Control+Shift+Z')
     await page.waitForSelector('text=pinned by you')
     await page.click(test('undo'))
@@ -180,11 +180,11 @@ describe('the hand', () => {
     const rows = page.locator(`${test('alternatives')} tbody tr`)
     await rows.first().waitFor()
     const name = await rows.first().locator('button').textContent()
-    expect(await rows.first().textContent()).toMatch(/more|fewer|holds to|as many shifts/)
+    await expect.poll(() => rows.first().textContent()).toMatch(/more|fewer|holds to|as many shifts/)
     // The numbers stand behind a detail.
-    expect(await page.locator(test('numbers')).getAttribute('open')).toBeNull()
+    await expect.poll(() => page.locator(test('numbers')).getAttribute('open')).toBeNull()
     await page.locator(`${test('numbers')} summary`).click()
-    expect(await page.locator(test('numbers')).textContent()).toMatch(/[+−]?\d\.\d/)
+    await expect.poll(() => page.locator(test('numbers')).textContent()).toMatch(/[+−]?\d\.\d/)
     await rows.first().locator('button').click()
     await page.waitForSelector('text=pinned by you')
     expect((await choice())!.toLowerCase().replace('‹', '').replace('›', '')).toContain(
@@ -211,7 +211,7 @@ describe('the hand', () => {
 
   it('warns before a string is tuned up, and says what a level has not', async () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
-    expect(await page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
+    await expect.poll(() => page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
     await choose('level', 'level 1')
     await page.click(test('hand-look'))
@@ -225,7 +225,7 @@ describe('the hand', () => {
     await page.locator(`${test('phrase-name')} input`).pressSequentially('up s 4')
     await page.waitForSelector(`${test('ribbon')} .own:has-text("up s 4")`)
     await page.click(test('station-hand'))
-    expect(await page.locator('.note circle.pinned').count()).toBe(0)
+    await expect.poll(() => page.locator('.note circle.pinned').count()).toBe(0)
   })
 })
 
@@ -301,5 +301,5 @@ it('an address that leads nowhere says so', async () => {
   await page.waitForSelector('text=The tune can’t be opened')
   await page.goto(`${nokta.url}/somewhere`)
   await page.waitForSelector('text=There is nothing at this address')
-  expect(await tuneId(nokta, 'Kiln Yard Polska')).toBeTruthy()
+  await expect.poll(() => tuneId(nokta, 'Kiln Yard Polska')).toBeTruthy()
 })

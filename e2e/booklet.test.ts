@@ -37,16 +37,18 @@ describe('a booklet', () => {
     await page.fill(`${test('booklet-title')} input`, 'First term')
     await page.keyboard.press('Tab')
     await page.waitForSelector(`${test('booklet-pages')} >> text=First term`)
-    expect(await words(0)).toMatch(
-      /^First term\|Goose Gate Jog.*\|2\|Little Bell Round.*\|3\|The Crooked Stile.*\|4\|First term\|1$/,
-    )
-    expect(await words(3)).toMatch(/The Crooked Stile.*\|First term\|4$/)
+    await expect
+      .poll(() => words(0))
+      .toMatch(
+        /^First term\|Goose Gate Jog.*\|2\|Little Bell Round.*\|3\|The Crooked Stile.*\|4\|First term\|1$/,
+      )
+    await expect.poll(() => words(3)).toMatch(/The Crooked Stile.*\|First term\|4$/)
     await page.locator(test('tune-up')).nth(2).click()
     await page.waitForFunction(at => document.querySelector(at)!.textContent!.match(/The Crooked Stile.*Little Bell/), `${test('booklet-pages')} .paper`) // prettier-ignore
-    expect(await words(2)).toContain('The Crooked Stile')
+    await expect.poll(() => words(2)).toContain('The Crooked Stile')
     await page.reload()
     await drawn(4)
-    expect(await tunes()).toEqual(['Goose Gate Jog', 'The Crooked Stile', 'Little Bell Round'])
+    await expect.poll(tunes).toEqual(['Goose Gate Jog', 'The Crooked Stile', 'Little Bell Round'])
   })
 
   it('takes one more tune, another arrangement, one style for all, and opens spreads', async () => {
@@ -60,20 +62,20 @@ describe('a booklet', () => {
     await page.click(test('booklet-arrangement'))
     await page.getByRole('option', { name: 'Low and warm' }).click()
     await page.waitForSelector(`${test('booklet-pages')} >> text=cello, Low and warm`)
-    expect(await words(2)).not.toContain('The notes of this tune')
+    await expect.poll(() => words(2)).not.toContain('The notes of this tune')
     // The same tune in its other arrangement, on a page of its own; and away again.
     await page.locator(test('tune-again')).first().click()
     await drawn(4)
     await page.waitForFunction(at => document.querySelectorAll(at).length === 3, test('booklet-tune'))
-    expect(await page.locator(test('booklet-tune')).nth(1).textContent()).toMatch(
-      /Evening on Quillen Water.*page 3/,
-    )
+    await expect
+      .poll(() => page.locator(test('booklet-tune')).nth(1).textContent())
+      .toMatch(/Evening on Quillen Water.*page 3/)
     await page.locator(test('tune-out')).nth(1).click()
     await drawn(3)
     await page.click(test('booklet-style'))
     await page.getByRole('option', { name: 'First year' }).click()
     await page.waitForFunction(at => [...document.querySelectorAll(at)].some(p => p.textContent!.includes('The notes of this tune')), `${test('booklet-pages')} .paper`) // prettier-ignore
-    expect(await words(0)).toMatch(/^Booklet/)
+    await expect.poll(() => words(0)).toMatch(/^Booklet/)
     await page.uncheck(test('booklet-contents'))
     await page.waitForFunction(at => document.querySelector(at)!.textContent!.startsWith('Evening on Quillen Water'), `${test('booklet-pages')} .paper`) // prettier-ignore
     await page.locator(test('tune-out')).nth(1).click()
@@ -109,7 +111,7 @@ describe('a booklet', () => {
     await page.goto(at)
     await page.waitForSelector('text=not on the shelf any more')
     await drawn(2)
-    expect(await words(0)).toMatch(/^Booklet\|Kiln Yard Polska.*\|2\|1$/)
+    await expect.poll(() => words(0)).toMatch(/^Booklet\|Kiln Yard Polska.*\|2\|1$/)
     await page.click(test('go-booklets'))
     const mine = page.locator(test('booklet'), { hasText: '2 tunes' }).last()
     await mine.waitFor()

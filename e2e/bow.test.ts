@@ -23,7 +23,7 @@ describe('what a teacher would see before it is played', () => {
   it('a tune drifts to the tip, and one click mends it', async () => {
     await open('Goose Gate Jog')
     const drifts = line('reaches the tip here')
-    expect(await drifts.count()).toBe(1)
+    await expect.poll(() => drifts.count()).toBe(1)
     await drifts.locator(test('mend')).first().click()
     await gone('reaches the tip here')
     await saved(page)
@@ -33,11 +33,11 @@ describe('what a teacher would see before it is played', () => {
   it('a part starts on the wrong bow the second time, and one click mends it', async () => {
     await open('The Ninepin Ring')
     const other = line('Part B starts up bow the second time')
-    expect(await other.count()).toBe(1)
+    await expect.poll(() => other.count()).toBe(1)
     // Pointing at the mend shows the strokes it would make, and nothing is changed yet.
     await other.locator(test('mend')).first().hover()
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tried"] line').length > 0)
-    expect(await page.locator(test('save-state')).textContent()).toContain('Saved')
+    await expect.poll(() => page.locator(test('save-state')).textContent()).toContain('Saved')
     await other.locator(test('mend')).first().click()
     await page.mouse.move(300, 300)
     await gone('Part B starts up bow')
@@ -46,7 +46,9 @@ describe('what a teacher would see before it is played', () => {
   })
   it('all of it is taken at once, and every first beat comes down', async () => {
     await open('Brindlewick Bridge')
-    expect(await page.locator(test('bow-offer')).textContent()).toMatch(/17 of 31 first beats come up/)
+    await expect
+      .poll(() => page.locator(test('bow-offer')).textContent())
+      .toMatch(/17 of 31 first beats come up/)
     await page.click(test('take-all'))
     await page.waitForSelector(`${test('bow-offer')} >> text=All 31 first beats come down`)
     await page.keyboard.press('Control+z')
@@ -65,7 +67,7 @@ describe('a groove', () => {
       .locator(`${test('tapped')} .gap`)
       .nth(1)
       .click()
-    expect(await page.locator(`${test('pattern-typed')} input`).inputValue()).toBe('3 1')
+    await expect.poll(() => page.locator(`${test('pattern-typed')} input`).inputValue()).toBe('3 1')
     await page.fill(`${test('pattern-typed')} input`, '1 3 x')
     await page.keyboard.press('Enter')
     await page.waitForSelector('text=numbers from 1 to 16')
@@ -117,7 +119,7 @@ describe('marks', () => {
     await until('as many', inThrees)
     await page.click(test('bow-stroke'))
     await laneStroke(2)
-    expect(await stroke()).toContain('Dotted pairs are hooked: the same bow again, stopped')
+    await expect.poll(stroke).toContain('Dotted pairs are hooked: the same bow again, stopped')
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
     await until('as many', apart)
     await saved(page)
@@ -188,7 +190,7 @@ describe('marks', () => {
     const needed = await count()
     await choose('the first of each phrase')
     await page.waitForFunction(n => document.querySelectorAll('.nokta-marks .bow-mark').length !== n, needed)
-    expect(await count()).toBe(await page.locator(`${test('ribbon')} [data-test="phrase-block"], ${test('ribbon')} button`).count()) // prettier-ignore
+    await expect.poll(count).toBe(await page.locator(`${test('ribbon')} [data-test="phrase-block"], ${test('ribbon')} button`).count()) // prettier-ignore
   })
 })
 

@@ -40,7 +40,7 @@ describe('files', () => {
       await page.click(test('take'))
       await page.waitForURL(/\/tunes\/.+\/tune/)
       await page.waitForSelector(`${test('score')} svg`)
-      expect(await page.textContent(test('title'))).toBe(`Taken as ${format}`)
+      await expect.poll(() => page.textContent(test('title'))).toBe(`Taken as ${format}`)
     },
   )
 
@@ -74,7 +74,7 @@ describe('files', () => {
     await page.waitForSelector(test('look-over'))
     // The one that is on the shelf already was looked at first, and is not ticked.
     await page.waitForSelector(`${test('book-chosen')} >> text=9999 of 10000 chosen`)
-    expect(await page.locator(`${test('book-rows')} .row`).first().textContent()).toMatch(/The Ninepin Ring.*like “The Ninepin Ring”/) // prettier-ignore
+    await expect.poll(() => page.locator(`${test('book-rows')} .row`).first().textContent()).toMatch(/The Ninepin Ring.*like “The Ninepin Ring”/) // prettier-ignore
     await page.click(test('toggle-listed'))
     await page.click(test('toggle-listed'))
     await page.waitForSelector(`${test('book-chosen')} >> text=0 of 10000 chosen`)
@@ -83,7 +83,7 @@ describe('files', () => {
     await page.waitForSelector(`${test('book-chosen')} >> text=20 of 10000 chosen`)
     await page.click(test('take'))
     await page.waitForSelector('text=20 tunes are on the shelf')
-    expect(await nokta.shelf.list()).toHaveLength(count + 20)
+    await expect.poll(() => nokta.shelf.list()).toHaveLength(count + 20)
     await page.click(test('undo-import'))
     await page.waitForFunction(([row, n]) => document.querySelectorAll(row).length === n, [test('tune-row'), count] as const) // prettier-ignore
   })
@@ -91,7 +91,7 @@ describe('files', () => {
     await add()
     await upload('broken.musicxml', '<score-partwise><part>')
     await page.waitForSelector(`${test('add-dialog')} >> text=not well-formed XML`)
-    expect(await page.locator(test('take')).isDisabled()).toBe(true)
+    await expect.poll(() => page.locator(test('take')).isDisabled()).toBe(true)
   })
 
   it('saves the arrangement as MusicXML with fingers, and says what MIDI leaves behind', async () => {

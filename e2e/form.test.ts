@@ -66,7 +66,9 @@ describe('a remark', () => {
     await saved(page)
     await page.click('a[href$="/sheet"]')
     await page.waitForSelector(`${test('pages')} text >> text=like a question`)
-    expect(await page.locator(`${test('pages')} text`, { hasText: 'all of it softly' }).count()).toBe(1)
+    await expect
+      .poll(() => page.locator(`${test('pages')} text`, { hasText: 'all of it softly' }).count())
+      .toBe(1)
   })
 })
 
@@ -78,7 +80,7 @@ describe('kin', () => {
     const lit = await page.locator(test('lit')).count()
     expect(lit).toBeGreaterThan(0)
     const kin = () => page.textContent(test('kin'))
-    expect(await kin()).toContain('As A1 with another ending')
+    await expect.poll(kin).toContain('As A1 with another ending')
     await page.click(test('declare-kin'))
     await page.click('text=kin to none')
     await page.waitForSelector(`${test('kin')} >> text=New material.`)
@@ -129,7 +131,7 @@ describe('the way to learn it', () => {
     await saved(page)
     await page.reload()
     await page.click(test('form-learn'))
-    expect(await page.inputValue(test('sing-A1'))).toBe('over the bridge and away')
+    await expect.poll(() => page.inputValue(test('sing-A1'))).toBe('over the bridge and away')
   })
 })
 
@@ -142,9 +144,9 @@ describe('chords', () => {
     await page.click(test('form-chords'))
     const chord = page.locator(test('chord'))
     await chord.nth(1).waitFor()
-    expect(await chord.evaluateAll(list => list.map(e => (e as HTMLInputElement).value))).toEqual(['D', 'G', 'A', 'D']) // prettier-ignore
+    await expect.poll(() => chord.evaluateAll(list => list.map(e => (e as HTMLInputElement).value))).toEqual(['D', 'G', 'A', 'D']) // prettier-ignore
     await chord.nth(1).fill('H')
-    expect(await page.locator(test('write-chords')).isDisabled()).toBe(true)
+    await expect.poll(() => page.locator(test('write-chords')).isDisabled()).toBe(true)
     await chord.nth(1).fill('Em')
     await page.click(test('write-chords'))
     await page.waitForSelector('text=The tune has its chords')

@@ -25,15 +25,15 @@ describe('other ways', () => {
     await page.click(test('hand-ways'))
     const way = page.locator(`${test('ways')} li`, { hasText: 'no fourth finger' })
     await way.locator(test('lay')).click()
-    expect(await page.locator(test('ghost')).count()).toBe(await way.locator('tbody tr').count())
-    expect(await way.locator(test('compared')).textContent()).toContain('4 on Dopen A')
+    await expect.poll(() => page.locator(test('ghost')).count()).toBe(await way.locator('tbody tr').count())
+    await expect.poll(() => way.locator(test('compared')).textContent()).toContain('4 on Dopen A')
     await way.locator(test('use-way')).click()
     await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
     await page.click(test('hand-phrase'))
-    expect(await page.locator(test('rule')).textContent()).toContain('no fourth finger')
+    await expect.poll(() => page.locator(test('rule')).textContent()).toContain('no fourth finger')
     await page.click(test('undo'))
     await page.waitForFunction(() => !document.querySelector('[data-test="rule"]'))
-    expect(await fourths()).toBe(before)
+    await expect.poll(fourths).toBe(before)
   })
 })
 
@@ -60,11 +60,11 @@ describe('names of the school', () => {
     await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
     // Above first position places are not marked, so that half steps must be, whatever else is switched off.
     await page.waitForSelector(`${test('pages')} .half-step`, { state: 'attached' })
-    expect(await page.locator(`${test('pages')} .prepare-sign`).count()).toBe(0)
+    await expect.poll(() => page.locator(`${test('pages')} .prepare-sign`).count()).toBe(0)
     await openBench(page, nokta, 'Skylark over Hethering', 'hand')
     const score = () => page.locator(`${test('score')}`).textContent()
     await page.waitForSelector(`${test('score')} .half-step`, { state: 'attached' })
-    expect(await score()).toContain('third pos.')
+    await expect.poll(score).toContain('third pos.')
     await page.click(test('hand-setup'))
     await choose('positions-school', 'the note of the first finger')
     await page.waitForSelector(`${test('score')} >> text=1 on A`)
@@ -134,21 +134,23 @@ describe('what the hand goes by', () => {
     await page.click(test('add-hand'))
     await page.waitForSelector(`${test('hand-row')}:has-text("within reach on 1/2")`)
     await openBench(page, nokta, 'Little Bell Round', 'hand')
-    expect(await fourths()).toBeGreaterThan(0)
+    await expect.poll(fourths).toBeGreaterThan(0)
     await page.click(test('hand-setup'))
     await choose('span', 'K.: 66 mm')
     await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
     await saved(page)
     await page.reload()
     await page.waitForSelector(`${test('hand-lane')} .note`)
-    expect(await fourths()).toBe(0)
+    await expect.poll(fourths).toBe(0)
   })
 
   it('shows what each tuning does to the tune and takes one; strings are named as the school has it', async () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
     await page.click(test('hand-setup'))
     await page.waitForSelector(`${test('tuning-effects')} tbody tr >> nth=3`)
-    expect(await page.locator(`${test('tuning-effects')} .inuse`).textContent()).toMatch(/A3 E4 A4 E5.*%/)
+    await expect
+      .poll(() => page.locator(`${test('tuning-effects')} .inuse`).textContent())
+      .toMatch(/A3 E4 A4 E5.*%/)
     await choose('crossNames-school', 'are named as they sound')
     await page.waitForFunction(() =>
       [...document.querySelectorAll('[data-test="hand-lane"] .string')].every(t =>
@@ -179,7 +181,7 @@ describe('what the hand goes by', () => {
 
   it('marks the notes that ring with an open string', async () => {
     await openBench(page, nokta, 'Little Bell Round', 'hand')
-    expect(await page.locator(test('rings')).count()).toBe(0)
+    await expect.poll(() => page.locator(test('rings')).count()).toBe(0)
     await page.locator(`${test('ringing')} input`).check()
     await page.waitForSelector(test('rings'))
     await page
@@ -218,10 +220,10 @@ describe('the instruments', () => {
     await page.goto(`${nokta.url}/instruments`)
     const places = () => page.locator(`${test('tape')} td:nth-last-child(3)`).allTextContents()
     await page.waitForSelector(test('tape'))
-    expect(await places()).toEqual(['35.8', '52.2', '67.7', '82.3', '109.1'])
+    await expect.poll(places).toEqual(['35.8', '52.2', '67.7', '82.3', '109.1'])
     await page.fill(`${test('measured')} input`, '0')
     await page.waitForSelector('text=A string length from 100 to 1500 mm')
-    expect(await places()).toContain('35.8')
+    await expect.poll(places).toContain('35.8')
     await page.fill(`${test('measured')} input`, '330')
     await page.waitForFunction(() =>
       document.querySelector('[data-test="tape"]')?.textContent?.includes('36.0'),
@@ -237,9 +239,9 @@ describe('the instruments', () => {
     const to = `${test('retune-to')} input`
     await page.fill(to, 'A3 E4 A4 E5')
     await page.waitForSelector(`${test('retune-order')}:has-text("G up to A3, then D up to E4")`)
-    expect(await page.locator(test('retune-step')).first().textContent()).toMatch(
-      /G3.*A3.*\+2.*\+200.*\+26 %/,
-    )
+    await expect
+      .poll(() => page.locator(test('retune-step')).first().textContent())
+      .toMatch(/G3.*A3.*\+2.*\+200.*\+26 %/)
     await page.waitForSelector('text=keep the face away')
     await page.fill(to, 'G3 D4 A4 E7')
     await page.waitForSelector('text=24 semitones up from the home string, +1500 % tension')
@@ -252,7 +254,7 @@ describe('the instruments', () => {
     await page.click(test('simulate'))
     const advice = () => page.locator(test('advice')).textContent()
     await page.waitForSelector(`${test('advice')}:has-text("cents")`)
-    expect(await advice()).toContain('Up')
+    await expect.poll(advice).toContain('Up')
     const pegs = page.locator(test('peg'))
     for (let i = 0; i < 40 && !(await advice())!.includes('In tune'); i++) {
       const cents = Number(/(-?\d+(\.\d+)?) cents/.exec((await advice()) ?? '')?.[1] ?? 0)
@@ -261,9 +263,9 @@ describe('the instruments', () => {
       // The string settles.
       await page.waitForTimeout(1200)
     }
-    expect(await advice()).toContain('In tune')
+    await expect.poll(advice).toContain('In tune')
     await page.click(test('tuner-stop'))
-    expect(await page.locator(test('advice')).count()).toBe(0)
+    await expect.poll(() => page.locator(test('advice')).count()).toBe(0)
   })
 
   it('say what is assumed of a hand; slower figures lower what a fingering holds to', async () => {
@@ -283,7 +285,7 @@ describe('the instruments', () => {
     await page.click(test('hand-phrase'))
     await page.waitForSelector(`${test('assumed')}:has-text("0.3 s")`)
     await page.waitForSelector(test('ceiling'))
-    expect(await tempo()).toBeLessThan(before)
+    await expect.poll(tempo).toBeLessThan(before)
     await page.click(`${test('assumed')} a`)
     await page.click(test('model-back'))
     await page.waitForFunction(() => !document.querySelector('[data-test="model-back"]'))

@@ -33,7 +33,7 @@ it('tries every key, tells why one is easier, and makes the arrangement with one
   expect(told).toMatch(/The tune’s own key is level 4 there/)
   await page.click(test('make-arrangement'))
   await page.waitForSelector(`${test('grade')} >> text=/Level 3/`)
-  expect(await page.locator(test('arrangement-line')).textContent()).toMatch(/Violin in D major, level 3.*in D major.*level 3/s) // prettier-ignore
+  await expect.poll(() => page.locator(test('arrangement-line')).textContent()).toMatch(/Violin in D major, level 3.*in D major.*level 3/s) // prettier-ignore
   await saved(page)
   await page.keyboard.press('Control+z')
   await page.waitForSelector(`${test('grade')} >> text=/Level 4/`)
@@ -48,7 +48,7 @@ it('is cancelled at once, and what was found stays', async () => {
   await page.waitForSelector(test('search-keys'))
   const found = await page.locator(test('key-cell')).count()
   await page.waitForTimeout(500)
-  expect(await page.locator(test('key-cell')).count()).toBe(found)
+  await expect.poll(() => page.locator(test('key-cell')).count()).toBe(found)
 })
 
 it('brings a tune down to level 2, refuses one change, hears it and prints it', async () => {
@@ -61,7 +61,7 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   const changes = page.locator(test('change'))
   const count = await changes.count()
   expect(count).toBeGreaterThan(3)
-  expect(await page.locator(test('arrangement-line')).textContent()).toMatch(/Violin, level 2/)
+  await expect.poll(() => page.locator(test('arrangement-line')).textContent()).toMatch(/Violin, level 2/)
   await changes.first().uncheck()
   await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
   await saved(page)
@@ -88,9 +88,9 @@ it('leaves out a part that asks for too much, says so, and has it back', async (
   const all = await notes()
   await page.locator(test('part-B')).uncheck()
   await page.waitForSelector(`${test('changes')} >> text=/left out/`)
-  expect(await notes()).toBeLessThan(all)
+  await expect.poll(notes).toBeLessThan(all)
   await page.waitForSelector(`${test('part-A')}:disabled`)
-  expect(await page.locator(test('left-out')).textContent()).toMatch(/^without .*measures? \d+/)
+  await expect.poll(() => page.locator(test('left-out')).textContent()).toMatch(/^without .*measures? \d+/)
   await saved(page)
   // A version is made of what is played, and the part stays out of it.
   await page.click(test('levels-asks'))

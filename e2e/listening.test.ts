@@ -25,7 +25,7 @@ describe('listening', () => {
     await page.click(test('loop'))
     await page.keyboard.press('Escape')
     await page.locator(test('phrase')).first().click()
-    expect(await page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
+    await expect.poll(() => page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
     await page.click(test('play'))
     const marks = () => page.evaluate(() => performance.getEntriesByName('nokta:cursor').length)
     const inPhrase = (await nokta.shelf.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
@@ -42,8 +42,8 @@ describe('listening', () => {
     await page.keyboard.press('Space')
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(500)
-    expect(await page.getAttribute(test('play'), 'aria-label')).toMatch(/^Play/)
-    expect(await page.locator(test('sounding')).count()).toBe(0)
+    await expect.poll(() => page.getAttribute(test('play'), 'aria-label')).toMatch(/^Play/)
+    await expect.poll(() => page.locator(test('sounding')).count()).toBe(0)
   })
 
   it('saves what is heard as a WAV file, as long as the music', async () => {

@@ -32,7 +32,7 @@ const bytes = async (d: Download) => readFileSync(await d.path())
 
 it('is set in another clef that the instrument’s players read, where there is one', async () => {
   await open('Little Bell Round')
-  expect(await page.locator(test('clef')).count()).toBe(0)
+  await expect.poll(() => page.locator(test('clef')).count()).toBe(0)
   const { tune } = readAbc('X:1\nT:Reading High\nM:4/4\nL:1/4\nK:G clef=bass\nG,B,DG|A4|\n').tunes[0]!
   const made = await driven.nokta.shelf.create(null, tune, [newArrangement('cello', 'full', 'High')])
   await page.goto(`${driven.nokta.url}/tunes/${made.id}/sheet`)
@@ -56,10 +56,10 @@ it('is set in another clef that the instrument’s players read, where there is 
 
 it('takes a style in one click: the first year’s with names, counting and a fingerboard', async () => {
   await open('Little Bell Round')
-  expect(await words()).not.toContain('The notes of this tune')
+  await expect.poll(words).not.toContain('The notes of this tune')
   await style('First year')
   await told(/The notes of this tune/)
-  expect(await words()).toContain('F#')
+  await expect.poll(words).toContain('F#')
   await style('Orchestra stand')
   await page.waitForFunction(() => !document.querySelector('[data-test="pages"]')!.textContent!.includes('The notes of this tune')) // prettier-ignore
   await saved(page)

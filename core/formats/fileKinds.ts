@@ -5,3 +5,13 @@ export const READABLE = ['.abc', '.musicxml', '.xml', '.mxl', '.mid', '.midi', '
 
 export const WRITABLE = ['abc', 'musicxml', 'mxl', 'mid', 'txt', 'nokta.json'] as const
 export type WritableFormat = (typeof WRITABLE)[number]
+
+/** How a format is named where its losses are told. */
+export const FORMAT_NAMES: Readonly<Record<WritableFormat, string>> = {
+  abc: 'ABC',
+  musicxml: 'MusicXML',
+  mxl: 'MusicXML',
+  mid: 'MIDI',
+  txt: 'String-and-finger text',
+  'nokta.json': 'Nokta',
+}

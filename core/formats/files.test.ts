@@ -1,7 +1,7 @@
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { describe, expect, it } from 'vitest'
 import { derive } from '#core/arrangement/derive'
-import { withBow } from '#core/arrangement/edits'
+import { withBow, withTaught } from '#core/arrangement/edits'
 import { MAY_ALL } from '#core/bowing/schools'
 import { newArrangement } from '#core/arrangement/recipe'
 import { sentence } from '#core/words/findings'
@@ -60,6 +60,19 @@ describe('any file', () => {
     expect(writeFile('mid', tune, cello, ASSUMED_HANDS).findings.map(sentence).join(' ')).toMatch(
       /only what is heard/,
     )
+  })
+
+  it.each(WRITABLE)('.%s: what is said of phrases is told where it stays behind', format => {
+    const first = tune.measures[0]!.events[0]!.id
+    const remarked = withTaught(newArrangement('violin', 'full'), {
+      remarks: { [first]: 'lightly' },
+      names: { [first]: 'the gate' },
+    })
+    const told = writeFile(format, tune, remarked, ASSUMED_HANDS).findings.map(sentence).join(' ')
+    if (format === 'nokta.json') expect(told).toBe('')
+    else if (format === 'mid') expect(told).toMatch(/only what is heard/)
+    else expect(told).toMatch(/does not carry the names of its phrases.*does not carry the remarks on phrases and measures/) // prettier-ignore
+    expect(told).not.toContain('lines to sing')
   })
 
   it('a part is chosen by its number', () => {

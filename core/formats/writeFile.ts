@@ -8,7 +8,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { homeTuning, isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
-import { WRITABLE, type WritableFormat } from './fileKinds'
+import { FORMAT_NAMES, WRITABLE, type WritableFormat } from './fileKinds'
 import { writeAbc } from './abc/writeAbc'
 import { writeBackup } from './backup/backup'
 import { PROGRAMS, writeMidi } from './midi/writeMidi'
@@ -44,7 +44,25 @@ export function writeFile(
   const played = d && tempo ? { ...arranged, tempo } : arranged
   const owned = tune.rights === 'protected' ? [finding('file.protected', 'warning', {})] : []
   const made = write(format, tune, played, d, recipe)
-  return { ...made, findings: [...owned, ...made.findings] }
+  return {
+    ...made,
+    findings: [...owned, ...made.findings, ...(d && recipe ? taughtLosses(format, recipe) : [])],
+  }
+}
+
+/** What is said of phrases belongs to the arrangement: no format for notes has room for it. Of MIDI it is told that only what is heard goes out. */
+function taughtLosses(format: WritableFormat, { taught }: Arrangement): Finding[] {
+  if (format === 'mid') return []
+  const said = [
+    [taught.names, 'the names of its phrases'],
+    [taught.lines, 'the lines to sing'],
+    [taught.remarks, 'the remarks on phrases and measures'],
+  ] as const
+  return said.flatMap(([by, what]) =>
+    Object.keys(by).length > 0
+      ? [finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES[format], what })]
+      : [],
+  )
 }
 
 function write(
@@ -59,7 +77,14 @@ function write(
   if (format === 'abc') {
     const { text, findings } = writeAbc(played)
     const lost = d
-      ? [finding('file.notCarried', 'note', {}, { format: 'ABC', what: 'the fingers of the arrangement' })]
+      ? [
+          finding(
+            'file.notCarried',
+            'note',
+            {},
+            { format: FORMAT_NAMES.abc, what: 'the fingers of the arrangement' },
+          ),
+        ]
       : []
     return { content: text, mime: 'text/vnd.abc', findings: [...findings, ...lost] }
   }
