@@ -1,4 +1,6 @@
 import { expect, it } from 'vitest'
+import { sql } from 'drizzle-orm'
+import { openDatabase } from './storage/database'
 import { Turns } from './turns'
 
 it('come one after another, in order, and a failure keeps nobody from theirs', async () => {
@@ -29,4 +31,21 @@ it('let the loop turn in between, however much work waits', async () => {
   clearInterval(beat)
   expect(done).toBe(20)
   expect(beats).toBeGreaterThan(5)
+})
+
+it('let the loop turn within a transaction too: between any two of its questions', async () => {
+  const { db, close } = await openDatabase({ memory: true })
+  let others = 0
+  let asking = true
+  const other = () => {
+    others++
+    if (asking) setImmediate(other)
+  }
+  setImmediate(other)
+  await db.transaction(async tx => {
+    for (let i = 0; i < 10; i++) await tx.execute(sql`select 1`)
+  })
+  asking = false
+  expect(others).toBeGreaterThanOrEqual(10)
+  await close()
 })

@@ -7,10 +7,11 @@ export class Turns {
 
   /** Runs when all that came before are done; whatever becomes of them. */
   take<T>(work: () => T | Promise<T>): Promise<T> {
-    const mine = this.last.then(loop, loop).then(work)
+    const mine = this.last.then(loopTurns, loopTurns).then(work)
     this.last = mine
     return mine
   }
 }
 
-const loop = () => new Promise<void>(done => setImmediate(done))
+/** When whoever waits has had a turn. */
+export const loopTurns = () => new Promise<void>(done => setImmediate(done))

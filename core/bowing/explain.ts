@@ -10,23 +10,24 @@ const round = (x: number) => Math.round(x * 100) / 100
 
 export function strokeCost({ tones }: BowProblem, line: BowLine, s: Found): StrokeCost {
   const out: Record<string, number> = {}
-  const put = (name: string, cost: number) => {
-    if (Number.isFinite(cost) && Math.abs(cost) >= 0.005) out[name] = round((out[name] ?? 0) + cost)
-  }
   const d = s.direction === 'down' ? 0 : 1
   let seconds = 0
   for (let k = s.first; k < s.end; k++) {
     seconds += tones[k]!.seconds
-    put('direction', k === s.first ? line.start[2 * k + d]! : line.inside[2 * k + d]!)
-    if (k > s.first) put('slur', line.join[k]!)
+    put(out, 'direction', k === s.first ? line.start[2 * k + d]! : line.inside[2 * k + d]!)
+    if (k > s.first) put(out, 'slur', line.join[k]!)
   }
-  if (s.first > 0) put(s.way, line[s.way][s.first]!)
-  put('time', line.stroke[s.first]!)
-  if (s.end - s.first > 1) put('time', line.over[s.first]! * Math.max(0, seconds / line.bearing - 1))
+  if (s.first > 0) put(out, s.way, line[s.way][s.first]!)
+  put(out, 'time', line.stroke[s.first]!)
+  if (s.end - s.first > 1) put(out, 'time', line.over[s.first]! * Math.max(0, seconds / line.bearing - 1))
   const first = tones[s.first]!
   const wanted = wantedLength(seconds, first.loudness, first.accent)
-  put('length', Math.abs(Math.abs(s.to - s.from) / wanted - 1))
+  put(out, 'length', Math.abs(Math.abs(s.to - s.from) / wanted - 1))
   return out
+}
+
+function put(out: Record<string, number>, name: string, cost: number) {
+  if (Number.isFinite(cost) && Math.abs(cost) >= 0.005) out[name] = round((out[name] ?? 0) + cost)
 }
 
 export function whyStroke({ tones, options }: BowProblem, line: BowLine, s: Found): StrokeWhy {

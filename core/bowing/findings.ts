@@ -118,10 +118,10 @@ function hairFindings({ problem, strokes }: Found): Finding[] {
     if (s.pass > 1) return []
     const given = Math.abs(s.to - s.from)
     const wanted = wantedLength(s.seconds, s.loudness, s.accent)
-    const end = s.direction === 'down' ? ('tip' as const) : ('frog' as const)
-    const values = { end, given: Math.round(inCm(given, hair)), wanted: Math.round(inCm(wanted, hair)) }
-    const starts = s.direction === 'down' ? s.from : 1 - s.from
     if (given < SHORT_OF_HAIR * wanted) {
+      const end = s.direction === 'down' ? ('tip' as const) : ('frog' as const)
+      const values = { end, given: Math.round(inCm(given, hair)), wanted: Math.round(inCm(wanted, hair)) }
+      const starts = s.direction === 'down' ? s.from : 1 - s.from
       const code =
         s.seconds >= LONG_SECONDS && starts > 0.5 ? ('bow.wrongEnd' as const) : ('bow.hairRunsOut' as const)
       return [finding(code, 'warning', where(s), values)]
@@ -194,16 +194,17 @@ function strokeFindings({ problem, strokes, written }: Found): Finding[] {
   const out: Finding[] = []
   for (const w of swings(strokes, SWING_SECONDS))
     out.push(finding('bow.swings', 'note', { measure: w.measure, note: w.note }, { strokes: w.strokes }))
-  written.forEach((s, i) => {
-    const before = i > 0 ? strokes[strokes.indexOf(s) - 1] : undefined
-    if (s.lift && before && s.restBefore < LIFT_SECONDS && before.seconds < LONG_SECONDS) {
+  const before = new Map(strokes.map((s, i) => [s, strokes[i - 1]]))
+  for (const s of written) {
+    const last = before.get(s)
+    if (s.lift && last && s.restBefore < LIFT_SECONDS && last.seconds < LONG_SECONDS) {
       const pinned = problem.options.pins[s.notes[0]!]
       const mends: Mend[] = pinned ? [{ kind: 'unpin', note: s.notes[0]!, what: 'stroke' }] : []
       out.push(finding('bow.liftNoTime', 'warning', where(s), {}, mends))
     }
     if (s.accent && s.direction === 'up' && s.from > 0.8)
       out.push(finding('bow.accentUpTip', 'note', where(s)))
-  })
+  }
   return out
 }
 
@@ -211,8 +212,9 @@ function strokeFindings({ problem, strokes, written }: Found): Finding[] {
 function pinFindings({ problem, strokes }: Found): Finding[] {
   const { pins, joins } = problem.options
   if (Object.keys(pins).length === 0 && Object.keys(joins).length === 0) return []
-  const begins = new Map(strokes.filter(s => s.pass === 1).map(s => [s.notes[0]!, s]))
-  const tones = new Map(problem.tones.filter(t => t.pass === 1).map(t => [t.id, t]))
+  const asked = (note: EventId) => note in pins || note in joins
+  const begins = new Map(strokes.flatMap(s => (s.pass === 1 && asked(s.notes[0]!) ? [[s.notes[0]!, s]] : [])))
+  const tones = new Map(problem.tones.flatMap(t => (t.pass === 1 && asked(t.id) ? [[t.id, t]] : [])))
   const out: Finding[] = []
   for (const [note, pin] of Object.entries(pins)) {
     const t = tones.get(note)

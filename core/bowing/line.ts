@@ -167,27 +167,28 @@ function wayCosts(
   grooved: boolean,
 ) {
   const pin = o.pins[b.id]
-  const may = (way: keyof May) => o.may[way] && policy.may[way]
   const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)) } // prettier-ignore
   const touching = b.follows && b.restBefore === 0
   const named = o.joins[b.id]
   const written = b.slurred
-  if (b.hooked && !pin?.way && named === undefined) return writtenHook(line, k, may('part'))
+  if (b.hooked && !pin?.way && named === undefined)
+    return writtenHook(line, k, allowed(o.may, policy, 'part'))
   line.added[k] = written ? 0 : 1
 
   // Written or wished slurs stand; the school's own come with it; others where they may.
   if (written) line.join[k] = 0
   else if (!touching || named === false) line.join[k] = Infinity
-  else line.join[k] = slurFor(costs, policy.slurs, grooved, may('slur'))
+  else line.join[k] = slurFor(costs, policy.slurs, grooved, allowed(o.may, policy, 'slur'))
   const habit = named === undefined && !written ? line.habits[k] : undefined
   if (habit?.way === 'slur') line.join[k] = 0
 
-  if (written) line.turn[k] = may('part') && named !== true ? W.part : Infinity
+  if (written) line.turn[k] = allowed(o.may, policy, 'part') && named !== true ? W.part : Infinity
   else line.turn[k] = habit ? W.againstHabit : turnFor(costs, policy.slurs, grooved)
 
-  line.hook[k] = habit?.way === 'hook' ? 0 : !written && may('hook') ? hookCosts(costs) : Infinity
+  line.hook[k] =
+    habit?.way === 'hook' ? 0 : !written && allowed(o.may, policy, 'hook') ? hookCosts(costs) : Infinity
   const fresh = b.lifted || b.restBefore >= FRESH
-  const liftable = policy.liftRest < Infinity && (may('lift') || fresh) && !written
+  const liftable = policy.liftRest < Infinity && (allowed(o.may, policy, 'lift') || fresh) && !written
   const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST
   // Where a direction is pinned or written a lift is always possible: two that contradict each other leave no other way.
   const forced = pin?.direction !== undefined || b.marked !== null ? W.liftForced : Infinity
@@ -197,6 +198,8 @@ function wayCosts(
   const way = pin?.way ?? fixed
   if (way) only(line, k, way, b, pin?.way !== undefined)
 }
+
+const allowed = (may: May, policy: Policy, way: keyof May) => may[way] && policy.may[way]
 
 /** A hook that is written stands, unless slurs may be parted. */
 function writtenHook(line: BowLine, k: number, part: boolean) {

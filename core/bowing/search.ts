@@ -152,8 +152,7 @@ function onwards(cost: Float64Array, from: number, own: number, e: Entry, here: 
 /** From wherever the bow before ended to anywhere, through the air: two sweeps along the bow (the cost grows evenly with the way). */
 function throughAir(cost: Float64Array, from: number, own: number, e: Entry, d: number, way: number) {
   const step = AIR / STEPS
-  const best = new Float64Array(PLACES)
-  const at = new Int16Array(PLACES)
+  const [best, at] = [AIR_BEST, AIR_AT]
   for (let p = 0; p < PLACES; p++) {
     at[p] = from + p
     best[p] = cost[from + p]!
@@ -176,6 +175,10 @@ function throughAir(cost: Float64Array, from: number, own: number, e: Entry, d: 
     e.via[here] = 4 * at[p]! + way
   }
 }
+
+/** Used again at every call. */
+const AIR_BEST = new Float64Array(PLACES)
+const AIR_AT = new Int16Array(PLACES)
 
 /** A bow set down anew goes near the frog for a down bow, near the tip for an up bow. */
 const settingDown = (d: number, p: number) => Math.abs(p - (d === 0 ? 3 : STEPS - 3)) * 0.02

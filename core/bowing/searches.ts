@@ -76,11 +76,8 @@ interface Vote {
 
 /** For tones of measures whose rhythm comes more than once, and is mended: what most of these do at each place. */
 function alikeMends(tones: readonly BowTone[], { added }: BowLine, ways: readonly Way[]): Vote[] {
-  const measures = groupBy([...tones.keys()], k => `${tones[k]!.measureIndex}.${tones[k]!.pass}`)
-  const rhythms = groupBy([...measures.values()], ks => ks.map(k => `${tones[k]!.at.n}/${tones[k]!.at.d}:${tones[k]!.length}`).join()) // prettier-ignore
   const out: Vote[] = []
-  for (const group of rhythms.values()) {
-    if (group.length < 2) continue
+  for (const group of sameRhythm(tones)) {
     const mends = group.map(ks => ks.map(k => (added[k] && ways[k] !== 'lift' ? ways[k]! : 'turn')))
     const mended = mends.filter(m => m.some(w => w !== 'turn'))
     if (mended.length === 0) continue
@@ -88,6 +85,19 @@ function alikeMends(tones: readonly BowTone[], { added }: BowLine, ways: readonl
     for (const ks of group) ks.forEach((k, i) => out.push({ k, way: most[i]! }))
   }
   return out
+}
+
+const RHYTHMS = new WeakMap<readonly BowTone[], readonly (readonly number[])[][]>()
+
+/** Measures of one rhythm that comes more than once, each as the indices of its tones. Kept with the tones, which many searches share. */
+function sameRhythm(tones: readonly BowTone[]): readonly (readonly number[])[][] {
+  const known = RHYTHMS.get(tones)
+  if (known) return known
+  const measures = groupBy([...tones.keys()], k => `${tones[k]!.measureIndex}.${tones[k]!.pass}`)
+  const rhythms = groupBy([...measures.values()], ks => ks.map(k => `${tones[k]!.at.n}/${tones[k]!.at.d}:${tones[k]!.length}`).join()) // prettier-ignore
+  const found = [...rhythms.values()].filter(group => group.length > 1)
+  RHYTHMS.set(tones, found)
+  return found
 }
 
 /** What is done before each tone. */

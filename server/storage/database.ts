@@ -8,6 +8,7 @@ import { sql } from 'drizzle-orm'
 import type { PgDatabase, PgQueryResultHKT, PgTable } from 'drizzle-orm/pg-core'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate } from 'drizzle-orm/pglite/migrator'
+import { loopTurns } from '../turns'
 import * as schema from './schema'
 
 /** What the repositories speak to: a PostgreSQL, embedded or not, or a transaction in it. */
@@ -50,11 +51,23 @@ export async function purge(db: Db, table: PgTable): Promise<void> {
 
 const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url))
 
+/**
+ * The embedded database works on the server's own thread and answers as microtasks. The event loop turns after every message to it, so that a transaction of many
+ * questions keeps nobody waiting longer than its slowest one.
+ */
+class Interruptible extends PGlite {
+  override async execProtocolStream(...asked: Parameters<PGlite['execProtocolStream']>) {
+    const answer = await super.execProtocolStream(...asked)
+    await loopTurns()
+    return answer
+  }
+}
+
 export async function openDatabase(place: DatabasePlace): Promise<Database> {
   if ('url' in place) throw new NoSuchDatabase()
   const path = 'folder' in place ? join(place.folder, 'pg') : undefined
   if (path) mkdirSync(path, { recursive: true })
-  const client = path ? new PGlite(path) : new PGlite()
+  const client = path ? new Interruptible(path) : new Interruptible()
   const db = drizzle(client, { schema })
   await migrate(db, { migrationsFolder: MIGRATIONS })
   return { db, close: () => client.close() }

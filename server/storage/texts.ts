@@ -5,13 +5,13 @@ import { gzip, gzipSync } from 'node:zlib'
 import { groupBy } from '#core/groupBy'
 import type { Packed } from './backups'
 import type { Db } from './database'
+import { loopTurns } from '../turns'
 import { arrangements, tunes, versions } from './schema'
 
 /** Few enough that reading them is not felt. */
 const TEXTS_AT_ONCE = 8
 /** Bytes of packed tunes kept ready: what is over is packed anew each time. */
 const MOST_KEPT = 64 * 2 ** 20
-const loopTurns = () => new Promise<void>(done => setImmediate(done))
 const pack = promisify(gzip)
 const packedText = (text: string): Packed => ({ packed: gzipSync(text), length: Buffer.byteLength(text) })
 const COMMA = packedText(',')
