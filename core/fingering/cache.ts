@@ -18,6 +18,8 @@ export interface FingeringCache {
   readonly places: Map<string, Map<string, readonly HandState[]>>
   /** States by what they depend on but the note, then by the note. */
   readonly sets: Map<string, Map<string, StateSet>>
+  /** The lowest anchor at which a note is stopped, by hand, then by the sounding pitch; Infinity where it is not. */
+  readonly lowest: Map<string, Map<string, number>>
   /** Costs of states by themselves, and from states to states. */
   readonly unary: Map<string, Float64Array>
   readonly edges: Map<string, Float64Array>
@@ -30,6 +32,7 @@ export interface FingeringCache {
 export const newFingeringCache = (): FingeringCache => ({
   places: new Map(),
   sets: new Map(),
+  lowest: new Map(),
   unary: new Map(),
   edges: new Map(),
   count: 0,
@@ -44,4 +47,5 @@ export function makeRoom(c: FingeringCache): void {
   if (c.unary.size > MOST_COSTS) c.unary.clear()
   if (c.sets.size > MOST_GROUPS) c.sets.clear()
   if (c.places.size > MOST_GROUPS) c.places.clear()
+  if (c.lowest.size > MOST_GROUPS) c.lowest.clear()
 }

@@ -133,17 +133,24 @@ const openStates = (head: number, strings: readonly number[], anchors: Iterable<
     }),
   )
 
+/** The lowest anchor from which the top note of a tone is stopped; Infinity where it is not. It hangs on the hand and the sounding pitch alone. */
+export const lowestAnchor = (tone: Tone, hand: Hand): Semitones =>
+  ofHead(hand, tone, tone.heads.length - 1).stopped.reduce((least, s) => Math.min(least, s.anchor), Infinity)
+
 /** Anchors by which an open string may be kept in a line of these tones: those near home, and those its high notes need. */
-export function openAnchors(tones: readonly Tone[], hand: Hand): readonly Semitones[] {
+export function openAnchors(
+  tones: readonly Tone[],
+  hand: Hand,
+  lowestOf = (t: Tone) => lowestAnchor(t, hand),
+): readonly Semitones[] {
   const anchors = new Set(NEAR_HOME)
   const seen = new Set<number>()
   for (const tone of tones) {
-    const head = tone.heads.at(-1)!
-    if (seen.has(head.sounding) || tone.heads.length > hand.tuning.length) continue
-    seen.add(head.sounding)
-    const own = ofHead(hand, tone, tone.heads.length - 1).stopped.map(s => s.anchor)
-    const lowest = Math.min(...own)
-    if (own.length > 0 && lowest > NEAR_HOME.at(-1)!)
+    const { sounding } = tone.heads.at(-1)!
+    if (seen.has(sounding) || tone.heads.length > hand.tuning.length) continue
+    seen.add(sounding)
+    const lowest = lowestOf(tone)
+    if (lowest < Infinity && lowest > NEAR_HOME.at(-1)!)
       [lowest, lowest + 1, lowest + 2].forEach(h => anchors.add(h))
   }
   return [...anchors]

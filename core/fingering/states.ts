@@ -6,7 +6,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
-import { candidates, openAnchors, type Hand, type HandState } from './candidates'
+import { candidates, lowestAnchor, openAnchors, type Hand, type HandState } from './candidates'
 import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { excess, isTooBig, outOfBounds, type OutOfBounds } from './limits'
 import { stateCost } from './costs'
@@ -68,7 +68,9 @@ export function playable(
   cache: FingeringCache = newFingeringCache(),
 ): Playable {
   const hand = handOf(options)
-  const anchors = openAnchors(all, hand)
+  const lowest = groupOf(cache.lowest, hand)
+  const lowestOf = (t: Tone) => kept(lowest, String(t.heads.at(-1)!.sounding), () => lowestAnchor(t, hand))
+  const anchors = openAnchors(all, hand, lowestOf)
   const { length, level, span } = options
   const places = groupOf(cache.places, [hand, anchors])
   const known = groupOf(cache.sets, [hand, anchors, length, level, span])

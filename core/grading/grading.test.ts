@@ -11,7 +11,7 @@ import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/m
 import { demandWords, gradeWords } from '#core/words/grading'
 import { SKILLS, skillById } from './catalogue'
 import { gradeOf, type Grade } from './demands'
-import { candidates, commonKeys, compareRows, keysOfMode, paretoBest } from './keyRows'
+import { atHome, candidates, commonKeys, compareRows, keysOfMode, paretoBest, type KeyRow } from './keyRows'
 import { tryCandidate } from './keySearch'
 import { levelFor, LIMITS } from './limits'
 import { lowestLevel } from './lowest'
@@ -192,6 +192,21 @@ describe('keys', () => {
     const common = commonKeys(rows, ['violin', 'cello'])
     expect(common[0]!.rows.map(r => r.instrument)).toEqual(['violin', 'cello'])
     common.slice(1).forEach((c, i) => expect(c.level).toBeGreaterThanOrEqual(common[i]!.level))
+  })
+  it('in another tuning are found only where they are no harder than at home, and then all the same', () => {
+    const tuned = { ...search, keys: keys.slice(0, 2), tunings: 'all' as const }
+    const all = candidates(air, tuned).flatMap(c => tryCandidate(air, c, tuned, ASSUMED_HANDS, memory) ?? [])
+    const bounded: typeof all = []
+    for (const c of candidates(air, tuned)) {
+      const row = tryCandidate(air, { ...c, atMost: atHome(bounded, c) }, tuned, ASSUMED_HANDS, memory)
+      if (row) bounded.push(row)
+    }
+    const home = (r: KeyRow) =>
+      all.find(h => h.tuning === null && h.instrument === r.instrument && h.key === r.key)!
+    expect(bounded).toEqual(all.filter(r => r.level <= home(r).level))
+    expect(bounded.length).toBeLessThan(all.length)
+    // So what is best, in all and in each key, is the same.
+    expect(paretoBest(bounded)).toEqual(paretoBest(all))
   })
   it('find nothing for a tune without notes', () => {
     const [c] = candidates(emptyTune('t'), search)

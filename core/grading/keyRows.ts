@@ -47,7 +47,15 @@ export interface Candidate {
   readonly instrument: InstrumentId
   readonly key: Key
   readonly tuning: Tuning | null
+  /** What asks for more than this level need not be found. */
+  readonly atMost?: Level | undefined
 }
+
+/** Retuning is worth it only where it makes a tune no harder: the level the instrument at home asks for in the same key, as far as it is known. */
+export const atHome = (rows: readonly KeyRow[], c: Candidate): Level | undefined =>
+  c.tuning === null
+    ? undefined
+    : rows.find(r => r.tuning === null && r.instrument === c.instrument && sameKey(r.key, c.key))?.level
 
 /** Everything that will be tried: the tune's own key first, so that there is something to compare with. */
 export function candidates(tune: Tune, search: KeySearch): Candidate[] {

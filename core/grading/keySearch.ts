@@ -1,8 +1,7 @@
 /** Which key, octave and tuning suits a learner: every one of them tried, the fingers found, and what it asks told. */
 
-import { arrange } from '#core/arrangement/arrange'
 import type { DeriveContext } from '#core/arrangement/context'
-import { DeriveMemory, placesOf } from '#core/arrangement/derive'
+import { arrangedOf, DeriveMemory, placesOf } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
@@ -20,10 +19,10 @@ const HIGHEST_ABOVE = 17
 /** Octaves tried, the ones that fit the strings. */
 const OCTAVES = [0, -1, 1, -2, -3] as const
 
-/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it. */
+/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or asks for more than was to be found. */
 export function tryCandidate(
   tune: Tune,
-  { instrument, key, tuning }: Candidate,
+  { instrument, key, tuning, atMost = 8 }: Candidate,
   search: KeySearch,
   context: DeriveContext,
   memory = new DeriveMemory(),
@@ -39,7 +38,8 @@ export function tryCandidate(
       octave,
       level: null,
     })
-    const pitches = pitchesOf(arrange(tune, recipe, context).tune)
+    const arranged = arrangedOf(tune, recipe, context, memory)
+    const pitches = memory.stage('pitches', [arranged], null, () => pitchesOf(arranged.tune))
     if (pitches.length === 0) return null
     const [low, high] = [midi(pitches[0]!) - above, midi(pitches.at(-1)!) - above]
     if (low < strings.at(-1)! || high > strings[0]! + HIGHEST_ABOVE) continue
@@ -47,9 +47,10 @@ export function tryCandidate(
     // Another octave for which the hand must have learned more is not easier.
     const { states, findings } = placesOf(tune, recipe, context, memory)
     if (findings.some(f => f.severity === 'error')) continue
-    if (best && lowestHand(states, instrument) > best.level) continue
+    if (lowestHand(states, instrument) > (best?.level ?? atMost)) continue
     const row = rowOf(tune, recipe, pitches, search, context, memory)
-    if (row && (!best || compareRows(row, best) < 0)) best = { ...row, key, octave, tuning }
+    if (row && row.level <= atMost && (!best || compareRows(row, best) < 0))
+      best = { ...row, key, octave, tuning }
     // Where the hand stays in place another octave is not easier.
     if (best && best.shifts === 0) break
   }

@@ -30,7 +30,19 @@ export const eventsLength = (events: readonly TuneEvent[]) =>
   events.reduce((t, e) => add(t, e.duration), ZERO)
 
 /** Every measure with its number, start, length, key and metre. */
-export function placeMeasures(tune: Tune): PlacedMeasure[] {
+export const placeMeasures = (tune: Tune): readonly PlacedMeasure[] => once(MEASURES, tune, findMeasures)
+
+/** Kept with the tune, which never changes: many ask for the same. */
+const MEASURES = new WeakMap<Tune, readonly PlacedMeasure[]>()
+const EVENTS = new WeakMap<Tune, readonly Placed[]>()
+
+function once<T>(known: WeakMap<Tune, T>, tune: Tune, find: (tune: Tune) => T): T {
+  const found = known.get(tune) ?? find(tune)
+  known.set(tune, found)
+  return found
+}
+
+function findMeasures(tune: Tune): PlacedMeasure[] {
   let [start, key, metre, number] = [ZERO, tune.key, tune.metre, 0]
   const out: PlacedMeasure[] = []
   tune.measures.forEach((measure, index) => {
@@ -68,7 +80,9 @@ export function leadsIn(placed: PlacedMeasure, before: PlacedMeasure | undefined
 }
 
 /** Every event with its place. */
-export function placeEvents(tune: Tune): Placed[] {
+export const placeEvents = (tune: Tune): readonly Placed[] => once(EVENTS, tune, findEvents)
+
+function findEvents(tune: Tune): Placed[] {
   const measures = placeMeasures(tune)
   const out: Placed[] = []
   measures.forEach((measure, i) => {

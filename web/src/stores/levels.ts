@@ -6,7 +6,7 @@ import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
 import { fitOf, tableFor } from '#core/grading/fit'
-import { candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
+import { atHome, candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
@@ -19,6 +19,9 @@ import { useBench } from './bench'
 import { usePlayer } from './player'
 import { useStudio } from './studio'
 import { capital } from '#core/words/places'
+
+/** Milliseconds between two looks at what was found. */
+const BETWEEN_ROWS = 120
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
@@ -172,21 +175,35 @@ export const useLevels = defineStore('levels', () => {
     })
     progress.value = { done: 0, of: list.length }
     const [own, context] = [toRaw(tune), studio.context]
+    const found: KeyRow[] = []
+    let done = 0
+    let shown = 0
+    /** Now and then, not at every answer: the table is drawn anew each time. */
+    const show = () => {
+      shown = performance.now()
+      rows.value = [...found]
+      progress.value = { done, of: list.length }
+    }
     try {
-      let done = 0
       await askAll(
         list,
-        async (core, c) => unpack(await core.tryKey(own, c, context, studio.tableOf(c.instrument))),
+        async (core, c) => {
+          const asked = { ...c, atMost: atHome(found, c) }
+          return unpack(await core.tryKey(own, asked, context, studio.tableOf(c.instrument)))
+        },
         row => {
-          if (row) rows.value = [...rows.value, row]
-          progress.value = { done: ++done, of: list.length }
+          if (row) found.push(row)
+          done++
+          if (performance.now() - shown > BETWEEN_ROWS) show()
         },
         signal,
       )
     } catch (e) {
       if (!signal.aborted) problem.value = e instanceof Error ? e.message : String(e)
     }
-    if (!signal.aborted) progress.value = null
+    if (signal.aborted) return
+    show()
+    progress.value = null
   }
   function cancel() {
     run?.abort()

@@ -13,8 +13,8 @@ export interface Crew {
   end(): void
 }
 
-/** One for each processor but the one that draws the page, at least one. */
-export const crewSize = (processors: number | undefined) => Math.max(1, Math.min(MOST, (processors ?? 2) - 1))
+/** One for each processor but the one that draws the page. With two processors two all the same: the page has little to do meanwhile. */
+export const crewSize = (processors = 1) => Math.min(MOST, Math.max(processors - 1, Math.min(processors, 2)))
 
 function startCrew(): Crew {
   const worker = newWorker()
