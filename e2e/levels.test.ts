@@ -27,6 +27,9 @@ it('tries every key, tells why one is easier, and makes the arrangement with one
   await page.click(test('search-keys'))
   await searched()
   await page.waitForSelector(test('common-keys'))
+  // The best few of each instrument, with the reason.
+  await page.click(`${test('best-key')} >> text=/level 3, /`)
+  await page.waitForSelector(`${test('key-detail')} >> text=/Make this arrangement/`)
   await page.getByLabel('violin in D major: level 3').click()
   const told = await page.locator(test('key-detail')).textContent()
   expect(told).toMatch(/29 % open strings, 9 crossings, 0 shifts/)

@@ -8,10 +8,19 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
 import { keyName, parseKey } from '#core/music/key'
 import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
-import { demandWords, gradeWords } from '#core/words/grading'
+import { demandWords, gradeWords, strengthWords } from '#core/words/grading'
 import { SKILLS, skillById } from './catalogue'
 import { gradeOf, type Grade } from './demands'
-import { atHome, candidates, commonKeys, compareRows, keysOfMode, paretoBest, type KeyRow } from './keyRows'
+import {
+  atHome,
+  candidates,
+  commonKeys,
+  compareRows,
+  keysOfMode,
+  paretoBest,
+  strengthsOf,
+  type KeyRow,
+} from './keyRows'
 import { tryCandidate } from './keySearch'
 import { levelFor, LIMITS } from './limits'
 import { lowestLevel } from './lowest'
@@ -187,6 +196,27 @@ describe('keys', () => {
       for (const r of rows) if (r.instrument === b.instrument) expect(r.level).toBeGreaterThanOrEqual(b.level)
     expect(new Set(best.map(b => b.instrument)).size).toBe(2)
     expect([...rows].sort(compareRows)[0]!.level).toBe(Math.min(...rows.map(r => r.level)))
+  })
+  it('say in what each is ahead of the other best ones of its instrument, if in anything', () => {
+    const row = (
+      instrument: InstrumentId,
+      shifts: number,
+      crossings: number,
+      openShare: number,
+      shapes = 0,
+    ) => ({ instrument, level: 3, shifts, crossings, openShare, shapes }) as KeyRow
+    const [still, ringing, middle, other] = [row('violin', 0, 20, 0.1), row('violin', 2, 12, 0.31), row('violin', 1, 14, 0.2), row('cello', 0, 1, 0.9)] // prettier-ignore
+    const best = [still, ringing, middle, other]
+    const said = best.map(r => strengthWords(r, strengthsOf(r, best)))
+    expect(said).toEqual([
+      'level 3, no shift',
+      'level 3, fewest crossings (12), most open strings (31 %)',
+      'level 3, 1 shift, 14 crossings, 20 % open strings',
+      'level 3, no shift, 1 crossing, 90 % open strings',
+    ])
+    // What two have alike is the strength of both, as long as a third has less of it.
+    expect(strengthsOf(row('violin', 0, 30, 0), best)).toEqual(['shifts'])
+    expect(strengthWords(row('violin', 3, 0, 0), ['shifts', 'crossings', 'shapes'])).toBe('level 3, fewest shifts (3), no crossing, one hand shape') // prettier-ignore
   })
   it('for several instruments are those all of them can play, the easiest for the weakest first', () => {
     const common = commonKeys(rows, ['violin', 'cello'])

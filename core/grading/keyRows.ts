@@ -91,6 +91,21 @@ export function paretoBest(rows: readonly KeyRow[]): KeyRow[] {
     .sort(compareRows)
 }
 
+/** What is weighed besides the level. */
+export const MEASURES = ['shifts', 'crossings', 'openShare', 'shapes'] as const
+export type Measure = (typeof MEASURES)[number]
+
+const lessIsBetter = (m: Measure, r: KeyRow) => (m === 'openShare' ? -r[m] : r[m])
+
+/** Why a row is among the best of its instrument: what none of the others has better, and one of them worse. */
+export function strengthsOf(row: KeyRow, best: readonly KeyRow[]): Measure[] {
+  const others = best.filter(b => b !== row && b.instrument === row.instrument)
+  return MEASURES.filter(m => {
+    const own = lessIsBetter(m, row)
+    return others.every(o => lessIsBetter(m, o) >= own) && others.some(o => lessIsBetter(m, o) > own)
+  })
+}
+
 /** For a class: keys in which every instrument plays, by the highest level any of them needs, then by all levels together. */
 export function commonKeys(rows: readonly KeyRow[], instruments: readonly InstrumentId[]): { readonly key: Key; readonly level: Level; readonly rows: readonly KeyRow[] }[] {
   const keys = rows.map(r => r.key).filter((k, i, all) => all.findIndex(o => sameKey(o, k)) === i)

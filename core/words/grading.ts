@@ -2,6 +2,7 @@
 import type { Demand, Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
+import type { KeyRow, Measure } from '#core/grading/keyRows'
 import { measuresText } from './places'
 import { counted, timesText } from '#core/counts'
 
@@ -43,3 +44,18 @@ export function fitWords(f: Fit, name: string): string[] {
   return out.length > 0 ? out : [`${name} knows all it asks for.`]
 }
 export const skillTitle = (id: string) => skillById.get(id)?.title ?? id
+
+const STRENGTHS: Readonly<Record<Measure, (r: KeyRow) => string>> = {
+  shifts: r => (r.shifts === 0 ? 'no shift' : `fewest shifts (${r.shifts})`),
+  crossings: r => (r.crossings === 0 ? 'no crossing' : `fewest crossings (${r.crossings})`),
+  openShare: r => `most open strings (${Math.round(r.openShare * 100)} %)`,
+  shapes: r => (r.shapes === 0 ? 'one hand shape' : `fewest changes of hand shape (${r.shapes})`),
+}
+
+/** Why a key is among the best: "level 3, no shift, most open strings (31 %)"; of those best in nothing alone, what they have of each. */
+export function strengthWords(row: KeyRow, strengths: readonly Measure[]): string {
+  const { level, shifts, crossings, openShare } = row
+  const each = [shifts === 0 ? 'no shift' : counted(shifts, 'shift'), counted(crossings, 'crossing'), `${Math.round(openShare * 100)} % open strings`] // prettier-ignore
+  const why = strengths.length > 0 ? strengths.map(m => STRENGTHS[m](row)) : each
+  return [`level ${level}`, ...why].join(', ')
+}

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Instruments by keys: the level of each, at a glance; the best marked with the dot. */
 import { computed } from 'vue'
-import { keysOfMode, compareRows, type KeyRow } from '#core/grading/keyRows'
+import { keysOfMode, compareRows, strengthsOf, type KeyRow } from '#core/grading/keyRows'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
 import { keyName, sameKey, signature } from '#core/music/key'
 import { INSTRUMENT_IDS } from '#core/music/tune'
-import { gradeWords } from '#core/words/grading'
+import { gradeWords, strengthWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import { counted } from '#core/counts'
@@ -19,7 +19,9 @@ const lines = computed(() => {
   const names = new Map<string, { instrument: KeyRow['instrument']; tuning: string | null }>()
   for (const i of store.instruments) names.set(i, { instrument: i, tuning: null })
   for (const r of store.rows) if (r.tuning) names.set(`${r.instrument} ${formatTuning(r.tuning)}`, { instrument: r.instrument, tuning: formatTuning(r.tuning) }) // prettier-ignore
-  return [...names.values()].map(l => ({
+  // Each instrument's tunings stand under it, home first.
+  const sorted = store.instruments.flatMap(i => [...names.values()].filter(l => l.instrument === i))
+  return sorted.map(l => ({
     ...l,
     cells: keys.value.map(key => store.rows.find(r => r.instrument === l.instrument && (r.tuning ? formatTuning(r.tuning) : null) === l.tuning && sameKey(r.key, key)) ?? null),
   }))
@@ -27,7 +29,23 @@ const lines = computed(() => {
 const short = (name: string) => name.replace(' major', '').replace(' flat', '♭').replace(' sharp', '♯')
 const octaves = (n: number) =>
   n === 0 ? '' : `, ${counted(Math.abs(n), 'octave')} ${n < 0 ? 'lower' : 'higher'}`
+/** "violin in D major, tuned A3 E4 A4 E5". */
+const titleOf = (r: KeyRow) =>
+  `${INSTRUMENTS[r.instrument].name} in ${keyName(r.key)}${r.tuning ? `, tuned ${formatTuning(r.tuning)}` : ''}`
 const cell = computed(() => store.cell)
+/** The best few of each instrument, with the reason. */
+const MOST_BEST = 3
+const bestOf = computed(() => {
+  // Of equal ones what needs no retuning first.
+  const retuned = (r: KeyRow) => Number(r.tuning !== null)
+  const best = store.rows.filter(r => store.best.has(r)).toSorted((a, b) => retuned(a) - retuned(b) || compareRows(a, b)) // prettier-ignore
+  return store.instruments.flatMap(instrument => {
+    const own = best.filter(r => r.instrument === instrument)
+    if (own.length === 0) return []
+    const rows = own.slice(0, MOST_BEST).map(row => ({ row, why: strengthWords(row, strengthsOf(row, own)) })) // prettier-ignore
+    return [{ instrument, rows }]
+  })
+})
 const against = computed(() => {
   const c = cell.value
   const now =
@@ -65,60 +83,86 @@ const against = computed(() => {
       </template>
     </div>
     <p v-if="store.problem" role="alert">{{ store.problem }}</p>
-    <table v-if="store.rows.length" class="table">
-      <thead>
-        <tr>
-          <td></td>
-          <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
-            {{ short(keyName(k)) }}
-          </th>
-          <!-- prettier-ignore -->
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="l in lines" :key="`${l.instrument}${l.tuning}`">
-          <th>
-            {{ INSTRUMENTS[l.instrument].name }}<small v-if="l.tuning"> {{ l.tuning }}</small>
-          </th>
-          <td v-for="(c, i) in l.cells" :key="i" :class="{ own: sameKey(keys[i]!, own) }">
+    <div v-if="store.rows.length" class="found">
+      <table class="table">
+        <thead>
+          <tr>
+            <td></td>
+            <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
+              {{ short(keyName(k)) }}
+            </th>
+            <!-- prettier-ignore -->
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="l in lines" :key="`${l.instrument}${l.tuning}`">
+            <th>
+              <span v-if="!l.tuning">{{ INSTRUMENTS[l.instrument].name }}</span>
+              <small v-else class="tuning">{{ l.tuning }}</small>
+            </th>
+            <td v-for="(c, i) in l.cells" :key="i" :class="{ own: sameKey(keys[i]!, own) }">
+              <button
+                v-if="c"
+                type="button"
+                class="cell"
+                :class="[`l${c.level}`, { chosen: c === cell }]"
+                :aria-label="`${titleOf(c)}: level ${c.level}`"
+                data-test="key-cell"
+                @click="store.cell = c"
+              >
+                {{ c.level
+                }}<span v-if="store.best.has(c)" class="dot" title="No other key is better in everything" />
+              </button>
+              <span
+                v-else
+                class="none"
+                :title="l.tuning ? 'Off the instrument, or harder than at home' : 'Off the instrument'"
+                >–</span
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <aside class="best" aria-label="Best keys" data-test="best-keys">
+        <!-- prettier-ignore -->
+        <div v-if="cell" class="detail" data-test="key-detail">
+          <p>
+            <b>{{ titleOf(cell) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
+            {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
+          </p> <!-- prettier-ignore -->
+          <v-btn size="small" variant="flat" color="primary" data-test="make-arrangement" @click="store.make(cell)">Make this arrangement</v-btn> <!-- prettier-ignore -->
+        </div>
+        <p v-else-if="store.common.length" class="common" data-test="common-keys">
+          For {{ store.instruments.length }} instruments together:
+          <template v-for="(c, i) in store.common" :key="keyName(c.key)"
+            ><b>{{ keyName(c.key) }}</b> (level {{ c.rows.map(r => r.level).join(', ') }}){{
+              i < store.common.length - 1 ? '; ' : '.'
+            }}
+          </template>
+        </p>
+        <template v-if="!store.progress">
+          <template v-for="b in bestOf" :key="b.instrument">
+            <h3>{{ INSTRUMENTS[b.instrument].name }}</h3>
             <button
-              v-if="c"
+              v-for="{ row, why } in b.rows"
+              :key="`${keyName(row.key)}${row.tuning}`"
               type="button"
-              class="cell"
-              :class="[`l${c.level}`, { chosen: c === cell }]"
-              :aria-label="`${INSTRUMENTS[c.instrument].name} in ${keyName(c.key)}: level ${c.level}`"
-              data-test="key-cell"
-              @click="store.cell = c"
+              :class="{ chosen: row === cell }"
+              data-test="best-key"
+              @click="store.cell = row"
             >
-              {{ c.level
-              }}<span v-if="store.best.has(c)" class="dot" title="No other key is better in everything" />
+              <b>{{ keyName(row.key) }}</b><template v-if="row.tuning">
+                in {{ formatTuning(row.tuning) }}</template
+              >: {{ why }}
             </button>
-            <span v-else class="none">–</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+          </template>
+        </template>
+      </aside>
+    </div>
     <p v-else-if="!store.progress" class="quiet">
       Every key and octave is fingered and bowed for each instrument, and its level told: the lowest at which
       all of it can be played.
     </p>
-    <!-- prettier-ignore -->
-    <div v-if="cell" class="detail" data-test="key-detail">
-      <p>
-        <b>{{ INSTRUMENTS[cell.instrument].name }} in {{ keyName(cell.key) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
-        {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
-      </p> <!-- prettier-ignore -->
-      <v-btn size="small" variant="flat" color="primary" data-test="make-arrangement" @click="store.make(cell)">Make this arrangement</v-btn> <!-- prettier-ignore -->
-    </div>
-    <p v-else-if="store.common.length" class="common" data-test="common-keys">
-      For {{ store.instruments.length }} instruments together:
-      <template v-for="(c, i) in store.common" :key="keyName(c.key)"
-        ><b>{{ keyName(c.key) }}</b> (level {{ c.rows.map(r => r.level).join(', ') }}){{
-          i < store.common.length - 1 ? '; ' : '.'
-        }}
-      </template>
-    </p>
-    <!-- prettier-ignore -->
   </div>
 </template>
 
@@ -137,8 +181,46 @@ const against = computed(() => {
 .number {
   font-variant-numeric: tabular-nums;
 }
+.found {
+  display: flex;
+  gap: 28px;
+}
 .table {
   border-collapse: collapse;
+  align-self: flex-start;
+}
+.tuning {
+  padding-left: 14px;
+  color: var(--faint);
+}
+.best {
+  flex: 1;
+  min-width: 200px;
+  font-size: 14px;
+}
+.best h3 {
+  margin: 6px 0 2px;
+  font-size: 13px;
+  font-weight: 400;
+}
+.best h3::first-letter {
+  text-transform: uppercase;
+}
+.best > button {
+  display: block;
+  width: 100%;
+  padding: 4px 8px;
+  border: 0;
+  border-radius: 4px;
+  background: none;
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.best > button:hover,
+.best > button.chosen {
+  background: color-mix(in srgb, rgb(var(--v-theme-primary)) 10%, transparent);
 }
 th {
   font-size: 13px;
@@ -172,6 +254,11 @@ td.own {
   color: inherit;
   cursor: pointer;
   background: color-mix(in srgb, rgb(var(--v-theme-secondary)) var(--weight), transparent);
+}
+@media (max-width: 1150px) {
+  .cell {
+    width: 36px;
+  }
 }
 .l1,
 .l2 {
@@ -210,21 +297,17 @@ td.own {
   color: var(--faint);
 }
 .detail {
-  display: flex;
-  gap: 16px;
-  align-items: flex-start;
-  margin-top: 8px;
-  font-size: 14px;
+  padding: 2px 8px 8px;
+  border-bottom: 1px solid var(--rule);
 }
 tbody th::first-letter,
 .detail p::first-letter {
   text-transform: uppercase;
 }
 .detail p {
-  flex: 1;
+  margin-bottom: 8px;
 }
 .common {
-  margin-top: 8px;
-  font-size: 14px;
+  padding: 2px 8px;
 }
 </style>

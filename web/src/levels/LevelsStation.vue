@@ -61,5 +61,7 @@ const lit = computed(() =>
   border-top: 1px solid var(--rule);
   background: rgb(var(--v-theme-surface));
   overflow: auto;
+  /* The score and what it asks stay in sight, however many tunings there are. */
+  max-height: 46vh;
 }
 </style>
