@@ -75,6 +75,23 @@ describe('sheet', () => {
     for (const a of remarks) for (const b of remarks) if (a !== b && a.y === b.y) expect(a.end <= b.x || b.end <= a.x).toBe(true)
     expect(new Set(remarks.map(r => r.y)).size).toBeGreaterThan(1)
   }) // prettier-ignore
+  it('breaks a long remark into lines, none over the edge and none on another', () => {
+    const long = 'as if the whole village were asleep and only the miller’s dog had heard you come down the lane; then, when the tune turns, let it wake one window after another until the last bar is as bright as noon'
+    const from = join(folder, 'long.abc')
+    writeFileSync(from, `X:1\nT:Remarks\nM:4/4\nL:1/4\nK:D\nDEFG|A2"^${long}"AA|"^here too"B4|A4|]\n`)
+    const out = join(folder, 'long.svg')
+    expect(run(['sheet', from, '--instrument', 'violin', '-o', out]).err).toBe('')
+    const svg = readFileSync(out, 'utf8')
+    const said = [...svg.matchAll(/<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*font-style="italic"[^>]*>([^<]*)<\/text>/g)].map(([, x, y, t]) => ({ x: Number(x), y: Number(y), t: t!, end: Number(x) + pageMeasurer.text(t!, { size: 11 }) }))
+    const lines = said.filter(s => long.includes(s.t))
+    expect(lines.length).toBeGreaterThan(1)
+    // Read from top to bottom it is what was said.
+    expect(lines.toSorted((a, b) => a.y - b.y).map(l => l.t).join(' ')).toBe(long)
+    const widest = Math.max(...[...svg.matchAll(/d="M[\d.]+ [\d.]+L([\d.]+) [\d.]+"/g)].map(m => Number(m[1])))
+    for (const l of lines) expect(l.end).toBeLessThanOrEqual(widest + 1)
+    const other = said.find(s => s.t === 'here too')!
+    for (const l of lines) if (l.y === other.y) expect(l.end <= other.x || other.end <= l.x).toBe(true)
+  }) // prettier-ignore
   it('knows how wide a text is from the face itself', () => {
     drawingSurface()
     const width = (content: string, bold = false) => pageMeasurer.text(content, { size: 10, bold })

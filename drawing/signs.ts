@@ -37,20 +37,32 @@ export function ornamentSigns(e: TabEvent, x: number, y: number): SVGElement[] {
 const REMARK_SIZE = 11
 export const REMARK_ROW = 13
 
-/** Where the remarks of a line stand. */
-export const remarksOf = (measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff) =>
-  stacked(
-    measures.flatMap(m => m.events).flatMap(e => {
-      const a = anchors.get(e.id)
-      return a && e.remarks.length > 0 ? [{ id: e.id, said: e.remarks.join('; '), x: a.x - 5 }] : []
-    }),
-    REMARK_SIZE,
-    bars.at(-1)!,
-  ) // prettier-ignore
+/** A remark takes this share of a line at most, and more where the line is short. */
+const REMARK_SHARE = 0.6
+const REMARK_LEAST = 240
+
+/** Where the remarks of a line stand: long ones in several lines. */
+export function remarksOf(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff) {
+  const right = bars.at(-1)!
+  const said = measures.flatMap(m => m.events).flatMap(e => {
+    const a = anchors.get(e.id)
+    return a && e.remarks.length > 0 ? [{ id: e.id, said: e.remarks.join('; '), x: a.x - 5 }] : []
+  }) // prettier-ignore
+  const wrap = Math.min(right, Math.max(REMARK_SHARE * right, REMARK_LEAST))
+  return stacked(said, REMARK_SIZE, right, { most: Infinity, wrap })
+}
 
 /** All remarks of a line, the lowest row on y. */
 export const remarkSigns = (measures: readonly TabMeasure[], drawn: DrawnStaff, y: number) =>
-  [...remarksOf(measures, drawn).texts.values()].map(t => text(t.x, y - t.row * REMARK_ROW, t.said, { size: REMARK_SIZE, italic: true, anchor: 'start' })) // prettier-ignore
+  [...remarksOf(measures, drawn).texts.values()].flatMap(t =>
+    t.lines.map((line, i) =>
+      text(t.x, y - (t.row + t.lines.length - 1 - i) * REMARK_ROW, line, {
+        size: REMARK_SIZE,
+        italic: true,
+        anchor: 'start',
+      }),
+    ),
+  )
 
 export const dynamicSign = (e: TabEvent, x: number, y: number) =>
   text(x, y, e.dynamic!, { size: 14, italic: true, bold: true })

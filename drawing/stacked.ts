@@ -9,8 +9,10 @@ export interface Said {
 }
 
 export interface PlacedText extends Said {
+  /** What is said, from top to bottom; one line where nothing is broken. */
+  readonly lines: readonly string[]
   readonly end: number
-  /** 0 the lowest. */
+  /** Of its last line; 0 the lowest. */
   readonly row: number
 }
 
@@ -22,18 +24,59 @@ export const TEXT_GAP = 4
 /** How wide a text of this size is, in units of the drawing. */
 export const widthOf = (said: string, size: number) => pageMeasurer.text(said, { size })
 
-/** Texts in order of their notes; none goes beyond `right` where it has room to the left. Linear. */
-export function stacked(texts: readonly Said[], size: number, right: number): { readonly texts: ReadonlyMap<string, PlacedText>; readonly rows: number } {
-  const free: number[] = new Array<number>(MOST_ROWS).fill(0)
+/** A text in lines no wider than `most`, broken between words; a word wider than that within it. */
+export function wrapped(said: string, size: number, most: number): string[] {
+  if (widthOf(said, size) <= most) return [said]
+  const out: string[] = []
+  let line = ''
+  for (const word of said.split(' ').flatMap(w => pieces(w, size, most))) {
+    const longer = line === '' ? word : `${line} ${word}`
+    if (line !== '' && widthOf(longer, size) > most) {
+      out.push(line)
+      line = word
+    } else line = longer
+  }
+  return [...out, line]
+}
+
+function pieces(word: string, size: number, most: number): string[] {
+  const width = widthOf(word, size)
+  if (width <= most) return [word]
+  const signs = [...word]
+  const each = Math.max(1, Math.floor((signs.length * most) / width / 1.2))
+  return Array.from({ length: Math.ceil(signs.length / each) }, (_, i) => signs.slice(i * each, (i + 1) * each).join('')) // prettier-ignore
+}
+
+/** Texts in order of their notes, in as few rows as there is room, `most` of them; broken at `wrap`. None goes beyond `right` where it has room to the left. */
+export function stacked(
+  texts: readonly Said[],
+  size: number,
+  right: number,
+  { most = MOST_ROWS, wrap = Infinity } = {},
+): { readonly texts: ReadonlyMap<string, PlacedText>; readonly rows: number } {
+  const free: number[] = []
   const out = new Map<string, PlacedText>()
   for (const t of texts) {
-    const width = widthOf(t.said, size)
+    const lines = wrapped(t.said, size, wrap)
+    const width = Math.max(...lines.map(l => widthOf(l, size)))
     const wanted = Math.max(0, Math.min(t.x, right - width))
-    const fits = free.findIndex(f => f <= wanted)
-    const row = fits >= 0 ? fits : free.indexOf(Math.min(...free))
-    const x = Math.max(free[row]!, wanted)
-    out.set(t.id, { ...t, x, end: x + width, row })
-    free[row] = x + width + TEXT_GAP
+    const row = rowFor(free, lines.length, wanted, most)
+    const own = Array.from({ length: lines.length }, (_, i) => row + i)
+    const x = Math.max(wanted, ...own.map(r => free[r] ?? 0))
+    out.set(t.id, { ...t, lines, x, end: x + width, row })
+    for (const r of own) free[r] = x + width + TEXT_GAP
   }
-  return { texts: out, rows: Math.max(1, ...[...out.values()].map(t => t.row + 1)) }
-} // prettier-ignore
+  return { texts: out, rows: Math.max(1, free.length) }
+}
+
+/** The lowest row from which as many as are needed are free where a text begins; else those that are free the soonest. */
+function rowFor(free: readonly number[], count: number, from: number, most: number): number {
+  const until = (row: number) => Math.max(...Array.from({ length: count }, (_, i) => free[row + i] ?? 0))
+  const last = Math.max(0, Math.min(free.length, most - count))
+  let best = 0
+  for (let row = 0; row <= last; row++) {
+    if (until(row) <= from) return row
+    if (until(row) < until(best)) best = row
+  }
+  return best
+}

@@ -1,6 +1,6 @@
 /**
  * `npm run mutate FOLDER`: puts small wrongs into the code of a folder (or of one file), one at a time, and tells which of them the folder's tests do not
- * notice. A second folder is where the tests lie, where they are not beside the code. By hand: it takes minutes. A report for the browser lies in `reports/`.
+ * notice. A second folder, or one test file, is where the tests lie that are to notice. By hand: it takes minutes. A report for the browser lies in `reports/`.
  */
 import { dirname } from 'node:path'
 import { ensurePackages, run } from './setup.mjs'

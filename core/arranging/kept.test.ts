@@ -24,6 +24,40 @@ describe('what is kept of a tune', () => {
     expect(drones).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 })
     expect(unchanged(tune, tuneFrom('[Dd]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|'))).toBe(1)
   })
+  it('hears the tune among notes that sound together, whichever of them it is', () => {
+    // The drone lies over the tune, and is not of its pitch class.
+    const over = kept('[DA]FAF|[GB]BAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|')
+    expect(over).toEqual({ strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 })
+    // An octave of the tune’s note among them is that note; others are not.
+    expect(kept('[D,A]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(1)
+    expect(kept('[E,A]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(0.933)
+  })
+  it('misses what does not sound yet', () => {
+    // The version comes in after the first two strong beats: neither they nor the way between them and from them is there.
+    const late = kept('z4|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|')
+    expect(late.strongBeats).toBe(0.867)
+    expect(late.contour).toBe(0.857)
+  })
+  it('follows the line: a note that goes another octave than the one before leaves it, and so does another note', () => {
+    // Down an octave and back: the first goes down with nothing before it, the second comes back.
+    expect(kept('D,FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').line).toBe(0.966)
+    // Another note leaves it once: after it the line is taken up again.
+    expect(kept('DEAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').line).toBe(0.966)
+    expect(kept('EFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').line).toBe(0.966)
+    // All of it an octave lower is the line as it was; notes between those of the tune are not asked.
+    expect(kept('D,F,A,F,|G,B,A,G,|F,A,DA,|B,A,G,2|DCB,A,|G,F,E,D,|F,G,A,F,|E,D,2z|').line).toBe(1)
+    expect(kept('D/E/FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').line).toBe(1)
+  })
+  it('is all there where a tune has no strong beat to lose', () => {
+    const rests = tuneFrom('z4|z4|')
+    expect(keptOf(rests, rests, { beat: { n: 1, d: 1 }, perMinute: 80 })).toEqual({
+      strongBeats: 1,
+      phraseEnds: 1,
+      contour: 1,
+      rhythm: 1,
+      line: 1,
+    })
+  })
   it('hears when a phrase ends otherwise', () => {
     const other = kept('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|EA2z|')
     expect(other.phraseEnds).toBeLessThan(1)
@@ -50,5 +84,7 @@ describe('what is kept of a tune', () => {
     expect(isMangled({ ...all, phraseEnds: 0.75 }, replaced)).toBe(true)
     // Lost to a plainer rhythm it is lost in every key.
     expect(isMangled({ ...all, phraseEnds: 0.75 }, [{ kind: 'thin' }])).toBe(false)
+    expect(isMangled({ ...all, phraseEnds: 0.75 }, [{ kind: 'thin' }, { kind: 'replace' }])).toBe(true)
+    expect(isMangled({ ...all, strongBeats: 0.9, contour: 0.8, line: 0.8 }, [])).toBe(false)
   })
 })

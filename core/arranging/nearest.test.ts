@@ -31,6 +31,16 @@ describe('another note in the place of one out of the hand', () => {
     // Where the line comes from below anyway, its octave is the same note.
     expect(found({ ...home, before: 'F3', after: 'D4' }, 'Bb3 G4 A4 C5 D5')).toBe('Bb3')
   })
+  it('opens a seventh rather than a leap over an octave', () => {
+    // To the C a seventh below, or to the A over an octave away: the seventh.
+    expect(found({ own: 'D5', before: 'B4' }, 'C4 A3')).toBe('C4')
+  })
+  it('lies a step away rather than a third, and a third rather than two steps more', () => {
+    expect(found({ own: 'C5' }, 'E5 D5')).toBe('D5')
+    expect(found({ own: 'C5' }, 'F5 E5')).toBe('E5')
+    expect(found({ own: 'C5' }, 'C4 F5 E5')).toBe('E5')
+    expect(found({ own: 'C5' }, 'C4 G5 F5')).toBe('C4')
+  })
   it('is not one of its neighbours where another will do', () => {
     expect(found({ own: 'G4', before: 'F#4', after: 'F#4' }, 'F#4 A4')).toBe('A4')
   })

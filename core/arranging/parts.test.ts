@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { derive } from '#core/arrangement/derive'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { isLeaving } from '#core/arrangement/change'
 import { partLeft } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -47,6 +48,30 @@ describe('parts of a tune', () => {
     // A note that a change made stands for those of the tune.
     expect(partThatAsks(parts, at('even-x~1'))).toBeNull()
     expect(partThatAsks(parts, at('even-x~1'), { 'even-x~1': [first(1)] })?.label).toBe('B')
+  })
+  it('are cut where the teacher says that phrases begin, and told by what they hold', () => {
+    const [a, b] = partChoices(turning, violin)
+    expect(a!.measures).toEqual(turning.measures.slice(0, 4).map(m => m.id))
+    expect(b!.events).toEqual(turning.measures.slice(4).flatMap(m => m.events.map(e => e.id)))
+    // A part is left out when all of it is.
+    const half = partLeft(violin, b!.measures.slice(0, 2), true)
+    expect(partChoices(turning, half).map(p => p.left)).toEqual([false, false])
+  })
+  it('left out go apart from the other changes, and come together with them again', () => {
+    const [, b] = partChoices(turning, violin)
+    const left = partLeft(violin, b!.measures, true)
+    expect(partsPlayed(turning, violin)).toEqual({ tune: turning, base: violin, leaving: [] })
+    expect(partsPlayed(turning, violin).tune).toBe(turning)
+    expect(withLeaving(violin, [])).toBe(violin)
+    const eased = easier(turning, violin, { level: 1, context: ASSUMED_HANDS }).recipe
+    const both = withLeaving(eased, left.played.changes.filter(isLeaving))
+    const { tune, base, leaving } = partsPlayed(turning, both)
+    expect(tune.measures.map(m => m.id)).toEqual(turning.measures.slice(0, 4).map(m => m.id))
+    expect(base.played.changes).toEqual(eased.played.changes)
+    expect(eased.played.changes.length).toBeGreaterThan(0)
+    expect(leaving).toEqual(left.played.changes)
+    // Another change does not make a part left out.
+    expect(partChoices(turning, eased).map(p => p.left)).toEqual([false, false])
   })
   it('left out is said like every change, by its letter where it has one', () => {
     const say = (source: string) => {
