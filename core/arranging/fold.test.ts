@@ -83,4 +83,39 @@ describe('a phrase that lies out of the hand', () => {
     // Alone the first would leave a leap of more than a tenth to the second.
     expect(where(own(phrases.slice(0, 1)))).toEqual([])
   })
+
+  /** One phrase of these notes, those from a height on asking: how it goes. */
+  const alone = (music: string, over: string, allowed: ReturnType<typeof hand>) => {
+    const phrase = { ...analyseForm(tuneFrom(music)).phrases[0]! }
+    const all = analyseForm(tuneFrom(music)).phrases.flatMap(p => p.notes)
+    const asking = new Set(all.filter(isNote).filter(n => midi(n.event.heads.at(-1)!.pitch) > midi(parsePitch(over)!)).map(n => n.event.id)) // prettier-ignore
+    return foldsOf([{ ...phrase, notes: all }], asking, allowed).map(f => [f.by, f.notes.length])
+  }
+  it('goes for three of its notes, and for a quarter of them, not for fewer', () => {
+    expect(alone("d'd'd'a|", 'B5', hand('G3', 'B5'))).toEqual([[-1, 4]])
+    expect(alone("d'd'aa|", 'B5', hand('G3', 'B5'))).toEqual([])
+    expect(alone("d'd'd'a|aaaa|aaaa|", 'B5', hand('G3', 'B5'))).toEqual([[-1, 12]])
+    expect(alone("d'd'd'a|aaaa|aaaa|aa2a|", 'B5', hand('G3', 'B5'))).toEqual([])
+  })
+  it('goes where three more of its notes lie in the hand than before, and all but an eighth of it', () => {
+    // Eight notes, the low one among them off the strings an octave down: one in eight is found another note.
+    expect(alone("d'd'd'd'|d'd'd'D|", 'B5', hand('A3', 'B5'))).toEqual([[-1, 8]])
+    expect(alone("d'd'd'd'|d'd'DD|", 'B5', hand('A3', 'B5'))).toEqual([])
+    // Three out of the hand here, one there: two are gained, too few to move it.
+    expect(
+      alone(
+        "d'd'd'a|aaaa|aA|",
+        'B5',
+        hand('A4', 'B5').filter(p => midi(p) !== midi(parsePitch('A4')!)),
+      ),
+    ).toEqual([])
+  })
+  it('stays where its notes sound together, and is counted by its notes, not by its rests', () => {
+    expect(alone("[ad']d'd'a|", 'B5', hand('G3', 'B5'))).toEqual([])
+    expect(alone("d'zd'z|d'zaz|zzzz|zzzz|", 'B5', hand('G3', 'B5'))).toEqual([[-1, 4]])
+  })
+  it('that is rests alone goes nowhere', () => {
+    const silent = { ...form.phrases[0]!, notes: form.phrases[0]!.notes.filter(p => !isNote(p)) }
+    expect(foldsOf([silent, ...form.phrases], above('B5'), hand('G3', 'B5')).map(f => f.by)).toEqual([-1])
+  })
 })

@@ -1,0 +1,187 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import type { Asked } from '../worker/contract'
+import { pack } from '../worker/contract'
+import type { Candidate } from '#core/grading/keyRows'
+import { tryCandidate } from '#core/grading/keySearch'
+import { newArrangement } from '#core/arrangement/recipe'
+import { newStudio } from '#core/instruments/studio'
+import type { Tune } from '#core/music/tune'
+import { useBench } from './bench'
+import { useLevels } from './levels'
+import { settled, stage, straightCore } from './testing'
+
+/** What the made-up server and workers do. */
+const world = vi.hoisted(() => ({
+  tune: null as unknown,
+  asked: [] as unknown[],
+  /** Runs before each key is tried. */
+  before: (() => {}) as () => void,
+  fault: '',
+  levels: {} as Record<string, Record<string, number>>,
+}))
+vi.mock('../api/client', () => ({
+  api: {
+    tune: () => Promise.resolve(world.tune),
+    save: () => Promise.resolve({ tune: 2, arrangements: [] }),
+    studio: () => Promise.resolve({ version: 1, studio: newStudio() }),
+    saveStudio: (_: number, studio: { levels: typeof world.levels }) => {
+      world.levels = studio.levels
+      return Promise.resolve({ version: 2 })
+    },
+  },
+  ApiError: class extends Error {},
+}))
+const core = {
+  ...straightCore,
+  grade: () =>
+    Promise.resolve(pack({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] })),
+  easier: ({ recipe }: Asked, level: number) =>
+    world.fault ? Promise.reject(new Error(world.fault)) : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } })), // prettier-ignore
+  tryKey: (tune: Tune, c: Candidate) => {
+    world.asked.push(c)
+    world.before()
+    const search = { instruments: [c.instrument], keys: [c.key], tunings: 'home' as const }
+    return Promise.resolve(pack(tryCandidate(tune, c, search, ASSUMED_HANDS)))
+  },
+}
+vi.mock('../worker/client', async importOriginal => ({
+  ...(await importOriginal<object>()),
+  callCore: (call: (c: typeof core) => Promise<unknown>) => call(core),
+}))
+/** One worker, on the spot. */
+vi.mock('../worker/crew', () => ({
+  askAll: async (
+    questions: readonly unknown[],
+    ask: (c: typeof core, q: never) => Promise<unknown>,
+    use: (a: never) => void,
+    signal: AbortSignal,
+  ) => {
+    // prettier-ignore
+    for (const q of questions) {
+      if (signal.aborted) return
+      const answer = await ask(core, q as never)
+      if (!signal.aborted) use(answer as never)
+    }
+  },
+}))
+beforeEach(() => void Object.assign(world, { asked: [], before: () => {}, fault: '', levels: {} }))
+afterEach(() => void vi.unstubAllGlobals())
+
+async function open(music = 'D F A d | B A F D |') {
+  world.tune = stage(music)
+  const [bench, store] = [useBench(), useLevels()]
+  await bench.open('t')
+  await settled()
+  return { bench, store }
+}
+
+describe('the search through keys', () => {
+  it('tries each key on each instrument, tells how far it is, and ends with the best', async () => {
+    const { store } = await open()
+    store.instruments = ['violin', 'cello']
+    const seen: number[] = []
+    world.before = () => seen.push(store.progress!.of)
+    await store.search()
+    expect(world.asked).toHaveLength(24)
+    expect(new Set(seen)).toEqual(new Set([24]))
+    expect(store.progress).toBeNull()
+    expect(store.rows.map(r => r.instrument)).toContain('cello')
+    expect(store.best.size).toBeGreaterThan(0)
+    for (const r of store.best) expect(store.rows).toContain(r)
+    expect(store.common.length).toBeGreaterThan(0)
+  })
+  it('looks for no tuning in which a tune is harder than at home', async () => {
+    const { store } = await open()
+    store.instruments = ['violin']
+    store.tunings = true
+    await store.search()
+    const asked = world.asked as Candidate[]
+    expect(asked.filter(c => c.tuning).length).toBeGreaterThan(12)
+    for (const c of asked) {
+      const home = store.rows.find(
+        r => !r.tuning && r.key.step === c.key.step && r.key.alter === c.key.alter,
+      )!
+      expect(c.atMost).toBe(c.tuning ? home.level : undefined)
+    }
+    for (const r of store.rows.filter(r => r.tuning)) {
+      const home = store.rows.find(
+        h => !h.tuning && h.key.step === r.key.step && h.key.alter === r.key.alter,
+      )!
+      expect(r.level).toBeLessThanOrEqual(home.level)
+    }
+  })
+  it('once cancelled asks nothing more; what was found stays', async () => {
+    const { store } = await open()
+    store.instruments = ['violin']
+    world.before = () => world.asked.length === 3 && store.cancel()
+    await store.search()
+    expect(world.asked).toHaveLength(3)
+    expect(store.progress).toBeNull()
+    expect(store.rows.length).toBeGreaterThan(0)
+  })
+  it('forgets what was found when the notes change', async () => {
+    const { bench, store } = await open()
+    store.instruments = ['violin']
+    await store.search()
+    store.cell = store.rows[0]!
+    bench.editFacts({ title: 'Other' })
+    await settled()
+    expect([store.rows.length, store.cell]).toEqual([0, null])
+  })
+  it('makes of a row an arrangement that is named by what it is', async () => {
+    const { bench, store } = await open()
+    store.instruments = ['violin']
+    await store.search()
+    store.make(store.rows.find(r => r.own)!)
+    await settled()
+    expect(bench.recipe!.name).toMatch(/^Violin in D major, level \d$/)
+    expect(bench.documents!.arrangements).toHaveLength(2)
+  })
+})
+
+describe('a version', () => {
+  it('is a new arrangement, with its level in its name; the side tells of it', async () => {
+    const { bench, store } = await open()
+    await store.makeEasier(2)
+    expect(bench.recipe).toMatchObject({ name: 'Violin, level 2', played: { level: 2 } })
+    expect([store.side, store.making, store.problem]).toEqual(['version', false, ''])
+  })
+  it('that can’t be made says why, and another may be tried', async () => {
+    const { bench, store } = await open()
+    world.fault = 'no notes are left'
+    await store.makeEasier(2)
+    expect([store.problem, store.making, bench.documents!.arrangements.length]).toEqual(['no notes are left', false, 1]) // prettier-ignore
+    world.fault = ''
+    await store.makeEasier(1)
+    expect([store.problem, bench.recipe!.played.level]).toEqual(['', 1])
+  })
+})
+
+describe('what still asks for more', () => {
+  const demand = (skill: string, level: number) => ({ asked: { kind: 'skill', skill }, level, notes: [] })
+  it('is told for a level that is set, by the studio’s own ladder', async () => {
+    const { bench, store } = await open()
+    const grade = { level: 4, demands: [demand('low2', 4), demand('eighths', 2)], butFor: null }
+    vi.spyOn(core, 'grade').mockResolvedValue(pack({ grade, kept: null, parts: [] } as never))
+    const stop = store.follow()
+    await settled()
+    expect(store.grade!.level).toBe(4)
+    expect(store.blocked).toEqual([])
+    bench.edit(r => ({ ...newArrangement('violin', 'full'), played: { ...r.played, level: 3 } }))
+    await settled()
+    expect(store.blocked.map(d => d.asked)).toEqual([{ kind: 'skill', skill: 'low2' }])
+    await store.moveSkill('low2', 3)
+    expect(world.levels).toEqual({ violin: { low2: 3 } })
+    expect(store.blocked).toEqual([])
+    stop()
+  })
+  it('a skill on its own rung again is no word of the studio’s', async () => {
+    const { store } = await open()
+    await store.moveSkill('low2', 5)
+    expect(world.levels.violin).toEqual({ low2: 5 })
+    const own = (await import('#core/grading/catalogue')).skillById.get('low2')!.levels.violin!
+    await store.moveSkill('low2', own)
+    expect(world.levels.violin).toEqual({})
+  })
+})
