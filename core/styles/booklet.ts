@@ -53,6 +53,11 @@ export function bookletSheet(
 export const bowMarksOf = (own: SheetStyle['bowMarks'], { style }: Pick<Booklet, 'style'>) =>
   style?.bowMarks ?? own
 
+/** A booklet has room for all of these that are not in it yet. */
+export function hasRoomFor({ tunes: own }: Pick<Booklet, 'tunes'>, tunes: readonly string[]): boolean {
+  return new Set([...own.map(t => t.tune), ...tunes]).size + own.length - new Set(own.map(t => t.tune)).size <= MOST_TUNES // prettier-ignore
+}
+
 /** One more tune at the end, or those of a list that are not in it yet. */
 export const withTunes = (b: Booklet, tunes: readonly string[]): Booklet => {
   const there = new Set(b.tunes.map(t => t.tune))

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** What can be done with the tunes that are ticked on the shelf. */
-import { onMounted } from 'vue'
+import { computed, onMounted } from 'vue'
 import { useRouter } from 'vue-router'
-import { MOST_BOOKLETS } from '#core/styles/booklet'
+import { hasRoomFor, MOST_BOOKLETS, MOST_TUNES } from '#core/styles/booklet'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 import { counted } from '#core/counts'
@@ -13,6 +13,11 @@ const booklets = useBooklets()
 const studio = useStudio()
 const router = useRouter()
 onMounted(() => studio.load())
+/** Why no new booklet can be made of them. */
+const hindered = computed(() => {
+  if (booklets.full) return `A studio keeps ${MOST_BOOKLETS} booklets.`
+  return hasRoomFor({ tunes: [] }, p.chosen) ? '' : `A booklet holds ${MOST_TUNES} tunes.`
+})
 const toNew = async () => router.push(`/booklets/${await booklets.make(p.chosen)}`)
 async function addTo(id: string) {
   await booklets.add(id, p.chosen)
@@ -28,8 +33,7 @@ async function addTo(id: string) {
       variant="flat"
       color="primary"
       data-test="to-booklet"
-      :disabled="booklets.full"
-      :title="booklets.full ? `A studio keeps ${MOST_BOOKLETS} booklets` : undefined"
+      :disabled="hindered !== ''"
       @click="toNew"
       >A new booklet of {{ chosen.length === 1 ? 'it' : 'them' }}</v-btn
     >
@@ -42,10 +46,13 @@ async function addTo(id: string) {
           v-for="b in booklets.list"
           :key="b.id"
           :title="b.title || 'Booklet without a title'"
+          :disabled="!hasRoomFor(b, chosen)"
+          :subtitle="hasRoomFor(b, chosen) ? undefined : `No room: it would be more than ${MOST_TUNES} tunes`"
           @click="addTo(b.id)"
         />
       </v-list>
     </v-menu>
+    <span v-if="hindered" role="note" data-test="hindered">{{ hindered }}</span>
     <v-btn size="small" variant="outlined" data-test="chosen-away" @click="emit('away')">Put away</v-btn>
     <v-btn size="small" variant="text" @click="emit('none')">Tick none</v-btn>
   </div>
