@@ -49,6 +49,30 @@ describe('the shelf', () => {
     expect(titles(list, { settings: 'mark' })).toEqual(['Zigzag'])
     expect(titles(list, { metre: '3/4' })).toEqual([])
   })
+  it('filters by key, metre and tuning as they are named', () => {
+    const g = { step: 'G', alter: 0, mode: 'major' } as const
+    const other = listed(item('Waltz', { key: g, metre: { beats: 3, unit: 4 } }), item('Reel'), item('Crossed', { crossTuned: true })) // prettier-ignore
+    expect(titles(other, { key: 'G major' })).toEqual(['Waltz'])
+    expect(titles(other, { key: 'D major' })).toEqual(['Crossed', 'Reel'])
+    expect(titles(other, { metre: '3/4' })).toEqual(['Waltz'])
+    expect(titles(other, { tuning: 'cross' })).toEqual(['Crossed'])
+    expect(facetsOf(other).key).toEqual([{ value: 'D major', count: 2 }, { value: 'G major', count: 1 }]) // prettier-ignore
+    expect(facetsOf(other).metre).toEqual([{ value: '3/4', count: 1 }, { value: '4/4', count: 2 }]) // prettier-ignore
+  })
+  it('sorts by title either way, by what is said of them, and by what was changed last', () => {
+    const day = (n: number) => ({ updatedAt: `2026-01-0${n}T00:00:00.000Z` })
+    const dated = listed(item('A', { ...day(2), kind: 'waltz' }), item('B', { ...day(3), kind: 'air' }), item('C', { ...day(1), kind: 'jig' }), item('D', { ...day(2), kind: 'jig' })) // prettier-ignore
+    expect(titles(dated, { order: 'down' })).toEqual(['D', 'C', 'B', 'A'])
+    expect(titles(dated, { sort: 'changed' })).toEqual(['B', 'A', 'D', 'C'])
+    expect(titles(dated, { sort: 'changed', order: 'down' })).toEqual(['C', 'D', 'A', 'B'])
+    expect(titles(dated, { sort: 'kind' })).toEqual(['B', 'C', 'D', 'A'])
+  })
+  it('takes out of the list only what is in it', () => {
+    const [a, b] = [...listed(item('A')), ...listed(item('B'))]
+    const sorted = [a!]
+    takeOut(sorted, b!)
+    expect(sorted).toEqual([a])
+  })
   it('sorts stably, pages, and tells how many fit', () => {
     expect(titles(list, { sort: 'measures' })).toEqual(['tune 9', 'Élan', 'Tune 10', 'Zigzag'])
     expect(titles(list, { sort: 'changed' })[0]).toBe('Zigzag')
