@@ -4,5 +4,9 @@ import { defineConfig } from 'vitest/config'
 const folder = process.env.NOKTA_MUTATE ?? 'core'
 
 export default defineConfig({
-  test: { include: [folder.endsWith('.ts') ? folder : `${folder}/**/*.test.ts`], testTimeout: 60_000, hookTimeout: 120_000 },
+  test: {
+    include: [folder.endsWith('.ts') ? folder : `${folder}/**/*.test.ts`],
+    testTimeout: 60_000,
+    hookTimeout: 120_000,
+  },
 })

@@ -35,14 +35,17 @@ const titleOf = (r: KeyRow) =>
 const cell = computed(() => store.cell)
 /** The best few of each instrument, with the reason. */
 const MOST_BEST = 3
+/** Under a table of more lines the best keys would be out of sight. */
+const MOST_LINES = 6
 const bestOf = computed(() => {
-  // Of equal ones what needs no retuning first.
+  // Of equal ones what needs no retuning first, then what lies nearer to the tune’s own key.
   const retuned = (r: KeyRow) => Number(r.tuning !== null)
-  const best = store.rows.filter(r => store.best.has(r)).toSorted((a, b) => retuned(a) - retuned(b) || compareRows(a, b)) // prettier-ignore
+  const away = (r: KeyRow) => Math.abs(signature(r.key) - signature(own.value))
+  const best = store.rows.filter(r => store.best.has(r)).toSorted((a, b) => retuned(a) - retuned(b) || compareRows(a, b) || away(a) - away(b)) // prettier-ignore
   return store.instruments.flatMap(instrument => {
-    const own = best.filter(r => r.instrument === instrument)
-    if (own.length === 0) return []
-    const rows = own.slice(0, MOST_BEST).map(row => ({ row, why: strengthWords(row, strengthsOf(row, own)) })) // prettier-ignore
+    const here = best.filter(r => r.instrument === instrument)
+    if (here.length === 0) return []
+    const rows = here.slice(0, MOST_BEST).map(row => ({ row, why: strengthWords(row, strengthsOf(row, here)) })) // prettier-ignore
     return [{ instrument, rows }]
   })
 })
@@ -83,7 +86,7 @@ const against = computed(() => {
       </template>
     </div>
     <p v-if="store.problem" role="alert">{{ store.problem }}</p>
-    <div v-if="store.rows.length" class="found">
+    <div v-if="store.rows.length" class="found" :class="{ long: lines.length > MOST_LINES }">
       <table class="table">
         <thead>
           <tr>
@@ -123,7 +126,7 @@ const against = computed(() => {
           </tr>
         </tbody>
       </table>
-      <aside class="best" aria-label="Best keys" data-test="best-keys">
+      <div class="side">
         <!-- prettier-ignore -->
         <div v-if="cell" class="detail" data-test="key-detail">
           <p>
@@ -140,24 +143,24 @@ const against = computed(() => {
             }}
           </template>
         </p>
-        <template v-if="!store.progress">
-          <template v-for="b in bestOf" :key="b.instrument">
-            <h3>{{ INSTRUMENTS[b.instrument].name }}</h3>
-            <button
-              v-for="{ row, why } in b.rows"
-              :key="`${keyName(row.key)}${row.tuning}`"
-              type="button"
-              :class="{ chosen: row === cell }"
-              data-test="best-key"
-              @click="store.cell = row"
-            >
-              <b>{{ keyName(row.key) }}</b><template v-if="row.tuning">
-                in {{ formatTuning(row.tuning) }}</template
-              >: {{ why }}
-            </button>
-          </template>
-        </template>
-      </aside>
+      </div>
+      <section v-if="!store.progress" class="lists" aria-label="Best keys" data-test="best-keys">
+        <div v-for="b in bestOf" :key="b.instrument">
+          <h3>{{ INSTRUMENTS[b.instrument].name }}</h3>
+          <button
+            v-for="{ row, why } in b.rows"
+            :key="`${keyName(row.key)}${row.tuning}`"
+            type="button"
+            :class="{ chosen: row === cell }"
+            data-test="best-key"
+            @click="store.cell = row"
+          >
+            <b>{{ keyName(row.key) }}</b><template v-if="row.tuning">
+              in {{ formatTuning(row.tuning) }}</template
+            >: {{ why }}
+          </button>
+        </div>
+      </section>
     </div>
     <p v-else-if="!store.progress" class="quiet">
       Every key and octave is fingered and bowed for each instrument, and its level told: the lowest at which
@@ -182,44 +185,55 @@ const against = computed(() => {
   font-variant-numeric: tabular-nums;
 }
 .found {
-  display: flex;
-  gap: 28px;
+  display: grid;
+  grid-template: 'table side' 'lists lists' / auto minmax(200px, 1fr);
+  gap: 4px 28px;
+  align-items: start;
+}
+/* Beside a long table the best keys are still in sight. */
+.found.long {
+  grid-template: 'table side' 'table lists' 1fr / auto minmax(200px, 1fr);
 }
 .table {
+  grid-area: table;
   border-collapse: collapse;
-  align-self: flex-start;
+}
+.side {
+  grid-area: side;
+  font-size: 14px;
 }
 .tuning {
   padding-left: 14px;
   color: var(--faint);
 }
-.best {
-  flex: 1;
-  min-width: 200px;
+.lists {
+  grid-area: lists;
+  columns: 250px;
+  column-gap: 16px;
   font-size: 14px;
 }
-.best h3 {
-  margin: 6px 0 2px;
+.lists > div {
+  break-inside: avoid;
+  padding-bottom: 4px;
+}
+.lists h3 {
+  margin: 0;
+  padding: 2px 8px;
   font-size: 13px;
   font-weight: 400;
 }
-.best h3::first-letter {
+.lists h3::first-letter {
   text-transform: uppercase;
 }
-.best > button {
+.lists button {
   display: block;
   width: 100%;
-  padding: 4px 8px;
-  border: 0;
+  padding: 2px 8px;
   border-radius: 4px;
-  background: none;
-  font: inherit;
-  color: inherit;
   text-align: left;
-  cursor: pointer;
 }
-.best > button:hover,
-.best > button.chosen {
+.lists button:hover,
+.lists button.chosen {
   background: color-mix(in srgb, rgb(var(--v-theme-primary)) 10%, transparent);
 }
 th {
