@@ -67,7 +67,12 @@ function heldBy({ played }: Arrangement, { learner, model }: DeriveContext) {
 }
 
 /** What a recipe makes of the notes, remembered like everything else. */
-export function arrangedOf(tune: Tune, recipe: Arrangement, context: DeriveContext, memory: DeriveMemory): Arranged {
+export function arrangedOf(
+  tune: Tune,
+  recipe: Arrangement,
+  context: DeriveContext,
+  memory: DeriveMemory,
+): Arranged {
   const { key, octave, pins, instrument } = recipe.played
   // Only where the octave is to be found does it hang on the hand.
   const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
