@@ -204,7 +204,91 @@ describe('what changes on the way', () => {
   })
 })
 
+describe('what is told of a file', () => {
+  const codes = (r: ReadMidi) => r.findings.map(f => f.code)
+  const told = (r: ReadMidi, code: string) => r.findings.find(f => f.code === code)?.values
+  it('the other parts by name, eight at most; those without notes and drums are none', () => {
+    const notes = steps(67, 16)
+    const low = steps(40, 4)
+    const r = ok(readMidi(fileWith([{ name: 'Tune', notes }, { name: 'Bass', notes: low }, { notes: low }, { name: 'empty', notes: [] }, { channel: 9, notes: low }]))) // prettier-ignore
+    expect(told(r, 'file.others')).toEqual({ taken: 'Tune', others: 'Bass, track 3' })
+    expect(r.tracks.map(t => t.name)).toEqual(['Tune', 'Bass', 'track 3', 'empty', 'drums'])
+    const many = Array.from({ length: 12 }, (_, i) => ({ name: `P${i}`, notes: low }))
+    expect(told(ok(readMidi(fileWith([{ name: 'Tune', notes }, ...many]))), 'file.others')).toEqual({ taken: 'Tune', others: 'P0, P1, P2, P3, P4, P5, P6, P7' }) // prettier-ignore
+    expect(codes(ok(readMidi(fileWith([{ notes }]))))).toEqual([])
+  })
+  it('a metre nobody wrote, one that is none of ours, and notes cut short', () => {
+    const plain = ok(readMidi(fileOf(steps(62, 8), null)))
+    expect(codes(plain)).toContain('midi.assumedMetre')
+    expect(plain.tune.metre).toEqual({ beats: 4, unit: 4 })
+    const later = ok(readMidi(fileWith([{ notes: steps(62, 10) }], { metres: [[4, [3, 4]]] })))
+    expect(codes(later)).toContain('midi.assumedMetre')
+    expect(later.tune.measures.map(m => m.events.length)).toEqual([4, 3, 3])
+    const odd = ok(readMidi(fileWith([{ notes: steps(62, 8) }], { metres: [[0, [4, 4]], [4, [100, 4]]] }))) // prettier-ignore
+    expect(told(odd, 'file.notKept')).toEqual({ what: 'a metre of 100/4' })
+    expect(odd.tune.measures.map(m => m.events.length)).toEqual([4, 4])
+    expect(told(ok(readMidi(fileOf([[62, 0, 2], [64, 1, 2], [66, 2, 1]]))), 'midi.cut')).toEqual({ count: 2 }) // prettier-ignore
+  })
+  it('a tempo that changes, not one that is said again; one no metronome has is left out', () => {
+    const at = (...tempos: [number, number][]) => ok(readMidi(fileWith([{ notes: steps(62, 8) }], { tempos }))) // prettier-ignore
+    expect(codes(at([0, 100], [4, 100.5]))).toEqual([])
+    expect(codes(at([0, 100], [4, 102]))).toEqual(['midi.tempoChange'])
+    expect(at([0, 92.5]).tune.tempo).toEqual({ beat: { n: 1, d: 1 }, perMinute: 92.5 })
+    expect(at([0, 1200]).tune.tempo).toBeUndefined()
+  })
+  it('is in the clef in which the middle of its notes lies best', () => {
+    const clef = (...midi: number[]) => ok(readMidi(fileOf(midi.map((m, i) => [m, i, 1] as const)))).tune.clef
+    expect([clef(60), clef(59), clef(54), clef(53)]).toEqual(['treble', 'alto', 'alto', 'bass'])
+    expect(clef(40, 72, 76)).toBe('treble')
+    expect(clef(76, 40, 43)).toBe('bass')
+  })
+  it('is named by its first words, a part without a name by its place', () => {
+    const name = 'n'.repeat(90)
+    expect(ok(readMidi(fileWith([{ name, notes: steps(62, 4) }]))).tracks[0]!.name).toBe('n'.repeat(80))
+    expect(ok(readMidi(fileWith([{ name: '  Hop ', notes: steps(62, 4) }]))).tracks[0]!.name).toBe('Hop')
+  })
+})
+
+describe('a file we write', () => {
+  const written = (music: string, head = 'M:3/4\nL:1/4\nQ:1/4=90\nK:Em') => new Midi(writeMidi(readAbc(`X:1\nT:Été à Å\n${head}\n${music}\n`).tunes[0]!.tune, { program: 42 }).bytes) // prettier-ignore
+  it('says its name in plain letters, its tempo, key, metres and instrument', () => {
+    const file = written('EGB|[M:4/4]e4|[M:3/4]B3|]')
+    expect(file.header.name).toBe('Ete a A')
+    expect(file.header.tempos.map(t => Math.round(t.bpm))).toEqual([90])
+    expect(file.header.timeSignatures.map(t => [t.ticks, ...t.timeSignature])).toEqual([[0, 3, 4], [1440, 4, 4], [3360, 3, 4]]) // prettier-ignore
+    expect(file.header.keySignatures.map(k => [k.key, k.scale])).toEqual([['G', 'minor']])
+    expect(file.tracks.at(-1)!.instrument.number).toBe(42)
+  })
+  it('plays by the instrument of the tune where none is said, by a violin where that is none', () => {
+    const { tune } = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\nDEFG|\n').tunes[0]!
+    const program = (t: Tune) => new Midi(writeMidi(t).bytes).tracks.at(-1)!.instrument.number
+    expect([program(tune), program({ ...tune, instrument: 'cello' })]).toEqual([40, 42])
+  })
+  it('ends a note before the next one of its pitch begins, and holds none for nothing', () => {
+    const { notes } = written('EEE|E/E/E/E/E/E/|]').tracks.at(-1)!
+    expect(notes).toHaveLength(9)
+    notes.forEach((n, i) => {
+      expect(n.durationTicks).toBeGreaterThan(0)
+      expect(n.velocity).toBeGreaterThan(0)
+      if (i > 0) expect(n.ticks).toBeGreaterThanOrEqual(notes[i - 1]!.ticks + notes[i - 1]!.durationTicks)
+    })
+  })
+})
+
 describe('bad input', () => {
+  it('with a note outside any music is refused', () => {
+    expect(refusal(readMidi(fileOf([[60, 0, 1], [11, 1, 1]])))).toMatch(/outside any music/) // prettier-ignore
+    expect(refusal(readMidi(fileOf([[12, 0, 1], [127, 1, 1]])))).toBe('read') // prettier-ignore
+    expect(refusal(readMidi(fileOf([[60, 39_999, 2]])))).toMatch(/outside any music/)
+  })
+  it('that breaks off says what the parser found', () => {
+    const good = fileOf(steps(62, 8))
+    for (const rest of [good.slice(0, 14), new Uint8Array(20)]) {
+      const cut = readMidi(Uint8Array.from([...good.slice(0, 14), ...rest]))
+      expect('finding' in cut && [cut.finding.code, cut.finding.severity]).toEqual(['midi.broken', 'error'])
+      expect(refusal(cut)).toMatch(/^This is not a MIDI file we can read: .{4,120}\.$/)
+    }
+  })
   it('is refused with a sentence', () => {
     const good = fileOf([[62, 0, 1]])
     expect(refusal(readMidi(new Uint8Array()))).toMatch(/header is missing/)

@@ -130,6 +130,7 @@ function metresOf(file: InstanceType<typeof MidiFile>, findings: Finding[]): Cha
   const read = timeSignatures.flatMap(({ ticks, timeSignature: [beats, given] }) => {
     const unit = METRE_UNITS.find(u => u === given)
     const fits = unit && Number.isInteger(beats) && beats! >= 1 && beats! <= 64
+    if (!fits) findings.push(finding('file.notKept', 'warning', {}, { what: `a metre of ${beats}/${given}` }))
     return fits ? [{ at: quarters(ticks, ppq), metre: { beats: beats!, unit } as Metre }] : []
   })
   if (read[0]?.at.n === 0) return read
