@@ -187,9 +187,9 @@ describe('the hand', () => {
     await expect.poll(() => page.locator(test('numbers')).textContent()).toMatch(/[+−]?\d\.\d/)
     await rows.first().locator('button').click()
     await page.waitForSelector('text=pinned by you')
-    expect((await choice())!.toLowerCase().replace('‹', '').replace('›', '')).toContain(
-      name!.trim().toLowerCase(),
-    )
+    await expect
+      .poll(async () => (await choice())!.toLowerCase().replace('‹', '').replace('›', ''))
+      .toContain(name!.trim().toLowerCase())
     await page.click(test('pin'))
     await page.waitForFunction(() => !document.querySelector('.note circle.pinned'))
   })
@@ -272,7 +272,7 @@ describe('the sheet', () => {
       h => Number(document.querySelector('[data-test="pages"] svg')?.getAttribute('height')) !== h,
       a4,
     )
-    expect(Number(await size())).toBeCloseTo(1056, 0)
+    await expect.poll(async () => Number(await size())).toBeCloseTo(1056, 0)
     expect(a4).toBeCloseTo(1122.5, 0)
     const words = await page.locator(test('pages')).textContent()
     expect(words).toContain('Brindlewick Bridge')

@@ -145,7 +145,7 @@ describe('marks', () => {
     const direction = (await stroke())!.startsWith('Down') ? 'up' : 'down'
     await page.click(test(`pin-${direction}`))
     await page.waitForSelector(`${test('stroke')} >> text=Pinned by you`)
-    expect((await stroke())!.toLowerCase()).toContain(`${direction} bow`)
+    await expect.poll(async () => (await stroke())!.toLowerCase()).toContain(`${direction} bow`)
     await page.click(test(`pin-${direction}`))
     await page.keyboard.press('h')
     await page.waitForSelector(`${test('hook')} >> text=No hook`)

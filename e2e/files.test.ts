@@ -56,10 +56,10 @@ describe('files', () => {
     await page.getByLabel('Take Book Tune 3').uncheck()
     await page.click(test('take'))
     await page.waitForSelector('text=2 tunes are on the shelf')
-    expect((await nokta.shelf.list()).length).toBe(count + 2)
+    await expect.poll(async () => (await nokta.shelf.list()).length).toBe(count + 2)
     await page.click(test('undo-import'))
     await page.waitForSelector('text=were put away')
-    expect((await nokta.shelf.list()).length).toBe(count)
+    await expect.poll(async () => (await nokta.shelf.list()).length).toBe(count)
   })
 
   it('lists a book of ten thousand at once, looks it over until it is told to stop, and takes what is ticked', async () => {
@@ -153,7 +153,7 @@ describe('what was put away', () => {
     await page.click(test('take'))
     await page.waitForURL(/\/tunes\/.+\/tune/)
     const id = page.url().split('/').at(-2)!
-    expect((await nokta.shelf.get(id))!.arrangements).toHaveLength(many)
+    await expect.poll(async () => (await nokta.shelf.get(id))!.arrangements).toHaveLength(many)
   })
 })
 

@@ -43,7 +43,7 @@ describe('the quilt', () => {
     await page.waitForSelector(`${test('quilt')} ${test('phrase')}`)
     const parts = await page.locator(`${test('quilt')} .part`).allTextContents()
     expect(parts.map(p => p.replace(/\s+/g, ' ').trim())).toEqual(['A', 'A again', 'B', 'B again', 'C', 'C again', 'A again', 'A again']) // prettier-ignore
-    expect((await labels()).slice(0, 4)).toEqual(['A1', 'A2', 'A3', 'A4'])
+    await expect.poll(async () => (await labels()).slice(0, 4)).toEqual(['A1', 'A2', 'A3', 'A4'])
   })
 })
 

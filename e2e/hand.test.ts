@@ -75,7 +75,7 @@ describe('names of the school', () => {
     await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
     const labels = page.locator(`${test('pages')} text`)
     await page.waitForFunction(() => /GDAE/.test(document.querySelector('[data-test="pages"]')?.textContent?.replace(/\s/g, '') ?? '')) // prettier-ignore
-    expect((await labels.allTextContents()).join('')).toContain('GDAE')
+    await expect.poll(async () => (await labels.allTextContents()).join('')).toContain('GDAE')
   })
 })
 
@@ -88,7 +88,7 @@ describe('the keyboard', () => {
     await page.keyboard.press('<')
     await page.waitForFunction(b => document.querySelector('[data-test="choice"]')?.textContent !== b, before)
     const finger = (t: string | null) => Number(/[1-4]/.exec(t ?? '')?.[0])
-    expect(finger(await choice())).toBe(finger(before) + 1)
+    await expect.poll(async () => finger(await choice())).toBe(finger(before) + 1)
     await page.keyboard.press('>')
     await page.waitForFunction(b => document.querySelector('[data-test="choice"]')?.textContent === b, before)
   })

@@ -51,7 +51,9 @@ it('is set in another clef that the instrument’s players read, where there is 
   expect(kept!.tune.clef).toBe('bass')
   await choose('clef', 'as usual')
   await saved(page)
-  expect((await driven.nokta.shelf.get(made.id))!.arrangements[0]!.arrangement.shown.clef).toBeNull()
+  await expect
+    .poll(async () => (await driven.nokta.shelf.get(made.id))!.arrangements[0]!.arrangement.shown.clef)
+    .toBeNull()
 })
 
 it('takes a style in one click: the first year’s with names, counting and a fingerboard', async () => {

@@ -61,7 +61,7 @@ describe('four ways in give the same tune', () => {
     await press('Control+End')
     await page.keyboard.type('D2FA =c3B|A2z2d4-|d2E6|')
     await heads(10)
-    expect(notesOf(await stored())).toEqual(WANTED)
+    await expect.poll(async () => notesOf(await stored())).toEqual(WANTED)
   })
 
   it('written on the score, by key', async () => {
@@ -90,7 +90,7 @@ describe('four ways in give the same tune', () => {
     await heads(10)
     const { measures } = await stored()
     expect(measures).toHaveLength(3)
-    expect(notesOf(await stored())).toEqual(WANTED)
+    await expect.poll(async () => notesOf(await stored())).toEqual(WANTED)
   })
 
   it('tapped on the fingerboard, with strings and fingers pinned', async () => {
@@ -113,7 +113,7 @@ describe('four ways in give the same tune', () => {
     await press('6')
     await tap('2:2')
     await heads(10)
-    expect(notesOf(await stored())).toEqual(WANTED)
+    await expect.poll(async () => notesOf(await stored())).toEqual(WANTED)
     const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
     const { fingers } = (await nokta.shelf.get(id))!.arrangements[0]!.arrangement.played.pins
     expect(Object.values(fingers).slice(0, 4)).toEqual([
@@ -129,7 +129,7 @@ describe('four ways in give the same tune', () => {
     await press('Control+End')
     await page.keyboard.type('D 0 - 2 A 0 <2 - - 1 | 0 - r - 3 - - - | - - D 1:6 |')
     await heads(10)
-    expect(notesOf(await stored())).toEqual(WANTED)
+    await expect.poll(async () => notesOf(await stored())).toEqual(WANTED)
     // The other ways show it too.
     await pane('source')
     await page.waitForSelector(`${test('source')} >> text=D2 FA =c3B`)
@@ -169,14 +169,14 @@ describe('editing', () => {
     await clickNote(3, { shift: true })
     await page.waitForFunction(() => document.querySelectorAll('[data-test="stretch"]').length === 4)
     await press('s')
-    expect((await stored()).slurs).toHaveLength(1)
+    await expect.poll(async () => (await stored()).slurs).toHaveLength(1)
     await clickNote(0)
     await press('m')
     await press('Control+c', 'Control+v')
     await heads(16)
-    expect((await stored()).slurs).toHaveLength(2)
+    await expect.poll(async () => (await stored()).slurs).toHaveLength(2)
     await press('ArrowUp')
-    expect((await pitches()).split(' ').at(-1)).toBe('E5')
+    await expect.poll(async () => (await pitches()).split(' ').at(-1)).toBe('E5')
   })
 
   it('sets what hangs on a note and on its measure', async () => {
@@ -213,7 +213,7 @@ describe('editing', () => {
     await press('2', 'd')
     await heads(5)
     // D over G is A over D.
-    expect((await pitches()).split(' ').at(-1)).toBe('A4')
+    await expect.poll(async () => (await pitches()).split(' ').at(-1)).toBe('A4')
   })
 })
 
@@ -252,7 +252,7 @@ describe('knowing the tune', () => {
       t => document.querySelector('[data-test="play-order"]')?.textContent !== t,
       before,
     )
-    expect((await stored()).play.struck).toHaveLength(1)
+    await expect.poll(async () => (await stored()).play.struck).toHaveLength(1)
     await press('Control+z')
     await page.click(test('unfold'))
     const t = await stored()
@@ -321,9 +321,9 @@ describe('knowing the tune', () => {
     await expect.poll(() => page.locator(`${test('comparison')} tbody tr`).count()).toBe(1)
     const changed = notesOf(await stored())
     await page.click(test('restore'))
-    expect(notesOf(await stored())).not.toEqual(changed)
+    await expect.poll(async () => notesOf(await stored())).not.toEqual(changed)
     await press('Control+z')
-    expect(notesOf(await stored())).toEqual(changed)
+    await expect.poll(async () => notesOf(await stored())).toEqual(changed)
   })
 
   it('finds another setting by its melody and links the two', async () => {
@@ -334,9 +334,9 @@ describe('knowing the tune', () => {
     await pane('facts')
     await page.click(`${test('alike')} ${test('link-setting')}`)
     await page.waitForSelector('text=Bent Gate')
+    await expect.poll(async () => (await stored()).settings).toBeTruthy()
     const mark = (await stored()).settings
-    expect(mark).toBeTruthy()
-    expect((await nokta.shelf.get(other.id))!.tune.settings).toBe(mark)
+    await expect.poll(async () => (await nokta.shelf.get(other.id))!.tune.settings).toBe(mark)
     await page.click('text=compare')
     await page.waitForSelector(test('comparison'))
   })

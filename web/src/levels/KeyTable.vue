@@ -146,7 +146,7 @@ const against = computed(() => {
       </div>
       <section v-if="!store.progress" class="lists" aria-label="Best keys" data-test="best-keys">
         <div v-for="b in bestOf" :key="b.instrument">
-          <h3>{{ INSTRUMENTS[b.instrument].name }}</h3>
+          <h2>{{ INSTRUMENTS[b.instrument].name }}</h2>
           <button
             v-for="{ row, why } in b.rows"
             :key="`${keyName(row.key)}${row.tuning}`"
@@ -216,13 +216,13 @@ const against = computed(() => {
   break-inside: avoid;
   padding-bottom: 4px;
 }
-.lists h3 {
+.lists h2 {
   margin: 0;
   padding: 2px 8px;
   font-size: 13px;
   font-weight: 400;
 }
-.lists h3::first-letter {
+.lists h2::first-letter {
   text-transform: uppercase;
 }
 .lists button {
