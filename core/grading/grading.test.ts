@@ -13,6 +13,7 @@ import { SKILLS, skillById } from './catalogue'
 import { gradeOf, type Grade } from './demands'
 import {
   atHome,
+  bestKeys,
   candidates,
   commonKeys,
   compareRows,
@@ -217,6 +218,19 @@ describe('keys', () => {
     // What two have alike is the strength of both, as long as a third has less of it.
     expect(strengthsOf(row('violin', 0, 30, 0), best)).toEqual(['shifts'])
     expect(strengthWords(row('violin', 3, 0, 0), ['shifts', 'crossings', 'shapes'])).toBe('level 3, fewest shifts (3), no crossing, one hand shape') // prettier-ignore
+  })
+  it('that are named first need no retuning, and of equal ones lie nearest to the tune’s own', () => {
+    const row = (key: string, crossings: number, tuned = false) =>
+      ({ instrument: 'violin', key: parseKey(key)!, tuning: tuned ? [76, 69, 64, 57] : null, level: 3, shifts: 0, crossings, openShare: 0.2, shapes: 1 }) as unknown as KeyRow // prettier-ignore
+    const named = (...list: KeyRow[]) => bestKeys(list, parseKey('F')!).flatMap(b => b.rows.map(r => keyName(r.row.key) + (r.row.tuning ? ' tuned' : ''))) // prettier-ignore
+    expect(named(row('D', 9), row('C', 9), row('A', 9), row('G', 9))).toEqual([
+      'C major',
+      'G major',
+      'D major',
+    ])
+    expect(named(row('D', 9), row('G', 5))).toEqual(['G major'])
+    expect(named(row('A', 9, true), row('D', 9))).toEqual(['D major', 'A major tuned'])
+    expect(bestKeys([], parseKey('F')!)).toEqual([])
   })
   it('for several instruments are those all of them can play, the easiest for the weakest first', () => {
     const common = commonKeys(rows, ['violin', 'cello'])

@@ -1,7 +1,7 @@
 /** What a search through keys, octaves and tunings tries and finds, and which of it is best. No fingers are found here. */
 import type { Arrangement } from '#core/arrangement/recipe'
 import { CROSS_TUNINGS, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
-import { keyOfSignature, sameKey, type Key } from '#core/music/key'
+import { keyOfSignature, sameKey, signature, type Key } from '#core/music/key'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import type { Level } from '#core/levels/levels'
 import type { Grade, LevelTable } from './demands'
@@ -103,6 +103,30 @@ export function strengthsOf(row: KeyRow, best: readonly KeyRow[]): Measure[] {
   return MEASURES.filter(m => {
     const own = lessIsBetter(m, row)
     return others.every(o => lessIsBetter(m, o) >= own) && others.some(o => lessIsBetter(m, o) > own)
+  })
+}
+
+export interface BestKeys {
+  readonly instrument: InstrumentId
+  readonly rows: readonly { readonly row: KeyRow; readonly strengths: readonly Measure[] }[]
+}
+
+/** So many keys of an instrument are named. */
+const MOST_NAMED = 3
+
+/** The best few of each instrument: what needs no retuning first, then by what it asks; of equal ones what lies nearer to the tune's own key. */
+export function bestKeys(rows: readonly KeyRow[], own: Key): BestKeys[] {
+  const retuned = (r: KeyRow) => Number(r.tuning !== null)
+  const away = (r: KeyRow) => Math.abs(signature(r.key) - signature(own))
+  const best = paretoBest(rows).sort(
+    (a, b) => retuned(a) - retuned(b) || compareRows(a, b) || away(a) - away(b),
+  )
+  return [...new Set(rows.map(r => r.instrument))].map(instrument => {
+    const here = best.filter(r => r.instrument === instrument)
+    return {
+      instrument,
+      rows: here.slice(0, MOST_NAMED).map(row => ({ row, strengths: strengthsOf(row, here) })),
+    }
   })
 }
 

@@ -53,15 +53,19 @@ export function bookletSheet(
 export const bowMarksOf = (own: SheetStyle['bowMarks'], { style }: Pick<Booklet, 'style'>) =>
   style?.bowMarks ?? own
 
-/** A booklet has room for all of these that are not in it yet. */
-export function hasRoomFor({ tunes: own }: Pick<Booklet, 'tunes'>, tunes: readonly string[]): boolean {
-  return new Set([...own.map(t => t.tune), ...tunes]).size + own.length - new Set(own.map(t => t.tune)).size <= MOST_TUNES // prettier-ignore
+/** Those of a list that are not in a booklet yet, each once. */
+function newTo({ tunes: own }: Pick<Booklet, 'tunes'>, tunes: readonly string[]): string[] {
+  const there = new Set(own.map(t => t.tune))
+  return [...new Set(tunes)].filter(t => !there.has(t))
 }
+
+/** A booklet has room for all of these that are not in it yet. */
+export const hasRoomFor = (b: Pick<Booklet, 'tunes'>, tunes: readonly string[]): boolean =>
+  b.tunes.length + newTo(b, tunes).length <= MOST_TUNES
 
 /** One more tune at the end, or those of a list that are not in it yet. */
 export const withTunes = (b: Booklet, tunes: readonly string[]): Booklet => {
-  const there = new Set(b.tunes.map(t => t.tune))
-  const more = tunes.filter(t => !there.has(t)).map(tune => ({ tune, arrangement: null }))
+  const more = newTo(b, tunes).map(tune => ({ tune, arrangement: null }))
   return { ...b, tunes: [...b.tunes, ...more].slice(0, MOST_TUNES) }
 }
 

@@ -7,6 +7,7 @@ import { beatLength, formatTempo, metreName } from '#core/music/metre'
 import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Mark, NoteEvent, Tune } from '#core/music/tune'
+import { FORMAT_NAMES } from '../fileKinds'
 
 const MEASURES_PER_LINE = 4
 const MARK_TEXT: Partial<Record<Mark, string>> = {
@@ -66,7 +67,7 @@ function losses(tune: Tune): Finding[] {
     tune.settings !== undefined && 'which tunes are settings of it',
     hasCrossingSlurs(tune) && 'slurs that cross each other',
   ].filter(w => w !== false)
-  return what.map(w => finding('file.notCarried', 'note', {}, { format: 'ABC', what: w }))
+  return what.map(w => finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.abc, what: w }))
 }
 
 function musicLines(tune: Tune): string[] {

@@ -12,6 +12,7 @@ import { CHORD_KINDS, CLEFS, FACT, MARK_PLACES, OTHER_MARKS, TYPES } from './wor
 import { el, type Element } from './xml'
 import { writtenWay, type WayElement } from './wayXml'
 import { noteId } from '#core/music/ids'
+import { FORMAT_NAMES } from '../fileKinds'
 
 /** What an arrangement adds: by head id and by event id. */
 export interface Markings {
@@ -42,7 +43,7 @@ export function writeMusicXml(tune: Tune, markings: Markings = {}): WrittenXml {
     ],
     { version: '4.0' },
   )
-  const lost = tune.play.struck.length > 0 ? [finding('file.notCarried', 'note', {}, { format: 'MusicXML', what: 'struck-out repeats' })] : [] // prettier-ignore
+  const lost = tune.play.struck.length > 0 ? [finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.musicxml, what: 'struck-out repeats' })] : [] // prettier-ignore
   return { text: `<?xml version="1.0" encoding="UTF-8"?>\n${score.xml}\n`, findings: lost }
 }
 

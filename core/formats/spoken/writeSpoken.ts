@@ -13,6 +13,7 @@ import { type InstrumentId, type Measure, type NoteEvent, type Tune, type TuneEv
 import { hasCrossingSlurs } from '../crossing'
 import { homeFrom, positionText } from './places'
 import { noteId } from '#core/music/ids'
+import { FORMAT_NAMES } from '../fileKinds'
 
 const PER_LINE = 4
 /** A note of up to so many places is held with dashes; a longer one gets a number. */
@@ -75,7 +76,7 @@ class Speaker {
       this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
       this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
     }
-    for (const what of losses(tune)) this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what })) // prettier-ignore
+    for (const what of losses(tune)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
   }
 
   text(): string {
@@ -169,7 +170,7 @@ class Speaker {
       this.string = string
       return [word]
     }
-    this.findings.push(finding('file.notCarried', 'note', {}, { format: 'String-and-finger text', what: 'grace notes out of the hand' })) // prettier-ignore
+    this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what: 'grace notes out of the hand' })) // prettier-ignore
     return []
   }
 

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Instruments by keys: the level of each, at a glance; the best marked with the dot. */
 import { computed } from 'vue'
-import { keysOfMode, compareRows, strengthsOf, type KeyRow } from '#core/grading/keyRows'
+import { bestKeys, compareRows, keysOfMode, type KeyRow } from '#core/grading/keyRows'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
-import { keyName, sameKey, signature } from '#core/music/key'
+import { keyName, sameKey, signature, type Key } from '#core/music/key'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { gradeWords, strengthWords } from '#core/words/grading'
 import { useBench } from '../stores/bench'
@@ -26,28 +26,19 @@ const lines = computed(() => {
     cells: keys.value.map(key => store.rows.find(r => r.instrument === l.instrument && (r.tuning ? formatTuning(r.tuning) : null) === l.tuning && sameKey(r.key, key)) ?? null),
   }))
 }) // prettier-ignore
-const short = (name: string) => name.replace(' major', '').replace(' flat', '♭').replace(' sharp', '♯')
+/** "B♭": the mode, which all have alike, stands at the head of the lines. */
+const short = (k: Key) => keyName(k).replace(' flat', '♭').replace(' sharp', '♯').split(' ')[0]
 const octaves = (n: number) =>
   n === 0 ? '' : `, ${counted(Math.abs(n), 'octave')} ${n < 0 ? 'lower' : 'higher'}`
 /** "violin in D major, tuned A3 E4 A4 E5". */
 const titleOf = (r: KeyRow) =>
   `${INSTRUMENTS[r.instrument].name} in ${keyName(r.key)}${r.tuning ? `, tuned ${formatTuning(r.tuning)}` : ''}`
 const cell = computed(() => store.cell)
-/** The best few of each instrument, with the reason. */
-const MOST_BEST = 3
 /** Under a table of more lines the best keys would be out of sight. */
 const MOST_LINES = 6
 const bestOf = computed(() => {
-  // Of equal ones what needs no retuning first, then what lies nearer to the tune’s own key.
-  const retuned = (r: KeyRow) => Number(r.tuning !== null)
-  const away = (r: KeyRow) => Math.abs(signature(r.key) - signature(own.value))
-  const best = store.rows.filter(r => store.best.has(r)).toSorted((a, b) => retuned(a) - retuned(b) || compareRows(a, b) || away(a) - away(b)) // prettier-ignore
-  return store.instruments.flatMap(instrument => {
-    const here = best.filter(r => r.instrument === instrument)
-    if (here.length === 0) return []
-    const rows = here.slice(0, MOST_BEST).map(row => ({ row, why: strengthWords(row, strengthsOf(row, here)) })) // prettier-ignore
-    return [{ instrument, rows }]
-  })
+  const found = bestKeys(store.rows, own.value)
+  return store.instruments.flatMap(i => found.find(b => b.instrument === i) ?? [])
 })
 const against = computed(() => {
   const c = cell.value
@@ -90,9 +81,9 @@ const against = computed(() => {
       <table class="table">
         <thead>
           <tr>
-            <td></td>
+            <td class="mode">{{ own.mode }}</td>
             <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
-              {{ short(keyName(k)) }}
+              {{ short(k) }}
             </th>
             <!-- prettier-ignore -->
           </tr>
@@ -148,7 +139,7 @@ const against = computed(() => {
         <div v-for="b in bestOf" :key="b.instrument">
           <h2>{{ INSTRUMENTS[b.instrument].name }}</h2>
           <button
-            v-for="{ row, why } in b.rows"
+            v-for="{ row, strengths } in b.rows"
             :key="`${keyName(row.key)}${row.tuning}`"
             type="button"
             :class="{ chosen: row === cell }"
@@ -157,7 +148,7 @@ const against = computed(() => {
           >
             <b>{{ keyName(row.key) }}</b><template v-if="row.tuning">
               in {{ formatTuning(row.tuning) }}</template
-            >: {{ why }}
+            >: {{ strengthWords(row, strengths) }}
           </button>
         </div>
       </section>
@@ -253,6 +244,10 @@ th.own {
 td {
   padding: 1px;
   text-align: center;
+}
+td.mode {
+  font-size: 13px;
+  text-align: left;
 }
 td.own {
   box-shadow: inset 0 -2px 0 currentColor;
