@@ -15,8 +15,8 @@ import { defaultTempo } from '#core/music/metre'
 import { octaveShift, transposeTune } from '#core/music/transpose'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { writtenFor } from '#core/instruments/instruments'
-import { atHome, candidates, keysOfMode, type KeyRow } from '#core/grading/keyRows'
-import { tryCandidate } from '#core/grading/keySearch'
+import { keyQuestions, keysOfMode } from '#core/grading/keyRows'
+import { tryKey } from '#core/grading/keySearch'
 import { demoSource } from '#demo/fillShelf'
 
 /** Median milliseconds of `runs` calls after a short warm-up. */
@@ -128,18 +128,7 @@ rows.push([`read ABC, ${short.measures.length} measures`, readShort, readShort])
 const everyKey = () => {
   const search = { instruments: INSTRUMENT_IDS, keys: keysOfMode(fourParts.key), tunings: 'all' as const }
   const memory = new DeriveMemory()
-  const found: KeyRow[] = []
-  for (const c of candidates(fourParts, search)) {
-    const atMost = atHome(found, c)
-    const row = tryCandidate(
-      fourParts,
-      atMost === undefined ? c : { ...c, atMost },
-      search,
-      ASSUMED_HANDS,
-      memory,
-    )
-    if (row) found.push(row)
-  }
+  for (const q of keyQuestions(fourParts, search)) tryKey(fourParts, q, search, ASSUMED_HANDS, memory)
 }
 const fourParts = readAbc(demoSource('four-corners-of-ostrey.abc')).tunes[0]!.tune
 const asked = performance.now()

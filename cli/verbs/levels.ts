@@ -5,7 +5,14 @@ import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand, LevelTable } from '#core/grading/demands'
-import { candidates, compareRows, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
+import {
+  candidatesOf,
+  keyQuestions,
+  compareRows,
+  keysOfMode,
+  paretoBest,
+  type KeyRow,
+} from '#core/grading/keyRows'
 import { tryCandidate } from '#core/grading/keySearch'
 import { lettersOf, writtenFor } from '#core/instruments/instruments'
 import { formatTuning } from '#core/instruments/tunings'
@@ -38,9 +45,8 @@ export const levels: Verb = {
       table: tableOption(text(values['level-file'])),
     }
     const memory = new DeriveMemory()
-    const rows = candidates(tune, search).flatMap(
-      c => tryCandidate(tune, c, search, ASSUMED_HANDS, memory) ?? [],
-    )
+    const all = keyQuestions(tune, search).flatMap(candidatesOf)
+    const rows = all.flatMap(c => tryCandidate(tune, c, search, ASSUMED_HANDS, memory) ?? [])
     const best = new Set(paretoBest(rows))
     return [...rows].sort(compareRows).map(r => told(r, best.has(r)))
   },

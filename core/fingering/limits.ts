@@ -78,8 +78,14 @@ function findLatest({ places, shape, anchor }: HandState, instrument: Instrument
 /** The lowest level that has any place at all for every note: whatever the fingers, no lower one can play it. */
 export const lowestHand = (states: readonly (readonly HandState[])[], instrument: InstrumentId): Level =>
   states.reduce<Level>((most, set) => {
-    const least = Math.min(8, ...set.map(s => latestOf(s, instrument)?.from ?? 1)) as Level
-    return least > most ? least : most
+    let least: Level = 8
+    for (const s of set) {
+      const from = latestOf(s, instrument)?.from ?? 1
+      // A place that asks no more than what was met before: this note changes nothing.
+      if (from <= most) return most
+      if (from < least) least = from
+    }
+    return least
   }, 1)
 
 /** Why a state is out of bounds for this learner; null when it is not. */

@@ -2,7 +2,8 @@
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
-import { SKILLS } from './catalogue'
+import type { InstrumentId } from '#core/music/tune'
+import { skillById, SKILLS } from './catalogue'
 import { factsOf, type Facts, type NoteRef } from './facts'
 import { levelFor, LIMITS, type Limit } from './limits'
 
@@ -34,10 +35,16 @@ export function gradeOf(d: Derived, recipe: Arrangement, table: LevelTable = {})
   return { level, demands, butFor: butFor(demands, level, d.fingering.notes.length) }
 }
 
+/** The level a skill belongs to on an instrument, by a studio's order; undefined where the instrument has no such skill. */
+export function skillLevel(id: string, instrument: InstrumentId, table: LevelTable = {}): Level | undefined {
+  const plainly = skillById.get(id)?.levels[instrument]
+  return plainly && (table[id] ?? plainly)
+}
+
 export function demandsOf(f: Facts, table: LevelTable = {}): Demand[] {
   const out: Demand[] = []
   for (const skill of SKILLS) {
-    const level = skill.levels[f.instrument] === undefined ? undefined : (table[skill.id] ?? skill.levels[f.instrument]) // prettier-ignore
+    const level = skillLevel(skill.id, f.instrument, table)
     if (level === undefined) continue
     const notes = once(skill.asks(f))
     if (notes.length > 0) out.push({ asked: { kind: 'skill', skill: skill.id }, level, notes })
@@ -70,10 +77,14 @@ const levelOf = (demands: readonly Demand[]): Level => demands.reduce<Level>((mo
 const FEW = 0.04
 
 function butFor(demands: readonly Demand[], level: Level, notes: number): Grade['butFor'] {
-  for (let below = 1 as Level; below < level; below = (below + 1) as Level) {
-    const more = demands.filter(d => d.level > below)
-    const asking = new Set(more.flatMap(d => d.notes.map(n => n.note)))
-    if (asking.size <= Math.max(1, Math.round(FEW * notes))) return { level: below, demands: more }
+  const few = Math.max(1, Math.round(FEW * notes))
+  const asking = new Set<string>()
+  let found: Grade['butFor'] = null
+  // Downwards: the lower the level, the more notes ask for more.
+  for (let below = (level - 1) as Level; below >= 1; below = (below - 1) as Level) {
+    for (const d of demands) if (d.level === below + 1) for (const n of d.notes) asking.add(n.note)
+    if (asking.size > few) break
+    found = { level: below, demands: demands.filter(d => d.level > below) }
   }
-  return null
+  return found
 }

@@ -36,6 +36,13 @@ export interface HandFact extends NoteRef {
   readonly together: readonly FingeredNote[]
 }
 
+/** A change of string between two notes. */
+export interface CrossingFact extends NoteRef {
+  /** How many strings further. */
+  readonly strings: number
+  readonly slurred: boolean
+}
+
 export interface Facts {
   readonly d: Derived
   readonly recipe: Arrangement
@@ -44,6 +51,7 @@ export interface Facts {
   readonly hand: readonly HandFact[]
   readonly rhythm: readonly RhythmFact[]
   readonly strokes: readonly Stroke[]
+  readonly crossings: readonly CrossingFact[]
   readonly shifts: readonly (Shift & NoteRef)[]
   readonly measureOf: (note: EventId) => number
 }
@@ -60,6 +68,7 @@ export function factsOf(d: Derived, recipe: Arrangement): Facts {
     hand: handFacts(d),
     rhythm: rhythmFacts(d, placed),
     strokes: d.bowing.written,
+    crossings: crossingFacts(d, measureOf),
     shifts: d.shifts.map(s => ({ ...s, note: s.to })),
     measureOf,
   }
@@ -77,6 +86,20 @@ function handFacts({ fingering }: Derived): HandFact[] {
     state: states[place.tone]![fingering.tables.path[place.tone]!]!,
     together: groups.get(place.tone)!,
   }))
+}
+
+function crossingFacts({ bowing }: Derived, measureOf: Facts['measureOf']): CrossingFact[] {
+  const { stringOf } = bowing.problem.options
+  const out: CrossingFact[] = []
+  let last: number | null = null
+  for (const s of bowing.written)
+    s.tones.forEach((note, i) => {
+      const string = stringOf(note)
+      if (last !== null && string !== last)
+        out.push({ note, measure: measureOf(note), strings: Math.abs(string - last), slurred: i > 0 })
+      last = string
+    })
+  return out
 }
 
 function rhythmFacts(d: Derived, placed: readonly Placed[]): RhythmFact[] {

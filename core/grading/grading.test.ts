@@ -10,19 +10,19 @@ import { keyName, parseKey } from '#core/music/key'
 import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { demandWords, gradeWords, strengthWords } from '#core/words/grading'
 import { SKILLS, skillById } from './catalogue'
-import { gradeOf, type Grade } from './demands'
+import { gradeOf, type LevelTable, type Grade } from './demands'
 import {
-  atHome,
   bestKeys,
-  candidates,
+  candidatesOf,
   commonKeys,
+  keyQuestions,
   compareRows,
   keysOfMode,
   paretoBest,
   strengthsOf,
   type KeyRow,
 } from './keyRows'
-import { tryCandidate } from './keySearch'
+import { tryCandidate, tryKey } from './keySearch'
 import { levelFor, LIMITS } from './limits'
 import { lowestLevel } from './lowest'
 import { DOMAINS } from './skill'
@@ -170,10 +170,12 @@ describe('keys', () => {
   const keys = ['F', 'D', 'E', 'C'].map(k => parseKey(k)!)
   const search = { instruments: ['violin', 'cello'] as const, keys, tunings: 'home' as const }
   const memory = new DeriveMemory()
-  const rows = candidates(air, search).flatMap(c => tryCandidate(air, c, search, ASSUMED_HANDS, memory) ?? [])
+  const rows = keyQuestions(air, search)
+    .flatMap(candidatesOf)
+    .flatMap(c => tryCandidate(air, c, search, ASSUMED_HANDS, memory) ?? [])
   const of = (i: InstrumentId, key: string) => rows.find(r => r.instrument === i && keyName(r.key) === key)!
   it('try the tune’s own first, each once an instrument', () => {
-    const list = candidates(air, search)
+    const list = keyQuestions(air, search).flatMap(candidatesOf)
     expect(list.map(c => c.instrument)).toEqual([...Array(4).fill('violin'), ...Array(4).fill('cello')])
     expect(keyName(list[0]!.key)).toBe('F major')
     expect(keysOfMode(air.key)).toHaveLength(12)
@@ -237,23 +239,24 @@ describe('keys', () => {
     expect(common[0]!.rows.map(r => r.instrument)).toEqual(['violin', 'cello'])
     common.slice(1).forEach((c, i) => expect(c.level).toBeGreaterThanOrEqual(common[i]!.level))
   })
-  it('in another tuning are found only where they are no harder than at home, and then all the same', () => {
-    const tuned = { ...search, keys: keys.slice(0, 2), tunings: 'all' as const }
-    const all = candidates(air, tuned).flatMap(c => tryCandidate(air, c, tuned, ASSUMED_HANDS, memory) ?? [])
-    const bounded: typeof all = []
-    for (const c of candidates(air, tuned)) {
-      const row = tryCandidate(air, { ...c, atMost: atHome(bounded, c) }, tuned, ASSUMED_HANDS, memory)
-      if (row) bounded.push(row)
-    }
-    const home = (r: KeyRow) =>
-      all.find(h => h.tuning === null && h.instrument === r.instrument && h.key === r.key)!
-    expect(bounded).toEqual(all.filter(r => r.level <= home(r).level))
-    expect(bounded.length).toBeLessThan(all.length)
-    // So what is best, in all and in each key, is the same.
-    expect(paretoBest(bounded)).toEqual(paretoBest(all))
-  })
+  it.each([{}, { crossTuning: 1 }, { crossTuning: 6 }] as LevelTable[])(
+    'in another tuning are found only where they are no harder than at home, and then all the same (%o)',
+    table => {
+      const tuned = { ...search, keys: keys.slice(0, 2), tunings: 'all' as const, table }
+      const all = keyQuestions(air, tuned)
+        .flatMap(candidatesOf)
+        .flatMap(c => tryCandidate(air, c, tuned, ASSUMED_HANDS, memory) ?? [])
+      const bounded = keyQuestions(air, tuned).flatMap(q => tryKey(air, q, tuned, ASSUMED_HANDS, memory))
+      const home = (r: KeyRow) =>
+        all.find(h => h.tuning === null && h.instrument === r.instrument && h.key === r.key)!
+      expect(bounded).toEqual(all.filter(r => r.level <= home(r).level))
+      expect(bounded.length).toBeLessThan(all.length)
+      // So what is best, in all and in each key, is the same.
+      expect(paretoBest(bounded)).toEqual(paretoBest(all))
+    },
+  )
   it('find nothing for a tune without notes', () => {
-    const [c] = candidates(emptyTune('t'), search)
-    expect(tryCandidate(emptyTune('t'), c!, search, ASSUMED_HANDS)).toBeNull()
+    const [q] = keyQuestions(emptyTune('t'), search)
+    expect(tryKey(emptyTune('t'), q!, search, ASSUMED_HANDS)).toEqual([])
   })
 })

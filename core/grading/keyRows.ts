@@ -43,28 +43,30 @@ export const keysOfMode = (own: Key): Key[] => {
   return all.some(k => sameKey(k, own)) ? all : [...all, own]
 }
 
+/** An instrument in one key, in each of the tunings that are tried there, home first. */
+export interface KeyQuestion {
+  readonly instrument: InstrumentId
+  readonly key: Key
+  readonly tunings: readonly (Tuning | null)[]
+}
+
 export interface Candidate {
   readonly instrument: InstrumentId
   readonly key: Key
   readonly tuning: Tuning | null
-  /** What asks for more than this level need not be found. */
-  readonly atMost?: Level | undefined
 }
-
-/** Retuning is worth it only where it makes a tune no harder: the level the instrument at home asks for in the same key, as far as it is known. */
-export const atHome = (rows: readonly KeyRow[], c: Candidate): Level | undefined =>
-  c.tuning === null
-    ? undefined
-    : rows.find(r => r.tuning === null && r.instrument === c.instrument && sameKey(r.key, c.key))?.level
 
 /** Everything that will be tried: the tune's own key first, so that there is something to compare with. */
-export function candidates(tune: Tune, search: KeySearch): Candidate[] {
+export function keyQuestions(tune: Tune, search: KeySearch): KeyQuestion[] {
   const keys = [...search.keys].sort((a, b) => Number(sameKey(b, tune.key)) - Number(sameKey(a, tune.key)))
   return search.instruments.flatMap(instrument => {
-    const cross = search.tunings === 'all' ? tuningsOf(instrument) : []
-    return [null, ...cross].flatMap(tuning => keys.map(key => ({ instrument, key, tuning })))
+    const tunings = [null, ...(search.tunings === 'all' ? tuningsOf(instrument) : [])]
+    return keys.map(key => ({ instrument, key, tunings }))
   })
 }
+
+export const candidatesOf = ({ tunings, ...q }: KeyQuestion): Candidate[] =>
+  tunings.map(tuning => ({ ...q, tuning }))
 
 const tuningsOf = (id: InstrumentId): Tuning[] =>
   CROSS_TUNINGS[id].flatMap(text => {

@@ -4,12 +4,21 @@ import type { DeriveContext } from '#core/arrangement/context'
 import { arrangedOf, DeriveMemory, placesOf } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
+import type { Level } from '#core/levels/levels'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
 import { formatPitch, midi, type Pitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
-import { compareRows, type Candidate, type KeyRow, type KeySearch } from './keyRows'
+import {
+  candidatesOf,
+  compareRows,
+  type Candidate,
+  type KeyQuestion,
+  type KeyRow,
+  type KeySearch,
+} from './keyRows'
 import { skillById } from './catalogue'
+import { skillLevel } from './demands'
 import { factsOf } from './facts'
 import { lowestHand } from '#core/fingering/limits'
 import { lowestLevel } from './lowest'
@@ -19,36 +28,52 @@ const HIGHEST_ABOVE = 17
 /** Octaves tried, the ones that fit the strings. */
 const OCTAVES = [0, -1, 1, -2, -3] as const
 
-/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or asks for more than was to be found. */
-export function tryCandidate(
+/** A key at home and retuned. Retuning is worth it only where it makes a tune no harder: a tuning that asks for more than the instrument at home is left out. */
+export function tryKey(
   tune: Tune,
-  { instrument, key, tuning, atMost = 8 }: Candidate,
+  question: KeyQuestion,
   search: KeySearch,
   context: DeriveContext,
   memory = new DeriveMemory(),
+): KeyRow[] {
+  const rows: KeyRow[] = []
+  for (const c of candidatesOf(question)) {
+    const home = c.tuning && rows.find(r => r.tuning === null)
+    const row = tryCandidate(tune, c, search, context, memory, home?.level)
+    if (row) rows.push(row)
+  }
+  return rows
+}
+
+/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or asks for more than `atMost`. */
+export function tryCandidate(
+  tune: Tune,
+  { instrument, key, tuning }: Candidate,
+  search: KeySearch,
+  context: DeriveContext,
+  memory = new DeriveMemory(),
+  atMost: Level = 8,
 ): KeyRow | null {
+  // To read and find one's way in other strings is a skill of its own: where it comes later, nothing is looked for.
+  if (tuning && (skillLevel('crossTuning', instrument, search.table) ?? 1) > atMost) return null
   const base = search.base?.[instrument] ?? newArrangement(instrument, sizeOf(instrument).name)
   const strings = tuning ?? homeTuning(instrument)
   const above = INSTRUMENTS[instrument].writtenAbove
+  const inOctave = (octave: number) =>
+    withPlayed(withKey(base, key, tune.key), { tuning: tuning && [...tuning], octave, level: null })
+  const range = rangeOf(arrangedOf(tune, inOctave(0), context, memory).tune)
+  if (!range) return null
+  const [low, high] = range.map(p => midi(p) - above) as [number, number]
+  const fits = (octave: number) =>
+    low + 12 * octave >= strings.at(-1)! && high + 12 * octave <= strings[0]! + HIGHEST_ABOVE
   let best: KeyRow | null = null
-  let fitting = 0
-  for (const octave of OCTAVES) {
-    const recipe = withPlayed(withKey(base, key, tune.key), {
-      tuning: tuning && [...tuning],
-      octave,
-      level: null,
-    })
-    const arranged = arrangedOf(tune, recipe, context, memory)
-    const pitches = memory.stage('pitches', [arranged], null, () => pitchesOf(arranged.tune))
-    if (pitches.length === 0) return null
-    const [low, high] = [midi(pitches[0]!) - above, midi(pitches.at(-1)!) - above]
-    if (low < strings.at(-1)! || high > strings[0]! + HIGHEST_ABOVE) continue
-    if (++fitting > MOST_OCTAVES) break
+  for (const octave of OCTAVES.filter(fits).slice(0, MOST_OCTAVES)) {
+    const recipe = inOctave(octave)
     // Another octave for which the hand must have learned more is not easier.
     const { states, findings } = placesOf(tune, recipe, context, memory)
     if (findings.some(f => f.severity === 'error')) continue
     if (lowestHand(states, instrument) > (best?.level ?? atMost)) continue
-    const row = rowOf(tune, recipe, pitches, search, context, memory)
+    const row = rowOf(tune, recipe, search, context, memory)
     if (row && row.level <= atMost && (!best || compareRows(row, best) < 0))
       best = { ...row, key, octave, tuning }
     // Where the hand stays in place another octave is not easier.
@@ -60,15 +85,23 @@ export function tryCandidate(
 /** So many octaves that fit are compared. */
 const MOST_OCTAVES = 2
 
-const pitchesOf = (tune: Tune): Pitch[] =>
-  tune.measures
-    .flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : [])))
-    .sort((a, b) => midi(a) - midi(b))
+const RANGES = new WeakMap<Tune, readonly [Pitch, Pitch] | null>()
+
+/** The lowest and the highest note; null where there is none. */
+function rangeOf(tune: Tune): readonly [Pitch, Pitch] | null {
+  let range = RANGES.get(tune)
+  if (range !== undefined) return range
+  const pitches = tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : []))) // prettier-ignore
+  const heights = pitches.map(midi)
+  const at = (height: number) => pitches[heights.indexOf(height)]!
+  range = pitches.length === 0 ? null : [at(Math.min(...heights)), at(Math.max(...heights))]
+  RANGES.set(tune, range)
+  return range
+}
 
 function rowOf(
   tune: Tune,
   recipe: Arrangement,
-  pitches: readonly Pitch[],
   search: KeySearch,
   context: DeriveContext,
   memory: DeriveMemory,
@@ -85,7 +118,7 @@ function rowOf(
     crossings: derived.crossings.length,
     shifts: derived.shifts.length,
     shapes: skillById.get('shapeChange')!.asks(factsOf(derived, graded.recipe)).length,
-    range: [formatPitch(pitches[0]!), formatPitch(pitches.at(-1)!)],
+    range: rangeOf(derived.tune)!.map(formatPitch) as [string, string],
     grade: graded.grade,
     recipe: withPlayed(graded.recipe, { level: graded.level }),
     own: recipe.played.key === null && recipe.played.octave === 0 && recipe.played.tuning === null,

@@ -31,14 +31,20 @@ export const signature = (k: Key) => FIFTHS_OF[k.step] + 7 * k.alter + MODE_SHIF
 
 const SHARP_ORDER: readonly Step[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B']
 
+/** What a signature gives each letter, by its sharps (positive) or flats: asked for note by note. */
+const ALTERATIONS = new Map<number, Readonly<Record<Step, number>>>()
+
 /** The alteration the signature gives each letter. */
-export function alterations(k: Key): Record<Step, number> {
+export function alterations(k: Key): Readonly<Record<Step, number>> {
   const fifths = signature(k)
+  const known = ALTERATIONS.get(fifths)
+  if (known) return known
   const out = Object.fromEntries(STEPS.map(s => [s, 0])) as Record<Step, number>
   for (let i = 0; i < Math.abs(fifths); i++) {
     const letter = fifths > 0 ? SHARP_ORDER[i % 7]! : SHARP_ORDER[6 - (i % 7)]!
     out[letter] += Math.sign(fifths)
   }
+  ALTERATIONS.set(fifths, Object.freeze(out))
   return out
 }
 

@@ -62,7 +62,7 @@ class VoiceMapper {
   private ids = 0
   private first: { key: Key; metre: Metre; clef: Clef } | null = null
   private key: Key = { step: 'C', alter: 0, mode: 'major' }
-  private keyAlter: Record<Step, number> = alterations(this.key)
+  private keyAlter: Record<Step, number> = { ...alterations(this.key) }
   private metre: Metre = { beats: 4, unit: 4 }
   private measure: Draft = this.newMeasure()
   private readonly accidentals = new Accidentals()

@@ -5,22 +5,9 @@ import { forAll, levels, type Skill } from '../skill'
 
 const at = (s: Stroke, note = s.notes[0]!): NoteRef => ({ note, measure: s.measure })
 const strokes = (test: (s: Stroke, f: Facts, i: number) => boolean): Skill['asks'] => f => f.strokes.flatMap((s, i) => (test(s, f, i) ? [at(s)] : [])) // prettier-ignore
-const stringOf = (f: Facts, note: string) => f.d.bowing.problem.options.stringOf(note)
 
 /** Changes of string between notes: so many strings, with or without a new bow. */
-const crossings =
-  (test: (strings: number, slurred: boolean) => boolean): Skill['asks'] =>
-  f => {
-    const out: NoteRef[] = []
-    let last: string | null = null
-    for (const s of f.strokes)
-      s.tones.forEach((note, i) => {
-        const far = last === null ? 0 : Math.abs(stringOf(f, note) - stringOf(f, last))
-        if (far > 0 && test(far, i > 0)) out.push({ note, measure: f.measureOf(note) })
-        last = note
-      })
-    return out
-  }
+const crossings = (test: (strings: number, slurred: boolean) => boolean): Skill['asks'] => f => f.crossings.filter(c => test(c.strings, c.slurred)) // prettier-ignore
 const mark =
   (...names: string[]): Skill['asks'] =>
   f =>

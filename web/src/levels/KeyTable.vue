@@ -52,7 +52,7 @@ const against = computed(() => {
 
 <template>
   <div class="keys" data-test="key-table">
-    <div class="ask">
+    <div class="ask" @pointerenter="store.expectSearch" @focusin="store.expectSearch">
       <label v-for="i in INSTRUMENT_IDS" :key="i"
         ><input v-model="store.instruments" type="checkbox" :value="i" :data-test="`with-${i}`" />
         {{ INSTRUMENTS[i].name }}</label

@@ -2,8 +2,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import type { Asked } from '../worker/contract'
 import { pack } from '../worker/contract'
-import type { Candidate } from '#core/grading/keyRows'
-import { tryCandidate } from '#core/grading/keySearch'
+import type { KeyQuestion } from '#core/grading/keyRows'
+import { tryKey } from '#core/grading/keySearch'
 import { newArrangement } from '#core/arrangement/recipe'
 import { newStudio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
@@ -18,6 +18,8 @@ const world = vi.hoisted(() => ({
   /** Runs before each key is tried. */
   before: (() => {}) as () => void,
   fault: '',
+  /** What the crew of workers was told last. */
+  crew: '',
   levels: {} as Record<string, Record<string, number>>,
 }))
 vi.mock('../api/client', () => ({
@@ -38,11 +40,11 @@ const core = {
     Promise.resolve(pack({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] })),
   easier: ({ recipe }: Asked, level: number) =>
     world.fault ? Promise.reject(new Error(world.fault)) : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } })), // prettier-ignore
-  tryKey: (tune: Tune, c: Candidate) => {
-    world.asked.push(c)
+  tryKey: (tune: Tune, q: KeyQuestion) => {
+    world.asked.push(q)
     world.before()
-    const search = { instruments: [c.instrument], keys: [c.key], tunings: 'home' as const }
-    return Promise.resolve(pack(tryCandidate(tune, c, search, ASSUMED_HANDS)))
+    const search = { instruments: [q.instrument], keys: [q.key], tunings: 'all' as const }
+    return Promise.resolve(pack(tryKey(tune, q, search, ASSUMED_HANDS)))
   },
 }
 vi.mock('../worker/client', async importOriginal => ({
@@ -51,21 +53,28 @@ vi.mock('../worker/client', async importOriginal => ({
 }))
 /** One worker, on the spot. */
 vi.mock('../worker/crew', () => ({
-  askAll: async (
-    questions: readonly unknown[],
-    ask: (c: typeof core, q: never) => Promise<unknown>,
-    use: (a: never) => void,
-    signal: AbortSignal,
-  ) => {
-    // prettier-ignore
-    for (const q of questions) {
-      if (signal.aborted) return
-      const answer = await ask(core, q as never)
-      if (!signal.aborted) use(answer as never)
+  Crew: class {
+    gather() {
+      world.crew = 'gathered'
+    }
+    dismiss() {
+      world.crew = 'dismissed'
+    }
+    async askAll(
+      questions: readonly unknown[],
+      ask: (c: typeof core, q: never) => Promise<unknown>,
+      use: (a: never) => void,
+      signal: AbortSignal,
+    ) {
+      for (const q of questions) {
+        if (signal.aborted) return
+        const answer = await ask(core, q as never)
+        if (!signal.aborted) use(answer as never)
+      }
     }
   },
 }))
-beforeEach(() => void Object.assign(world, { asked: [], before: () => {}, fault: '', levels: {} }))
+beforeEach(() => void Object.assign(world, { asked: [], before: () => {}, fault: '', crew: '', levels: {} }))
 afterEach(() => void vi.unstubAllGlobals())
 
 async function open(music = 'D F A d | B A F D |') {
@@ -96,14 +105,9 @@ describe('the search through keys', () => {
     store.instruments = ['violin']
     store.tunings = true
     await store.search()
-    const asked = world.asked as Candidate[]
-    expect(asked.filter(c => c.tuning).length).toBeGreaterThan(12)
-    for (const c of asked) {
-      const home = store.rows.find(
-        r => !r.tuning && r.key.step === c.key.step && r.key.alter === c.key.alter,
-      )!
-      expect(c.atMost).toBe(c.tuning ? home.level : undefined)
-    }
+    const asked = world.asked as KeyQuestion[]
+    expect(asked.map(q => q.tunings[0])).toEqual(Array(12).fill(null))
+    expect(store.rows.filter(r => r.tuning).length).toBeGreaterThan(12)
     for (const r of store.rows.filter(r => r.tuning)) {
       const home = store.rows.find(
         h => !h.tuning && h.key.step === r.key.step && h.key.alter === r.key.alter,
@@ -128,6 +132,15 @@ describe('the search through keys', () => {
     bench.editFacts({ title: 'Other' })
     await settled()
     expect([store.rows.length, store.cell]).toEqual([0, null])
+  })
+  it('has its workers ready when it is likely to be asked for, and lets them go with the station', async () => {
+    const { store } = await open()
+    const leave = store.follow()
+    expect(world.crew).toBe('')
+    store.expectSearch()
+    expect(world.crew).toBe('gathered')
+    leave()
+    expect(world.crew).toBe('dismissed')
   })
   it('makes of a row an arrangement that is named by what it is', async () => {
     const { bench, store } = await open()

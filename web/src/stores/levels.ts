@@ -6,14 +6,14 @@ import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
 import { fitOf, tableFor } from '#core/grading/fit'
-import { atHome, candidates, commonKeys, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
+import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
-import { askAll } from '../worker/crew'
+import { Crew } from '../worker/crew'
 import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
 import { useBench } from './bench'
 import { usePlayer } from './player'
@@ -21,7 +21,7 @@ import { useStudio } from './studio'
 import { capital } from '#core/words/places'
 
 /** Milliseconds between two looks at what was found. */
-const BETWEEN_ROWS = 120
+const BETWEEN_ROWS = 300
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
@@ -80,6 +80,7 @@ export const useLevels = defineStore('levels', () => {
     return () => {
       stop()
       cancel()
+      crew.dismiss()
     }
   } // prettier-ignore
 
@@ -158,6 +159,10 @@ export const useLevels = defineStore('levels', () => {
   const progress = ref<{ done: number; of: number } | null>(null)
   const cell = shallowRef<KeyRow | null>(null)
   let run: AbortController | null = null
+  /** They stay as long as the station is open. */
+  const crew = new Crew()
+  /** A search is likely to be asked for: who will do it gets ready. */
+  const expectSearch = () => crew.gather()
 
   /** Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once. */
   async function search() {
@@ -168,12 +173,13 @@ export const useLevels = defineStore('levels', () => {
     rows.value = []
     cell.value = null
     problem.value = ''
-    const list = candidates(tune, {
+    const list = keyQuestions(tune, {
       instruments: instruments.value,
       keys: keysOfMode(tune.key),
       tunings: tunings.value ? 'all' : 'home',
     })
-    progress.value = { done: 0, of: list.length }
+    const of = list.reduce((sum, q) => sum + q.tunings.length, 0)
+    progress.value = { done: 0, of }
     const [own, context] = [toRaw(tune), studio.context]
     const found: KeyRow[] = []
     let done = 0
@@ -182,18 +188,18 @@ export const useLevels = defineStore('levels', () => {
     const show = () => {
       shown = performance.now()
       rows.value = [...found]
-      progress.value = { done, of: list.length }
+      progress.value = { done, of }
     }
     try {
-      await askAll(
+      await crew.askAll(
         list,
-        async (core, c) => {
-          const asked = { ...c, atMost: atHome(found, c) }
-          return unpack(await core.tryKey(own, asked, context, studio.tableOf(c.instrument)))
-        },
-        row => {
-          if (row) found.push(row)
-          done++
+        async (core, q) => ({
+          q,
+          rows: unpack(await core.tryKey(own, q, context, studio.tableOf(q.instrument))),
+        }),
+        ({ q, rows: of }) => {
+          found.push(...of)
+          done += q.tunings.length
           if (performance.now() - shown > BETWEEN_ROWS) show()
         },
         signal,
@@ -227,5 +233,5 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: capital(name) })
   }
 
-  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, search, cancel, best, common, make } // prettier-ignore
+  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, expectSearch, search, cancel, best, common, make } // prettier-ignore
 })

@@ -23,7 +23,7 @@ import type { Kept } from '#core/arranging/kept'
 import type { PartChoice } from '#core/arranging/parts'
 import type { Level } from '#core/levels/levels'
 import type { Grade, LevelTable } from '#core/grading/demands'
-import type { Candidate, KeyRow } from '#core/grading/keyRows'
+import type { KeyQuestion, KeyRow } from '#core/grading/keyRows'
 import type { BowReport } from '#core/teach/bowReport'
 import type { HandReport } from '#core/teach/handReport'
 import type { TuningEffect } from '#core/arrangement/tuningEffect'
@@ -263,8 +263,13 @@ export interface CoreService {
   enrich(asked: Asked, spices: readonly SpiceKind[], level: Level, table: LevelTable): Packed<Arrangement>
   /** The tune as it is written, for a learner. */
   reach(tune: Tune, learner: Learner, context: DeriveContext, table: LevelTable): Packed<ReachView>
-  /** The tune in one key, tuning and instrument; null when it does not fit. */
-  tryKey(tune: Tune, candidate: Candidate, context: DeriveContext, table: LevelTable): Packed<KeyRow | null>
+  /** The tune in one key on one instrument, a row for each tuning it fits. */
+  tryKey(
+    tune: Tune,
+    question: KeyQuestion,
+    context: DeriveContext,
+    table: LevelTable,
+  ): Packed<readonly KeyRow[]>
   /** What the sheet holds beside its music. */
   sheet(asked: Asked): Packed<SheetContent>
   /** The strokes alone, of a recipe that is only being tried. */

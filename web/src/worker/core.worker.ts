@@ -54,7 +54,7 @@ import { contentOf } from '#core/paper/content'
 import { gradeOf } from '#core/grading/demands'
 import { fitOf, isWithinReach } from '#core/grading/fit'
 import { lowestLevel } from '#core/grading/lowest'
-import { tryCandidate } from '#core/grading/keySearch'
+import { tryKey } from '#core/grading/keySearch'
 import { bowReport } from '#core/teach/bowReport'
 import type { TuneWithArrangements } from '#contract/documents'
 import type { Warm } from './early'
@@ -240,14 +240,14 @@ const service: CoreService = {
     return pack({ within: graded.unplayable === 0 && isWithinReach(fit), level: graded.level, news })
   },
 
-  tryKey: (tune, candidate, context, table) => {
+  tryKey: (tune, question, context, table) => {
     const search = {
-      instruments: [candidate.instrument],
-      keys: [candidate.key],
-      tunings: 'home' as const,
+      instruments: [question.instrument],
+      keys: [question.key],
+      tunings: 'all' as const,
       table,
     }
-    return pack(tryCandidate(sameTune(tune), candidate, search, context, searching))
+    return pack(tryKey(sameTune(tune), question, search, context, searching))
   },
 
   sheet: asked => pack(contentOf(derived(asked), asked.recipe, asked.context, onPaper)),

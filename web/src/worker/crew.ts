@@ -1,4 +1,4 @@
-/** Workers of their own for one long search, so that the one which answers the page stays free, and a cancelled search costs nothing more. */
+/** Workers of their own for long searches, so that the one which answers the page stays free, and a cancelled search costs nothing more. */
 import { wrap, type Remote } from 'comlink'
 import type { CoreService } from './contract'
 import { newWorker } from './early'
@@ -6,7 +6,7 @@ import { newWorker } from './early'
 /** More than these do not help: each has to know the tune. */
 const MOST = 4
 
-export interface Crew {
+export interface Member {
   readonly core: Remote<CoreService>
   /** Rejects when the worker cannot start, or breaks. */
   readonly broken: Promise<never>
@@ -16,7 +16,7 @@ export interface Crew {
 /** One for each processor but the one that draws the page. With two processors two all the same: the page has little to do meanwhile. */
 export const crewSize = (processors = 1) => Math.min(MOST, Math.max(processors - 1, Math.min(processors, 2)))
 
-function startCrew(): Crew {
+function startMember(): Member {
   const worker = newWorker()
   const broken = new Promise<never>((_, reject) => {
     worker.onerror = e => reject(new Error(e.message || 'The computation could not start.'))
@@ -26,31 +26,65 @@ function startCrew(): Crew {
   return { core: wrap<CoreService>(worker), broken, end: () => worker.terminate() }
 }
 
-/**
- * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted the workers are ended at once and nothing
- * more is handed on. `start` makes a worker.
- */
-export async function askAll<Q, A>(
-  questions: readonly Q[],
-  ask: (core: Remote<CoreService>, question: Q) => Promise<A>,
-  use: (answer: A) => void,
-  signal: AbortSignal,
-  { size = crewSize(globalThis.navigator?.hardwareConcurrency), start = startCrew } = {},
-): Promise<void> {
-  const crew = Array.from({ length: Math.min(size, questions.length) }, start)
-  let next = 0
-  let over = signal.aborted
-  const aborted = new Promise<void>(done => signal.addEventListener('abort', () => done(), { once: true }))
-  const work = async ({ core, broken }: Crew) => {
-    while (next < questions.length && !over) {
-      const answer = await Promise.race([ask(core, questions[next++]!), broken])
-      if (!over) use(answer)
+/** Workers that stay from one search to the next, until they are dismissed: they know their way by then, and need not be started. */
+export class Crew {
+  private idle: Member[] = []
+  private working = 0
+
+  constructor(
+    private readonly size = crewSize(globalThis.navigator?.hardwareConcurrency),
+    private readonly start = startMember,
+  ) {}
+
+  /** Starts whoever is missing, ahead of the first question. */
+  gather(): void {
+    while (this.idle.length + this.working < this.size) this.idle.push(this.start())
+  }
+
+  /** Ends whoever has nothing to do. */
+  dismiss(): void {
+    for (const m of this.idle.splice(0)) m.end()
+  }
+
+  /**
+   * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted nothing more is handed on. Who is still at
+   * a question then is ended at once, whoever has answered stays.
+   */
+  async askAll<Q, A>(
+    questions: readonly Q[],
+    ask: (core: Remote<CoreService>, question: Q) => Promise<A>,
+    use: (answer: A) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
+    if (signal.aborted) return
+    const members = this.take(Math.min(this.size, questions.length))
+    this.working += members.length
+    const busy = new Set<Member>()
+    let next = 0
+    let over = false
+    const aborted = new Promise<void>(done => signal.addEventListener('abort', () => done(), { once: true }))
+    const work = async (m: Member) => {
+      while (next < questions.length && !over) {
+        busy.add(m)
+        const answer = await Promise.race([ask(m.core, questions[next++]!), m.broken])
+        busy.delete(m)
+        if (!over) use(answer)
+      }
+    }
+    try {
+      await Promise.race([Promise.all(members.map(work)), aborted])
+    } finally {
+      over = true
+      this.working -= members.length
+      for (const m of members)
+        if (busy.has(m)) m.end()
+        else this.idle.push(m)
     }
   }
-  try {
-    await Promise.race([Promise.all(crew.map(work)), aborted])
-  } finally {
-    over = true
-    for (const c of crew) c.end()
+
+  private take(count: number): Member[] {
+    const own = this.idle.splice(0, count)
+    while (own.length < count) own.push(this.start())
+    return own
   }
 }
