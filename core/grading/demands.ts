@@ -41,6 +41,10 @@ export function skillLevel(id: string, instrument: InstrumentId, table: LevelTab
   return plainly && (table[id] ?? plainly)
 }
 
+/** Asked by the tune as a whole: no place of it more than another. */
+export const isOfTune = ({ asked }: Pick<Demand, 'asked'>): boolean =>
+  asked.kind === 'skill' && skillById.get(asked.skill)?.ofTune === true
+
 export function demandsOf(f: Facts, table: LevelTable = {}): Demand[] {
   const out: Demand[] = []
   for (const skill of SKILLS) {

@@ -10,7 +10,7 @@ import { keyName, parseKey } from '#core/music/key'
 import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { demandWords, gradeWords, strengthWords } from '#core/words/grading'
 import { SKILLS, skillById } from './catalogue'
-import { gradeOf, type LevelTable, type Grade } from './demands'
+import { gradeOf, isOfTune, type LevelTable, type Grade } from './demands'
 import {
   bestKeys,
   candidatesOf,
@@ -117,6 +117,12 @@ describe('what a tune asks', () => {
     expect(grade.level).toBe(4)
     expect(grade.butFor?.level).toBeLessThan(4)
     expect(gradeWords(grade)).toMatch(/^Level \d but for .*low 1 in measure 3, once/)
+  })
+  it('says of what the tune asks as a whole no place: a pickup lies nowhere else', () => {
+    const { grade } = lowest(tuneFrom('B,2|E4B4|B4E4|E8|', 'M:4/4\nL:1/8\nK:E'))
+    const words = grade.demands.filter(isOfTune).map(demandWords)
+    expect(words).toEqual(['four sharps and more', 'a pickup'])
+    expect(gradeWords(grade)).toBe('Level 1 but for four sharps and more; a pickup.')
   })
   it('hears hooks, lifts and slurs the teacher set', () => {
     const tune = tuneFrom('D2E2F2G2|A2B2c2d2|')

@@ -20,6 +20,8 @@ export interface Skill {
   readonly after: readonly string[]
   /** Instruments it belongs to are those with a level. */
   readonly levels: LevelOf
+  /** It is asked by the tune as a whole (its key, its clef), not by one place more than another. */
+  readonly ofTune?: boolean
   /** The notes that ask for it. */
   readonly asks: (f: Facts) => readonly NoteRef[]
 }

@@ -1,5 +1,5 @@
 /** Skills, demands and levels in words. */
-import type { Demand, Grade } from '#core/grading/demands'
+import { isOfTune, type Demand, type Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
 import type { KeyRow, Measure } from '#core/grading/keyRows'
@@ -18,8 +18,9 @@ export const demandTitle = ({ asked }: Pick<Demand, 'asked'>): string =>
     ? LIMITS[asked.limit](asked.amount)
     : (skillById.get(asked.skill)?.title ?? asked.skill)
 
-/** "low 1 in measure 7, once". */
+/** "low 1 in measure 7, once"; "four sharps and more", which is no one place's. */
 export function demandWords(d: Demand): string {
+  if (isOfTune(d)) return demandTitle(d)
   const where = measuresText(d.notes.map(n => n.measure))
   return `${demandTitle(d)} in ${where}, ${timesText(d.notes.length)}`
 }

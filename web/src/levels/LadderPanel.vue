@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The ladder: what the arrangement asks for, on the rung where it is learned. */
 import { computed } from 'vue'
-import type { Demand } from '#core/grading/demands'
+import { isOfTune, type Demand } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import type { Level } from '#core/levels/levels'
 import { demandTitle, gradeWords, skillTitle } from '#core/words/grading'
@@ -72,7 +72,7 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
             data-test="demand"
             @click="choose(d)"
           >
-            {{ demandTitle(d) }} <small>{{ d.notes.length }}</small>
+            {{ demandTitle(d) }} <small v-if="!isOfTune(d)">{{ d.notes.length }}</small>
           </button>
         </span>
       </li>
