@@ -1,9 +1,11 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { bowTune } from './bowing'
+import { bowLine, type LineOptions } from './line'
 import type { StrokePin } from './pins'
 import { MAY_ALL } from './schools'
 import { costOfBowing, searchBow } from './search'
+import { lineOptions } from './searches'
 import { bowed } from './testing'
 
 it('costs after a change what it costs found anew', () => {
@@ -63,5 +65,43 @@ it('tells of every stroke after a pin, on a string of its own, what it tells whe
       },
     ),
     { numRuns: 100 },
+  )
+})
+
+/** What a teacher may change from one bowing to the next: pins, given or taken back; and things on which every tone hangs. */
+const CHANGES: readonly ((o: LineOptions, id: string) => LineOptions)[] = [
+  ...PINS.map(pin => (o: LineOptions, id: string) => ({ ...o, pins: { ...o.pins, [id]: pin } })),
+  o => ({ ...o, pins: {} }),
+  (o, id) => ({ ...o, stringOf: e => (e === id ? 3 : o.stringOf(e)) }),
+  o => ({ ...o, may: { ...MAY_ALL, slur: false } }),
+  (o, id) => ({ ...o, joins: { ...o.joins, [id]: true } }),
+  (o, id) => ({ ...o, phrases: new Set([...o.phrases, id]) }),
+  o => ({ ...o, habits: { dotted: 'slurred', triplets: 'one' } }),
+  (o, id) => ({ ...o, planOf: e => (e === id ? { school: 'separate', groove: null } : o.planOf(e)) }),
+  o => ({ ...o, planOf: () => ({ school: 'pattern', groove: { pattern: [1, 3], unit: 0.5, offset: 0 } }) }),
+  o => ({ ...o, planOf: () => ({ school: 'pattern', groove: { pattern: [2], unit: 0.5, offset: 0 } }) }),
+  (o, id) => ({ ...o, ways: [undefined, id.length > 1 ? 'hook' : 'lift'] }),
+  o => ({ ...o, bearing: o.bearing / 2 }),
+]
+
+it('costs at every tone after a change what it costs compiled anew', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.constantFrom('D', 'E2', '(FG)', 'A3B', 'z2', '(3ABc'), { minLength: 2, maxLength: 16 }),
+      fc.array(fc.tuple(fc.nat(), fc.constantFrom(...CHANGES)), { minLength: 1, maxLength: 6 }),
+      (music, changes) => {
+        const { problem } = bowed('C ' + music.join(' ') + '|', { may: MAY_ALL })
+        const { tones } = problem
+        let o = lineOptions(problem)
+        let line = bowLine(tones, o)
+        for (const [w, change] of changes) {
+          o = change(o, tones[w % tones.length]!.id)
+          const { from: _, ...anew } = bowLine(tones, o)
+          line = bowLine(tones, o, line)
+          expect(line).toMatchObject(anew)
+        }
+      },
+    ),
+    { numRuns: 200 },
   )
 })

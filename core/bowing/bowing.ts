@@ -110,7 +110,8 @@ function addedMarks(own: readonly BowTone[], s: Found, { pins, joins }: BowingOp
 }
 
 /** A slurred stroke over a repeat may differ the second time; the page shows the first. */
-function firstTimes(strokes: readonly Stroke[]): Stroke[] {
+function firstTimes(strokes: readonly Stroke[]): readonly Stroke[] {
+  if (strokes.every(s => s.pass === 1)) return strokes
   const seen = new Set<string>()
   return strokes.filter(s => {
     if (seen.has(s.notes[0]!)) return false

@@ -5,6 +5,7 @@ import { bearingOf, type Bowing, type Stroke } from './stroke'
 import { swings } from './crossings'
 import { naturalDrift, offTheHair, setAnew } from './drift'
 import { POLICIES } from './schools'
+import type { BowTone } from './tones'
 import { inCm, wantedLength } from './travel'
 
 type Found = Pick<Bowing, 'problem' | 'strokes' | 'written'>
@@ -44,11 +45,11 @@ function patternFindings({ problem }: Found): Finding[] {
 /** Under a school that wants first beats down, each that begins a stroke and comes up. */
 function firstBeats({ problem, strokes }: Found): Finding[] {
   const { planOf } = problem.options
-  return strokes.flatMap(s =>
-    s.strength === 3 && s.direction === 'up' && POLICIES[planOf(s.notes[0]!).school].firstBeat === 1
-      ? [finding('bow.firstBeatUp', 'warning', where(s), { pass: s.pass })]
-      : [],
-  )
+  return strokes
+    .filter(
+      s => s.strength === 3 && s.direction === 'up' && POLICIES[planOf(s.notes[0]!).school].firstBeat === 1,
+    ) // prettier-ignore
+    .map(s => finding('bow.firstBeatUp', 'warning', where(s), { pass: s.pass }))
 }
 
 /** A repeated part that starts on the other bow the second time. */
@@ -88,7 +89,8 @@ function repeatStartOf(measures: Found['problem']['tune']['measures'], index: nu
 function kinOtherBow({ problem, written }: Found): Finding[] {
   const { phrases } = problem.options
   if ([...phrases.values()].every(kin => kin === null)) return []
-  const starts = new Map(written.map(s => [s.notes[0]!, s]))
+  const starts = new Map<EventId, Stroke>()
+  for (const s of written) if (phrases.has(s.notes[0]!)) starts.set(s.notes[0]!, s)
   return [...phrases].flatMap(([id, kin]) => {
     const [s, before] = [starts.get(id), kin === null ? undefined : starts.get(kin)]
     if (!s || !before || s.direction === before.direction) return []
@@ -114,8 +116,9 @@ const LONG_SECONDS = 0.8
 
 function hairFindings({ problem, strokes }: Found): Finding[] {
   const { hair } = problem.options
-  return strokes.flatMap((s, i) => {
-    if (s.pass > 1) return []
+  const out: Finding[] = []
+  strokes.forEach((s, i) => {
+    if (s.pass > 1) return
     const given = Math.abs(s.to - s.from)
     const wanted = wantedLength(s.seconds, s.loudness, s.accent)
     if (given < SHORT_OF_HAIR * wanted) {
@@ -124,13 +127,14 @@ function hairFindings({ problem, strokes }: Found): Finding[] {
       const starts = s.direction === 'down' ? s.from : 1 - s.from
       const code =
         s.seconds >= LONG_SECONDS && starts > 0.5 ? ('bow.wrongEnd' as const) : ('bow.hairRunsOut' as const)
-      return [finding(code, 'warning', where(s), values)]
+      return void out.push(finding(code, 'warning', where(s), values))
     }
     const before = strokes[i - 1]
-    if (!before || given < FAST * wanted || before.seconds < 1.9 * s.seconds || given < 0.2) return []
+    if (!before || given < FAST * wanted || before.seconds < 1.9 * s.seconds || given < 0.2) return
     const times = Math.round((given / wanted) * 10) / 10
-    return [finding('bow.fastReturn', 'note', where(s), { times })]
+    out.push(finding('bow.fastReturn', 'note', where(s), { times }))
   })
+  return out
 }
 
 /** Once: where the hair would end if every stroke took what it wants, wherever the bow began. */
@@ -151,14 +155,14 @@ const MOST_NOTES = 16
 function slurFindings({ problem, written }: Found): Finding[] {
   const { stringOf } = problem.options
   const bears = bearingOf(problem.options)
-  return written.flatMap(s => {
+  const out: Finding[] = []
+  for (const s of written) {
     if (s.tones.length < 2) {
-      const longest = bears * LONGEST
-      if (s.seconds <= longest) return []
+      if (s.seconds <= bears * LONGEST) continue
       const bows = Math.ceil(s.seconds / bears)
-      return [finding('bow.tooLong', 'warning', where(s), { seconds: Math.round(s.seconds), bows })]
+      out.push(finding('bow.tooLong', 'warning', where(s), { seconds: Math.round(s.seconds), bows }))
+      continue
     }
-    const out: Finding[] = []
     const skip = s.tones.findIndex((t, i) => i > 0 && Math.abs(stringOf(t) - stringOf(s.tones[i - 1]!)) > 1)
     if (skip > 0) {
       const mends: Mend[] = [{ kind: 'bow', edits: [{ note: s.tones[skip]!, way: 'part' }] }]
@@ -169,8 +173,8 @@ function slurFindings({ problem, written }: Found): Finding[] {
       const mends: Mend[] = [{ kind: 'bow', edits: [{ note: at, way: 'part' }] }]
       out.push(finding('bow.crowded', 'warning', where(s), { notes: s.tones.length, seconds: Math.round(s.seconds * 10) / 10 }, mends)) // prettier-ignore
     }
-    return out
-  })
+  }
+  return out
 }
 
 /** A single note may last so many singing bows; a slur less, because it should still sing. */
@@ -194,9 +198,10 @@ function strokeFindings({ problem, strokes, written }: Found): Finding[] {
   const out: Finding[] = []
   for (const w of swings(strokes, SWING_SECONDS))
     out.push(finding('bow.swings', 'note', { measure: w.measure, note: w.note }, { strokes: w.strokes }))
-  const before = new Map(strokes.map((s, i) => [s, strokes[i - 1]]))
-  for (const s of written) {
-    const last = before.get(s)
+  const first = new Set(written === strokes ? [] : written)
+  strokes.forEach((s, i) => {
+    if (written !== strokes && !first.has(s)) return
+    const last = strokes[i - 1]
     if (s.lift && last && s.restBefore < LIFT_SECONDS && last.seconds < LONG_SECONDS) {
       const pinned = problem.options.pins[s.notes[0]!]
       const mends: Mend[] = pinned ? [{ kind: 'unpin', note: s.notes[0]!, what: 'stroke' }] : []
@@ -204,17 +209,19 @@ function strokeFindings({ problem, strokes, written }: Found): Finding[] {
     }
     if (s.accent && s.direction === 'up' && s.from > 0.8)
       out.push(finding('bow.accentUpTip', 'note', where(s)))
-  }
+  })
   return out
 }
 
 /** Pins that can't be met, or contradict one another. */
 function pinFindings({ problem, strokes }: Found): Finding[] {
   const { pins, joins } = problem.options
-  if (Object.keys(pins).length === 0 && Object.keys(joins).length === 0) return []
-  const asked = (note: EventId) => note in pins || note in joins
-  const begins = new Map(strokes.flatMap(s => (s.pass === 1 && asked(s.notes[0]!) ? [[s.notes[0]!, s]] : [])))
-  const tones = new Map(problem.tones.flatMap(t => (t.pass === 1 && asked(t.id) ? [[t.id, t]] : [])))
+  const asked = new Set([...Object.keys(pins), ...Object.keys(joins)])
+  if (asked.size === 0) return []
+  const begins = new Map<EventId, Stroke>()
+  for (const s of strokes) if (s.pass === 1 && asked.has(s.notes[0]!)) begins.set(s.notes[0]!, s)
+  const tones = new Map<EventId, BowTone>()
+  for (const t of problem.tones) if (t.pass === 1 && asked.has(t.id)) tones.set(t.id, t)
   const out: Finding[] = []
   for (const [note, pin] of Object.entries(pins)) {
     const t = tones.get(note)

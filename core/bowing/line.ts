@@ -58,32 +58,88 @@ export interface BowLine {
   readonly more: Float64Array
   readonly bearing: number
   readonly lastUp: number
+  /** What it was compiled from. */
+  readonly from: Compiled
+}
+
+interface Compiled {
+  readonly options: LineOptions
+  readonly policies: readonly Policy[]
+  /** The groove slurs it to the tone before. */
+  readonly grooved: readonly boolean[]
+  readonly phraseBeats: ReadonlySet<number>
 }
 
 const UP = 1
 
-export function bowLine(tones: readonly BowTone[], o: LineOptions): BowLine {
+/** With the line of the bowing before, where nothing but pins differs, only the tones whose pins do are compiled anew. */
+export function bowLine(tones: readonly BowTone[], o: LineOptions, before?: BowLine): BowLine {
+  if (before && differsByPins(before, tones, o)) return withPins(before, o)
   const n = tones.length
   const plans = tones.map(t => o.planOf(t.id))
-  const last = plans.at(-1)
+  const policies = plans.map(p => POLICIES[p.school])
+  const last = policies.at(-1)
   const row = (width = 1, fill = 0) => new Float64Array(width * n).fill(fill)
-  const habits = habitsOf(tones, o.habits).map((h, k) => (POLICIES[plans[k]!.school].slurs === 'none' ? h : undefined)) // prettier-ignore
+  const habits = habitsOf(tones, o.habits).map((h, k) => (policies[k]!.slurs === 'none' ? h : undefined))
+  const from: Compiled = {
+    options: o,
+    policies,
+    grooved: groovesOf(tones, plans, o),
+    phraseBeats: downbeatsOf(tones, o.phrases),
+  }
   const line = {
     tones, start: row(2), inside: row(2), join: row(), turn: row(), hook: row(), lift: row(), added: row(),
     low: row(1, NaN), high: row(1, NaN), stroke: row(), over: row(), more: row(), habits, bearing: o.bearing,
-    lastUp: last ? POLICIES[last.school].lastStroke * W.lastUp : 0,
+    lastUp: last ? last.lastStroke * W.lastUp : 0, from,
   } // prettier-ignore
-  const joins = groovesOf(tones, plans, o)
-  const phraseBeats = downbeatsOf(tones, o.phrases)
-  tones.forEach((t, k) => {
-    const policy = POLICIES[plans[k]!.school]
-    if (policy.slurs === 'phrase') [line.stroke[k], line.over[k]] = [W.phraseStroke, W.phraseOver]
-    if (policy.slurs === 'none') line.more[k] = W.slurMore
-    directionCosts(line, k, t, policy, o)
-    if (phraseBeats.has(k)) line.start[2 * k + UP]! += policy.phraseStart * W.phraseUp
-    if (k > 0) wayCosts(line, k, tones[k - 1]!, t, policy, o, joins[k]!)
-  })
+  for (let k = 0; k < n; k++) toneCosts(line, k)
   startCosts(line, tones, o.pins[tones[0]?.id ?? '']?.direction !== undefined)
+  return line
+}
+
+/** Everything one tone costs, into its own place of each row: nothing may stand there yet. */
+function toneCosts(line: BowLine, k: number) {
+  const { options: o, policies, grooved, phraseBeats } = line.from
+  const [t, policy] = [line.tones[k]!, policies[k]!]
+  if (policy.slurs === 'phrase') [line.stroke[k], line.over[k]] = [W.phraseStroke, W.phraseOver]
+  if (policy.slurs === 'none') line.more[k] = W.slurMore
+  directionCosts(line, k, t, policy, o)
+  if (phraseBeats.has(k)) line.start[2 * k + UP]! += policy.phraseStart * W.phraseUp
+  if (k > 0) wayCosts(line, k, line.tones[k - 1]!, t, policy, o, grooved[k]!)
+}
+
+/** The same tones under the same options, but for pins after the first tone (on whose pin hangs how the line begins). */
+function differsByPins({ tones: own, from }: BowLine, tones: readonly BowTone[], o: LineOptions): boolean {
+  const was = from.options
+  if (own !== tones || was.ways || o.ways || was.joins !== o.joins || was.bearing !== o.bearing) return false
+  const sameWords = (a: object, b: object) => a === b || JSON.stringify(a) === JSON.stringify(b)
+  if (!sameWords(was.may, o.may) || !sameWords(was.habits, o.habits)) return false
+  if (was.phrases.size !== o.phrases.size || [...o.phrases].some(id => !was.phrases.has(id))) return false
+  const first = tones[0]?.id ?? ''
+  if (was.pins[first] !== o.pins[first]) return false
+  return tones.every(t => samePlan(was.planOf(t.id), o.planOf(t.id)) && was.stringOf(t.id) === o.stringOf(t.id)) // prettier-ignore
+}
+
+const samePlan = (a: BowPlan, b: BowPlan) =>
+  a.school === b.school && (a.groove === b.groove || JSON.stringify(a.groove) === JSON.stringify(b.groove))
+
+function withPins(before: BowLine, o: LineOptions): BowLine {
+  const { start, inside, join, turn, hook, lift, added, low, high, stroke, over, more } = before
+  const line: BowLine = {
+    ...before,
+    start: start.slice(), inside: inside.slice(), join: join.slice(), turn: turn.slice(), hook: hook.slice(),
+    lift: lift.slice(), added: added.slice(), low: low.slice(), high: high.slice(), stroke: stroke.slice(),
+    over: over.slice(), more: more.slice(), from: { ...before.from, options: o },
+  } // prettier-ignore
+  const was = before.from.options.pins
+  line.tones.forEach(({ id }, k) => {
+    if (was[id] === o.pins[id]) return
+    line.start.fill(0, 2 * k, 2 * k + 2)
+    line.inside.fill(0, 2 * k, 2 * k + 2)
+    for (const row of [line.join, line.turn, line.hook, line.lift, line.added, line.stroke, line.over, line.more]) row[k] = 0 // prettier-ignore
+    line.low[k] = line.high[k] = NaN
+    toneCosts(line, k)
+  })
   return line
 }
 

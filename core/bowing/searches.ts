@@ -11,7 +11,7 @@ import { WEIGHTS as W } from './weights'
 export function searchLine(problem: BowProblem, before?: Searches): Searches {
   const { tones } = problem
   const o = lineOptions(problem)
-  const line = bowLine(tones, o)
+  const line = bowLine(tones, o, before?.free.line)
   const free = searchBow(line, before?.free)
   const alike = searchAlike(tones, free, before?.alike)
   const ways = repeatedWays(tones, waysOf(alike, tones.length))
