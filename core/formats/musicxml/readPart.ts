@@ -127,8 +127,7 @@ export class PartReader {
     const fifths = Number(textAt(node, 'fifths') || NaN)
     const mode = parseMode(textAt(node, 'mode')) ?? 'major'
     if (!Number.isInteger(fifths) || Math.abs(fifths) > 7) return this.tell('file.badKey', 'warning')
-    let key = keyOfSignature(fifths, mode)
-    if (Math.abs(key.alter) > 1) key = keyOfSignature(fifths, 'major')
+    const key = keyOfSignature(fifths, mode)
     const changed = key.step !== this.key.step || key.alter !== this.key.alter || key.mode !== this.key.mode
     if (this.first && changed) m.key = key
     this.key = key
@@ -176,7 +175,7 @@ export class PartReader {
 
   private metronome(n: XmlNode) {
     const quarters = TYPES.find(t => t[0] === textAt(n, 'beat-unit'))?.[1]
-    const perMinute = Number(/[\d.]+/.exec(textAt(n, 'per-minute'))?.[0] ?? NaN)
+    const perMinute = Number(/\d+(\.\d+)?/.exec(textAt(n, 'per-minute'))?.[0] ?? NaN)
     if (this.tempo || quarters === undefined || !(perMinute >= 1 && perMinute <= 999)) return
     const dotted = children(n, 'beat-unit-dot').length > 0
     this.tempo = { beat: mul(frac(quarters * 16, 16), dotted ? frac(3, 2) : frac(1)), perMinute }

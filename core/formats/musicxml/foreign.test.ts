@@ -1,0 +1,392 @@
+/** Scores as other programs write them: each element by itself, and what of it a tune holds. */
+import { strToU8, zipSync } from 'fflate'
+import { describe, expect, it } from 'vitest'
+import { frac } from '#core/music/fraction'
+import type { NoteEvent, Tune } from '#core/music/tune'
+import { readMusicXml, readMxl, type ReadXml, type XmlResult } from './readMusicXml'
+
+const ok = (r: XmlResult): ReadXml => {
+  if ('finding' in r) throw new Error(r.finding.code)
+  return r
+}
+const part = (measures: string, name = 'Tune', head = '') =>
+  `<score-partwise>${head}<part-list><score-part id="P1"><part-name>${name}</part-name></score-part></part-list><part id="P1">${measures}</part></score-partwise>`
+const note = (inner = '', pitch = 'A4') =>
+  `<note><pitch><step>${pitch[0]}</step><octave>${pitch.slice(1)}</octave></pitch><duration>1</duration>${inner}</note>`
+const measure = (...inner: string[]) => `<measure>${inner.join('')}</measure>`
+/** Read from one measure that holds this, and then an A. */
+const before = (...inner: string[]) => ok(readMusicXml(part(measure(...inner, note()))))
+const first = (r: ReadXml) => r.tune.measures[0]!.events.find(e => e.kind === 'note') as NoteEvent
+const codes = (r: ReadXml) => r.findings.map(f => f.code)
+const notKept = (r: ReadXml) => r.findings.flatMap(f => (f.code === 'file.notKept' ? [(f.values as { what: string }).what] : [])) // prettier-ignore
+const attributes = (inner: string) => `<attributes>${inner}</attributes>`
+const direction = (inner: string, beside = '') => `<direction><direction-type>${inner}</direction-type>${beside}</direction>` // prettier-ignore
+const words = (text: string, beside = '') => direction(`<words>${text}</words>`, beside)
+
+describe('attributes', () => {
+  it.each([
+    ['G', 2, 'treble'],
+    ['F', 4, 'bass'],
+    ['F', '', 'bass'],
+    ['C', 3, 'alto'],
+    ['C', 4, 'tenor'],
+    ['G', 1, 'treble'],
+    ['percussion', '', 'treble'],
+  ])('clef %s on line %s is %s', (sign, line, clef) => {
+    const at = attributes(`<clef><sign>${sign}</sign>${line === '' ? '' : `<line>${line}</line>`}</clef>`)
+    expect(before(at).tune.clef).toBe(clef)
+  })
+  it('the clef is the one the part begins with', () => {
+    const changed = measure(attributes('<clef><sign>C</sign><line>4</line></clef>'), note())
+    expect(ok(readMusicXml(part(measure(note()) + changed))).tune.clef).toBe('treble')
+  })
+  it.each([
+    [3, 'dorian', 'B', 0, 'dorian'],
+    [-4, '', 'A', -1, 'major'],
+    [-7, 'lydian', 'F', -1, 'lydian'],
+    [7, 'major', 'C', 1, 'major'],
+  ])('%i fifths, %s', (fifths, mode, step, alter, known) => {
+    const r = before(attributes(`<key><fifths>${fifths}</fifths><mode>${mode}</mode></key>`))
+    expect(r.tune.key).toEqual({ step, alter, mode: known })
+    expect(codes(r)).not.toContain('file.badKey')
+  })
+  it.each(['8', '-8', '1.5', 'two', ''])('a key of “%s” fifths is told and left', fifths => {
+    const r = before(attributes(`<key><fifths>${fifths}</fifths></key>`))
+    expect([r.tune.key.step, codes(r)]).toEqual(['C', expect.arrayContaining(['file.badKey'])])
+  })
+  it.each([
+    ['3', '4', 3, 4],
+    ['3+2', '8', 5, 8],
+    ['64', '16', 64, 16],
+  ])('%s/%s', (beats, unit, n, d) => {
+    const r = before(attributes(`<time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`))
+    expect(r.tune.metre).toEqual({ beats: n, unit: d })
+  })
+  it.each([
+    ['0', '4'],
+    ['65', '4'],
+    ['3', '3'],
+    ['x', '4'],
+    ['1.5', '4'],
+  ])('a metre of %s/%s is told and left', (beats, unit) => {
+    const r = before(attributes(`<time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`))
+    expect([r.tune.metre, codes(r)]).toEqual([{ beats: 4, unit: 4 }, expect.arrayContaining(['file.badMetre'])]) // prettier-ignore
+  })
+  it('a change of key or metre stands at its measure; said again it is none', () => {
+    const said = (fifths: number, mode: string, beats: number, unit: number) => attributes(`<key><fifths>${fifths}</fifths><mode>${mode}</mode></key><time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`) // prettier-ignore
+    const list = [[1, 'major', 3, 4], [1, 'major', 3, 4], [0, 'major', 3, 4], [0, 'minor', 3, 4], [0, 'minor', 6, 4], [0, 'minor', 6, 8]] as const // prettier-ignore
+    const { tune } = ok(readMusicXml(part(list.map(l => measure(said(...l), note())).join(''))))
+    expect(tune.measures.map(m => [m.key && m.key.step + m.key.mode, m.metre && `${m.metre.beats}/${m.metre.unit}`])).toEqual([
+      [undefined, undefined], [undefined, undefined], ['Cmajor', undefined], ['Aminor', undefined], [undefined, '6/4'], [undefined, '6/8'],
+    ]) // prettier-ignore
+  })
+  it('lengths are counted in divisions; one that is none is told', () => {
+    const r = before(attributes('<divisions>6</divisions>'))
+    expect(first(r).duration).toEqual(frac(1, 6))
+    expect(first(before(attributes('<divisions>0</divisions>'))).duration).toEqual(frac(1))
+    const bad = ok(readMusicXml(part(measure(note(), '<note><rest/></note>', '<note><rest/><duration>-1</duration></note>')))) // prettier-ignore
+    expect([bad.tune.measures[0]!.events.length, codes(bad)]).toEqual([1, expect.arrayContaining(['file.badLength'])]) // prettier-ignore
+  })
+  it.each([
+    [
+      ['G3', 'D4', 'A4', 'E5'],
+      [76, 69, 62, 55],
+    ],
+    [['G3', 'D4', 'A4'], null],
+    [['G3', 'D4', 'A4', 'H5'], null],
+    [
+      ['C2', 'G2', 'D3', 'A3', 'E4'],
+      [64, 57, 50, 43, 36],
+    ],
+  ])('strings tuned %s', (strings, tuning) => {
+    const lines = strings.map((s, i) => `<staff-tuning line="${i + 1}"><tuning-step>${s[0]}</tuning-step><tuning-octave>${s[1]}</tuning-octave></staff-tuning>`) // prettier-ignore
+    expect(before(attributes(`<staff-details>${lines.join('')}</staff-details>`)).tuning).toEqual(tuning)
+  })
+  it('a string may be tuned to a half step', () => {
+    const string = (step: string, octave: number, alter = 0) => `<staff-tuning><tuning-step>${step}</tuning-step><tuning-alter>${alter}</tuning-alter><tuning-octave>${octave}</tuning-octave></staff-tuning>` // prettier-ignore
+    const at = attributes(`<staff-details>${string('A', 3, -1)}${string('D', 4)}${string('A', 4)}${string('C', 5, 1)}</staff-details>`) // prettier-ignore
+    expect(before(at).tuning).toEqual([73, 69, 62, 56])
+    expect(before().tuning).toBeNull()
+  })
+})
+
+describe('tempo', () => {
+  const metronome = (unit: string, perMinute: string, dot = '') =>
+    direction(`<metronome><beat-unit>${unit}</beat-unit>${dot}<per-minute>${perMinute}</per-minute></metronome>`) // prettier-ignore
+  it.each([
+    [metronome('quarter', '96'), frac(1), 96],
+    [metronome('quarter', '50', '<beat-unit-dot/>'), frac(3, 2), 50],
+    [metronome('half', 'c. 72.5'), frac(2), 72.5],
+    [metronome('16th', '240'), frac(1, 4), 240],
+    ['<sound tempo="88"/>', frac(1), 88],
+    [words('Gently', '<sound tempo="60"/>'), frac(1), 60],
+    [metronome('half', '40') + '<sound tempo="80"/>', frac(2), 40],
+    ['<sound tempo="80"/>' + metronome('half', '41'), frac(1), 80],
+    [metronome('quarter', '999'), frac(1), 999],
+  ])('%s', (xml, beat, perMinute) => {
+    expect(before(xml).tune.tempo).toEqual({ beat, perMinute })
+  })
+  it.each([metronome('quarter', '0.5'), metronome('quarter', '1000'), metronome('ages', '60'), metronome('quarter', 'fast'), '<sound tempo="0"/>', '<sound tempo="1000"/>', '<sound/>'])(
+    'none: %s',
+    xml => expect(before(xml).tune.tempo).toBeUndefined(),
+  ) // prettier-ignore
+})
+
+describe('directions', () => {
+  it.each<[string, string, Partial<Tune['measures'][number]>]>([
+    ['a rehearsal mark', direction('<rehearsal>B</rehearsal>'), { label: 'B' }],
+    ['D.C.', words('D.C.'), { jump: 'dc' }],
+    ['D. C. al Fine', words('D. C. al Fine'), { jump: 'dc' }],
+    ['Da Capo', words('da capo al coda'), { jump: 'dc' }],
+    ['D.S.', words('D.S. al Coda'), { jump: 'ds' }],
+    ['Dal segno', words('Dal Segno'), { jump: 'ds' }],
+    ['Fine', words('Fine'), { fine: true }],
+    ['a sign', direction('<segno/>'), { segno: true }],
+    ['To coda', words('To Coda'), { toCoda: true }],
+    ['heard', '<sound dacapo="yes"/>', { jump: 'dc' }],
+    ['heard', '<sound dalsegno="1"/>', { jump: 'ds' }],
+    ['heard', '<sound fine="yes"/>', { fine: true }],
+    ['heard', '<sound segno="1"/>', { segno: true }],
+    ['said in other words and heard', words('From the top', '<sound dacapo="yes"/>'), { jump: 'dc' }],
+  ])('%s: %s', (_, xml, way) => {
+    const r = before(xml)
+    expect(r.tune.measures[0]).toMatchObject(way)
+    expect(first(r).remarks).toBeUndefined()
+  })
+  it('a sound that says no, and words among others, jump nowhere', () => {
+    const m = before('<sound dacapo="no" fine="no"/>', words('as at D.C.')).tune.measures[0]!
+    expect([m.jump, m.fine]).toEqual([undefined, undefined])
+  })
+  it('a coda sign that comes twice is where one leaves, and where one comes in', () => {
+    const coda = direction('<coda/>')
+    const { tune } = ok(readMusicXml(part(measure(note()) + measure(note(), coda) + measure(note(), words('D.C. al Coda')) + measure(coda, note())))) // prettier-ignore
+    expect(tune.measures.map(m => [m.toCoda ?? false, m.coda ?? false])).toEqual([[false, false], [true, false], [false, false], [false, true]]) // prettier-ignore
+  })
+  it('words are a remark on the note that follows; pizz. is how it is played', () => {
+    expect(first(before(words('lightly'), words(' '), words('at the tip'))).remarks).toEqual(['lightly', 'at the tip']) // prettier-ignore
+    const plucked = first(before(words('pizz.')))
+    expect([plucked.marks, plucked.remarks]).toEqual([['pizzicato'], undefined])
+  })
+  it('dynamics stand at the note that follows, also over a rest; one we have no word for is told', () => {
+    expect(first(before(direction('<dynamics><mf/></dynamics>'))).dynamic).toBe('mf')
+    expect(first(before(direction('<dynamics><pp/></dynamics>'), '<note><rest/><duration>1</duration></note>')).dynamic).toBe('pp') // prettier-ignore
+    const r = before(direction('<dynamics><sfz/></dynamics>'))
+    expect([first(r).dynamic, notKept(r)]).toEqual([undefined, ['sfz']])
+    expect(notKept(before(direction('<dynamics/>')))).toEqual([])
+  })
+  it.each(['wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'])('%s is told', name => {
+    expect(notKept(before(direction(`<${name}/>`)))).toEqual([name])
+  })
+})
+
+describe('barlines', () => {
+  const bar = (inner: string, location = 'right') => `<barline location="${location}">${inner}</barline>`
+  const repeat = (direction: string, times = '') =>
+    `<repeat direction="${direction}"${times && ` times="${times}"`}/>`
+  it.each<[string, Partial<Tune['measures'][number]>]>([
+    [bar(repeat('forward'), 'left'), { repeatStart: true }],
+    [bar(repeat('backward')), { repeatEnd: true }],
+    [bar(repeat('backward', '3')), { repeatEnd: true, repeatTimes: 3 }],
+    [bar(repeat('backward', '12')), { repeatEnd: true, repeatTimes: 9 }],
+    [bar('<bar-style>light-light</bar-style>'), { barline: 'double' }],
+    [bar('<bar-style>light-heavy</bar-style>'), { barline: 'final' }],
+    [bar('<ending number="1, 3" type="start"/>', 'left'), { endings: [1, 3] }],
+    [bar('<ending number="2 2" type="start"/>', 'left'), { endings: [2] }],
+  ])('%s', (xml, what) => {
+    expect(before(xml).tune.measures[0]).toMatchObject(what)
+  })
+  it.each([
+    bar(repeat('backward', '2')),
+    bar(repeat('backward', '2.5')),
+    bar(repeat('forward', '3'), 'left'),
+  ])('%s is played no more often than twice', xml =>
+    expect(before(xml).tune.measures[0]!.repeatTimes).toBeUndefined(),
+  )
+  it.each([
+    bar('<bar-style>light-light</bar-style>', 'left'),
+    bar(`<bar-style>light-heavy</bar-style>${repeat('backward')}`),
+    bar('<bar-style>regular</bar-style>'),
+  ])('%s is no line of its own', xml => expect(before(xml).tune.measures[0]!.barline).toBeUndefined())
+  it('an ending goes on until it is closed', () => {
+    const start = (n: string) => bar(`<ending number="${n}" type="start"/>`, 'left')
+    const stop = (type = 'stop') => bar(`<ending number="1" type="${type}"/>`)
+    const list = [measure(note()), measure(start('1'), note()), measure(note(), stop()), measure(start('2'), note(), stop('discontinue')), measure(note())] // prettier-ignore
+    const { tune } = ok(readMusicXml(part(list.join(''))))
+    expect(tune.measures.map(m => m.endings)).toEqual([undefined, [1], [1], [2], undefined])
+  })
+  it.each(['', '0', '21', 'first'])('an ending numbered “%s” is told', n => {
+    const r = before(bar(`<ending number="${n}" type="start"/>`, 'left'))
+    expect([r.tune.measures[0]!.endings, codes(r)]).toEqual([undefined, expect.arrayContaining(['file.badEnding'])]) // prettier-ignore
+  })
+})
+
+describe('notes', () => {
+  const one = (inner: string) => first(ok(readMusicXml(part(measure(note(inner))))))
+  const pitched = (inner: string) => `<note><pitch>${inner}</pitch><duration>1</duration></note>`
+  it.each([
+    ['C', '-1', '0', 0],
+    ['B', '9', '-2', -2],
+    ['F', '4', '', 0],
+  ])('%s%s by %s', (step, octave, alter, by) => {
+    const r = ok(readMusicXml(part(measure(pitched(`<step>${step}</step><alter>${alter}</alter><octave>${octave}</octave>`))))) // prettier-ignore
+    expect(first(r).heads[0]!.pitch).toEqual({ step, octave: Number(octave), alter: by })
+    expect(notKept(r)).toEqual([])
+  })
+  it.each(['<step>C</step><octave>10</octave>', '<step>C</step><octave>-2</octave>', '<step>C</step>', '<octave>4</octave>', '<step>C</step><octave>4</octave><alter>x</alter>'])(
+    'no pitch: %s',
+    inner => expect(notKept(before(pitched(inner)))).toEqual(['a note without a pitch']),
+  ) // prettier-ignore
+  it.each([
+    ['0.4', 0],
+    ['1.6', 2],
+    ['3', 2],
+    ['-3', -2],
+  ])('a pitch bent by %s is told, and put where it lies nearest', (alter, by) => {
+    const r = ok(readMusicXml(part(measure(pitched(`<step>C</step><alter>${alter}</alter><octave>4</octave>`))))) // prettier-ignore
+    expect([first(r).heads[0]!.pitch.alter, notKept(r)]).toEqual([by, ['microtones']])
+  })
+  it('cues are not ours to play; what has no pitch is told', () => {
+    const r = before(`<note><cue/><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration></note>`, '<note><unpitched/><duration>1</duration></note>') // prettier-ignore
+    expect(r.tune.measures[0]!.events.filter(e => e.kind === 'note')).toHaveLength(1)
+    expect(notKept(r)).toEqual(['unpitched notes'])
+  })
+  it('grace notes go to the note that follows, over a rest too', () => {
+    const grace = '<note><grace/><pitch><step>G</step><octave>4</octave></pitch></note>'
+    expect(first(before(grace, grace)).grace).toHaveLength(2)
+    expect(first(before(grace, '<note><rest/><duration>1</duration></note>')).grace).toHaveLength(1)
+  })
+  it('two strings may sound in unison, three may not', () => {
+    const same = note('<chord/>')
+    const r = ok(readMusicXml(part(measure(note(), same, same, note('<chord/><tie type="start"/>', 'D4')))))
+    const { heads } = first(r)
+    expect(heads.map(h => h.pitch.step)).toEqual(['D', 'A', 'A'])
+    expect(heads.map(h => h.tied ?? false)).toEqual([true, false, false])
+    expect(r.tune.measures[0]!.events).toHaveLength(1)
+  })
+  it('of two notes of one voice at one time the second is told', () => {
+    const r = ok(readMusicXml(part(measure(note(), '<backup><duration>1</duration></backup>', note('', 'D4'))))) // prettier-ignore
+    expect([first(r).heads[0]!.pitch.step, codes(r)]).toEqual(['A', expect.arrayContaining(['file.overlap'])])
+    expect(r.tune.measures[0]!.events).toHaveLength(1)
+  })
+  it.each([
+    ['<notehead parentheses="yes">normal</notehead>', { optional: true }],
+    ['<tie type="start"/>', { heads: [{ tied: true }] }],
+    ['<notations><technical><fingering>0</fingering><string>1</string></technical></notations>', { finger: 0, string: 0 }], // prettier-ignore
+    ['<notations><technical><fingering>4</fingering></technical><technical><string>5</string></technical></notations>', { finger: 4, string: 4 }], // prettier-ignore
+    ['<notations><dynamics><f/></dynamics></notations>', { dynamic: 'f' }],
+    ['<notations><articulations><strong-accent/></articulations></notations>', { marks: ['accent'] }],
+    ['<notations><articulations><accent/><strong-accent/><staccato/></articulations><fermata/></notations>', { marks: ['staccato', 'accent', 'fermata'] }], // prettier-ignore
+    ['<notations><ornaments><trill-mark/><other-ornament>roll</other-ornament></ornaments></notations>', { marks: ['trill', 'roll'] }], // prettier-ignore
+    ['<notations><articulations><scoop/></articulations></notations>', { marks: ['slide'] }],
+    ['<lyric number="2"><syllabic>begin</syllabic><text>mor</text></lyric>', { syllables: [null, { text: 'mor', hyphen: true }] }], // prettier-ignore
+    ['<lyric><text>no</text><elision/><text>a</text></lyric><lyric><syllabic>end</syllabic><text>ning</text></lyric>', { syllables: [{ text: 'no a' }, { text: 'ning' }] }], // prettier-ignore
+  ])('%s', (inner, what) => {
+    expect(one(inner)).toMatchObject(what)
+  })
+  it.each(['<fingering>6</fingering>', '<fingering>T</fingering>', '<string>0</string>', '<string>6</string>', ''])(
+    'no finger, no string: %s',
+    inner => {
+      const n = one(`<notations><technical>${inner}</technical></notations>`)
+      expect([n.finger, n.string]).toEqual([undefined, undefined])
+    },
+  ) // prettier-ignore
+  it('a mark nobody here has a word for, and a line without text, leave nothing', () => {
+    const n = one('<notations><ornaments><other-ornament>wobble</other-ornament></ornaments></notations><lyric><text></text></lyric>') // prettier-ignore
+    expect([n.marks, n.syllables]).toEqual([undefined, undefined])
+    expect(notKept(before(note('<notations><arpeggiate/></notations>')))).toEqual(['arpeggiate'])
+  })
+  it('a rest that is not printed is hidden', () => {
+    const r = before('<note print-object="no"><rest/><duration>1</duration></note>', '<note><rest/><duration>1</duration></note>') // prettier-ignore
+    expect(r.tune.measures[0]!.events.map(e => e.kind === 'rest' && (e.hidden ?? 'shown'))).toEqual([true, 'shown', false]) // prettier-ignore
+  })
+})
+
+describe('groups', () => {
+  const third = (mark = '', actual = '3', normal = '2') =>
+    note(`<time-modification><actual-notes>${actual}</actual-notes><normal-notes>${normal}</normal-notes></time-modification>${mark && `<notations><tuplet type="${mark}"/></notations>`}`) // prettier-ignore
+  const groups = (...notes: string[]) => ok(readMusicXml(part(measure(...notes)))).tune.measures[0]!.events.map(e => e.tuplet?.group) // prettier-ignore
+  it('are as their brackets say', () => {
+    const [a, b, c, d, e, f, g] = groups(third('start'), third(), third('stop'), third('start'), third(), third('stop'), note()) // prettier-ignore
+    expect([a === b, b === c, c === d, d === e && e === f, g]).toEqual([true, true, false, true, undefined])
+  })
+  it('begin anew after a note that is in none, though no bracket says so', () => {
+    const [a, b, none, c] = groups(third(), third(), note(), third())
+    expect([a === b, none, a === c]).toEqual([true, undefined, false])
+  })
+  it.each([['1', '1'], ['3', '0'], ['65', '2'], ['3', '65'], ['2.5', '2'], ['x', 'y']])('%s in the time of %s are none', (actual, normal) => expect(groups(third('start', actual, normal))).toEqual([undefined])) // prettier-ignore
+
+  const slur = (...types: string[]) => note(`<notations>${types.map(t => `<slur type="${t[0] === 's' ? 'start' : 'stop'}" number="${t.slice(1)}"/>`).join('')}</notations>`) // prettier-ignore
+  const slurs = (...notes: string[]) => {
+    const r = ok(readMusicXml(part(measure(...notes))))
+    const at = (id: string) => r.tune.measures[0]!.events.findIndex(e => e.id === id)
+    return [r.tune.slurs.map(s => `${at(s.from)}-${at(s.to)}`).join(' '), codes(r).includes('file.openSlur')]
+  }
+  it.each<[string, string[], string, boolean]>([
+    ['one after another', [slur('s1'), slur('e1', 's1'), slur('e1')], '0-1 1-2', false],
+    ['numbered', [slur('s1'), slur('s2'), slur('e2'), slur('e1')], '1-2 0-3', false],
+    ['never begun', [note(), slur('e1')], '', true],
+    ['never closed', [slur('s1'), note()], '', true],
+  ])('slurs %s', (_, notes, found, told) => expect(slurs(...notes)).toEqual([found, told]))
+})
+
+describe('chords', () => {
+  const harmony = (inner: string) => before(`<harmony>${inner}</harmony>`).tune.measures[0]!.events[0]!.chord
+  const root = (step: string, alter = '') => `<root><root-step>${step}</root-step>${alter && `<root-alter>${alter}</root-alter>`}</root>` // prettier-ignore
+  it.each([
+    [`${root('C', '1')}<kind>minor-seventh</kind><bass><bass-step>G</bass-step><bass-alter>1</bass-alter></bass>`, 'C#m7/G#'], // prettier-ignore
+    [`${root('B', '-1')}<kind>major</kind>`, 'Bb'],
+    [`${root('D')}<kind text="7sus4">suspended-fourth</kind>`, 'D7sus4'],
+    [`${root('E', '0')}<kind>diminished</kind><bass><bass-step>B</bass-step><bass-alter>-1</bass-alter></bass>`, 'Edim/Bb'], // prettier-ignore
+    [`${root('A')}<kind>unheard-of</kind>`, 'A'],
+    ['<function>V</function><kind>major</kind>', 'V'],
+    ['<kind text="N.C.">none</kind>', 'N.C.'],
+  ])('%s', (inner, chord) => expect(harmony(inner)).toBe(chord))
+})
+
+describe('the score', () => {
+  it.each([['Kontrabass', 'bass'], ['Double Bass 1', 'bass'], ['Violoncello', 'cello'], ['Bratsche', 'viola'], ['Viola', 'viola'], ['Geige', 'violin'], ['Flute', undefined]])('%s is played on a %s', (name, instrument) => {
+    expect(ok(readMusicXml(part(measure(note()), name))).tune.instrument).toBe(instrument)
+  }) // prettier-ignore
+  it('has its title from the work or the movement, its composer from who is named as one', () => {
+    const id = (inner: string) => `<identification>${inner}</identification>`
+    const head = '<movement-title>Second</movement-title>' + id('<creator type="lyricist">L</creator><creator>C</creator>') // prettier-ignore
+    expect(ok(readMusicXml(part(measure(note()), 'x', head))).tune).toMatchObject({ title: 'Second', composer: 'C' }) // prettier-ignore
+    const work = '<work><work-title>First</work-title></work>' + head
+    expect(ok(readMusicXml(part(measure(note()), 'x', work))).tune.title).toBe('First')
+    const none = id('<creator type="arranger">L</creator>')
+    expect(ok(readMusicXml(part(measure(note()), 'x', none))).tune.composer).toBe('')
+  })
+  it('names a part without a name by its number, and takes the fuller voice', () => {
+    const voice = (n: number) => note(`<voice>${n}</voice>`)
+    const r = ok(readMusicXml(part(measure(voice(1), '<backup><duration>1</duration></backup>', voice(2), voice(2)), ''))) // prettier-ignore
+    expect([r.parts, r.taken]).toEqual([[{ name: 'part 1', voices: [{ name: '1', notes: 1 }, { name: '2', notes: 2 }] }], { part: 0, voice: '2' }]) // prettier-ignore
+    expect(r.findings.find(f => f.code === 'file.others')!.values).toEqual({ taken: 'voice 2', others: 'voice 1' }) // prettier-ignore
+    expect(readMusicXml(part(measure(note())), { voice: '9' })).toMatchObject({ finding: { code: 'file.noNotes' } }) // prettier-ignore
+  })
+  it('counts of its facts only those that have sense', () => {
+    const fact = (name: string, text: string) => `<miscellaneous-field name="${name}">${text}</miscellaneous-field>`
+    const facts = (...list: string[]) => ok(readMusicXml(part(measure(note()), 'x', `<identification><miscellaneous>${list.join('')}</miscellaneous></identification>`))).tune
+    expect([0, 1, 9, 10, 2.5].map(n => facts(fact('times through', String(n))).play.times)).toEqual([1, 1, 9, 1, 1])
+    expect(facts(fact('rights', 'stolen'), fact('instrument', 'cello'), fact('tag', 'a'), fact('tag', 'b'))).toMatchObject({ rights: 'unknown', instrument: 'cello', tags: ['a', 'b'] })
+  }) // prettier-ignore
+  it('written measure by measure keeps each part to itself', () => {
+    const two = (a: string, b: string) => `<measure><part id="P1">${note('', a)}</part><part id="P2">${note('', b)}</part></measure>` // prettier-ignore
+    const text = `<score-timewise><part-list/>${two('A4', 'D3')}${two('B4', 'E3')}</score-timewise>`
+    const steps = (r: ReadXml) => r.tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [e.heads[0]!.pitch.step] : []))) // prettier-ignore
+    expect(steps(ok(readMusicXml(text)))).toEqual(['A', 'B'])
+    expect(steps(ok(readMusicXml(text, { part: 1 })))).toEqual(['D', 'E'])
+  })
+})
+
+describe('packed', () => {
+  const score = (pitch: string) => strToU8(part(measure(note('', pitch))))
+  const step = (files: Record<string, Uint8Array>) => first(ok(readMxl(zipSync(files)))).heads[0]!.pitch.step
+  const container = (path: string) => strToU8(`<container><rootfiles><rootfile full-path="${path}"/></rootfiles></container>`) // prettier-ignore
+  it('is the score its container names, else the first beside it', () => {
+    const files = { 'a.xml': score('A4'), 'in/b.xml': score('B4') }
+    expect(step({ 'META-INF/container.xml': container('in/b.xml'), ...files })).toBe('B')
+    expect(step(files)).toBe('A')
+    expect(step({ 'in/b.xml': score('B4'), 'c.musicxml': score('C4') })).toBe('C')
+    expect(readMxl(zipSync({ 'in/b.xml': score('B4') }))).toMatchObject({ finding: { code: 'zip.noScore' } })
+  })
+})
