@@ -30,6 +30,33 @@ describe('directions', () => {
 
   it('that are written in the tune are kept', () => {
     expect(said(bowed('!upbow!D2E2 F2G2|'))).toBe('uDuD')
+    expect(said(bowed('!downbow!A2|d4A4|'))).toBe('DuD')
+    // Two down bows in a row mean that the bow is set anew, under every school.
+    for (const school of ['down', 'as-it-comes', 'phrase', 'separate'] as const) {
+      const b = bowed('D4!downbow!E4|!downbow!F4 G4|', { school, tempo: '1/4=60' })
+      expect(said(b), school).toBe(school === 'phrase' ? "D'D'D." : "D'D'Du")
+      expect(b.written.slice(0, 3).map(s => s.lift && s.why.is)).toEqual([false, 'marked', school === 'phrase' ? 'phrase' : 'marked']) // prettier-ignore
+    }
+    expect(codes(bowed('D2!downbow!E2 F2G2|'))).toContain('bow.liftNoTime')
+  })
+
+  it('part what the school would slur: by syllable, in a pattern, by habit', () => {
+    expect(said(bowed('DE!downbow!FG A4|\nw:one___ two', { school: 'syllable' }))).toBe("D.'D.u")
+    const groove = { pattern: [4], unit: 0.5, offset: 0 }
+    expect(said(bowed('DEF!upbow!G ABcd|', { school: 'pattern', groove }))).toBe('D..uD...')
+    expect(said(bowed('D3!upbow!E F3G|', { habits: { dotted: 'slurred', triplets: 'written' } }))).toBe('DuD.') // prettier-ignore
+  })
+
+  it('written in a slur count for all of it', () => {
+    expect(said(bowed('D2(E2!upbow!F2)G2|'))).toBe('Du.D')
+    expect(said(bowed('D2!upbow!(E2F2)G2|'))).toBe('Du.D')
+    expect(said(bowed('D2!downbow!(E2F2)G2|'))).toBe("D'D.u")
+  })
+
+  it('that are written may be left where a pin says otherwise', () => {
+    const t = tuneFrom('D2!downbow!E2 F2G2|')
+    const id = t.measures[0]!.events[1]!.id
+    expect(said(bowedTune(t, { pins: { [id]: { direction: 'up' } } }))).toBe('DuDu')
   })
 
   it('alternate wherever nothing is pinned, rested or lifted', () => {

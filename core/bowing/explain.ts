@@ -45,6 +45,7 @@ export function whyStroke({ tones, options }: BowProblem, line: BowLine, s: Foun
   const own = line.habits[s.first]
   if (s.way === 'hook' && own?.way === 'hook') return { is: 'habit', ...own }
   if (s.way === 'hook') return { is: 'hook', because: reason(tones, s.first), measure }
+  if (s.way === 'lift' && first.marked && !first.lifted && first.restBefore === 0) return { is: 'marked' }
   if (s.way === 'lift') return { is: 'lift', room: room(first) }
   if (first.slurred) return { is: 'parted' }
   if (joined.length > 0) return { is: 'written' }

@@ -233,13 +233,14 @@ function wayCosts(
 
   // Written or wished slurs stand; the school's own come with it; others where they may.
   if (written) line.join[k] = 0
-  else if (!touching || named === false) line.join[k] = Infinity
+  // A direction is written where a bow begins.
+  else if (!touching || named === false || (b.marked && named === undefined)) line.join[k] = Infinity
   else line.join[k] = slurFor(costs, policy.slurs, grooved, allowed(o.may, policy, 'slur'))
-  const habit = named === undefined && !written ? line.habits[k] : undefined
+  const habit = named === undefined && !written && !b.marked ? line.habits[k] : undefined
   if (habit?.way === 'slur') line.join[k] = 0
 
   if (written) line.turn[k] = allowed(o.may, policy, 'part') && named !== true ? W.part : Infinity
-  else line.turn[k] = habit ? W.againstHabit : turnFor(costs, policy.slurs, grooved)
+  else line.turn[k] = habit ? W.againstHabit : b.marked ? 0 : turnFor(costs, policy.slurs, grooved)
 
   line.hook[k] =
     habit?.way === 'hook' ? 0 : !written && allowed(o.may, policy, 'hook') ? hookCosts(costs) : Infinity
@@ -247,7 +248,7 @@ function wayCosts(
   const liftable = policy.liftRest < Infinity && (allowed(o.may, policy, 'lift') || fresh) && !written
   const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST
   // Where a direction is pinned or written a lift is always possible: two that contradict each other leave no other way.
-  const forced = pin?.direction !== undefined || b.marked !== null ? W.liftForced : Infinity
+  const forced = pin?.direction !== undefined ? W.liftForced : b.marked !== null ? W.liftMarked : Infinity
   line.lift[k] = liftable && enough ? liftCosts(costs) : written ? Infinity : forced
 
   const fixed = o.ways?.[k]

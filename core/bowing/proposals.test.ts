@@ -5,7 +5,9 @@ import { proposeBowing, tryEdits, withMends } from './proposals'
 import { MAY_ALL, MAY_NOTHING } from './schools'
 import { readAt } from './slowly'
 import { driftByMeasure, driftByPart, naturalDrift } from './drift'
-import { bowed } from './testing'
+import { bowTune } from './bowing'
+import type { Bowing } from './stroke'
+import { bowed, said } from './testing'
 
 const MARCH = 'A2|d2f2|e2dc|B2ed|c2A2|d2f2|e2c2|d4|'
 const ups = (b: { strokes: readonly { strength: number; direction: string }[] }) =>
@@ -91,5 +93,55 @@ describe('read slowly', () => {
     expect(slow.cmThen).toBeGreaterThan(slow.cmNow)
     expect(slow.part.map(p => p.measure)).toEqual([1])
     expect(readAt(bowed('(DE)(FG) A4|', { tempo: '1/4=120' }), 0.5).part).toEqual([])
+  })
+})
+
+describe('marks taken', () => {
+  const music = 'D2(FA)|B2A2|d2f2|e4|'
+  const now = bowed(music, { metre: '2/4' })
+  const ids = now.problem.tones.map(t => t.id)
+  const marks = (edits: Parameters<typeof tryEdits>[1], of = now) => {
+    const { written, problem } = tryEdits(of, edits)
+    return [said({ written } as Bowing), [...problem.options.joined].map(id => ids.indexOf(id)), problem.options.joins, problem.options.pins] // prettier-ignore
+  }
+  it('slur, part, hook and lift where they say, as the teacher’s own', () => {
+    expect(said(now)).toBe('Du.DuDuD')
+    expect(marks([])).toEqual(['Du.DuDuD', [2], {}, {}])
+    expect(marks([{ note: ids[4]!, way: 'slur' }])).toEqual(['Du.D.uDu', [2, 4], { [ids[4]!]: true }, {}])
+    expect(marks([{ note: ids[2]!, way: 'part' }])).toEqual(['DuDuDuDu', [], { [ids[2]!]: false }, {}])
+    expect(marks([{ note: ids[4]!, way: 'hook' }])).toEqual(['Du.D=DuDu', [2], {}, { [ids[4]!]: { way: 'hook' } }]) // prettier-ignore
+    expect(marks([{ note: ids[4]!, way: 'lift' }])).toEqual(["Du.D'DuDu", [2], {}, { [ids[4]!]: { way: 'lift' } }]) // prettier-ignore
+  })
+  it('leave what was taken before, and what else is said of a stroke', () => {
+    const once = tryEdits(now, [{ note: ids[4]!, way: 'hook' }, { note: ids[2]!, way: 'part' }]) // prettier-ignore
+    const twice = tryEdits(once, [{ note: ids[6]!, way: 'slur' }])
+    expect(twice.problem.options.pins).toEqual({ [ids[4]!]: { way: 'hook' } })
+    expect(twice.problem.options.joins).toEqual({ [ids[2]!]: false, [ids[6]!]: true })
+    const { problem } = now
+    const begun = bowTune(problem.tune, { ...problem.options, pins: { [ids[4]!]: { at: 0.5 } } })
+    expect(tryEdits(begun, [{ note: ids[4]!, way: 'lift' }]).problem.options.pins).toEqual({ [ids[4]!]: { at: 0.5, way: 'lift' } }) // prettier-ignore
+  })
+  it('slur nothing over a rest', () => {
+    const rested = bowed('D2z2|B2A2|', { metre: '2/4' })
+    const then = tryEdits(rested, [{ note: rested.problem.tones[1]!.id, way: 'slur' }])
+    expect(said(then)).toBe('DuD')
+    expect(then.findings.map(f => f.code)).toContain('bow.slurOverRest')
+  })
+  it('answer the findings they are offered for, and tell how many and which measures', () => {
+    const march = bowed(MARCH, { metre: '2/4' })
+    const told = withMends(march, proposeBowing(march, MAY_ALL))
+    const name = (f: { code: string; where: { note?: string | undefined } }) => `${f.code} ${f.where.note}`
+    let offered = 0
+    for (const f of told)
+      for (const m of f.mends ?? []) {
+        if (m.kind !== 'bow' || !m.effect) continue
+        offered++
+        const then = tryEdits(march, m.edits).findings
+        expect(then.map(name)).not.toContain(name(f))
+        const gone = march.findings.filter(x => x.code === 'bow.firstBeatUp' && !then.some(y => name(y) === name(x))) // prettier-ignore
+        expect(m.effect.measures).toEqual(gone.map(x => x.where.measure))
+        expect(m.effect.answers).toBe(march.findings.filter(x => !then.some(y => name(y) === name(x))).length)
+      }
+    expect(offered).toBeGreaterThan(0)
   })
 })

@@ -71,6 +71,8 @@ export const WEIGHTS = {
   liftUp: 0.8,
   /** A lift nobody allowed: only where pins leave no other way. */
   liftForced: 60,
+  /** The same between two written directions that do not alternate: such marks mean that the bow is set anew. */
+  liftMarked: 4,
 
   /** Parting a written slur. */
   part: 1.6,

@@ -20,7 +20,7 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
     case 'pinned':
       return 'Pinned by you.'
     case 'marked':
-      return 'In turn, as it is marked in the tune.'
+      return 'As it is marked in the tune.'
     case 'written':
       return 'Slurred as it is written.'
     case 'parted':

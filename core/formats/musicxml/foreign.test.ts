@@ -75,7 +75,9 @@ describe('attributes', () => {
   it('a change of key or metre stands at its measure; said again it is none', () => {
     const said = (fifths: number, mode: string, beats: number, unit: number) => attributes(`<key><fifths>${fifths}</fifths><mode>${mode}</mode></key><time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`) // prettier-ignore
     const list = [[1, 'major', 3, 4], [1, 'major', 3, 4], [0, 'major', 3, 4], [0, 'minor', 3, 4], [0, 'minor', 6, 4], [0, 'minor', 6, 8]] as const // prettier-ignore
-    const { tune } = ok(readMusicXml(part(list.map(l => measure(said(...l), note())).join(''))))
+    const { tune } = ok(
+      readMusicXml(part(list.map(([f, mode, n, d]) => measure(said(f, mode, n, d), note())).join(''))),
+    )
     expect(tune.measures.map(m => [m.key && m.key.step + m.key.mode, m.metre && `${m.metre.beats}/${m.metre.unit}`])).toEqual([
       [undefined, undefined], [undefined, undefined], ['Cmajor', undefined], ['Aminor', undefined], [undefined, '6/4'], [undefined, '6/8'],
     ]) // prettier-ignore
