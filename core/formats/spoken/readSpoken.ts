@@ -188,9 +188,11 @@ class Listener {
     const label = /^\[([^\]]+)\]$/.exec(t)
     const ending = /^\[(\d[\d,]*)$/.exec(t)
     if (label) this.measure.label = label[1]!
-    else if (ending)
-      this.ending = ending[1]!.split(',').map(Number).filter(n => n >= 1 && n <= 20) // prettier-ignore
-    else if (/^(\||\|\||\|\]|\|:|:\||:\|:)$/.test(t)) {
+    else if (ending) {
+      const numbers = ending[1]!.split(',').map(Number)
+      if (!numbers.every(n => n >= 1 && n <= 20)) return false
+      this.ending = numbers
+    } else if (/^(\||\|\||\|\]|\|:|:\||:\|:)$/.test(t)) {
       const last = this.measure.events.length > 0 ? this.measure : this.measures.at(-1)
       if (last && t.startsWith(':')) last.repeatEnd = true
       if (last && t === '||') last.barline = 'double'

@@ -51,6 +51,23 @@ describe('a tune written as it is spelled', () => {
     ])
     expect(lost('K:D\nDEFG !fine!A4|B8!D.C.!|\nw:one')).toEqual(['words', 'jumps and their signs'])
     expect(lost('P:BA\nK:D\nP:A\nD8|\nP:B\nE8|')).toEqual(['the order of its parts'])
+    expect(lost('K:D\nDEFG "^lightly"A4|B8|')).toEqual(['remarks'])
+    expect(lost('K:D\nD8|!segno!D8|!coda!E8|')).toEqual(['jumps and their signs'])
+    expect(lost('R:reel\nK:D\nD8|')).toEqual(['who made it, its kind and whom it was learned from'])
+    const { measures } = readAbc('X:1\nM:4/4\nL:1/8\nK:D\nD4E4|').tunes[0]!.tune
+    const changed = (i: number, more: object) => ({ measures: measures.map(m => ({ ...m, events: m.events.map((e, k) => (k === i ? { ...e, ...more } : e)) })) }) // prettier-ignore
+    expect(lost('K:D\nD4E4|', changed(1, { optional: true }))).toEqual(['notes that may be left out'])
+    expect(lost('K:D\nD4E4|', { measures: measures.map(m => ({ ...m, repeatEnd: true, repeatTimes: 3 })) })).toEqual(['repeats of more than twice']) // prettier-ignore
+    expect(lost('K:D\nD8:|', { play: { struck: [measures[0]!.id], times: 1 } })).toEqual(['how often it is played']) // prettier-ignore
+  })
+  it('a note nobody can finger is a rest, one of two together is left out; both are told', () => {
+    const tune = readAbc('X:1\nM:4/4\nL:1/4\nK:D\nD [EA] F2|').tunes[0]!.tune
+    const d = derive(tune, newArrangement('violin', '4/4'), ASSUMED_HANDS)
+    const [first, two] = tune.measures[0]!.events
+    const fingers = new Map(d.fingering.notes.filter(n => n.id !== noteId(first!.id, 0) && n.id !== noteId(two!.id, 1)).map(n => [n.id, n])) // prettier-ignore
+    const { text, findings } = writeSpoken(tune, fingers, { instrument: 'violin', tuning: homeTuning('violin') }) // prettier-ignore
+    expect(text.split('\n\n')[1]).toMatch(/^r D 1 2 - \|/)
+    expect(findings.map(f => [f.code, f.severity, f.where.note])).toEqual([['spoken.unfingered', 'warning', first!.id], ['spoken.unfingered', 'warning', two!.id]]) // prettier-ignore
     expect(lost('K:D\nD8:|', { play: { struck: [], times: 2 } })).toEqual(['how often it is played'])
   })
 })
@@ -100,6 +117,62 @@ unit: 1/4
   it('knows a cross-tuning and the instrument said in the text', () => {
     expect(pitches(read('tuning: A3 E4 A4 E5\nkey: A\nG 0 1 D 0 1').tune)).toBe('A3 B3 E4 F#4')
     expect(read('instrument: cello\nC 0').tune.clef).toBe('bass')
+  })
+})
+
+describe('places in the text', () => {
+  it('each note knows the signs that say it, on every line', () => {
+    const text = 'title: t\n# a remark\nA 0 1:2\n\n  D0+A0 g1 2 | r >3'
+    const r = read(text)
+    const said = r.tune.measures.flatMap(m => m.events).map(e => r.spans.get(e.id)!)
+    expect(said.map(s => text.slice(s.from, s.to))).toEqual(['0', '1:2', 'D0+A0', '2', 'r', '>3'])
+  })
+  it('a finding stands where its sign does, with how much it matters', () => {
+    const of = (text: string) => read(text).findings.map(f => [f.code, f.severity, f.where.line, f.where.column]) // prettier-ignore
+    expect(of('A 0 1\nA 0 9 2')).toContainEqual(['spoken.unknown', 'error', 2, 5])
+    expect(of('key: H\nA 0')).toContainEqual(['spoken.badField', 'error', 1, 1])
+    expect(of('A 0\n (1 2').map(f => f.slice(0, 2))).toContainEqual(['spoken.openSlur', 'warning'])
+    expect(of('A 0\n  r | - 0')).toContainEqual(['spoken.nothingToHold', 'error', 2, 7])
+    expect(of('0')).toContainEqual(['spoken.whichString', 'error', 1, 1])
+  })
+  it.each([
+    ['unit: 0/4', 'unit'],
+    ['unit: 1/128', 'unit'],
+    ['unit: 5/4', 'unit'],
+    ['metre: 3/5', 'metre'],
+    ['instrument: lute', 'instrument'],
+    ['tuning: A3 E4', 'tuning'],
+  ])('%s is told, with what was said', (line, field) => {
+    const [f] = read(`${line}\nA 0`).findings
+    expect([f!.code, f!.values]).toEqual(['spoken.badField', { field, value: line.split(': ')[1] }])
+  })
+})
+
+describe('endings and signs', () => {
+  const measures = (text: string) => read(`metre: 1/4\nunit: 1/4\nA ${text}`)
+  it('go from their number to the next barline that closes', () => {
+    const { tune } = measures('|: 0 | [1,3 1 | 2 :| [20 3 | 0 || 1 |]')
+    expect(tune.measures.map(m => m.endings)).toEqual([undefined, [1, 3], [1, 3], [20], [20], undefined])
+    expect(tune.measures.map(m => [m.repeatStart ?? false, m.repeatEnd ?? false, m.barline])).toEqual([
+      [true, false, undefined], [false, false, undefined], [false, true, undefined], [false, false, undefined], [false, false, 'double'], [false, false, 'final'],
+    ]) // prettier-ignore
+  })
+  it.each(['[21', '[0', '[1,21'])('an ending numbered %s is told, not lost', text => {
+    const r = measures(`0 | ${text} 1 |`)
+    expect(r.findings.map(f => f.code)).toContain('spoken.unknown')
+    expect(r.tune.measures.map(m => m.endings)).toEqual([undefined, undefined])
+  })
+  it('a name of several letters stands at its measure; a barline alone makes none', () => {
+    const { tune } = measures('[Turn] 0 | | [B2] 1 :|: 2 |')
+    expect(tune.measures.map(m => [m.label, m.repeatEnd, m.repeatStart])).toEqual([['Turn', undefined, undefined], ['B2', true, undefined], [undefined, undefined, true]]) // prettier-ignore
+  })
+  it('changes of key and metre that are none are told', () => {
+    expect(told(measures('key=H 0 metre=x 1')).join(' ')).toMatch(/“key=H”.*“metre=x”/)
+  })
+  it('groups have their ratio, or three in the time of two', () => {
+    const { tune } = measures('{ 0 1 2 } | {5:4 0 1 2 3 0 }')
+    expect(tune.measures.map(m => m.events[0]!.tuplet)).toMatchObject([{ actual: 3, normal: 2 }, { actual: 5, normal: 4 }]) // prettier-ignore
+    for (const bad of ['{1:1', '{65:2', '{3:0', '{3:65']) expect(told(measures(`${bad} 0 }`)).join(), bad).toContain(`“${bad}”`) // prettier-ignore
   })
 })
 

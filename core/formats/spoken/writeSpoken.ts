@@ -137,10 +137,10 @@ class Speaker {
   private note(e: NoteEvent, length: string): string[] {
     const heads = e.heads.map((_, i) => this.fingers.get(noteId(e.id, i)))
     const known = heads.filter(h => h !== undefined)
-    if (known.length === 0) {
+    // Of two notes together one may be off the instrument.
+    if (known.length < heads.length)
       this.findings.push(finding('spoken.unfingered', 'warning', { note: e.id }))
-      return [`r${length}`]
-    }
+    if (known.length === 0) return [`r${length}`]
     const out: string[] = []
     const anchor = known.find(h => h.finger !== 0)?.anchor ?? this.anchor
     if (anchor !== this.anchor) out.push(`@${positionText(this.o.instrument, anchor)}`)
