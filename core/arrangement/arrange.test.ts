@@ -88,6 +88,27 @@ describe('changes of the notes', () => {
     expect(sung(arrange(tune, decided(no, 'c1', true), ASSUMED_HANDS).tune)).toBe('D4 E4 F#4 | G4 F#4 E4 D4')
   })
 
+  it('leave the directions written in the tune where there are other strokes; other pitches alone leave them', () => {
+    const marked = tuneOf('!downbow!D !upbow!E !downbow!F !upbow!G|!downbow!A G F E|')
+    const [d, e] = ids(marked)
+    const strokes = (changes: Change[]) => {
+      const all = derive(marked, withPlayed(violin, { changes }), ASSUMED_HANDS)
+      const said = all.bowing.written.map(s => `${s.lift ? "'" : ''}${s.direction[0]}`).join('')
+      return [said, all.findings.filter(f => f.code === 'arrange.rebowed').length]
+    }
+    const one = change('c1', [d!, e!], [note('D4', 2)])
+    expect(strokes([])).toEqual(['dudududu', 0])
+    expect(strokes([one])).toEqual(['dududud', 1])
+    expect(strokes([{ ...one, accepted: false }])).toEqual(['dudududu', 0])
+    expect(strokes([change('c1', [d!], [{ ...note('B3', 1), marks: ['downbow'] } as EventBody])])).toEqual([
+      'dudududu',
+      0,
+    ])
+    // What is written keeps them, also after an edit of what is played.
+    const r = made(marked, [one])
+    expect(toWrittenTune(r, r.tune).measures[0]!.events.flatMap(x => (x.kind === 'note' ? (x.marks ?? []) : []))).toEqual(['downbow', 'upbow', 'downbow', 'upbow']) // prettier-ignore
+  })
+
   it('whose notes are gone, or that would not last as long, are told, with a way out', () => {
     const r = made(tune, [change('c1', ['n99'], [note('D4', 1)]), change('c2', [a!], [note('D4', 2)]), change('c3', [b!, a!], [note('D4', 2)])]) // prettier-ignore
     expect(r.refused.map(x => [x.change.id, x.why])).toEqual([['c1', 'gone'], ['c2', 'length'], ['c3', 'gone']]) // prettier-ignore

@@ -40,6 +40,8 @@ export interface Arranged {
   readonly joined: ReadonlySet<EventId>
   /** Changes that were not carried out. */
   readonly refused: readonly Refused[]
+  /** Its strokes are not those of the tune as it is written: directions written there are of no use here. */
+  readonly rebowed: boolean
 }
 
 /** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
@@ -96,7 +98,13 @@ export function arrange(
   costs = newFingeringCache(),
 ): Arranged {
   const { key, octave: asked, instrument, pins } = recipe.played
-  const { tune: changed, origin, left, refused } = applyChanges(written, playedChanges(recipe.played))
+  const {
+    tune: changed,
+    origin,
+    left,
+    refused,
+    rebowed,
+  } = applyChanges(written, playedChanges(recipe.played))
   const joined = joinedEvents(changed, pins.joins)
   const keyed = key ? transposeToKey(changed, key) : changed
   const octave =
@@ -115,7 +123,7 @@ export function arrange(
   const slurs = Object.keys(pins.joins).length > 0 ? slursOf(changed, joined) : changed.slurs
   const by = intervalBetweenKeys(written.key, key ? { ...key, mode: written.key.mode } : written.key, octave)
   const tune = { ...transposeTune(keyed, octaveShift(octave)), clef, slurs }
-  return { tune, written, origin, toWritten: inverse(by), octave, left, joined, refused }
+  return { tune, written, origin, toWritten: inverse(by), octave, left, joined, refused, rebowed }
 }
 
 /** The written events an event of the arrangement stands for. */
@@ -166,6 +174,12 @@ function unmade(
       return [own]
     })
   })
+}
+
+/** Once, where directions are written in the tune and the version leaves them. */
+export const rebowedFindings = ({ rebowed, tune }: Pick<Arranged, 'rebowed' | 'tune'>): Finding[] => {
+  const marked = tune.measures.flatMap(m => m.events).find(e => e.kind === 'note' && e.marks?.some(m => m === 'upbow' || m === 'downbow')) // prettier-ignore
+  return rebowed && marked ? [finding('arrange.rebowed', 'note', { note: marked.id })] : []
 }
 
 /** What is told of changes that were not carried out; the teacher's own refusals are no news. */

@@ -20,6 +20,7 @@ export function bowingOptions(
   joined: ReadonlySet<EventId>,
   form: Form,
   fingering: Fingering,
+  rebowed: boolean,
 ): BowingOptions {
   const { instrument, size, schools, bow, pins } = recipe.played
   const strings = new Map(fingering.notes.map(n => [eventOf(n.id), n.string]))
@@ -30,6 +31,7 @@ export function bowingOptions(
     tempo: tempoOf(tune, recipe),
     hair: sizeOf(instrument, size).bow,
     joined,
+    rebowed,
     planOf: id => stretches.plans.get(id) ?? whole,
     may: bow.may,
     habits: bow.habits,

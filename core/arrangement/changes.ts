@@ -26,6 +26,8 @@ export interface Changed {
   /** Ids of the measures left out. */
   readonly left: ReadonlySet<string>
   readonly refused: readonly Refused[]
+  /** There are other strokes than in the tune as it is written: more notes, or fewer. */
+  readonly rebowed: boolean
 }
 
 /** The changes that are played the time through that is looked at. */
@@ -46,6 +48,7 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
   /** Changes of what is away: a later one of the notes they would make waits with them. */
   const waiting = new Set<string>()
   let now = start
+  let rebowed = false
   for (const change of changes) {
     if (!change.accepted) refused.push({ change, why: 'refused' })
     else if (!isReplacing(change)) {
@@ -53,8 +56,10 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
       if (why) refused.push({ change, why })
     } else {
       const made = replaced(now, change, origin)
-      if (typeof made !== 'string') now = made
-      else {
+      if (typeof made !== 'string') {
+        rebowed ||= kindsOf(change.edit.by) !== kindsOf(eventsOf(now, change.edit.events))
+        now = made
+      } else {
         const waits =
           made === 'gone' && change.edit.events.some(id => away.has(id) || waiting.has(changeOf(id) ?? ''))
         if (waits) waiting.add(change.id)
@@ -62,8 +67,12 @@ export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
       }
     }
   }
-  return { tune: now === start ? start : untied(now), origin, left, refused }
+  return { tune: now === start ? start : untied(now), origin, left, refused, rebowed }
 }
+
+const kindsOf = (list: readonly { readonly kind: string }[]) => list.map(e => e.kind).join()
+const eventsOf = ({ measures }: Tune, ids: readonly EventId[]) =>
+  measures.find(m => m.events.some(e => e.id === ids[0]))?.events.filter(e => ids.includes(e.id)) ?? []
 
 /** The measures that the leaving changes take away together: never all of the tune, and none by a change of whose measures one is not there. */
 function leftBy({ measures }: Tune, leaving: readonly Leaving[]) {

@@ -25,7 +25,7 @@ import { tuningFindings } from '#core/instruments/tunings'
 import { eventOf, type EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
-import { arrange, isWrittenFor, refusedFindings, type Arranged } from './arrange'
+import { arrange, isWrittenFor, rebowedFindings, refusedFindings, type Arranged } from './arrange'
 import { playedChanges } from './changes'
 import type { DeriveContext } from './context'
 import { bowingOptions } from './bowOptions'
@@ -114,7 +114,7 @@ function fingeringOf(problem: FingeringProblem, recipe: Arrangement, memory: Mem
 }
 
 function bowingOf(
-  { tune, joined }: Arranged,
+  { tune, joined, rebowed }: Arranged,
   form: Form,
   fingering: Fingering,
   recipe: Arrangement,
@@ -127,7 +127,11 @@ function bowingOf(
   const { strokes, joins } = pins
   const values = { tempo, instrument, size, school: schools.bow, bow, strokes, joins, strings }
   return memory.stage('bow', [tune, joined, form], values, () =>
-    bowTune(tune, bowingOptions(tune, recipe, joined, form, fingering), memory.newest<Bowing>('bow')),
+    bowTune(
+      tune,
+      bowingOptions(tune, recipe, joined, form, fingering, rebowed),
+      memory.newest<Bowing>('bow'),
+    ),
   )
 }
 
@@ -187,6 +191,7 @@ function assemble(
     bowing,
     findings: [
       ...refusedFindings(arranged.refused),
+      ...rebowedFindings(arranged),
       ...(tuning ? tuningFindings(instrument, tuning) : []),
       ...withReachMends(fingering.findings, arranged, recipe, options),
       ...shiftFindings(shifts, options.tempo),

@@ -18,6 +18,8 @@ export interface BowingOptions {
   readonly hair: Mm
   /** Slurs of the tune, changed by the recipe: ids of events in the bow of the event before. */
   readonly joined: ReadonlySet<EventId>
+  /** The directions written in the tune are for other strokes. */
+  readonly rebowed?: boolean
   readonly planOf: (event: EventId) => BowPlan
   readonly may: May
   readonly habits: Habits

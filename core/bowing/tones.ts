@@ -57,6 +57,8 @@ export interface BowToneOptions {
   readonly tempo: Tempo
   /** Ids of events that take the same bow as the event before; the tune's slurs when absent. */
   readonly joined?: ReadonlySet<EventId>
+  /** The directions written in it are for other strokes: they are left. */
+  readonly rebowed?: boolean
 }
 
 const LOUDNESS: Readonly<Record<string, number>> = {
@@ -82,6 +84,9 @@ interface Played {
   sungTie: boolean
 }
 
+const markedOf = ({ marks }: NoteEvent) =>
+  marks?.includes('downbow') ? 'down' : marks?.includes('upbow') ? 'up' : null
+
 const sings = (e: NoteEvent) => e.syllables?.some(s => s !== null) ?? false
 
 /** Tones in the order they are played. */
@@ -94,12 +99,13 @@ export function bowTones(tune: Tune, options: BowToneOptions): BowTone[] {
   const joined = options.joined ?? slurredToPrevious(tune)
   const quarter = secondsPerQuarter(options.tempo)
   const sung = written.some(p => p.event.syllables?.some(s => s !== null))
-  const context = { joined, quarter, sung, before, loudness: 1 }
+  const context = { joined, rebowed: options.rebowed ?? false, quarter, sung, before, loudness: 1 }
   return line.map((p, i) => toneOf(p, line[i - 1], context))
 }
 
 interface ToneContext {
   readonly joined: ReadonlySet<EventId>
+  readonly rebowed: boolean
   readonly quarter: number
   readonly sung: boolean
   readonly before: ReadonlyMap<EventId, EventId | undefined>
@@ -145,7 +151,7 @@ function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
     slurred: slurred && !apart,
     hooked: slurred && apart,
     midi: midi(event.heads.at(-1)!.pitch),
-    marked: event.marks?.includes('downbow') ? 'down' : event.marks?.includes('upbow') ? 'up' : null,
+    marked: c.rebowed ? null : markedOf(event),
     syllable: c.sung ? sings(event) || (last?.sungTie ?? false) : null,
     tuplet: event.tuplet?.group ?? null,
     pickup: compare(measure.length, measure.full) < 0 && !isFirstBeat(p.placed),

@@ -141,5 +141,6 @@ export interface Catalogue {
   /** Both in units of the pattern. */
   'bow.patternLong': { readonly pattern: number; readonly tune: number }
   'tuning.up': { readonly string: string; readonly percent: number }
+  'arrange.rebowed': None
   'arrange.changeLost': { readonly kind: string; readonly why: 'gone' | 'length' | 'all' }
 }

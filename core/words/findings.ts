@@ -36,6 +36,7 @@ function pinWhy(why: PinWhy): string {
 }
 
 const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = {
+  'arrange.rebowed': () => 'The directions written in the tune belong to its own strokes; this version has others and is bowed anew.',
   'arrange.changeLost': v => v.why === 'all' ? 'Nothing would be left of the tune: its last part is played all the same.' : v.why === 'gone' ? `A change of this arrangement (${v.kind}) is for notes that are not in the tune now; nothing follows it.` : `A change of this arrangement (${v.kind}) no longer lasts as long as the notes it stands for; it is left out.`,
   'abc.empty': () => 'There is nothing here yet. Paste or type a tune.',
   'abc.tooLong': v => `The text is ${v.length} characters long; the limit is ${v.limit}. Split the book into smaller files.`,
