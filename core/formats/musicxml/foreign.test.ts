@@ -158,6 +158,18 @@ describe('directions', () => {
     const { tune } = ok(readMusicXml(part(measure(note()) + measure(note(), coda) + measure(note(), words('D.C. al Coda')) + measure(coda, note())))) // prettier-ignore
     expect(tune.measures.map(m => [m.toCoda ?? false, m.coda ?? false])).toEqual([[false, false], [true, false], [false, false], [false, true]]) // prettier-ignore
   })
+  it('what is plucked is so until the bow is taken again, as words or as sound say', () => {
+    const plucked = (on: string, off: string) => {
+      const { tune } = ok(
+        readMusicXml(part(measure(note(), on, note(), note()) + measure(note(), off, note()))),
+      )
+      return tune.measures.flatMap(m => m.events.map(e => e.kind === 'note' && (e.marks?.join() ?? (e.remarks ? 'remark' : '')))) // prettier-ignore
+    }
+    const once = ['', 'pizzicato', 'pizzicato', 'pizzicato', '']
+    expect(plucked(words('pizz.'), words('arco'))).toEqual(once)
+    expect(plucked(words('Pizzicato', '<sound pizzicato="yes"/>'), words('Arco.'))).toEqual(once)
+    expect(plucked('<sound pizzicato="yes"/>', '<sound pizzicato="no"/>')).toEqual(once)
+  })
   it('words are a remark on the note that follows; pizz. is how it is played', () => {
     expect(first(before(words('lightly'), words(' '), words('at the tip'))).remarks).toEqual(['lightly', 'at the tip']) // prettier-ignore
     const plucked = first(before(words('pizz.')))

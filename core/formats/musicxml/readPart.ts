@@ -44,8 +44,10 @@ export class PartReader {
   private readonly codas: { measure: number; sign: Draft | null }[] = []
   private tuplet: string | null = null
   /** What stands before the next note of our voice. */
-  private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[]; pizz?: boolean } = { remarks: [], grace: [] } // prettier-ignore
+  private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[] } = { remarks: [], grace: [] } // prettier-ignore
   private number = 0
+  /** From "pizz." on, until "arco". */
+  private plucked = false
 
   constructor(private readonly voice: string) {}
 
@@ -158,11 +160,12 @@ export class PartReader {
       this.codas.push({ measure: this.measures.length, sign: m.events.length === 0 ? m : null })
     }
     const sound = child(d, 'sound')
-    if (sound) this.tempoOf(sound)
+    if (sound) this.heard(sound)
   }
 
   private words(text: string) {
-    if (/^pizz/i.test(text.trim())) this.waiting.pizz = true
+    if (/^pizz/i.test(text.trim())) this.plucked = true
+    else if (/^arco\b/i.test(text.trim())) this.plucked = false
     else if (text.trim() !== '' && this.waiting.remarks.length <= MOST.remarks)
       this.waiting.remarks.push(text)
   }
@@ -182,11 +185,13 @@ export class PartReader {
   }
 
   private sound(n: XmlNode, m: Draft) {
-    this.tempoOf(n)
+    this.heard(n)
     Object.assign(m, soundWay(n) satisfies Way)
   }
 
-  private tempoOf(n: XmlNode) {
+  private heard(n: XmlNode) {
+    const { pizzicato } = n.attributes
+    if (pizzicato !== undefined) this.plucked = pizzicato === 'yes'
     const tempo = Number(n.attributes.tempo ?? NaN)
     if (!this.tempo && tempo >= 1 && tempo <= 999) this.tempo = { beat: frac(1), perMinute: tempo }
   }
@@ -276,7 +281,7 @@ export class PartReader {
     const notations = children(n, 'notations')
     const inNotations = (name: string) => notations.flatMap(x => children(x, name))
     for (const c of notations.flatMap(x => x.children)) if (!KNOWN_NOTATIONS.has(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
-    const { chord, remarks, dynamic, grace, pizz } = this.waiting
+    const { chord, remarks, dynamic, grace } = this.waiting
     this.waiting = { remarks: [], grace: [] }
     const tuplet = this.tupletOf(n, inNotations('tuplet'))
     const common = { id, duration, ...(tuplet && { tuplet }), ...(chord && { chord }), ...(remarks.length > 0 && { remarks }) } // prettier-ignore
@@ -290,7 +295,7 @@ export class PartReader {
     const inner = inNotations('dynamics').map(x => DYNAMICS.find(d => child(x, d))).find(Boolean) // prettier-ignore
     if (dynamic ?? inner) event.dynamic = dynamic ?? inner
     const marks = marksOf(notations)
-    if (pizz && !marks.includes('pizzicato')) marks.push('pizzicato')
+    if (this.plucked && !marks.includes('pizzicato')) marks.push('pizzicato')
     if (marks.length > 0) event.marks = marks
     if (child(n, 'notehead')?.attributes.parentheses === 'yes') event.optional = true
     this.technical(inNotations('technical'), event)
