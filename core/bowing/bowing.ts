@@ -25,7 +25,8 @@ export function bowTune(tune: Tune, options: BowingOptions, before?: Bowing): Bo
 /** The tones of the bowing before serve again where tune, slurs and tempo are the same. */
 function alikeProblem(tune: Tune, options: BowingOptions, before?: Bowing): BowProblem | null {
   const old = before?.problem
-  if (old?.tune !== tune || old.options.joined !== options.joined || old.options.rebowed !== options.rebowed) return null
+  if (old?.tune !== tune || old.options.joined !== options.joined || old.options.rebowed !== options.rebowed)
+    return null
   const [a, b] = [old.options.tempo, options.tempo]
   const same = a.perMinute === b.perMinute && a.beat.n === b.beat.n && a.beat.d === b.beat.d
   return same ? { tune, options, tones: old.tones } : null
