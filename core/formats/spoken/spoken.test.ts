@@ -135,6 +135,24 @@ describe('places in the text', () => {
     expect(of('A 0\n  r | - 0')).toContainEqual(['spoken.nothingToHold', 'error', 2, 7])
     expect(of('0')).toContainEqual(['spoken.whichString', 'error', 1, 1])
   })
+  it('so does one that is only known of the whole tune', () => {
+    const r = read('metre: 2/4\nunit: 1/4\nA 0 1 | 0 1 2 3 0 | 0 1\n')
+    const long = r.findings.filter(f => f.where.note !== undefined)
+    for (const f of long) {
+      const at = r.spans.get(f.where.note!)!
+      expect([f.where.line, f.where.column]).toEqual([3, at.from - 'metre: 2/4\nunit: 1/4\n'.length + 1])
+    }
+    expect(long.map(f => f.code)).toEqual(['tune.barLong'])
+  })
+  it('says what is not understood, no more of it than one can read, and not without end', () => {
+    const why = (text: string) => read(text).findings.map(f => [f.code, (f.values as { text: string }).text]) // prettier-ignore
+    expect(why('A <<<1 0')).toEqual([['spoken.unknown', '<<<1']])
+    expect(why('A >0 0')).toEqual([['spoken.unknown', '>0']])
+    expect(why('A key=3/4 metre=D 0')).toEqual([['spoken.unknown', 'key=3/4'], ['spoken.unknown', 'metre=D']]) // prettier-ignore
+    expect(why(`A ${'x'.repeat(60)} 0`)).toEqual([['spoken.unknown', 'x'.repeat(40)]])
+    expect(why(`A ${'>'.repeat(60)}0 0`)).toEqual([['spoken.unknown', '>'.repeat(40)]])
+    expect(why(`A 0 ${'x '.repeat(300)}`).length).toBe(200)
+  })
   it.each([
     ['unit: 0/4', 'unit'],
     ['unit: 1/128', 'unit'],
