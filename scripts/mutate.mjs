@@ -22,6 +22,10 @@ if (!code) {
   console.error('Which folder? For example: npm run mutate core/bowing')
   process.exit(2)
 }
+if (values.some !== undefined && !(Number(values.some) > 0 && Number(values.seed) > 0)) {
+  console.error('--some and --seed are numbers above 0: npm run mutate core/bowing -- --some 150')
+  process.exit(2)
+}
 ensurePackages()
 const one = code.endsWith('.ts')
 const folder = one ? dirname(code) : code

@@ -53,7 +53,7 @@ describe('said of a bowing', () => {
     ['a pattern nobody chose', 'D2E2 F2G2|', { school: 'pattern' }, [['bow.noPattern', 'warning', 1, 0, {}, []]]],
     ['one longer than the tune, in its units', 'D2E2 F2G2|', { school: 'pattern', groove: { pattern: [9, 9], unit: 0.5, offset: 0 } }, [['bow.patternLong', 'warning', 1, 0, { pattern: 18, tune: 8 }, []]]],
     ['one just as long', 'D2E2 F2G2|', { school: 'pattern', groove: { pattern: [4, 4], unit: 0.5, offset: 0 } }, []],
-    ['an accent up at the tip', '!accent!D2E2 F2G2|', { phrases: new Map() }, []],
+    ['nothing of an accent that comes down', '!accent!D2E2 F2G2|', { phrases: new Map() }, []],
   ])('%s (%s)', (_, music, o, expected) => expect(told(bowed(music, o))).toEqual(expected)) // prettier-ignore
 
   it('a phrase on the other bow than the one it is like; not one that is like none', () => {

@@ -195,10 +195,10 @@ export const useLevels = defineStore('levels', () => {
         list,
         async (core, q) => ({
           q,
-          rows: unpack(await core.tryKey(own, q, context, studio.tableOf(q.instrument))),
+          made: unpack(await core.tryKey(own, q, context, studio.tableOf(q.instrument))),
         }),
-        ({ q, rows: of }) => {
-          found.push(...of)
+        ({ q, made }) => {
+          found.push(...made)
           done += q.tunings.length
           if (performance.now() - shown > BETWEEN_ROWS) show()
         },

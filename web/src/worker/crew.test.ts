@@ -59,7 +59,7 @@ describe('a crew of workers', () => {
     await asking
     expect(count()).toEqual([2, 0])
   })
-  it('ends who is at a question when it is aborted, whatever it is, and hands on nothing more', async () => {
+  it('ends its workers at once when it is aborted, whatever they are at, and hands on nothing more', async () => {
     const { crew, count } = made(2)
     const abort = new AbortController()
     const seen: number[] = []
@@ -73,15 +73,16 @@ describe('a crew of workers', () => {
     await crew.askAll([1, 2], tenfold, () => {}, on())
     expect(count()).toEqual([4, 2])
   })
-  it('keeps who has answered when it is aborted', async () => {
+  it('ends them all when it is aborted, also one that has nothing left to do: nobody is left behind by a dismissal before', async () => {
     const { crew, count } = made(2)
     const abort = new AbortController()
     const asking = crew.askAll([1, 2], (_, q) => (q === 1 ? tenfold(_, q) : never()), () => {}, abort.signal) // prettier-ignore
     await turn()
     await turn()
     abort.abort()
+    crew.dismiss()
     await asking
-    expect(count()).toEqual([2, 1])
+    expect(count()).toEqual([2, 2])
   })
   it('hands on no answer that comes after it was aborted', async () => {
     const { crew } = made(1)

@@ -47,8 +47,8 @@ export class Crew {
   }
 
   /**
-   * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted nothing more is handed on. Who is still at
-   * a question then is ended at once, whoever has answered stays.
+   * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted nothing more is handed on. Who was at a
+   * search that failed or was aborted is ended at once: only what has answered everything stays.
    */
   async askAll<Q, A>(
     questions: readonly Q[],
@@ -59,26 +59,24 @@ export class Crew {
     if (signal.aborted) return
     const members = this.take(Math.min(this.size, questions.length))
     this.working += members.length
-    const busy = new Set<Member>()
     let next = 0
     let over = false
+    let answered = false
     const aborted = new Promise<void>(done => signal.addEventListener('abort', () => done(), { once: true }))
     const work = async (m: Member) => {
       while (next < questions.length && !over) {
-        busy.add(m)
         const answer = await Promise.race([ask(m.core, questions[next++]!), m.broken])
-        busy.delete(m)
         if (!over) use(answer)
       }
     }
     try {
-      await Promise.race([Promise.all(members.map(work)), aborted])
+      const all = Promise.all(members.map(work)).then(() => (answered = true))
+      await Promise.race([all, aborted])
     } finally {
       over = true
       this.working -= members.length
-      for (const m of members)
-        if (busy.has(m)) m.end()
-        else this.idle.push(m)
+      if (answered) this.idle.push(...members)
+      else for (const m of members) m.end()
     }
   }
 
