@@ -5,7 +5,8 @@ import { storedArrangementSchema } from '#core/formats/backup/backup'
 import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { studioSchema } from '#core/instruments/studio'
-import { INSTRUMENT_IDS, keySchema, metreSchema, tuneSchema } from '#core/music/tune'
+import { metreSchema } from '#core/music/metre'
+import { INSTRUMENT_IDS, keySchema, tuneSchema } from '#core/music/tune'
 
 const id = z.string().min(1).max(60)
 /** What a column of the database holds. */
@@ -55,7 +56,7 @@ export const shelfQuerySchema = z.strictObject({
   search: text(200).optional(),
   kind: z.string().max(80).optional(),
   key: z.string().max(40).optional(),
-  metre: z.string().max(10).optional(),
+  metre: z.string().max(100).optional(),
   instrument: z.enum(INSTRUMENT_IDS).optional(),
   level: z.coerce.number().int().min(1).max(8).optional(),
   tuning: z.enum(['home', 'cross']).optional(),

@@ -179,6 +179,27 @@ describe('editing', () => {
     await expect.poll(async () => (await pitches()).split(' ').at(-1)).toBe('E5')
   })
 
+  it('says what a metre and a tempo that cannot be read should look like, and takes the groups of an uneven metre', async () => {
+    await write('D2E2FGA|A2G2FED|')
+    await heads(10)
+    await pane('facts')
+    const type = async (field: string, text: string) => {
+      await page.fill(`${test(field)} input`, text)
+      await page.press(`${test(field)} input`, 'Tab')
+    }
+    await type('fact-metre', 'seven')
+    await page.waitForSelector(`${test('fact-metre')} >> text=2+2+3/8`)
+    await type('fact-tempo', 'fast')
+    await page.waitForSelector(`${test('fact-tempo')} >> text=1/4=96`)
+    expect((await stored()).metre).toEqual({ beats: 4, unit: 4 })
+    await type('fact-metre', '7/8')
+    await page.waitForSelector(`${test('fact-metre')} >> text=felt as 2+2+3`)
+    await type('fact-metre', '3+2+2/8')
+    await type('fact-tempo', '1/8=200')
+    const t = await stored()
+    expect([t.metre, t.tempo?.perMinute]).toEqual([{ beats: 7, unit: 8, groups: [3, 2, 2] }, 200])
+  })
+
   it('sets what hangs on a note and on its measure', async () => {
     await write('D2E2 F2G2|A8|')
     await heads(5)

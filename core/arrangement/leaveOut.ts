@@ -1,5 +1,6 @@
 /** Measures of a tune left out, and the way back: what is played without them, and what an edit of that means for all of it. */
 import { sameKey } from '#core/music/key'
+import { sameMetre } from '#core/music/metre'
 import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Measure, Tune, TuneEvent } from '#core/music/tune'
 
@@ -46,8 +47,11 @@ function seam(p: PlacedMeasure, before: Pick<PlacedMeasure, 'key' | 'metre'>, s:
   let m = p.measure
   if (s.after) {
     const { key: _k, metre: _m, ...rest } = m
-    const sameMetre = p.metre.beats === before.metre.beats && p.metre.unit === before.metre.unit
-    m = { ...rest, ...(!sameKey(p.key, before.key) && { key: p.key }), ...(!sameMetre && { metre: p.metre }) }
+    m = {
+      ...rest,
+      ...(!sameKey(p.key, before.key) && { key: p.key }),
+      ...(!sameMetre(p.metre, before.metre) && { metre: p.metre }),
+    }
   }
   if (s.upTo && m.events.length > 0) m = { ...m, events: [...m.events.slice(0, -1), untied(m.events.at(-1)!)] } // prettier-ignore
   if (s.noWay && WAY.some(w => m[w])) {

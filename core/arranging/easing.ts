@@ -340,7 +340,7 @@ const AT_HOME = 1.5
 /** After so many other notes the place is thinned. */
 const MOST_TRIED = 4
 
-const weightOf = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
-const isStrong = (p: Placed) => beatStrength(p.measure.metre, p.inMeasure) >= 2
+const weightOf = (p: Placed) => beatStrength(p.measure.felt, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
+const isStrong = (p: Placed) => beatStrength(p.measure.felt, p.inMeasure) >= 2
 /** Two beats and more on a strong one: as much a goal of the line as the end of a phrase. */
 const isLong = (p: Placed) => isStrong(p) && toNumber(p.event.duration) >= 2

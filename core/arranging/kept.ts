@@ -38,7 +38,7 @@ interface At {
 }
 
 const line = (tune: Tune): At[] =>
-  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.metre, p.inMeasure) >= 2 })) // prettier-ignore
+  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.felt, p.inMeasure) >= 2 })) // prettier-ignore
 
 /** Both in one key: the version as it is written for the tune's own. */
 export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {

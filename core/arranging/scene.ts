@@ -68,7 +68,7 @@ export function sceneOf(derived: Derived, { played }: Arrangement): Scene {
       at: toNumber(p.inMeasure),
       length: toNumber(p.event.duration),
       seconds: toNumber(p.event.duration) * quarter,
-      strength: beatStrength(p.measure.metre, p.inMeasure),
+      strength: beatStrength(p.measure.felt, p.inMeasure),
       pitch: p.event.heads.at(-1)!.pitch,
       string: hand?.string ?? null,
       finger: hand?.finger ?? null,

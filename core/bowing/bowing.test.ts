@@ -40,6 +40,11 @@ describe('directions', () => {
     expect(codes(bowed('D2!downbow!E2 F2G2|'))).toContain('bow.liftNoTime')
   })
 
+  it('by syllable only where something is sung: not before the words, nor where a part has none, nor over a rest', () => {
+    const music =
+      'A2D2E2F2|G2A2B2A2|DEFG A2B2|d2z2AB c2|A2B2c2d2|\nw:* * * * * * * * one _ two _ three four five * * *'
+    expect(said(bowed(music, { school: 'syllable' }))).toBe('DuDuDuDuD.u.DuDuDuDuDu')
+  })
   it('part what the school would slur: by syllable, in a pattern, by habit', () => {
     expect(said(bowed('DE!downbow!FG A4|\nw:one___ two', { school: 'syllable' }))).toBe("D.'D.u")
     const groove = { pattern: [4], unit: 0.5, offset: 0 }
@@ -81,6 +86,13 @@ describe('what may be added', () => {
     ['a march measure of quarter and eighths puts the eighths on one up', '2/4', 'D2FA|B2A2|d4|', 'Du.DuD'],
     ['three quarters of a waltz are two bows', '3/4', 'D2F2A2|d4A2|d6|', 'Du.DuD'],
     ['a rest is used for a lift', '4/4', 'D2F2A2z2|G2B2d2B2|d8|', "DuD'DuDuD"],
+    [
+      'in seven the bow is mended within a beat, not over one',
+      '7/8',
+      'D2F2AGF|G2B2AGF|D2F2A3|',
+      'DuDu.DuDu.DuD',
+    ],
+    ['and where the three comes first', '7/8', 'AGFD2F2|AGFG2B2|A3D2F2|', 'Du.DuDu.DuDuD'],
     ['a triplet counts as a pair', '4/4', 'DF AG (3FGA GF|D2F2A2F2|D8|', 'DuDuD.uDuDuDuD'],
   ])('%s', (_name, metre, music, expected) =>
     expect(said(bowed(music, { metre, may: MAY_ALL }))).toBe(expected),

@@ -1,8 +1,8 @@
 /** A melody as the bow meets it: tones in the order they are played, repeats unfolded and ties merged, with what parts or joins them. */
 import { slurredToPrevious } from '#core/line/joins'
-import { add, compare, div, mod, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
+import { add, compare, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
-import { beatLength, beatStrength, isCompound, secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { beatAt, beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
 import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
@@ -45,7 +45,7 @@ export interface BowTone {
   readonly midi: number
   /** Direction written in the tune. */
   readonly marked: 'down' | 'up' | null
-  /** It begins a syllable; where the tune has no words, null. */
+  /** It begins a syllable, or goes on with one; where nothing is sung, null: before the first words, after a rest, in measures without any. */
   readonly syllable: boolean | null
   /** A triplet or another odd group. */
   readonly tuplet: string | null
@@ -98,8 +98,16 @@ export function bowTones(tune: Tune, options: BowToneOptions): BowTone[] {
   const line = playedTones(tune, placed, origins, before)
   const joined = options.joined ?? slurredToPrevious(tune)
   const quarter = secondsPerQuarter(options.tempo)
-  const sung = written.some(p => p.event.syllables?.some(s => s !== null))
-  const context = { joined, rebowed: options.rebowed ?? false, quarter, sung, before, loudness: 1 }
+  const sung = new Set(written.flatMap(p => (sings(p.event) ? [p.measure.index] : [])))
+  const context = {
+    joined,
+    rebowed: options.rebowed ?? false,
+    quarter,
+    sung,
+    held: false,
+    before,
+    loudness: 1,
+  }
   return line.map((p, i) => toneOf(p, line[i - 1], context))
 }
 
@@ -107,7 +115,10 @@ interface ToneContext {
   readonly joined: ReadonlySet<EventId>
   readonly rebowed: boolean
   readonly quarter: number
-  readonly sung: boolean
+  /** Measures with words, by index. */
+  readonly sung: ReadonlySet<number>
+  /** A syllable is being sung. */
+  held: boolean
   readonly before: ReadonlyMap<EventId, EventId | undefined>
   loudness: number
 }
@@ -119,17 +130,14 @@ function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
   const rest = last ? toNumber(sub(p.start, last.tiedEnd)) : 0
   const lastEvent = last?.tied.at(-1) ?? last?.placed.event.id
   const follows = last !== undefined && lastEvent === c.before.get(event.id)
-  const beat = beatLength(measure.metre)
-  const strength = beatStrength(measure.metre, inMeasure)
-  // In five or seven every eighth would count as a beat: only the first is sure.
-  const uneven =
-    measure.metre.unit >= 8 &&
-    !isCompound(measure.metre) &&
-    measure.metre.beats % 2 === 1 &&
-    measure.metre.beats > 3
+  const beat = beatAt(measure.felt, inMeasure)
+  const strength = beatStrength(measure.felt, inMeasure)
   const slurred = follows && rest === 0 && c.joined.has(event.id)
   const apart = event.marks?.some(m => m === 'tenuto' || m === 'staccato') ?? false
-  const untilBeat = toNumber(sub(beat, mod(inMeasure, beat)))
+  const begins = sings(event) || (last?.sungTie ?? false)
+  const syllable = begins || (c.held && rest === 0 && follows && c.sung.has(measure.index) ? false : null)
+  c.held = syllable !== null
+  const untilBeat = toNumber(sub(add(beat.start, beat.length), inMeasure))
   return {
     id: event.id,
     events: [event.id, ...p.tied],
@@ -139,9 +147,9 @@ function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
     lifted: last?.placed.event.marks?.some(m => m === 'comma' || m === 'lift') ?? false,
     loudness: c.loudness,
     accent: event.marks?.includes('accent') ?? false,
-    strength: uneven && strength < 3 ? 0 : strength,
-    pushed: !uneven && strength === 0 && length > untilBeat,
-    beat: measure.index * 256 + Math.floor(toNumber(div(inMeasure, beat))),
+    strength,
+    pushed: strength === 0 && length > untilBeat,
+    beat: measure.index * 256 + beat.index,
     at: inMeasure,
     full: measure.full,
     measure: measure.number,
@@ -152,7 +160,7 @@ function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
     hooked: slurred && apart,
     midi: midi(event.heads.at(-1)!.pitch),
     marked: c.rebowed ? null : markedOf(event),
-    syllable: c.sung ? sings(event) || (last?.sungTie ?? false) : null,
+    syllable,
     tuplet: event.tuplet?.group ?? null,
     pickup: compare(measure.length, measure.full) < 0 && !isFirstBeat(p.placed),
   }

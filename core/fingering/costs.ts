@@ -271,7 +271,8 @@ function hopCost(a: HandState, b: HandState, quick: number): number {
   const [p, q] = [a.lead, b.lead]
   if (p.finger === 0 || p.finger !== q.finger || p.string === q.string) return 0
   if (a.anchor !== b.anchor) return W.hop
-  if (p.offset === q.offset && Math.abs(p.string - q.string) === 1) return W.block
+  // Straight over: laid on both strings, or lifted over the one between, which is nothing to look for.
+  if (p.offset === q.offset) return Math.abs(p.string - q.string) === 1 ? W.block : W.hop
   return W.hop + W.hopQuick * quick
 }
 

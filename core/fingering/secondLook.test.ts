@@ -102,6 +102,8 @@ describe('by half steps', () => {
     const t = tallyOf(f.problem, f.tables.path, HAND_MODEL)
     expect([t.slides <= 1, fingers[0]]).toEqual([true, 0])
   })
+  it('one finger goes straight over a string between: it is not stretched to spare it', () =>
+    expect(fingered('K:C\nGABG a2|', { ...violin, tempo: '1/4=76', unit: '1/16' })).toBe('D 3 A 0 1 D 3 E 3'))
   it('a neighbour and back leans the same finger over: no fourth finger on the lower string', () =>
     expect(fingered('K:G\nB^ABc d^cdB|', { ...violin, tempo: '1/4=112', unit: '1/16' })).not.toMatch(/D/))
 })

@@ -124,7 +124,7 @@ function candidates(slot: Slot, last: boolean): Candidate[] {
 function outside(slot: Slot, classes: ReadonlySet<number>): number {
   let [out, all] = [0, 0]
   for (const p of slot.notes) {
-    const weight = toNumber(p.event.duration) * (1 + 0.6 * beatStrength(p.measure.metre, p.inMeasure))
+    const weight = toNumber(p.event.duration) * (1 + 0.6 * beatStrength(p.measure.felt, p.inMeasure))
     for (const h of p.event.heads) {
       all += weight
       if (!classes.has(pitchClass(h.pitch))) out += weight

@@ -5,9 +5,9 @@ import type { Stroke } from '#core/bowing/stroke'
 import type { HandState } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
 import type { Shift } from '#core/fingering/derived'
-import { toNumber } from '#core/music/fraction'
+import { sub, toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
-import { beatLength, beatStrength, isCompound, secondsPerQuarter } from '#core/music/metre'
+import { beatAt, beatLength, beatStrength, isCompound, isUneven, secondsPerQuarter } from '#core/music/metre'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { InstrumentId, NoteEvent, Tune } from '#core/music/tune'
 
@@ -126,7 +126,7 @@ function rhythmFacts(d: Derived, placed: readonly Placed[]): RhythmFact[] {
       length: own,
       seconds: own * quarter,
       at: toNumber(p.inMeasure),
-      strength: beatStrength(p.measure.metre, p.inMeasure),
+      strength: beatStrength(p.measure.felt, p.inMeasure),
       pushed: isPushed(p, own),
       placed: p,
     })
@@ -135,7 +135,12 @@ function rhythmFacts(d: Derived, placed: readonly Placed[]): RhythmFact[] {
 }
 
 function isPushed(p: Placed, length: number): boolean {
-  const { metre } = p.measure
+  const { metre, felt } = p.measure
+  if (isUneven(felt)) {
+    const beat = beatAt(felt, p.inMeasure)
+    const since = toNumber(sub(p.inMeasure, beat.start))
+    return since > 1e-9 && since + length > toNumber(beat.length) + 1e-9
+  }
   // Two half notes are heard as four quarters here: the signs are the same.
   const beat = isCompound(metre) ? toNumber(beatLength(metre)) : 1
   const at = toNumber(p.inMeasure)

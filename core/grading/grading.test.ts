@@ -97,6 +97,8 @@ describe('what a tune asks', () => {
     ['flats', 'F2A2c2F2|', 'flats', 'M:4/4\nL:1/8\nQ:1/4=80\nK:F'],
     ['three to the beat', 'DEF GAB|', 'compound', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'],
     ['an uneven metre', 'D2E F2|', 'uneven', 'M:5/8\nL:1/8\nQ:1/8=120\nK:D'],
+    ['eighths in threes and a two', 'D3E3F2|', 'uneven', 'M:8/8\nL:1/8\nQ:1/8=120\nK:D'],
+    ['a note over a beat of seven', 'D2E2FGA|DE2FGAB|', 'syncopation', 'M:7/8\nL:1/8\nQ:1/8=120\nK:D'],
     ['repeats', '|:D4E4:|', 'repeat', undefined],
     ['endings', '|:D4E4|1F8:|2G8|', 'endings', undefined],
   ])('%s', (_name, music, skill, head) => {

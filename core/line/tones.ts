@@ -112,7 +112,7 @@ function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): T
     seconds: toNumber(p.event.duration) * quarter,
     restAfter: 0,
     slurredOn: false,
-    beatStrength: beatStrength(p.measure.metre, p.inMeasure),
+    beatStrength: beatStrength(p.measure.felt, p.inMeasure),
     measure: p.measure.number,
     tied: [],
     harmonic: p.event.marks?.includes('harmonic') ?? false,

@@ -2,7 +2,7 @@
 import fc from 'fast-check'
 import { frac, type Fraction } from './fraction'
 import { keyOfSignature, MODES } from './key'
-import { METRE_UNITS } from './metre'
+import { METRE_UNITS, metreOf } from './metre'
 import { diatonic, STEPS, type Pitch } from './pitch'
 import { emptyTune, type Measure, type NoteEvent, type Tune, type TuneEvent } from './tune'
 
@@ -114,6 +114,7 @@ export function tunes(): fc.Arbitrary<Tune> {
       mode: fc.constantFrom(...MODES.slice(0, 4)),
       beats: fc.integer({ min: 2, max: 9 }),
       unit: fc.constantFrom(...METRE_UNITS.slice(1, 4)),
+      grouped: fc.boolean(),
       repeat: fc.boolean(),
       endings: fc.boolean(),
       slur: fc.boolean(),
@@ -129,6 +130,7 @@ function assemble(r: {
   mode: (typeof MODES)[number]
   beats: number
   unit: 2 | 4 | 8 | 16 | 32 | 1
+  grouped: boolean
   repeat: boolean
   endings: boolean
   slur: boolean
@@ -166,7 +168,8 @@ function assemble(r: {
   return {
     ...emptyTune('Made by chance'),
     key: keyOfSignature(r.fifths, r.mode),
-    metre: { beats: r.beats, unit: r.unit },
+    // In twos and what is left.
+    metre: metreOf(r.beats, r.unit, r.grouped && r.beats > 3 ? [...Array<number>(Math.floor(r.beats / 2) - 1).fill(2), 2 + (r.beats % 2)] : []), // prettier-ignore
     measures: JSON.parse(
       JSON.stringify(marked.map((m, i) => ({ ...m, ...r.way?.signs[i - r.way.at] }))),
     ) as Measure[],

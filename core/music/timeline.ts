@@ -1,7 +1,8 @@
 /** Lays a tune out in time, in the order it is written (repeats not unfolded). */
 import { add, compare, mod, sub, ZERO, type Fraction } from './fraction'
 import type { Key } from './key'
-import { measureLength, type Metre } from './metre'
+import { feltGroups } from './groups'
+import { measureLength, metreName, type Metre } from './metre'
 import type { Measure, NoteEvent, Tune, TuneEvent } from './tune'
 
 export interface PlacedMeasure {
@@ -15,6 +16,8 @@ export interface PlacedMeasure {
   readonly full: Fraction
   readonly key: Key
   readonly metre: Metre
+  /** The metre with the groups its beats fall into, where they are of two kinds and the tune tells. */
+  readonly felt: Metre
 }
 
 export interface Placed<E extends TuneEvent = TuneEvent> {
@@ -45,6 +48,7 @@ function once<T>(known: WeakMap<Tune, T>, tune: Tune, find: (tune: Tune) => T): 
 function findMeasures(tune: Tune): PlacedMeasure[] {
   let [start, key, metre, number] = [ZERO, tune.key, tune.metre, 0]
   const out: PlacedMeasure[] = []
+  const felt = feltMetres(tune)
   tune.measures.forEach((measure, index) => {
     key = measure.key ?? key
     metre = measure.metre ?? metre
@@ -54,10 +58,29 @@ function findMeasures(tune: Tune): PlacedMeasure[] {
     // A short measure that completes the short one before it (a repeat inside a bar) or leads in is not counted.
     const leadsIn = compare(length, full) < 0 && (index === 0 || completes(before, length))
     if (!leadsIn) number++
-    out.push({ measure, index, number, start, length, full, key, metre })
+    out.push({ measure, index, number, start, length, full, key, metre, felt: felt(metre) })
     start = add(start, length)
   })
   return out
+}
+
+/** Each metre of a tune as it is felt: heard from its full measures. */
+function feltMetres(tune: Tune): (metre: Metre) => Metre {
+  const full = new Map<string, { metre: Metre; measures: (readonly TuneEvent[])[] }>()
+  let metre = tune.metre
+  for (const m of tune.measures) {
+    metre = m.metre ?? metre
+    const name = metreName(metre)
+    const known = full.get(name) ?? { metre, measures: [] }
+    full.set(name, known)
+    if (compare(eventsLength(m.events), measureLength(metre)) === 0) known.measures.push(m.events)
+  }
+  const found = new Map<string, Metre>()
+  for (const [name, { metre, measures }] of full) {
+    const groups = feltGroups(metre, measures)
+    found.set(name, groups && !metre.groups ? { ...metre, groups } : metre)
+  }
+  return m => found.get(metreName(m)) ?? m
 }
 
 function completes(before: PlacedMeasure | undefined, length: Fraction): boolean {

@@ -7,7 +7,7 @@ import type { EventId } from './ids'
 import { text as limited } from '#core/documents/text'
 import { versioned } from '#core/documents/versioned'
 import { MODES } from './key'
-import { METRE_UNITS } from './metre'
+import { metreSchema } from './metre'
 import { STEPS } from './pitch'
 
 export const TUNE_VERSION = 1
@@ -30,9 +30,6 @@ export const pitchSchema = z
   .readonly()
 export const keySchema = z
   .strictObject({ step: z.enum(STEPS), alter: z.int().min(-1).max(1), mode: z.enum(MODES) })
-  .readonly()
-export const metreSchema = z
-  .strictObject({ beats: z.int().min(1).max(64), unit: z.literal(METRE_UNITS) })
   .readonly()
 export const tempoSchema = z
   .strictObject({ beat: fractionSchema, perMinute: z.number().min(1).max(999) })

@@ -1,8 +1,8 @@
 /** What notation decides before anything is drawn: written values, the accidentals that must be shown, and which notes share a beam. */
-import { isZero, mod, toNumber } from '#core/music/fraction'
+import { isZero, mod, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import { alterations, type Key } from '#core/music/key'
-import { beatLength, type Metre } from '#core/music/metre'
+import { beatLength, isUneven, onBeat, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
@@ -54,7 +54,7 @@ function notateMeasure(placed: PlacedMeasure, notes: readonly Placed[]): Notated
     const accidentals = (note?.heads ?? []).map(h => shown(h.pitch))
     return { placed: p, values: valuesOf(writtenLength(p.event)), accidentals, graces }
   })
-  return { placed, events, beams: beamsOf(placed.metre, events) }
+  return { placed, events, beams: beamsOf(placed.felt, events) }
 }
 
 /** A measure with the others of its events left out: what stands keeps its time, and has the accidentals it needs without them. */
@@ -81,6 +81,7 @@ function beamSpan(m: Metre) {
 
 function beamsOf(metre: Metre, events: readonly NotatedEvent[]): EventId[][] {
   const span = beamSpan(metre)
+  const cutsAt = (at: Fraction) => (isUneven(metre) ? onBeat(metre, at) : isZero(mod(at, span)))
   const groups: EventId[][] = []
   let open: EventId[] = []
   const close = () => {
@@ -90,7 +91,7 @@ function beamsOf(metre: Metre, events: readonly NotatedEvent[]): EventId[][] {
   for (const { placed, values } of events) {
     const short =
       placed.event.kind === 'note' && values.length === 1 && toNumber(writtenLength(placed.event)) < 1
-    if (!short || isZero(mod(placed.inMeasure, span))) close()
+    if (!short || cutsAt(placed.inMeasure)) close()
     if (short) open.push(placed.event.id)
   }
   close()

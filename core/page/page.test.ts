@@ -57,6 +57,9 @@ describe('notation', () => {
     expect(sizes('M:4/4\nK:D\nDEFG ABcd|D2EF GAz2|')).toEqual([[4, 4], [2, 2]]) // prettier-ignore
     expect(sizes('M:6/8\nK:D\nDEF GAB|D3 E2F|')).toEqual([[3, 3], []])
     expect(sizes('M:3/4\nK:D\nDE FG AB|')).toEqual([[2, 2, 2]])
+    // Where beats are of two kinds, by the groups the tune tells.
+    expect(sizes('M:7/8\nL:1/8\nK:D\nDE F2 GAB|d2 cB AGF|')).toEqual([[2, 3], [2, 3]]) // prettier-ignore
+    expect(sizes('M:7/8\nL:1/8\nK:D\nGAB DE F2|AGF d2 cB|')).toEqual([[3, 2], [3, 2]]) // prettier-ignore
   })
 })
 

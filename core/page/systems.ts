@@ -5,7 +5,7 @@
 import type { Mm } from '#core/instruments/instruments'
 import { sameKey, signature } from '#core/music/key'
 import { sub, toNumber } from '#core/music/fraction'
-import type { Metre } from '#core/music/metre'
+import { sameMetre } from '#core/music/metre'
 import type { TabModel } from '#core/tablature/tabModel'
 import { columnsOf, placesIn, type Column, type MeasureColumns, type Scale } from './columns'
 import type { Notated, NotatedMeasure } from './notation'
@@ -115,8 +115,6 @@ function lastWidth(measures: readonly NotatedMeasure[], columns: readonly Measur
   const width = own.head + Math.max(own.least, own.good * stretch)
   return width >= FULL * o.width ? o.width : width
 } // prettier-ignore
-
-const sameMetre = (a: Metre, b: Metre) => a.beats === b.beats && a.unit === b.unit
 
 /** What begins with a line: a part, a phrase (or what leads into one), or neither. */
 export function beginningOf(lead: PagePart): (line: System) => 'part' | 'phrase' | null {

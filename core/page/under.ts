@@ -1,7 +1,7 @@
 /** Lines of small text under the staff, a piece for each event: names of the notes, what is counted. */
 import type { EventId } from '#core/music/ids'
 import { stepIndex, type Pitch } from '#core/music/pitch'
-import { countAt, inFull, type Counting } from './counting'
+import { countAt, inFull, type Counting } from '#core/music/counting'
 import type { Notated, NotatedEvent } from './notation'
 
 export interface UnderOptions {
@@ -40,7 +40,7 @@ const nameOf = (how: 'letters' | 'syllables') => ({ placed: { event } }: Notated
 const countOf =
   (how: Counting, words?: readonly string[]) =>
   ({ placed }: NotatedEvent) => {
-    const { metre } = placed.measure
+    const { felt: metre } = placed.measure
     const count = countAt(metre, inFull(metre, placed.inMeasure), how, words)
     return placed.event.kind === 'rest' && count !== '' ? `(${count})` : count
   }

@@ -158,7 +158,7 @@ function wordsOf(d: Derived): Piece[][] {
         const s = n.event.syllables?.[v]
         if (!s) return []
         const text = s.text + (s.hyphen ? '-' : ' ')
-        return [beatStrength(n.measure.metre, n.inMeasure) >= 2 ? { text, bold: true } : { text }]
+        return [beatStrength(n.measure.felt, n.inMeasure) >= 2 ? { text, bold: true } : { text }]
       }),
     ).filter(line => line.length > 0)
   })

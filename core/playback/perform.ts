@@ -144,7 +144,7 @@ class Performer {
       at = next
     }
     const length = sub(end, from?.time ?? end)
-    out.push({ index: m.index, pass, start: now, length, metre: m.metre, offset: from?.at ?? lead })
+    out.push({ index: m.index, pass, start: now, length, metre: m.felt, offset: from?.at ?? lead })
     return length
   }
 

@@ -116,6 +116,8 @@ describe('the program', () => {
     expect(counts(tuneOf('D E F G |'), 'subdivision')).toBe('1 and 2 and 3 and 4 and')
     expect(counts(tuneOf('DEF GAB |', 'M:6/8\nL:1/8\nK:D'), 'beats')).toBe('1 2')
     expect(counts(tuneOf('DEF GAB |', 'M:6/8\nL:1/8\nK:D'), 'subdivision')).toBe('1 and a 2 and a')
+    expect(counts(tuneOf('D2 E2 F3 |', 'M:7/8\nL:1/8\nK:D'), 'beats')).toBe('1 2 3')
+    expect(counts(tuneOf('D3 E2 F2 |', 'M:7/8\nL:1/8\nK:D'), 'subdivision')).toBe('1 and a 2 and 3 and')
   })
 
   it('leaves the same time for the echo, with clicks in it', () => {
@@ -127,6 +129,14 @@ describe('the program', () => {
   it('accents the first beat and half accents the middle of a bar', () => {
     const { body } = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, metronome: true })
     expect(body.events.flatMap(e => (e.kind === 'click' ? [e.strength] : []))).toEqual([3, 1, 2, 1])
+    const uneven = programOf(performTune(tuneOf('D2 E2 F3 | G2 A2 B3 |', 'M:7/8\nL:1/8\nK:D')), {
+      ...NOTHING,
+      metronome: true,
+    })
+    const clicks = uneven.body.events.flatMap(e =>
+      e.kind === 'click' ? [[e.start, e.strength, e.count]] : [],
+    )
+    expect(clicks).toEqual([[0, 3, '1'], [1, 1, '2'], [2, 2, '3'], [3.5, 3, '1'], [4.5, 1, '2'], [5.5, 2, '3']]) // prettier-ignore
   })
 
   it('backs the chords with a bass on strong beats and the chord between', () => {

@@ -2,10 +2,10 @@
  * What is heard, in order: count-in, music, the gap for an echo, clicks, drone and backing. Times are quarters as plain numbers, since from here
  * on they only become seconds; the player multiplies them with the tempo of the moment.
  */
-import { toNumber } from '#core/music/fraction'
 import { parseChord } from '#core/music/chord'
-import { beatLength, beatStrength, isCompound, measureLength, type Metre } from '#core/music/metre'
-import { frac } from '#core/music/fraction'
+import { countAt, inThree } from '#core/music/counting'
+import { add, frac, mul, toNumber } from '#core/music/fraction'
+import { beatsOf, beatStrength, measureLength, type Metre } from '#core/music/metre'
 import type { Midi } from '#core/music/pitch'
 import type { Performance } from './perform'
 
@@ -94,48 +94,37 @@ export function programOf(p: Performance, o: ProgramOptions): Program {
   }
 }
 
-/** Clicks on the beats of one stretch of a measure. */
-function beats(metre: Metre, from: Quarters, to: Quarters, at: Quarters, step: Quarters): Click[] {
+/** Clicks on the beats of one stretch of a measure; in the subdivision also on their halves, or thirds. */
+function beats(metre: Metre, from: Quarters, to: Quarters, at: Quarters, how: 'beats' | 'subdivision'): Click[] {
   const out: Click[] = []
-  const beat = toNumber(beatLength(metre))
-  for (let t = Math.ceil(from / step - 1e-9) * step; t < to - 1e-9; t += step) {
-    const place = frac(Math.round(t * 960), 960)
-    const onBeat = Math.abs(t / beat - Math.round(t / beat)) < 1e-6
-    const within = Math.round((t % beat) / step)
-    out.push({
-      kind: 'click',
-      start: at + t - from,
-      strength: beatStrength(metre, place),
-      count: onBeat
-        ? String(Math.round(t / beat) + 1)
-        : isCompound(metre)
-          ? ['', 'and', 'a'][within]!
-          : 'and',
-    })
-  }
+  const full = toNumber(measureLength(metre))
+  const felt = beatsOf(metre)
+  for (let begins = Math.floor(from / full) * full; begins < to; begins += full)
+    for (const beat of felt) {
+      const parts = how === 'beats' ? 1 : inThree(metre, beat.length) ? 3 : 2
+      for (let k = 0; k < parts; k++) {
+        const place = add(beat.start, mul(beat.length, frac(k, parts)))
+        const t = begins + toNumber(place)
+        if (t < from - 1e-9 || t >= to - 1e-9) continue
+        out.push({ kind: 'click', start: at + t - from, strength: beatStrength(metre, place), count: countAt(metre, place, 'numbers') }) // prettier-ignore
+      }
+    }
   return out
-}
+} // prettier-ignore
 
 const metronome = (p: Performance): Click[] =>
   p.measures.flatMap(m => {
     const offset = toNumber(m.offset)
-    return beats(
-      m.metre,
-      offset,
-      offset + toNumber(m.length),
-      toNumber(m.start),
-      toNumber(beatLength(m.metre)),
-    )
+    return beats(m.metre, offset, offset + toNumber(m.length), toNumber(m.start), 'beats')
   })
 
 /** One measure counted, and the beats before a pickup. In the subdivision: eighths, in compound metres three to a beat. */
 function countIn(p: Performance, how: 'beats' | 'subdivision'): Segment {
   const { metre, offset } = p.measures[0]!
-  const [full, beat] = [toNumber(measureLength(metre)), toNumber(beatLength(metre))]
-  const step = how === 'beats' ? beat : isCompound(metre) ? beat / 3 : beat / 2
+  const full = toNumber(measureLength(metre))
   const lead = toNumber(offset) % full
   // With less than a beat before the pickup the first measure is enough.
-  const events = [...beats(metre, 0, full, 0, step), ...(lead > 0 ? beats(metre, 0, lead, full, step) : [])]
+  const events = [...beats(metre, 0, full, 0, how), ...(lead > 0 ? beats(metre, 0, lead, full, how) : [])]
   return { length: full + lead, events }
 }
 

@@ -1,7 +1,11 @@
 /** What bar lines and metres of ABC say in numbers. */
 
 /** "2+3" beats are added up. */
-export const addUp = (text: string) => text.split('+').reduce((t, x) => t + Number(x), 0)
+export const addends = (text: string) =>
+  text
+    .replace(/[()\s]/g, '')
+    .split('+')
+    .map(Number)
 
 /** "1", "1,3", "1-3", "2." ; null when it names no number. */
 export function readEndings(text: string): number[] | null {

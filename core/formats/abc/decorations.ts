@@ -29,7 +29,8 @@ export function decorated(names: readonly string[], harmonics: boolean): Decorat
     if (mark) marks.push(mark)
     else if (loud) dynamic = loud
     else if (/^[0-5]$/.test(name)) finger = Number(name)
-    else unknown.push(name)
+    // A line over several notes is told by its beginning.
+    else if (!/\)$/.test(name)) unknown.push(name.replace(/\($/, ''))
   }
   return { marks: [...new Set(marks)], ...(dynamic && { dynamic }), ...(finger !== undefined && { finger }), unknown } // prettier-ignore
 }

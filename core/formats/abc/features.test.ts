@@ -10,6 +10,7 @@ const plain = (music: string) => `X:1\nT:t\nM:4/4\nL:1/8\nK:C\n${music}\n`
 const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['voices', 'X:1\nM:4/4\nL:1/4\nK:C\nV:1\nCDEF|GABc|\nV:2\nC,D,E,F,|\nV:2\nG,A,B,C|\nV:1\ncdef|\n', 'C4 D4 E4 F4 | G4 A4 B4 C5 | C5 D5 E5 F5', 'abc.voices'],
   ['inline voices', 'X:1\nM:4/4\nL:1/4\nK:C\n[V:1]CDEF|\n[V:2]C,D,E,F,|\n[V:1]GABc|\n[V:2]G,A,B,C|\n', 'C4 D4 E4 F4 | G4 A4 B4 C5', 'abc.voices'],
+  ['a metre in groups', 'X:1\nM:2+2+3/8\nL:1/8\nK:C\nC2E2GFE|[M:3+2/8]C3D2|\n', 'C4 E4 G4/2 F4/2 E4/2 | M:3+2/8 C4*3/2 D4', ''],
   ['file header', 'L:1/4\nM:3/4\n\nX:1\nT:a\nK:C\nCDE|\n\nX:2\nT:b\nK:G\nGAB|\n', 'C4 D4 E4 || G4 A4 B4', ''],
   ['P order', 'X:1\nP:ABA\nM:4/4\nL:1/4\nK:C\nP:A\nCDEF|\nP:B\nGABc|\n', '<A> C4 D4 E4 F4 | <B> G4 A4 B4 C5', ''],
   ['da capo, al fine', plain('CDEF GABc|!fine!c8|GABc defg|!D.C.!C8|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2 | fine C5*4 | G4/2 A4/2 B4/2 C5/2 D5/2 E5/2 F5/2 G5/2 | dc C4*4', ''],
@@ -51,6 +52,7 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['y spacer', plain('CyDyEF GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['dotted bar', plain('CDEF .|GABc|'), 'C4/2 D4/2 E4/2 F4/2 | G4/2 A4/2 B4/2 C5/2', ''],
   ['mordents, lower and upper', plain('MCPD !mordent!E!lowermordent!F !uppermordent!G!pralltriller!A Bc|'), 'C4/2\'mordent D4/2\'upperMordent E4/2\'mordent F4/2\'mordent G4/2\'upperMordent A4/2\'upperMordent B4/2 C5/2', ''],
+  ['a hairpin is told once', plain('!crescendo(!C D E !crescendo)!F GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.decoration'],
   ['!cut!', plain('!invertedturn!C !thumb!D !snap!E F GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.decoration abc.decoration abc.decoration'],
   ['broken rhythms', plain('A>>B A<B A<<<B c|'), 'A4*7/8 B4/8 A4/4 B4*3/4 A4/16 B4*15/16 C5/2', ''],
   ['chord len', plain('[C2E2]2 [CE/]2 CDEF|'), 'C4+E4*2 C4+E4 C4/2 D4/2 E4/2 F4/2', 'tune.barLong'],

@@ -2,7 +2,7 @@
 import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
 import { ACCIDENTAL, Accidentals } from './accidentals'
 import { layCodas } from '../way'
-import { addUp, readEndings } from './bars'
+import { addends, readEndings } from './bars'
 import { CLOSING, decorated, OPENING } from './decorations'
 import { keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
@@ -10,7 +10,7 @@ import { laySymbols } from './symbols'
 import { withoutFill } from './text'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
-import { isCompound, measureLength, METRE_UNITS, type Metre } from '#core/music/metre'
+import { isCompound, measureLength, METRE_UNITS, metreOf, sameMetre, type Metre } from '#core/music/metre'
 import { STEPS, type Pitch, type Step } from '#core/music/pitch'
 import type { Clef, Measure, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import type { AbcElement, AbcKey, AbcMeter, AbcPitch, AbcStaff, AbcTune } from './parserTypes'
@@ -149,15 +149,15 @@ class VoiceMapper {
 
   private setMetre(m: AbcMeter, at: number) {
     const v = m.value?.[0]
-    const beats = m.type === 'specified' && v ? addUp(v.num) : m.type === 'cut_time' ? 2 : 4
+    const groups = m.type === 'specified' && v ? addends(v.num) : [m.type === 'cut_time' ? 2 : 4]
+    const beats = groups.reduce((a, b) => a + b, 0)
     const given = m.type === 'specified' && v ? Number(v.den ?? 4) : m.type === 'cut_time' ? 2 : 4
     const unit = METRE_UNITS.find(u => u === given)
     if (!unit || !Number.isInteger(beats) || beats < 1 || beats > 64)
       return this.report('abc.badMetre', 'error', at, { metre: `${v?.num ?? '?'}/${v?.den ?? '?'}` })
-    if (this.first && (beats !== this.metre.beats || unit !== this.metre.unit)) {
-      this.measure.metre = { beats, unit }
-    }
-    this.metre = { beats, unit }
+    const metre = metreOf(beats, unit, groups)
+    if (this.first && !sameMetre(metre, this.metre)) this.measure.metre = metre
+    this.metre = metre
   }
 
   private bar(el: AbcElement) {

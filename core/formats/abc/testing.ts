@@ -1,4 +1,5 @@
 /** For tests: a tune in one line, to be compared at a glance. */
+import { metreName } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
 import type { Measure, Tune, TuneEvent } from '#core/music/tune'
 
@@ -24,7 +25,7 @@ function signs(m: Measure): string {
     m.repeatStart && '|:',
     m.endings && `[${m.endings.join()}]`,
     m.key && `K:${m.key.step}`,
-    m.metre && `M:${m.metre.beats}/${m.metre.unit}`,
+    m.metre && `M:${metreName(m.metre)}`,
     ...way,
   ].filter(Boolean).map(x => `${String(x)} `).join('') // prettier-ignore
 }

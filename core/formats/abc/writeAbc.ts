@@ -1,9 +1,9 @@
 /** A tune as ABC text. What ABC cannot hold is named in the findings. */
 import { hasCrossingSlurs } from '../crossing'
 import { finding, type Finding } from '#core/findings/finding'
-import { div, equal, frac, isZero, mod, mul, type Fraction } from '#core/music/fraction'
+import { div, equal, frac, mul, type Fraction } from '#core/music/fraction'
 import { alterations, keyCode, type Key } from '#core/music/key'
-import { beatLength, formatTempo, metreName } from '#core/music/metre'
+import { formatTempo, metreName, onBeat } from '#core/music/metre'
 import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Mark, NoteEvent, Tune } from '#core/music/tune'
@@ -132,12 +132,11 @@ type SlurMaps = { starts: ReadonlyMap<string, number>; ends: ReadonlyMap<string,
 
 function measureText(m: PlacedMeasure, placed: readonly Placed[], slurs: SlurMaps): string {
   const spell = speller(m.key)
-  const beat = beatLength(m.metre)
   let text = ''
   let group = ''
   placed.forEach((p, i) => {
     const { event } = p
-    if (i > 0 && (isZero(mod(p.inMeasure, beat)) || event.kind === 'rest')) text += ' '
+    if (i > 0 && (onBeat(m.felt, p.inMeasure) || event.kind === 'rest')) text += ' '
     if (event.tuplet && event.tuplet.group !== group) {
       const count = placed.filter(q => q.event.tuplet?.group === event.tuplet!.group).length
       text += `(${event.tuplet.actual}:${event.tuplet.normal}:${count}`

@@ -1,4 +1,5 @@
 /** Scores as other programs write them: each element by itself, and what of it a tune holds. */
+import { metreName } from '#core/music/metre'
 import { describe, expect, it } from 'vitest'
 import { frac } from '#core/music/fraction'
 import type { Tune } from '#core/music/tune'
@@ -49,12 +50,16 @@ describe('attributes', () => {
     expect([r.tune.key.step, codes(r)]).toEqual(['C', expect.arrayContaining(['file.badKey'])])
   })
   it.each([
-    ['3', '4', 3, 4],
-    ['3+2', '8', 5, 8],
-    ['64', '16', 64, 16],
-  ])('%s/%s', (beats, unit, n, d) => {
+    ['3', '4', '3/4'],
+    ['3+2', '8', '3+2/8'],
+    ['3+3', '8', '6/8'],
+    ['64', '16', '64/16'],
+    // Numbers with a unit each, counted in the shortest.
+    ['3</beats><beat-type>8</beat-type><beats>2', '4', '3+4/8'],
+    ['1</beats><beat-type>2</beat-type><beats>1', '4', '2+1/4'],
+  ])('%s/%s', (beats, unit, name) => {
     const r = before(attributes(`<time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`))
-    expect(r.tune.metre).toEqual({ beats: n, unit: d })
+    expect([metreName(r.tune.metre), codes(r)]).toEqual([name, expect.not.arrayContaining(['file.badMetre'])])
   })
   it.each([
     ['0', '4'],

@@ -1,4 +1,5 @@
 /** What stands on a note: its marks, its words. */
+import { METRE_UNITS, metreOf, type Metre } from '#core/music/metre'
 import { MOST, type Mark, type Syllable } from '#core/music/tune'
 import { MARK_PLACES, OTHER_MARKS } from './words'
 import { child, children, textAt, type XmlNode } from './xml'
@@ -28,4 +29,16 @@ export function syllablesOf(lyrics: readonly XmlNode[]): (Syllable | null)[] | u
     out[at] = { text, ...(hyphen && { hyphen }) }
   }
   return out.length > 0 ? out : undefined
+}
+
+/** "7", "2+2+3", and several numbers with a unit each (3/8 + 2/4), counted in the shortest; null when it is no metre we write. */
+export function metreIn(time: XmlNode): Metre | null {
+  const units = children(time, 'beat-type').map(u => METRE_UNITS.find(x => x === Number(u.text)))
+  const counts = children(time, 'beats').map(b => b.text.split('+').map(Number))
+  if (units.length === 0 || units.length !== counts.length || units.includes(undefined)) return null
+  const unit = METRE_UNITS.find(u => u === Math.max(...units.map(u => u!)))!
+  const groups = counts.flatMap((numbers, i) => numbers.map(n => n * (unit / units[i]!)))
+  const beats = groups.reduce((a, b) => a + b, 0)
+  const fits = beats >= 1 && beats <= 64 && groups.every(g => Number.isInteger(g) && g >= 1)
+  return fits ? metreOf(beats, unit, groups) : null
 }

@@ -13,12 +13,12 @@ import {
   type Fraction,
 } from '#core/music/fraction'
 import { keyOfSignature, parseMode, type Key } from '#core/music/key'
-import { METRE_UNITS, type Metre } from '#core/music/metre'
+import { sameMetre, type Metre } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import { marksOf, syllablesOf } from './notations'
+import { marksOf, metreIn, syllablesOf } from './notations'
 import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
 import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
@@ -136,12 +136,10 @@ export class PartReader {
   }
 
   private setMetre(node: XmlNode, m: Draft) {
-    const beats = textAt(node, 'beats').split('+').reduce((t, x) => t + Number(x), 0) // prettier-ignore
-    const unit = METRE_UNITS.find(u => u === Number(textAt(node, 'beat-type')))
-    if (!unit || !Number.isInteger(beats) || beats < 1 || beats > 64)
-      return this.tell('file.badMetre', 'warning')
-    if (this.first && (beats !== this.metre.beats || unit !== this.metre.unit)) m.metre = { beats, unit }
-    this.metre = { beats, unit }
+    const metre = metreIn(node)
+    if (!metre) return this.tell('file.badMetre', 'warning')
+    if (this.first && !sameMetre(metre, this.metre)) m.metre = metre
+    this.metre = metre
   }
 
   private direction(d: XmlNode, m: Draft) {

@@ -305,7 +305,8 @@ const wayElement = ([tag, sound, words]: WayElement) =>
   el('direction', [el('direction-type', [el(tag, words ?? [])]), el('sound', [], sound)], { placement: 'above' }) // prettier-ignore
 
 const keyElement = (k: Key) => el('key', [el('fifths', signature(k)), el('mode', k.mode)])
-const timeElement = (m: Metre) => el('time', [el('beats', m.beats), el('beat-type', m.unit)])
+const timeElement = (m: Metre) =>
+  el('time', [el('beats', m.groups?.join('+') ?? m.beats), el('beat-type', m.unit)])
 
 const tuningElements = (tuning: readonly Midi[]): Element[] => [
   el('staff-lines', 5),

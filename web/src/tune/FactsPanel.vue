@@ -2,7 +2,8 @@
 /** The identity of the tune, and how it is played. */
 import { computed, onMounted, ref } from 'vue'
 import { keyName, keyOfSignature } from '#core/music/key'
-import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo } from '#core/music/metre'
+import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo, type Tempo } from '#core/music/metre'
+import { placeMeasures } from '#core/music/timeline'
 import { partsOf, setPartOrder } from '#core/music/edit/parts'
 import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
 import type { Tune } from '#core/music/tune'
@@ -10,6 +11,7 @@ import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import { timesText } from '#core/counts'
+import ReadField from './ReadField.vue'
 
 const bench = useBench()
 const tune = computed(() => bench.documents!.tune)
@@ -33,10 +35,12 @@ const setKey = (name: string | null) => {
   const key = keys.find(k => keyName(k) === name)
   if (key) bench.editFacts({ key })
 }
-function setMetre(text: string) {
-  const metre = parseMetre(text)
-  if (metre) bench.editFacts({ metre })
-}
+/** How the beats of an uneven metre are heard, unless the groups are said. */
+const heard = computed(() => {
+  const { groups } = placeMeasures(tune.value)[0]?.felt ?? {}
+  if (!groups || tune.value.metre.groups) return undefined
+  return `felt as ${groups.join('+')}; with the groups typed it is as you say: ${groups.join('+')}/${tune.value.metre.unit}`
+})
 const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
 
 function strike(id: string) {
@@ -55,13 +59,11 @@ function setOrder(said: string) {
   orderProblem.value = done ? '' : `Parts there are: ${parts.value.join(', ')}`
   if (done) bench.changeTune({ tune: done, chosen: null })
 }
-function setTempo(text: string) {
-  const tempo = parseTempo(text)
-  if (tempo) bench.editFacts({ tempo })
-  else if (text.trim() === '') {
-    const { tempo: _t, ...rest } = tune.value
-    bench.changeTune({ tune: rest as Tune, chosen: null })
-  }
+const readTempo = (text: string) => (text.trim() === '' ? ('none' as const) : parseTempo(text))
+function setTempo(tempo: Tempo | 'none') {
+  if (tempo !== 'none') return bench.editFacts({ tempo })
+  const { tempo: _t, ...rest } = tune.value
+  bench.changeTune({ tune: rest as Tune, chosen: null })
 }
 
 /** Settings of the same tune: tunes with the same mark, and those that sound alike. */
@@ -113,11 +115,14 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         data-test="fact-key"
         @update:model-value="setKey"
       />
-      <v-text-field
-        :model-value="metreName(tune.metre)"
+      <ReadField
+        :text="metreName(tune.metre)"
         label="Metre"
-        data-test="fact-metre"
-        @change="(e: Event) => setMetre((e.target as HTMLInputElement).value)"
+        test="fact-metre"
+        :read="parseMetre"
+        :hint="heard"
+        problem="3/4, 6/8 or 2+2+3/8"
+        @read="metre => bench.editFacts({ metre })"
       />
       <v-select
         :model-value="tune.clef"
@@ -132,10 +137,13 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         label="Kind (reel, waltz, song …)"
         @update:model-value="t => bench.editFacts({ kind: t.slice(0, 80) })"
       />
-      <v-text-field
-        :model-value="tempoText"
+      <ReadField
+        :text="tempoText"
         :label="`Tempo (${formatTempo(defaultTempo(tune.metre))} when not said)`"
-        @change="(e: Event) => setTempo((e.target as HTMLInputElement).value)"
+        test="fact-tempo"
+        :read="readTempo"
+        problem="a note and how many a minute: 1/4=96"
+        @read="setTempo"
       />
     </div>
     <div class="row">

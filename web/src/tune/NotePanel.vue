@@ -16,6 +16,7 @@ import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
 import { MARK_NAMES } from '#core/words/marks'
 import { capital, measureText } from '#core/words/places'
+import ReadField from './ReadField.vue'
 
 const bench = useBench()
 const entry = useEntry()
@@ -30,9 +31,9 @@ const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', '
 const dynamics = [{ value: '', title: 'none' }, ...DYNAMICS.map(d => ({ value: d, title: d }))]
 
 /** Grace notes as one types them: "E5 F#5". */
-function graces(text: string) {
-  const read = text.split(/\s+/).filter(Boolean).map(parsePitch) // prettier-ignore
-  if (read.every((p): p is Pitch => p !== null)) entry.apply(setGrace(tune.value, bench.caret!, read))
+function readGraces(text: string) {
+  const read = text.split(/\s+/).filter(Boolean).map(parsePitch)
+  return read.every((p): p is Pitch => p !== null) ? read : null
 }
 function lay() {
   const done = layWords(tune.value, bench.caret!, 0, words.value)
@@ -50,10 +51,6 @@ function setKey(name: string) {
   keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
 }
 const remark = (text: string) => bench.editTaught(remarked(bench.taught!, measure.value.id, text))
-function setMetre(text: string) {
-  const metre = parseMetre(text)
-  if (metre) keep(setMetreFrom(tune.value, at.value, metre))
-}
 function setEndings(text: string) {
   const endings = text.split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore
   keep(setMeasure(tune.value, at.value, { endings: endings.length > 0 ? endings : undefined }))
@@ -112,10 +109,13 @@ const flag = (on: boolean | null) => (on ? true : undefined)
             d => keep(setDynamic(tune, [bench.caret!], (d || undefined) as Dynamic | undefined))
           "
         />
-        <v-text-field
-          :model-value="(note.grace ?? []).map(formatPitch).join(' ')"
+        <ReadField
+          :text="(note.grace ?? []).map(formatPitch).join(' ')"
           label="Grace notes (E5 F#5)"
-          @change="(e: Event) => graces((e.target as HTMLInputElement).value)"
+          test="grace"
+          :read="readGraces"
+          problem="notes with their octave: E5 F#5"
+          @read="notes => entry.apply(setGrace(tune, bench.caret!, notes))"
         />
       </div>
       <div class="row">
@@ -207,11 +207,13 @@ const flag = (on: boolean | null) => (on ? true : undefined)
         label="Key from here"
         @update:model-value="setKey"
       />
-      <v-text-field
-        :model-value="metreName(placed!.metre)"
+      <ReadField
+        :text="metreName(placed!.metre)"
         label="Metre from here"
-        data-test="metre-from"
-        @change="(e: Event) => setMetre((e.target as HTMLInputElement).value)"
+        test="metre-from"
+        :read="parseMetre"
+        problem="3/4, 6/8 or 2+2+3/8"
+        @read="metre => keep(setMetreFrom(tune, at, metre))"
       />
     </div>
     <div class="row">
