@@ -159,6 +159,15 @@ describe('pins', () => {
 })
 
 describe('repeats', () => {
+  it('of two times through, one of which must come up, it is rather the later one', () => {
+    const b = bowed('AB|:d4 A4|d2A2 B2A2|d6:|')
+    const first = (pass: number) =>
+      b.strokes.filter(s => s.strength === 3 && s.pass === pass).map(s => s.direction)
+    expect([first(1), first(2)]).toEqual([
+      ['down', 'down', 'down'],
+      ['up', 'up', 'up'],
+    ])
+  })
   it('flag a part that starts on the other bow the second time, and the mend mends it', () => {
     const music = '|:D2E2 F2G2|A2B2 c4:|'
     const told = bowed(music).findings.filter(f => f.code === 'bow.otherBow')

@@ -12,6 +12,8 @@ describe('the reason of a stroke', () => {
   it.each<[string, LineOfMusic, string[]]>([
     ['D4E4|', {}, ['d1 start', 'u1 turn']],
     ['A2|d4 A4|', {}, ['u1 pickup', 'd1 turn', 'u1 turn']],
+    // Two strokes before the first beat: neither answers for it alone.
+    ['AB|d4 A4|', {}, ['d1 leadIn', 'u1 turn', 'd1 turn', 'u1 turn']],
     ['(DE)F2 G4|', {}, ['d2 written', 'u1 turn', 'd1 turn']],
     ['!upbow!D2E2 !upbow!F2G2|', {}, ['u1 marked', 'd1 turn', 'u1 marked', 'd1 turn']],
     ['D2F2A2z2|G2B2 d4|', { may: MAY_ALL }, ['d1 start', 'u1 turn', 'd1 turn', 'd1 lift rest', 'u1 turn', 'd1 turn']], // prettier-ignore

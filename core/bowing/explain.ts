@@ -5,6 +5,7 @@ import { isDotted } from './costs'
 import { POLICIES } from './schools'
 import type { Found } from './search'
 import { wantedLength } from './travel'
+import type { BowTone } from './tones'
 
 const round = (x: number) => Math.round(x * 100) / 100
 
@@ -50,8 +51,14 @@ export function whyStroke({ tones, options }: BowProblem, line: BowLine, s: Foun
   if (first.slurred) return { is: 'parted' }
   if (joined.length > 0) return { is: 'written' }
   if (first.marked) return { is: 'marked' }
-  if (s.first === 0) return { is: first.pickup ? 'pickup' : 'start' }
+  if (s.first === 0) return { is: startOf(first, tones[s.end], s) }
   return { is: 'turn' }
+}
+
+/** Only a pickup in one bow answers for the first beat by itself. */
+function startOf(first: BowTone, next: BowTone | undefined, s: Found) {
+  if (!first.pickup) return 'start'
+  return next?.strength === 3 && s.direction === 'up' ? 'pickup' : 'leadIn'
 }
 
 function reason(tones: BowProblem['tones'], k: number) {

@@ -172,7 +172,7 @@ function groovesOf(tones: readonly BowTone[], plans: readonly BowPlan[], o: Line
 /** A stroke that begins here in either direction, and a tone that lies inside one. */
 function directionCosts(line: BowLine, k: number, t: BowTone, policy: Policy, o: LineOptions) {
   const up = 2 * k + UP
-  if (t.strength === 3) line.start[up]! += policy.firstBeat * W.upOnFirst
+  if (t.strength === 3) line.start[up]! += policy.firstBeat * W.upOnFirst * (t.pass === 1 ? 1 : W.laterTime)
   else if (t.strength === 2) line.start[up]! += policy.firstBeat * W.upOnSecond
   const pin = o.pins[t.id]
   if (t.marked && !pin?.direction) {

@@ -91,7 +91,7 @@ export type StrokeCost = Readonly<
 >
 
 export type StrokeWhy =
-  | { readonly is: 'start' | 'pickup' | 'turn' | 'pinned' | 'marked' | 'written' | 'parted' }
+  | { readonly is: 'start' | 'pickup' | 'leadIn' | 'turn' | 'pinned' | 'marked' | 'written' | 'parted' }
   | { readonly is: 'lift'; readonly room: 'rest' | 'comma' | 'breath' }
   /** Hooked or slurred so that the next first beat, in this measure, comes down. */
   | { readonly is: 'hook' | 'slur'; readonly because: 'dotted' | 'longShort' | 'triplet' | 'evens'; readonly measure: number | null } // prettier-ignore

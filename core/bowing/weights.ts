@@ -2,6 +2,8 @@
 export const WEIGHTS = {
   /** A first beat that comes up, under a school that wants it down: worth mending with almost anything. */
   upOnFirst: 3.4,
+  /** Where one of two times through must come up, rather a later one: the first is what is practised. */
+  laterTime: 0.8,
   /** A secondary strong beat up: a wish, no more. */
   upOnSecond: 0.12,
   /** A line that starts the wrong way (up, or down on a pickup): dearer than a lift that pins force, so that what comes before a pin stays. */

@@ -14,7 +14,9 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
     case 'start':
       return 'The line starts down and goes on from there.'
     case 'pickup':
-      return 'The pickup starts so that the first beat comes down.'
+      return 'The pickup comes up, so that the first beat comes down.'
+    case 'leadIn':
+      return 'The pickup leads in, and the bow goes on from there.'
     case 'turn':
       return 'In turn after the stroke before.'
     case 'pinned':
