@@ -21,6 +21,13 @@ describe('another note in the place of one out of the hand', () => {
     expect(found({ own: 'D#4', before: 'E4', after: 'E4', chord: [0, 4, 7] }, 'B3 C4 D4 E4')).toBe('D4')
     expect(found({ own: 'F#2', before: 'G2', after: 'G2' }, 'E2 F2 G2')).toBe('F2')
   })
+  it('but not over the chord that raised it: F natural over D7 is a wrong note, E passes', () => {
+    const line = { own: 'F#4', before: 'G4', after: 'D4' }
+    expect(found({ ...line, chord: [2, 6, 9, 0] }, 'D4 E4 F4 G4')).toBe('E4')
+    expect(found({ ...line, chord: [7, 11, 2] }, 'D4 E4 F4 G4')).toBe('F4')
+    // A chord that has both is content with either.
+    expect(found({ ...line, chord: [2, 5, 6, 9] }, 'D4 E4 F4 G4')).toBe('F4')
+  })
   it('opens no leap of a seventh where a neighbour will do, on a strong beat too', () => {
     // B C B: down to the C below and up again is harder than the C was.
     expect(found({ own: 'C5', before: 'B4', after: 'B4', strong: true }, 'C4 G4 A4 B4 D5')).toBe('D5')

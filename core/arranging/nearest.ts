@@ -31,6 +31,8 @@ const TURNED = 1.5
 
 /** Steps that the same letter counts, raised or lowered. */
 const SAME_LETTER = 0.2
+/** And where it contradicts the chord. */
+const WRONG = 2.5
 
 /** The allowed pitch nearest to a note that keeps the way of the line. */
 export function nearest({ own, before, after, strong, end, chord }: Replaced, allowed: readonly Pitch[]): Pitch | null {
@@ -39,7 +41,9 @@ export function nearest({ own, before, after, strong, end, chord }: Replaced, al
     const steps = Math.abs(diatonic(p) - diatonic(own))
     // An octave is the same note; its letter natural where it was raised is nearly so; a tone of the chord goes with what the others play.
     const octave = (midi(p) - midi(own)) % 12 === 0
-    const far = steps === 0 ? SAME_LETTER : steps === 2 ? 1.8 : steps
+    // But over a chord that has the note as it was, its letter without the sign is a wrong note.
+    const wrong = steps === 0 && chord.includes(midi(own) % 12) && !chord.includes(midi(p) % 12)
+    const far = wrong ? WRONG : steps === 0 ? SAME_LETTER : steps === 2 ? 1.8 : steps
     const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
     const carries = end ? OTHER_AT_END : strong ? OTHER_ON_STRONG : 0
     const interval = octave ? (carries > 0 ? 1.5 : 3) : far - chordal + carries
