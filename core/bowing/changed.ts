@@ -1,10 +1,10 @@
 /** Where two lines for the bow differ: what was found for one serves for the other everywhere else. */
 import type { BowLine } from './line'
 
-/** The first and the last tone whose costs differ; undefined when the lines are not alike enough to compare. */
+/** The first tone whose costs differ, and the one after the last; undefined when the lines are not alike enough to compare. */
 export function changedTones(a: BowLine, b: BowLine): { first: number; last: number } | undefined {
   const n = a.tones.length
-  if (b.tones.length !== n || a.bearing !== b.bearing) return undefined
+  if (b.tones.length !== n || a.bearing !== b.bearing || a.lastUp !== b.lastUp) return undefined
   let [first, last] = [n, -1]
   for (let k = 0; k < n; k++) {
     if (sameCosts(a, b, k)) continue

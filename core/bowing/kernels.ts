@@ -12,19 +12,22 @@ export interface Kernel {
   readonly costs: readonly number[]
 }
 
+/** Kept: wanted lengths are shares of one bow, in quarters of a step. */
+const KERNELS = new Map<number, Kernel>()
+
 /** Lengths in steps for a wanted one, the cheapest for each. */
-export function kernelFor(wanted: number, kernels: Map<number, Kernel>): Kernel {
+export function kernelFor(wanted: number): Kernel {
   const key = Math.round(wanted * STEPS * 4)
-  const known = kernels.get(key)
+  const known = KERNELS.get(key)
   if (known) return known
   // A third longer or shorter is felt in a long bow; in a short one it is a matter of millimetres.
-  const felt = Math.max(0.15, Math.min(1, wanted / FELT))
+  const felt = Math.max(0.15, Math.min(1, key / 4 / STEPS / FELT))
   const best = new Map<number, number>()
   for (const [share, cost] of LENGTHS) {
     const steps = Math.max(1, Math.round((key / 4) * share))
     best.set(steps, Math.min(best.get(steps) ?? Infinity, cost * felt))
   }
   const kernel = { steps: [...best.keys()], costs: [...best.values()] }
-  kernels.set(key, kernel)
+  KERNELS.set(key, kernel)
   return kernel
 }
