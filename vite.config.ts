@@ -75,7 +75,7 @@ const needs = (): Plugin => ({
         modules.forEach(m => visit(chunkOf(m).fileName))
         return { scripts: [...scripts], styles: [...styles] }
       }
-      const fonts = Object.keys(bundle).filter(f => /(400Regular|700Bold)-.*\.ttf$/.test(f))
+      const fonts = Object.keys(bundle).filter(f => /(400Regular|400Regular_Italic|700Bold)-.*\.ttf$/.test(f))
       const stations = Object.fromEntries(Object.entries(STATIONS).map(([name, m]) => [name, of([m])]))
       const told = { start: chunkOf(START).fileName, shelf: of(SHELF), bench: of(BENCH), stations, fonts }
       this.emitFile({ type: 'asset', fileName: 'needs.json', source: JSON.stringify(told, null, 1) })

@@ -54,6 +54,7 @@ describe('the page of a bench', () => {
       'module /assets/start-1.js',
       'modulepreload /assets/bench-1.js',
       'modulepreload /assets/hand-1.js',
+      `preload ${urlOf('studio')}`,
       `preload ${urlOf('tune', { id: 't1' })}`,
       'preload /assets/text-1.ttf',
       'stylesheet /assets/bench-1.css',

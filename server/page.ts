@@ -57,7 +57,7 @@ function headFor(path: string, { start, shelf, bench, stations, fonts }: Needs, 
   if (tune === undefined || !station) return fontLinks.join('')
   return [
     `<script type="module" src="/${start}"></script>`,
-    `<link rel="preload" as="fetch" crossorigin href="${attribute(urlOf('tune', { id: decodeOr(tune) }))}">`,
+    ...[urlOf('tune', { id: decodeOr(tune) }), urlOf('studio')].map(url => `<link rel="preload" as="fetch" crossorigin href="${attribute(url)}">`), // prettier-ignore
     ...linksTo(bench, station),
     ...fontLinks,
   ].join('')

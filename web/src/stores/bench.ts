@@ -47,11 +47,11 @@ export const useBench = defineStore('bench', () => {
   const editTaught = (changes: Partial<Taught>, group: string | null = null) => docs.editTaught(taughtAsWritten(changes, stands.value), group) // prettier-ignore
 
   const { undo, redo, choose, edit, editPlayed, editShown, rename, pin, addArrangement, takeArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
-  const { typed, writeSource } = results
+  const { typed, writeSource, readSource } = results
   const { select, selectEvent, walkEvents, walk, walkPhrase, goTo } = selection
   return {
     tuneId, loading, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState, saveProblem, result, reading, report, phrases, notes, asked,
     problem, taught, stands, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement,
-    removeArrangement, editFacts, restoreVersion, save, typed, writeSource, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
+    removeArrangement, editFacts, restoreVersion, save, typed, writeSource, readSource, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
   } // prettier-ignore
 })

@@ -90,18 +90,38 @@ export const useResults = defineStore('results', () => {
       made: docs.recipe && { recipe: docs.recipe, context: studio.context },
     })
 
-  // A text that came otherwise than by typing is read for its findings and places only.
+  /** How many look at the text: only for them is it read when it came otherwise than by typing, for its findings and places. */
+  const readers = ref(0)
   watch(
-    () => docs.documents?.source,
-    text => {
+    [() => docs.documents?.source, () => readers.value > 0] as const,
+    ([text, wanted]) => {
       if (text === undefined || text === null) reading.value = null
-      else if (!typing) sourceLane.ask({ text, change: false, made: null })
+      else if (wanted && !typing) sourceLane.ask({ text, change: false, made: null })
     },
     { flush: 'sync' },
   )
+  /** From now on the text is read; until what is given back is called. */
+  function readSource(): () => void {
+    readers.value++
+    return () => void readers.value--
+  }
 
   /** The text of a tune that has none yet. */
   const writeSource = async () => (await callCore(core => core.write(docs.documents!.tune))).text
 
-  return { problem, result, reading, report, phrases, notes, made, asked, clear, inspect, typed, writeSource }
+  return {
+    problem,
+    result,
+    reading,
+    report,
+    phrases,
+    notes,
+    made,
+    asked,
+    clear,
+    inspect,
+    typed,
+    writeSource,
+    readSource,
+  }
 })

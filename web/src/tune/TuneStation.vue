@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { eventOf } from '#core/music/ids'
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import { compareTunes, type Comparison } from '#core/music/compareTunes'
 import type { Tune } from '#core/music/tune'
@@ -36,6 +36,8 @@ const TABS = (Object.keys(PANES) as Pane[]).map(value => ({ value, name: PANES[v
 const open = ref<Pane>('source')
 const TapBoard = defineAsyncComponent(() => import('./TapBoard.vue'))
 const board = ref(false)
+
+onScopeDispose(bench.readSource())
 
 /** A tune that came without text gets it written. */
 watch(
