@@ -40,6 +40,21 @@ describe('the shelf', () => {
     for (const heavy of ['bench', 'readAbc', 'Tone', 'pdf']) expect(scripts).not.toContain(heavy)
   })
 
+  it('nor does a bench load what only the text needs, before its station is opened', async () => {
+    const scripts: string[] = []
+    // The worker's too.
+    page
+      .context()
+      .on('request', r => scripts.push(/\/assets\/([A-Za-z]+)[^/]*\.js$/.exec(r.url())?.[1] ?? ''))
+    await openBench(page, nokta, 'Brindlewick Bridge', 'hand')
+    await page.waitForSelector(test('hand-lane'))
+    await page.waitForLoadState('networkidle')
+    expect(scripts).toContain('bench')
+    for (const heavy of ['readAbc', 'SourcePane', 'Tone', 'pdf']) expect(scripts).not.toContain(heavy)
+    await page.click(test('station-tune'))
+    await expect.poll(() => scripts).toContain('readAbc')
+  })
+
   it('shows the demo tunes, finds as one types, puts away and brings back', async () => {
     await page.goto(nokta.url)
     await page.waitForSelector(test('tune-row'))

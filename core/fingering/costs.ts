@@ -114,6 +114,9 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
   return false
 }
 
+/** Under a hand away from home an open string sounds of another place; the low hands, whose strings ring long, mind it less. */
+const openAway = (id: InstrumentId) => (isLow(id) ? W.openAwayLow : W.openAway)
+
 const costInRun = ({ cost, lead }: HandState) =>
   lead.mark === 'low' ? Math.min(cost, W.closeInRun) : lead.mark === 'extended' ? cost + W.openInRun : cost
 
@@ -128,7 +131,7 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
   const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone)
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
-    openCost = school[ctx.openSchool]
+    openCost = school[ctx.openSchool] + (s.anchor > HOME_ANCHOR ? openAway(ctx.instrument) : 0)
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing)
       sustained = ctx.longStopped ? W.sustainedStopped : W.sustainedOpen
   }
@@ -175,7 +178,7 @@ export function startCost(instrument: InstrumentId, s: HandState, out?: Costs): 
 export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, out?: Costs): number {
   const { quick } = gap
   const shift = shiftCost(ctx, a, b, gap, quick)
-  const crossing = crossingCost(a, b, gap, quick)
+  const crossing = crossingCost(a, b, gap, quick, isLow(ctx.instrument))
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
   const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
@@ -236,7 +239,9 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   if (gap.strong) cost += W.strongBeatShift
   if (gap.rest >= 0.25) cost *= W.restShift
   else if (from === 0) cost *= W.openShift
-  return cost + fetched + W.arrival * anchorCost(ctx.instrument, b)
+  // The open string it was left over is what such a string is for.
+  const left = from === 0 && a.anchor > HOME_ANCHOR && !isLow(ctx.instrument) ? W.openAway : 0
+  return cost + fetched + W.arrival * anchorCost(ctx.instrument, b) - left
 }
 
 /** 0 for a shift there is time for; up to 1 the less it can be made in this tempo. */
@@ -249,11 +254,24 @@ function tooQuick(model: HandModel, mm: number, seconds: number, sameFinger: boo
 const sameFingerLow = ({ instrument }: CostContext, { interval, rest }: Gap) =>
   instrument === 'bass' && Math.abs(interval) === 1 && rest === 0 ? W.sameFingerLow : 0
 
-function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number): number {
+/** Semitones from which a leap crosses by nature. */
+const LEAP = 7
+
+/** Share of a crossing that is left where the bow goes over and back between two strings. */
+function rocking(p: Finger, q: Finger, low: boolean): number {
+  const open = p === 0 || q === 0
+  if (low) return open ? W.crossingPivot : 1
+  return open || p === q ? 1 : W.crossingHeld
+}
+
+function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number, low: boolean): number {
   const distance = stringDistance(a, b)
   if (distance === 0) return 0
-  let cost = W.crossing + W.crossingQuick * quick + W.skip * (distance - 1)
+  let cost = W.crossing + W.crossingQuick * quick
   if (gap.turns) cost += W.crossingBack
+  if (gap.returns || gap.back) cost *= rocking(a.lead.finger, b.lead.finger, low)
+  if (Math.abs(gap.interval) >= LEAP) cost *= W.crossingLeap
+  cost += W.skip * (distance - 1)
   if (gap.slurred) cost *= W.crossingSlurred
   if (gap.rest > 0) cost *= 0.6
   return cost

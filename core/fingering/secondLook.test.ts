@@ -88,6 +88,15 @@ describe('one hand for a passage that lies in it', () => {
     const f = fingeringOf("K:C\nceg c'gec2|", { ...violin, tempo: '1/4=100' })
     expect(tallyOf(f.problem, f.tables.path, HAND_MODEL).shifts).toBeLessThan(2)
   })
+  it.each<[string, string, FingeredOptions, RegExp]>([
+    ['a pedal under a chord, on the violin', 'K:A\neAcA eAcA fAdA fAdA|A16|', { ...violin, tempo: '1/4=96', unit: '1/16' }, /^A 4 0 2 0 4 0 2 0 E 1 A 0 3 0/],
+    ['a fiddle’s shuffle over two strings', 'K:A\nAece Aece dfBf dfBf|ceAe ceAe A8|', { ...violin, tempo: '1/4=108', unit: '1/16' }, /E 1 A 1 E 1 A 3 E 1/],
+    ['broken chords on the viola', 'K:C clef=alto\nC,G,EG, CG,EG, C,G,EG, CG,EG,|C,16|', { instrument: 'viola', tempo: '1/4=80', unit: '1/16' }, /^C 0 G 0 D 1 G 0 3 0 D 1/],
+    ['and on the cello, the open D ringing on', 'K:G clef=bass\nG,,D,B,A, B,D,B,D, G,,D,B,A, B,D,B,D,|G,,16|', { ...cello, tempo: '1/4=66', unit: '1/16' }, /^G 0 D 0 A 1 0 1 D 0 A 1 D 0/],
+    ['round an open string of the cello', 'K:D clef=bass\nD,A,F,A, D,A,F,A,|D,8|', { ...cello, tempo: '1/4=80' }, /^D 0 A 0 D 3 A 0/],
+  ])('broken chords lie across the strings at home, where they ring: %s', (_name, abc, o, as) =>
+    expect(fingered(abc, o)).toMatch(as),
+  ) // prettier-ignore
   it('the thumb laid over two strings plays the scale on both', () => {
     const said = fingered('K:D clef=tenor\nDEFG A2A2|BcdB A2F2|GFED E2A2|dcBA G2E2|D8|', { ...cello, tempo: '1/4=76' })
     expect(said.split(' ').slice(0, 11).join(' ')).toBe('D T 1 2 3 A T T 1 2 3')

@@ -59,6 +59,12 @@ export const WEIGHTS = {
   crossingSlurred: 1.544,
   /** The line turns there, so that the bow must come right back. */
   crossingBack: 0.16,
+  /** Share of it where the line leaps a fifth or more: broken chords lie across the strings, where they ring. */
+  crossingLeap: 0.6,
+  /** And on cello and bass, where no fourth finger has the open string's note at home, to an open string and back: it is the pivot of the figure. */
+  crossingPivot: 0.7,
+  /** On violin and viola, between two fingers that stay down, over and back: the bow rocks on a chord that is held. */
+  crossingHeld: 0.8,
   /** A string is skipped. */
   skip: 0.536,
   /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
@@ -123,6 +129,9 @@ export const WEIGHTS = {
   /** A wished sound: each semitone from where the string sounds so, and an open string. */
   soundStep: 0.3,
   soundOpen: 0.6,
+  /** An open string while the hand lies away from home: it is for getting there and back. */
+  openAway: 0.25,
+  openAwayLow: 0.1,
   /** School "open first". */
   openFirst: -1.6,
   /** School "by cost": an open string whose string nobody else needs here. */
