@@ -77,6 +77,11 @@ describe('directions', () => {
   })
 })
 
+describe('ties', () => {
+  it('a drone that is held keeps the bow: the melody over it is slurred', () =>
+    expect(said(bowed('[DA-]4[FA]4|[FA-]4A4|D2-E2F4|'))).toBe('D.uDuD')) // prettier-ignore
+})
+
 describe('what may be added', () => {
   it('is nothing when nothing may: the written marks stand', () => {
     const b = bowed('D2F2 AG|F2A2d2 z2|D2F2A2z2|')

@@ -5,7 +5,7 @@ import type { EventId } from '#core/music/ids'
 import { beatAt, beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
 import { playOrder } from '#core/music/playOrder'
-import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import { heldOver, isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { NoteEvent, Tune } from '#core/music/tune'
 
 /** A tone and all the bow has to know of it. */
@@ -79,6 +79,8 @@ interface Played {
   readonly start: Fraction
   readonly end: Fraction
   readonly tied: EventId[]
+  /** The event that sounds last in it. */
+  sounds: NoteEvent
   tiedEnd: Fraction
   /** A syllable stands under a tie, where it can't be sung: it belongs to the note after. */
   sungTie: boolean
@@ -132,7 +134,7 @@ function toneOf(p: Played, last: Played | undefined, c: ToneContext): BowTone {
   const follows = last !== undefined && lastEvent === c.before.get(event.id)
   const beat = beatAt(measure.felt, inMeasure)
   const strength = beatStrength(measure.felt, inMeasure)
-  const slurred = follows && rest === 0 && c.joined.has(event.id)
+  const slurred = follows && rest === 0 && (c.joined.has(event.id) || heldOver(last.sounds, event) === 'some')
   const apart = event.marks?.some(m => m === 'tenuto' || m === 'staccato') ?? false
   const begins = sings(event) || (last?.sungTie ?? false)
   const syllable = begins || (c.held && rest === 0 && follows && c.sung.has(measure.index) ? false : null)
@@ -193,9 +195,20 @@ function playedTones(
         const tied = last && origins.has(p.event.id) && compare(last.tiedEnd, at) === 0
         if (tied && before.get(p.event.id) === lastEvent) {
           last.tied.push(p.event.id)
+          last.sounds = p.event
           last.sungTie = sings(p.event)
           last.tiedEnd = end
-        } else out.push({ placed: p, pass, start: at, end, tied: [], tiedEnd: end, sungTie: false })
+        } else
+          out.push({
+            placed: p,
+            pass,
+            start: at,
+            end,
+            tied: [],
+            sounds: p.event,
+            tiedEnd: end,
+            sungTie: false,
+          })
       }
       at = end
     }

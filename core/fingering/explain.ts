@@ -111,13 +111,18 @@ export function whyAt(f: Fingering, i: number, pinned = false, head?: number): s
   // Another finger for the same place in the same hand is no choice a teacher weighs.
   const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
   const choice = (a: (typeof all)[number]) => choiceOf(f.problem.states[i]![a.state]!)
+  // What lies elsewhere in the other hand; an open string is the same in every hand.
+  const apart = (a: (typeof all)[number]) => f.problem.states[i]![a.state]!.places.find(q => !places.some(p => p.head === q.head && p.string === q.string && p.finger === q.finger)) // prettier-ignore
   const other = all.find(a => {
     const its = choice(a)
+    if (!apart(a)) return its.anchor !== anchor && its.finger !== 0
     return its.string !== chosen.string || its.anchor !== anchor || its.finger === 0
   })
   if (!other || other.extra > FAR_OFF) return `${start}: its place in this position; nothing else comes near.`
-  const { finger, string } = choice(other)
-  const alternative = `${finger === 0 ? 'the ' : ''}${fingerText(finger, letters[string]!)}`
+  const its = choice(other)
+  const beside = its.finger === chosen.finger && its.string === chosen.string ? apart(other) : undefined
+  const { finger, string } = beside ?? its
+  const alternative = `${finger === 0 ? 'the ' : ''}${fingerText(finger, letters[string]!)}${beside ? ' under it' : ''}`
   if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
   const { difference } = compare(f.problem, f.tables.path, other.path)
   const [worst] = Object.entries(difference).reduce((a, b) => (b[1] > a[1] ? b : a))

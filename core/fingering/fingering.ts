@@ -20,7 +20,7 @@ import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
 import type { FingeringOptions, FingeringProblem, OpenCost } from './problem'
 import { LASTING, SUSTAINED } from './weights'
-import { onEvent, type NoteId } from '#core/music/ids'
+import { type NoteId } from '#core/music/ids'
 import { gapsOf } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
 import type { CostContext } from './problem'
@@ -243,6 +243,9 @@ function notesOfTone(
       sounding,
       tone: index,
     }
-    return [note, ...tone.tied.map(id => ({ ...note, id: onEvent(head.id, id), tiedFrom: head.id }))]
+    return [
+      note,
+      ...tone.held.flatMap(t => (t.head === p.head ? [{ ...note, id: t.id, tiedFrom: head.id }] : [])),
+    ]
   })
 }

@@ -198,6 +198,11 @@ describe('what a hand does', () => {
     expect(f.problem.tones).toHaveLength(2)
     expect(f.notes.map(n => n.tiedFrom !== undefined)).toEqual([false, true, false])
   })
+  it('a melody that moves over a held drone has fingers of its own, and what goes on alone keeps its string', () => {
+    const f = fingeringOf('K:D\n[DA-]4[FA]4|[FA-]4A4|', { instrument: 'violin' })
+    expect(f.notes.map(n => `${n.id} ${n.string}${n.finger}`)).toEqual(['n2 20', 'n2.2 10', 'n3 22', 'n3.2 10', 'n5 22', 'n5.2 10', 'n6 10']) // prettier-ignore
+    expect(f.notes.filter(n => n.tiedFrom !== undefined).map(n => [n.id, n.tiedFrom])).toEqual([['n6', 'n5.2']]) // prettier-ignore
+  })
   it('knows the flat keys of the cello by the first finger reaching back', () => {
     expect(fingered('K:Bb clef=bass\nB,,C,D,E, F,G,A,B,|', { instrument: 'cello' })).toBe(
       'G 2 4 D 0 x1 2 4 A 0 x1',

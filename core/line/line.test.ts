@@ -26,6 +26,19 @@ describe('the tones of a line', () => {
     expect([first!.tied.length, second!.tied.length]).toEqual([0, 1])
     expect(toNumber(second!.duration)).toBe(3)
   })
+  it('with two strings: what goes on alone is the same tone, a melody over a held drone is one of its own in the same bow', () => {
+    const parts = (music: string) => tones(music).map(t => `${t.heads.length}:${t.seconds}${t.slurredOn ? '+' : ''}:${t.held.map(h => h.head).join('')}`) // prettier-ignore
+    // A held, the D taken away; then the other way round.
+    expect(parts('[DA-]4A4|')).toEqual(['2:4:1'])
+    expect(parts('[D-A]4D4|')).toEqual(['2:4:0'])
+    expect(parts('[D-A-]4[DA]4|')).toEqual(['2:4:01'])
+    // The drone is held, the melody moves over it.
+    expect(parts('[DA-]4[FA]4|')).toEqual(['2:2+:', '2:2:'])
+    expect(parts('A4-[DA]4|')).toEqual(['1:2+:', '2:2:'])
+    // Tied to another note it is not tied at all; after a rest neither.
+    expect(parts('D4-E4|')).toEqual(['1:2:', '1:2:'])
+    expect(parts('[DA-]2z2[FA]4|')).toEqual(['2:1:', '2:2:'])
+  })
   it('sound lower than they are written where the instrument does', () => {
     expect(tones('D8|', { writtenAbove: 12 })[0]!.heads[0]!.sounding).toBe(tones('D8|')[0]!.heads[0]!.sounding - 12) // prettier-ignore
   })

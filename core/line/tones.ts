@@ -2,7 +2,7 @@
 import { add, compare, isZero, sub, toNumber, type Fraction } from '#core/music/fraction'
 import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { midi, type Midi, type Pitch } from '#core/music/pitch'
-import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import { heldOver, isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import { type NoteEvent, type Tune } from '#core/music/tune'
 import { slurredToPrevious } from './joins'
 import { noteId, type EventId, type NoteId } from '#core/music/ids'
@@ -28,8 +28,9 @@ export interface Tone {
   readonly slurredOn: boolean
   readonly beatStrength: number
   readonly measure: number
-  /** Ids of the events tied on to it. */
+  /** Ids of the events tied on to it; and their notes, each with the head it goes on from. */
   readonly tied: readonly EventId[]
+  readonly held: readonly { readonly id: NoteId; readonly head: number }[]
   /** Written as a natural harmonic. */
   readonly harmonic: boolean
   /** It belongs to a chromatic run. */
@@ -53,6 +54,7 @@ export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
   const joined = options.joined ?? slurredToPrevious(tune)
   const quarter = secondsPerQuarter(options.tempo)
   const out: { tone: Tone; end: Fraction }[] = []
+  let before: NoteEvent | undefined
   for (const p of placed) {
     if (!isNote(p)) continue
     const end = add(p.start, p.event.duration)
@@ -60,21 +62,24 @@ export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
     if (last && origins.has(p.event.id) && compare(last.end, p.start) === 0) {
       const duration = add(last.tone.duration, p.event.duration)
       const tied = [...last.tone.tied, p.event.id]
+      const held = [...last.tone.held, ...heldNotes(last.tone, p.event, options.writtenAbove)]
       out[out.length - 1] = {
-        tone: { ...last.tone, duration, seconds: toNumber(duration) * quarter, tied },
+        tone: { ...last.tone, duration, seconds: toNumber(duration) * quarter, tied, held },
         end,
       }
+      before = p.event
       continue
     }
     if (last) {
       const rest = sub(p.start, last.end)
-      const slurredOn = joined.has(p.event.id) && isZero(rest)
+      const slurredOn = isZero(rest) && (joined.has(p.event.id) || heldOver(before, p.event) === 'some')
       out[out.length - 1] = {
         ...last,
         tone: { ...last.tone, restAfter: toNumber(rest) * quarter, slurredOn },
       }
     }
     out.push({ tone: newTone(p, quarter, options.writtenAbove), end })
+    before = p.event
   }
   return withRuns(out.map(o => o.tone))
 }
@@ -99,6 +104,13 @@ function withRuns(tones: readonly Tone[]): Tone[] {
   return out
 }
 
+/** A tied event may go on with fewer pitches, or in another order. */
+const heldNotes = (tone: Tone, event: NoteEvent, writtenAbove: number) =>
+  event.heads.flatMap((h, i) => {
+    const head = tone.heads.findIndex(x => x.sounding === midi(h.pitch) - writtenAbove)
+    return head < 0 ? [] : [{ id: noteId(event.id, i), head }]
+  })
+
 function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): Tone {
   return {
     id: p.event.id,
@@ -115,6 +127,7 @@ function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): T
     beatStrength: beatStrength(p.measure.felt, p.inMeasure),
     measure: p.measure.number,
     tied: [],
+    held: [],
     harmonic: p.event.marks?.includes('harmonic') ?? false,
     run: false,
   }

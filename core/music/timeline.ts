@@ -1,6 +1,7 @@
 /** Lays a tune out in time, in the order it is written (repeats not unfolded). */
 import { add, compare, mod, sub, ZERO, type Fraction } from './fraction'
 import type { Key } from './key'
+import { midi } from './pitch'
 import { feltGroups } from './groups'
 import { measureLength, metreName, type Metre } from './metre'
 import type { Measure, NoteEvent, Tune, TuneEvent } from './tune'
@@ -126,12 +127,19 @@ function findEvents(tune: Tune): Placed[] {
 
 export const isNote = (p: Placed): p is Placed<NoteEvent> => p.event.kind === 'note'
 
-/** Events tied together: the ids of continuations of a tie, each with the event that began the tone. */
+/** Whether a note goes on by ties from the one before: all of it, some of its pitches while others begin, or nothing. */
+export function heldOver(a: TuneEvent | undefined, b: TuneEvent): 'all' | 'some' | 'none' {
+  if (a?.kind !== 'note' || b.kind !== 'note') return 'none'
+  const held = b.heads.filter(h => a.heads.some(x => x.tied && midi(x.pitch) === midi(h.pitch))).length
+  return held === 0 ? 'none' : held === b.heads.length ? 'all' : 'some'
+}
+
+/** Events tied together: the ids of those that do nothing but go on, each with the event that began the tone. */
 export function tieOrigins(placed: readonly Placed[]): Map<string, string> {
   const origins = new Map<string, string>()
   for (let i = 1; i < placed.length; i++) {
     const [a, b] = [placed[i - 1]!, placed[i]!]
-    if (isNote(a) && isNote(b) && a.event.heads.some(h => h.tied)) {
+    if (heldOver(a.event, b.event) === 'all') {
       origins.set(b.event.id, origins.get(a.event.id) ?? a.event.id)
     }
   }

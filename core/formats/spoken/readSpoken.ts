@@ -23,6 +23,7 @@ import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, 
 import type { HandOptions } from '#core/instruments/hands'
 import { fitted } from '../fitted'
 import { anchorOf, homeFrom } from './places'
+import { settledTies } from './ties'
 import { noteId } from '#core/music/ids'
 import type { FingerPin } from '#core/fingering/fingerPin'
 
@@ -120,7 +121,7 @@ class Listener {
       metre: this.head.metre,
       clef: INSTRUMENTS[this.instrument].clef,
       instrument: this.instrument,
-      measures: this.measures,
+      measures: settledTies(this.measures),
       slurs: this.slurs.filter(s => s.from !== s.to),
       lastId: this.ids,
     }

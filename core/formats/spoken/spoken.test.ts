@@ -247,6 +247,46 @@ function sayable(t: Tune): unknown {
   return JSON.parse(JSON.stringify({ measures, slurs: plain.slurs, key: plain.key, metre: plain.metre }))
 }
 
+describe('ties of notes together', () => {
+  it.each([
+    [
+      'D0+A0~ D2+A0 r r',
+      [
+        [false, true],
+        [false, false],
+      ],
+    ],
+    ['D0+A0~ A 0 r r', [[false, true], [false]]],
+    [
+      'D0+A0~ D0+A0 r r',
+      [
+        [true, true],
+        [false, false],
+      ],
+    ],
+    // Over the barline too; where nothing sounds on, both are left for the check to tell.
+    [
+      'r r r D0+A0~ | D2+A0 r r r',
+      [
+        [false, true],
+        [false, false],
+      ],
+    ],
+    ['D0+A0~ D2 r r', [[true, true], [false]]],
+  ])('%s', (text, ties) => {
+    const { tune } = read(text, 'violin')
+    const notes = tune.measures.flatMap(m => m.events).filter(e => e.kind === 'note')
+    expect(notes.map(e => e.heads.map(h => h.tied === true))).toEqual(ties)
+  })
+  it('come back as they were: a drone held under a melody', () => {
+    const tune = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\n[DA-]2[FA]2|[FA-]2A2|A-[DA]2F|').tunes[0]!.tune
+    const d = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning: homeTuning('violin'), hand: handOptions(newArrangement('violin', 'full').played) }) // prettier-ignore
+    expect(text.trim().split('\n').at(-1)).toBe('D0+A0~ - D2+A0 - | D2+A0~ - 0 - | 0~ D0+A0 - D 2 |')
+    expect(sayable(read(text, 'violin').tune)).toEqual(sayable(tune))
+  })
+})
+
 describe('any tune can be said', () => {
   const cases = DEMO_TUNES.flatMap(t => t.arrangements.map(a => [t.file, a.played.instrument, a] as const))
   it.each(cases)('%s for %s comes back with its fingers', (file, _instrument, recipe) => {

@@ -39,7 +39,7 @@ const setKey = (name: string | null) => {
 const heard = computed(() => {
   const { groups } = placeMeasures(tune.value)[0]?.felt ?? {}
   if (!groups || tune.value.metre.groups) return undefined
-  return `felt as ${groups.join('+')}; with the groups typed it is as you say: ${groups.join('+')}/${tune.value.metre.unit}`
+  return `felt as ${groups.join('+')}, or type the groups`
 })
 const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
 
