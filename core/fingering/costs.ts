@@ -9,6 +9,7 @@ import type { Semitones } from '#core/music/pitch'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
 import type { CostContext, FingeringOptions, OpenCost } from './problem'
+import { crossingCost, hopCost } from './crossing'
 import { stretchCost } from './spacing'
 import type { Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
@@ -185,7 +186,7 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
   const stretch = still ? stretchCost(ctx.instrument, a, b, quick, gap.run) : 0
   const shape = still ? handShapeCost(a, b) : 0
   const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
-  const substitution = gap.sameNotes ? repeatCost(a, b) : 0
+  const substitution = (gap.sameNotes ? repeatCost(a, b) : 0) + (gap.held.length > 0 ? letGo(a, b, gap) : 0)
   if (out) {
     out[AT.shift]! += shift
     out[AT.crossing]! += crossing
@@ -197,6 +198,15 @@ export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap
     out[AT.substitution]! += substitution
   }
   return shift + crossing + hop + slide + stretch + shape + hold + substitution
+}
+
+/** A note that sounds on stays where it is. */
+function letGo(a: HandState, b: HandState, { held }: Gap): number {
+  const moved = held.filter(({ head, next }) => {
+    const [p, q] = [a.places.find(x => x.head === head), b.places.find(x => x.head === next)]
+    return p?.string !== q?.string || p?.finger !== q?.finger
+  })
+  return W.heldMoved * moved.length
 }
 
 const repeatCost = (a: HandState, b: HandState) => (samePlaces(a, b) ? -W.repeated * b.cost : W.substitution)
@@ -253,46 +263,6 @@ function tooQuick(model: HandModel, mm: number, seconds: number, sameFinger: boo
 /** On the bass one finger does not slide by a half step in tempo: the hand moves between two fingers. */
 const sameFingerLow = ({ instrument }: CostContext, { interval, rest }: Gap) =>
   instrument === 'bass' && Math.abs(interval) === 1 && rest === 0 ? W.sameFingerLow : 0
-
-/** Semitones from which a leap crosses by nature. */
-const LEAP = 7
-
-/** Share of a crossing that is left where the bow goes over and back between two strings. */
-function rocking(p: Finger, q: Finger, low: boolean): number {
-  const open = p === 0 || q === 0
-  if (low) return open ? W.crossingPivot : 1
-  return open || p === q ? 1 : W.crossingHeld
-}
-
-function crossingCost(a: HandState, b: HandState, gap: Gap, quick: number, low: boolean): number {
-  const distance = stringDistance(a, b)
-  if (distance === 0) return 0
-  let cost = W.crossing + W.crossingQuick * quick
-  if (gap.turns) cost += W.crossingBack
-  if (gap.returns || gap.back) cost *= rocking(a.lead.finger, b.lead.finger, low)
-  if (Math.abs(gap.interval) >= LEAP) cost *= W.crossingLeap
-  cost += W.skip * (distance - 1)
-  if (gap.slurred) cost *= W.crossingSlurred
-  if (gap.rest > 0) cost *= 0.6
-  return cost
-}
-
-/** How many strings the bow must travel: nothing while one string is common. */
-export function stringDistance(a: HandState, b: HandState): number {
-  if (a.places.length === 1 && b.places.length === 1) return Math.abs(a.lead.string - b.lead.string)
-  let best = 9
-  for (const p of a.places) for (const q of b.places) best = Math.min(best, Math.abs(p.string - q.string))
-  return best
-}
-
-function hopCost(a: HandState, b: HandState, quick: number): number {
-  const [p, q] = [a.lead, b.lead]
-  if (p.finger === 0 || p.finger !== q.finger || p.string === q.string) return 0
-  if (a.anchor !== b.anchor) return W.hop
-  // Straight over: laid on both strings, or lifted over the one between, which is nothing to look for.
-  if (p.offset === q.offset) return Math.abs(p.string - q.string) === 1 ? W.block : W.hop
-  return W.hop + W.hopQuick * quick
-}
 
 /** One finger, one string, two places, a still hand. */
 function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, gap: Gap): number {

@@ -203,6 +203,14 @@ describe('what a hand does', () => {
     expect(f.notes.map(n => `${n.id} ${n.string}${n.finger}`)).toEqual(['n2 20', 'n2.2 10', 'n3 22', 'n3.2 10', 'n5 22', 'n5.2 10', 'n6 10']) // prettier-ignore
     expect(f.notes.filter(n => n.tiedFrom !== undefined).map(n => [n.id, n.tiedFrom])).toEqual([['n6', 'n5.2']]) // prettier-ignore
   })
+  it('what is held keeps its string and finger while the other voice moves', () => {
+    // The A under d and f sharp: on the D string for both, in a hand that has f sharp on the A string.
+    const f = fingeringOf('K:D\n[A-d]4[Af]4|[A-e]4[Ad]4|', { instrument: 'violin', tempo: '1/4=80' })
+    const held = f.notes.filter(n => n.pitch.step === 'A').map(n => `${n.string}${n.finger}`)
+    expect(['22', '23']).toContain(held[0])
+    expect(held).toEqual(Array(4).fill(held[0]))
+    expect(new Set(f.notes.map(n => n.anchor)).size).toBe(1)
+  })
   it('knows the flat keys of the cello by the first finger reaching back', () => {
     expect(fingered('K:Bb clef=bass\nB,,C,D,E, F,G,A,B,|', { instrument: 'cello' })).toBe(
       'G 2 4 D 0 x1 2 4 A 0 x1',

@@ -119,6 +119,8 @@ export const WEIGHTS = {
   otherInKin: 0.3,
   /** Another finger or string for the note just played. */
   substitution: 1.3,
+  /** A note held under a melody changes its string or finger, and so is let go. */
+  heldMoved: 6,
   /** Share of a finger's cost that a repeated note does not pay again: the finger is down already. */
   repeated: 0.75,
   /** Third and fourth finger in turn, quickly. */

@@ -1,6 +1,6 @@
 /** The time between two tones of a line, and what else joins them: what a hand or a bow has to go from one to the next. */
 import type { Semitones } from '#core/music/pitch'
-import type { Tone } from './tones'
+import type { SoundsOn, Tone } from './tones'
 
 /** Seconds between notes: below `QUICK` they hurry hand and arm, and fully so at `QUICKEST`. */
 export const QUICK = 0.45
@@ -33,6 +33,8 @@ export interface Gap {
   /** Semitones from the first tone's top note to the second's. */
   readonly interval: Semitones
   readonly sameNotes: boolean
+  /** Heads held from the first tone into the second. */
+  readonly held: readonly SoundsOn[]
 }
 
 const sameSound = (a: Tone, b: Tone) =>
@@ -61,6 +63,7 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0, before?: 
     run: a.run && b.run && Math.abs(interval) === 1,
     interval,
     sameNotes: sameSound(a, b),
+    held: a.soundsOn,
   }
 }
 

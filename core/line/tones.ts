@@ -13,6 +13,11 @@ export interface ToneHead {
   readonly sounding: Midi
 }
 
+export interface SoundsOn {
+  readonly head: number
+  readonly next: number
+}
+
 export interface Tone {
   /** Id of the event that begins the tone. */
   readonly id: EventId
@@ -31,6 +36,8 @@ export interface Tone {
   /** Ids of the events tied on to it; and their notes, each with the head it goes on from. */
   readonly tied: readonly EventId[]
   readonly held: readonly { readonly id: NoteId; readonly head: number }[]
+  /** Heads that sound on into the next tone while others begin, each with the head it is there. */
+  readonly soundsOn: readonly SoundsOn[]
   /** Written as a natural harmonic. */
   readonly harmonic: boolean
   /** It belongs to a chromatic run. */
@@ -72,10 +79,12 @@ export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
     }
     if (last) {
       const rest = sub(p.start, last.end)
-      const slurredOn = isZero(rest) && (joined.has(p.event.id) || heldOver(before, p.event) === 'some')
+      const over = isZero(rest) && heldOver(before, p.event) === 'some'
+      const slurredOn = isZero(rest) && (joined.has(p.event.id) || over)
+      const soundsOn = over ? soundingOn(before!, p.event) : []
       out[out.length - 1] = {
         ...last,
-        tone: { ...last.tone, restAfter: toNumber(rest) * quarter, slurredOn },
+        tone: { ...last.tone, restAfter: toNumber(rest) * quarter, slurredOn, soundsOn },
       }
     }
     out.push({ tone: newTone(p, quarter, options.writtenAbove), end })
@@ -104,6 +113,13 @@ function withRuns(tones: readonly Tone[]): Tone[] {
   return out
 }
 
+/** Heads of a note that are tied on to the next. */
+const soundingOn = (a: NoteEvent, b: NoteEvent): SoundsOn[] =>
+  b.heads.flatMap((h, next) => {
+    const head = a.heads.findIndex(x => x.tied && midi(x.pitch) === midi(h.pitch))
+    return head < 0 ? [] : [{ head, next }]
+  })
+
 /** A tied event may go on with fewer pitches, or in another order. */
 const heldNotes = (tone: Tone, event: NoteEvent, writtenAbove: number) =>
   event.heads.flatMap((h, i) => {
@@ -128,6 +144,7 @@ function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): T
     measure: p.measure.number,
     tied: [],
     held: [],
+    soundsOn: [],
     harmonic: p.event.marks?.includes('harmonic') ?? false,
     run: false,
   }
