@@ -128,6 +128,16 @@ const ROWS: readonly Row[] = [
   ['Half Moon Air', 'viola phrase', '3/4 1/4=58 G clef=alto', 'G3AB2|c2B2A2|B3GE2|D6|G3AB2|c2d2e2|d2B2A2|G6|', ['D--|U--|D--|U|D--|U--|D--|U', 'D--|U--|D--|U|D--|U--|D-U|D', 'D--|U--|D--|U|D--|U--|DU-|D'], 'air', 'A bar of three seconds to a bow'],
   ['Slow Plough', 'cello phrase', '4/4 1/4=52 D clef=bass', 'D,3E,F,2A,2|G,4E,4|F,3G,A,2D2|C2A,2D,4|', ['D-U-|DU|D-U-|D-U'], 'air', 'Half bars of 2.3 s'],
   ['Plain Loaf', 'bass separate', '4/4 1/4=84 G clef=bass', 'G,2G,2D,2D,2|G,,4D,4|E,2D,2C,2B,,2|G,,8|', 'DUDU|DU|DUDU|D', 'separate', 'Every note its own bow'],
+  ['Uneven Kettle', 'violin down', '7/8 1/8=220 D', 'D2F2AGF|G2B2AGF|E2G2Bcd|A2F2D3|',
+    ['DUDU-|DUDU-|DUDU-|DUD', 'DUD-U|DUD-U|DUD-U|DUD', 'DUDU-|DUDU-|DUDU-|D-U', 'DUD-U|DUD-U|DUD-U|D-U'], 'uneven',
+    'Two, two and three: the spare note is taken in within the three, so that every beat has its stroke'],
+  ['Three and Four', 'viola down', '7/8 1/8=200 G clef=alto', 'GABd2B2|cBAG2D2|EFGA2B2|G3G4|', ['D-UDU|D-UDU|D-UDU|DU', 'DU-DU|DU-DU|DU-DU|DU'], 'uneven', 'The three comes first: two of its notes share a bow, the same way every time'],
+  ['Dancing Bear', 'viola down', '2/4 1/4=112 D clef=alto', 'A2FA|d2AF|(3GABAG|F2D2|', ['DU-|DU-|D-UDU|DU', 'DUh|DUh|D-UDU|DU', 'DU-|DU-|DU-DU|DU', 'DUh|DUh|DU-DU|DU'], 'march', 'The eighths of a quarter bar on one up; the triplet counts as a pair'],
+  ['Low Tide', 'cello down', '3/4 1/4=112 G clef=bass', 'D,2|G,4B,2|A,4D,2|B,2A,2G,2|F,4D,2|G,4|', ['U|DU|DU|DU-|DU|D', 'U|DU|DU|DUh|DU|D', 'U|DU|DU|D-U|DU|D'], 'waltz', 'Half and quarter are two strokes, so the three quarters take two as well'],
+  ['Long Pier', 'cello phrase', '3/4 1/4=60 D clef=bass', 'D,4E,2|F,2G,2A,2|B,4A,2|A,6|', ['D-|U--|D-|U'], 'air', 'A bar of three seconds to a bow'],
+  ['Snap the Twig', 'violin down', '4/4 1/4=116 A', 'A<Ac>Ae<cA2|d<df>de4|c<ea>ef<dB2|A<Ac>AA4|',
+    ['DUDhUDU|DUDhU|DUDhUDU|DUDUD', 'DUDhUDU|DUDhU|DUDhUDU|DUDhU', 'DhUDUDU|DhUDU|DhUDUDU|DUDUD', 'DhUDUDU|DhUDU|DhUDUDU|DhUDU', 'DUD-UDU|DUD-U|DUD-UDU|DUDUD', 'DUD-UDU|DUD-U|DUD-UDU|DUD-U', 'DUDUD-U|DUD-U|DUDUD-U|DUDUD'], 'hornpipe',
+    'Odd bars of snaps and dotted pairs: one pair stays on its bow, the same one in every bar, so that the first beat comes down'],
 ] // prettier-ignore
 
 /** From here on the rows are held back. */
