@@ -1,4 +1,5 @@
 /** Slurs and ties of one line of staff notation. */
+import { midi } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { Ctx, StaffSystem, VexNote } from './staff'
 import { V } from './vex'
@@ -63,15 +64,24 @@ export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<strin
   const events = system.measures.flatMap(m => m.events.map(e => e.placed))
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
-    for (let k = 1; k < own.length && p.event.kind === 'note'; k++) tie(ctx, own[k - 1]!, own[k]!)
-    if (p.event.kind !== 'note' || !p.event.heads.some(h => h.tied)) return
+    if (p.event.kind !== 'note') return
+    const { heads } = p.event
+    for (let k = 1; k < own.length; k++)
+      heads.forEach((_, head) => tie(ctx, own[k - 1]!, own[k]!, head, head))
     const next = events[i + 1]
-    tie(ctx, own.at(-1)!, next ? (notes.get(next.event.id)?.[0] ?? null) : null)
+    const after = next && (notes.get(next.event.id)?.[0] ?? null)
+    heads.forEach((h, head) => {
+      if (!h.tied) return
+      // Over the end of the line; else to the same pitch, wherever it stands in the next note.
+      if (!next || !after) return tie(ctx, own.at(-1)!, null, head, head)
+      const to = next.event.kind === 'note' ? next.event.heads.findIndex(x => midi(x.pitch) === midi(h.pitch)) : -1 // prettier-ignore
+      if (to >= 0) tie(ctx, own.at(-1)!, after, head, to)
+    })
   })
 }
 
-function tie(ctx: Ctx, a: VexNote, b: VexNote | null) {
-  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [0], last_indices: [0] })
+function tie(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number) {
+  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [from], last_indices: [to] })
     .setContext(ctx)
     .draw()
 }

@@ -23,6 +23,7 @@ describe('counting', () => {
     ['a pickup by its place', 'A2|D4 E2|', '3/4', 'numbers', '3 1 3'],
     ['a rest in brackets', 'D2 z2 E4|', '4/4', 'numbers', '1 (2) 3'],
     ['nothing on the second of two tied', 'D4- D2 E2|', '4/4', 'numbers', '1  4'],
+    ['a melody over a drone that is held', '[D-A]4 [DB]4|', '4/4', 'numbers', '1 3'],
     ['a triplet', '(3DEFG2A4|', '4/4', 'numbers', '1 trip let 2 3'],
   ] as const)('%s', (_what, music, metre, how, expected) => expect(said(music, metre, how)).toBe(expected))
   it('takes the studio’s own words', () => {

@@ -2,6 +2,7 @@
 import type { EventId } from '#core/music/ids'
 import { stepIndex, type Pitch } from '#core/music/pitch'
 import { countAt, inFull, type Counting } from '#core/music/counting'
+import { heldOver } from '#core/music/timeline'
 import type { Notated, NotatedEvent } from './notation'
 
 export interface UnderOptions {
@@ -25,8 +26,8 @@ export function underLines({ measures, tune }: Notated, o: UnderOptions): UnderL
   if (lines.length === 0) return new Map()
   const tied = new Set(
     tune.measures.flatMap(m => m.events).flatMap((e, i, all) => {
-      const before = all[i - 1]
-      return before?.kind === 'note' && before.heads.some(h => h.tied) ? [e.id] : []
+      // Where a voice begins over one that is held there is something to say.
+      return heldOver(all[i - 1], e) === 'all' ? [e.id] : []
     }),
   )
   return new Map(

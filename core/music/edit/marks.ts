@@ -1,5 +1,6 @@
 /** What hangs on notes: marks, dynamics, chords, words, remarks, grace notes, slurs. */
 import type { Pitch } from '../pitch'
+import { heldOver } from '../timeline'
 import type { Dynamic, Mark, NoteEvent, Syllable, Tune } from '../tune'
 import { eventsOf, idsBetween, mapEvents, mapNotes, tidy, unchanged, type Edited } from './edited'
 
@@ -74,8 +75,7 @@ export function layWords(tune: Tune, from: string, verse: number, line: string):
   const pieces = line.trim().split(/\s+/).flatMap(w => w.split(/(?<=[^-]-)(?=[^-])/)).filter(Boolean) // prettier-ignore
   const all = eventsOf(tune)
   const targets = all.slice(all.findIndex(e => e.id === from)).filter((e, i, list) => {
-    const before = list[i - 1]
-    return e.kind === 'note' && !(before?.kind === 'note' && before.heads.some(h => h.tied))
+    return e.kind === 'note' && heldOver(list[i - 1], e) !== 'all'
   })
   const result = pieces
     .slice(0, targets.length)
