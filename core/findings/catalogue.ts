@@ -80,6 +80,7 @@ export interface Catalogue {
   'midi.assumedKey': { readonly key: string }
   'midi.assumedMetre': None
   'midi.cut': { readonly count: number }
+  'midi.held': { readonly count: number }
   'midi.heard': None
   'spoken.unknown': { readonly text: string }
   'spoken.whichString': { readonly text: string }

@@ -3,7 +3,7 @@ import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
-import { ordinal } from '#core/counts'
+import { ordinal, timesText } from '#core/counts'
 import { measureText } from './places'
 
 /** What a teacher calls a rule for a stretch. */
@@ -102,6 +102,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'midi.tempoChange': () => 'The tempo changes in the file; the first one is taken.',
   'midi.assumedKey': v => `The file names no key; ${v.key} fits its notes best.`,
   'midi.assumedMetre': () => 'The file names no metre; 4/4 is assumed.',
+  'midi.held': v => `Notes that began together and ended apart are held as long as the longest of them, ${timesText(v.count)}.`,
   'midi.cut': v => `${v.count} notes that sounded into the next one were cut short.`,
   'midi.heard': () => 'MIDI holds only what is heard: repeats are written out; slurs, words, chords, fingers and marks stay in the saved tune.',
   'spoken.unknown': v => `“${v.text}” is not understood here. Say a string (A), then fingers 0 to 4; < and > lower and raise them.`,

@@ -27,6 +27,10 @@ describe('played times', () => {
     expect(heard([0, 1.5, 60], [1, 2, 62]).cut).toBe(1)
     expect(heard([0, 1.25, 60], [1, 2, 62]).cut).toBe(0)
     expect(heard([0, 3, 60], [1, 3, 62], [2, 3, 64]).cut).toBe(2)
+    // Begun together, ended apart: well apart, a little, or where the next one ends both.
+    expect(heard([0, 4, 60], [0, 2, 64]).held).toBe(1)
+    expect(heard([0, 2, 60], [0, 1.8, 64]).held).toBe(0)
+    expect(heard([0, 4, 60], [0, 2, 64], [2, 4, 65]).held).toBe(0)
   })
   it('of a short silence are the player’s articulation, of a longer one a rest', () => {
     expect(slots([0, 0.8, 60], [1, 2, 62])[0]).toEqual([0, 1, 60])

@@ -24,11 +24,19 @@ const TELL = 0.02
 /** A silence shorter than this before the next note is the player's articulation, not a rest. */
 const ARTICULATION = 0.3
 
+export interface Quantised {
+  readonly slots: Slot[]
+  readonly quantised: Finding | null
+  /** Notes that sounded into the next one, and those that ended well before another they began with. */
+  readonly cut: number
+  readonly held: number
+}
+
 /**
  * Every quarter gets the grid its onsets lie closest to: sixteenths, triplet eighths, or the halves of either where that is clearly nearer. A note lasts to
  * the next one unless the silence between is a real one.
  */
-export function quantise(raw: readonly Raw[]): { slots: Slot[]; quantised: Finding | null; cut: number } {
+export function quantise(raw: readonly Raw[]): Quantised {
   const sorted = [...raw].sort((a, b) => a.start - b.start || a.midi - b.midi)
   const grids = gridPerBeat(sorted)
   const place = (t: number): Fraction => {
@@ -37,18 +45,18 @@ export function quantise(raw: readonly Raw[]): { slots: Slot[]; quantised: Findi
     return add(frac(beat), frac(Math.round((t - beat) * parts), parts))
   }
   let furthest = 0
-  const groups = new Map<string, { start: Fraction; end: number; notes: Midi[]; moved: number }>()
+  const groups = new Map<string, { start: Fraction; end: number; least: number; notes: Midi[]; moved: number }>()
   for (const n of sorted) {
     const start = place(n.start)
     const moved = Math.abs(toNumber(start) - n.start)
     furthest = Math.max(furthest, moved)
     const key = formatFraction(start)
-    const g = groups.get(key) ?? { start, end: 0, notes: [], moved: 0 }
+    const g = groups.get(key) ?? { start, end: 0, least: Infinity, notes: [], moved: 0 }
     if (!g.notes.includes(n.midi)) g.notes.push(n.midi)
-    groups.set(key, { ...g, end: Math.max(g.end, n.end), moved: Math.max(g.moved, moved) })
+    groups.set(key, { ...g, end: Math.max(g.end, n.end), least: Math.min(g.least, n.end), moved: Math.max(g.moved, moved) })
   }
   const list = [...groups.values()].sort((a, b) => compare(a.start, b.start))
-  let cut = 0
+  let [cut, held] = [0, 0]
   const slots = list.map((g, i): Slot => {
     const next = list[i + 1]?.start
     let end = max(place(g.end), add(g.start, frac(1, grids.get(Math.floor(toNumber(g.start))) ?? 4)))
@@ -57,12 +65,13 @@ export function quantise(raw: readonly Raw[]): { slots: Slot[]; quantised: Findi
       end = next
     }
     if (next && toNumber(next) - g.end < Math.min(ARTICULATION, (toNumber(next) - toNumber(g.start)) * 0.6)) end = next
+    if (toNumber(end) - g.least > ARTICULATION && g.end - g.least > ARTICULATION) held++
     return { start: g.start, end, notes: g.notes.sort((a, b) => a - b), moved: g.moved }
   })
   const has = (parts: number) => [...grids.values()].includes(parts)
   const names = [has(8) ? 'thirty-second' : 'sixteenth', has(6) ? 'triplet sixteenth' : has(3) ? 'triplet' : ''].filter(Boolean)
   const values = { grid: names.join(' or '), furthest: `${Math.round(furthest * 100)} %` }
-  return { slots, quantised: furthest > TELL ? finding('midi.quantised', 'note', {}, values) : null, cut }
+  return { slots, quantised: furthest > TELL ? finding('midi.quantised', 'note', {}, values) : null, cut, held }
 } // prettier-ignore
 
 /** Grids of a quarter, the simpler ones first: a finer one must be nearer by so much of a quarter a note. */
