@@ -3,10 +3,10 @@ import type { Row } from '#core/solver/stretches'
 import { kernelFor, type Kernel } from './kernels'
 import type { BowLine } from './line'
 import {
-  AIR,
   beginningCost,
   beginningInset,
   END_COST,
+  inTheAir,
   isPlaced,
   MOVE_REST,
   placeCost,
@@ -56,36 +56,17 @@ function onwards(cost: Float64Array, from: number, own: number, e: Entry, here: 
   }
 }
 
-/** From wherever the bow before ended to anywhere, through the air: two sweeps along the bow (the cost grows evenly with the way). */
+/** From wherever the bow before ended to anywhere. */
 function throughAir(cost: Float64Array, from: number, own: number, e: Entry, d: number, way: number) {
-  const step = AIR / STEPS
-  const [best, at] = [AIR_BEST, AIR_AT]
-  for (let p = 0; p < PLACES; p++) {
-    at[p] = from + p
-    best[p] = cost[from + p]!
-  }
-  for (let p = 1; p < PLACES; p++) {
-    if (best[p - 1]! + step >= best[p]!) continue
-    best[p] = best[p - 1]! + step
-    at[p] = at[p - 1]!
-  }
-  for (let p = PLACES - 2; p >= 0; p--) {
-    if (best[p + 1]! + step >= best[p]!) continue
-    best[p] = best[p + 1]! + step
-    at[p] = at[p + 1]!
-  }
+  const { best, at } = inTheAir(p => cost[from + p]!)
   for (let p = 0; p < PLACES; p++) {
     const here = d * PLACES + p
     const c = best[p]! + own + settingDown(d, p)
     if (c >= e.cost[here]!) continue
     e.cost[here] = c
-    e.via[here] = 4 * at[p]! + way
+    e.via[here] = 4 * (from + at[p]!) + way
   }
 }
-
-/** Used again at every call. */
-const AIR_BEST = new Float64Array(PLACES)
-const AIR_AT = new Int16Array(PLACES)
 
 /** A line begins near the frog going down, near the tip going up. */
 function beginnings(line: BowLine, e: Entry): Entry {

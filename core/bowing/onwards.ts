@@ -3,7 +3,7 @@ import type { Row } from '#core/solver/stretches'
 import { BACK } from './forwards'
 import { kernelFor } from './kernels'
 import type { BowLine } from './line'
-import { AIR, END_COST, isPlaced, MOVE_REST, placeCost, PLACES, settingDown, SQUEEZED } from './places'
+import { END_COST, inTheAir, isPlaced, MOVE_REST, placeCost, PLACES, settingDown, SQUEEZED } from './places'
 import { STEPS, wantedLength } from './travel'
 import { WEIGHTS as W } from './weights'
 
@@ -34,34 +34,16 @@ function stays(began: Float64Array, to: number, own: number, { cost, back }: Row
   }
 }
 
-/** From wherever the bow ended to anywhere: two sweeps along the bow, as the cost grows evenly with the way. */
+/** From wherever the bow ended to anywhere. */
 function throughAir(began: Float64Array, to: number, own: number, { cost, back }: Row, here: number, d: number, way: number) {
-  const step = AIR / STEPS
+  const { best, at } = inTheAir(p => began[to + p]! + settingDown(d, p))
   for (let p = 0; p < PLACES; p++) {
-    BEST[p] = began[to + p]! + settingDown(d, p)
-    AT[p] = to + p
-  }
-  for (let p = 1; p < PLACES; p++) {
-    if (BEST[p - 1]! + step >= BEST[p]!) continue
-    BEST[p] = BEST[p - 1]! + step
-    AT[p] = AT[p - 1]!
-  }
-  for (let p = PLACES - 2; p >= 0; p--) {
-    if (BEST[p + 1]! + step >= BEST[p]!) continue
-    BEST[p] = BEST[p + 1]! + step
-    AT[p] = AT[p + 1]!
-  }
-  for (let p = 0; p < PLACES; p++) {
-    const c = BEST[p]! + own
+    const c = best[p]! + own
     if (c >= cost[here + p]!) continue
     cost[here + p] = c
-    back[here + p] = 4 * AT[p]! + way
+    back[here + p] = 4 * (to + at[p]!) + way
   }
 } // prettier-ignore
-
-/** Used again at every call. */
-const BEST = new Float64Array(PLACES)
-const AT = new Int16Array(PLACES)
 
 /** The best stroke that begins at a tone, from every place and in both directions. */
 export function outOf(line: BowLine, i: number, earliest: Int32Array, latest: number, leaving: (j: number) => Row, row: Row) {

@@ -43,3 +43,31 @@ export function placeCost(line: BowLine, i: number, d: number, from: number, end
   const at = low === high ? from / STEPS : (from + end) / 2 / STEPS
   return accent + OFF_PART * (low === high ? 4 : 1) * Math.max(0, low - at, at - high)
 }
+
+/**
+ * Through the air between any two places: for each place the best of all others with the way from there, and which it was. Two sweeps along the bow, as the
+ * cost grows evenly with the way. What is given back is used again at the next call.
+ */
+export function inTheAir(own: (place: number) => number): {
+  readonly best: Float64Array
+  readonly at: Int16Array
+} {
+  const step = AIR / STEPS
+  const { best, at } = SWEPT
+  for (let p = 0; p < PLACES; p++) {
+    best[p] = own(p)
+    at[p] = p
+  }
+  for (let p = 1; p < PLACES; p++) {
+    if (best[p - 1]! + step >= best[p]!) continue
+    best[p] = best[p - 1]! + step
+    at[p] = at[p - 1]!
+  }
+  for (let p = PLACES - 2; p >= 0; p--) {
+    if (best[p + 1]! + step >= best[p]!) continue
+    best[p] = best[p + 1]! + step
+    at[p] = at[p + 1]!
+  }
+  return SWEPT
+}
+const SWEPT = { best: new Float64Array(PLACES), at: new Int16Array(PLACES) }
