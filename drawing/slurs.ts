@@ -1,5 +1,5 @@
 /** Slurs and ties of one line of staff notation. */
-import { midi } from '#core/music/pitch'
+import { tiedOn } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import type { Ctx, StaffSystem, VexNote } from './staff'
 import { V } from './vex'
@@ -69,14 +69,10 @@ export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<strin
     for (let k = 1; k < own.length; k++)
       heads.forEach((_, head) => tie(ctx, own[k - 1]!, own[k]!, head, head))
     const next = events[i + 1]
-    const after = next && (notes.get(next.event.id)?.[0] ?? null)
-    heads.forEach((h, head) => {
-      if (!h.tied) return
-      // Over the end of the line; else to the same pitch, wherever it stands in the next note.
-      if (!next || !after) return tie(ctx, own.at(-1)!, null, head, head)
-      const to = next.event.kind === 'note' ? next.event.heads.findIndex(x => midi(x.pitch) === midi(h.pitch)) : -1 // prettier-ignore
-      if (to >= 0) tie(ctx, own.at(-1)!, after, head, to)
-    })
+    const after = next && notes.get(next.event.id)?.[0]
+    // Over the end of the line every tie goes on by itself; else from pitch to pitch.
+    if (after) for (const t of tiedOn(p.event, next.event)) tie(ctx, own.at(-1)!, after, t.head, t.next)
+    else heads.forEach((h, head) => h.tied && tie(ctx, own.at(-1)!, null, head, head))
   })
 }
 

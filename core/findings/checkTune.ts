@@ -1,7 +1,7 @@
 /** Looks a tune over for what a careful copyist would mark: bars that do not add up, repeats that do not pair, pitches off the paper. */
 import { finding, type Finding } from '#core/findings/finding'
 import { add, compare, equal, formatFraction, isZero } from '#core/music/fraction'
-import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
+import { placeMeasures, tiedOn, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 
 export function checkTune(tune: Tune, options: { freeMetre?: boolean } = {}): Finding[] {
@@ -65,12 +65,6 @@ function checkTies(tune: Tune): Finding[] {
   return events.flatMap((e, i) => {
     const next = events[i + 1]
     if (e.kind !== 'note' || !e.heads.some(h => h.tied)) return []
-    const meets =
-      next?.kind === 'note' &&
-      e.heads.some(
-        h =>
-          h.tied && next.heads.some(n => n.pitch.step === h.pitch.step && n.pitch.octave === h.pitch.octave),
-      )
-    return meets ? [] : [finding('tune.tieToNothing', 'warning', { note: e.id })]
+    return tiedOn(e, next).length > 0 ? [] : [finding('tune.tieToNothing', 'warning', { note: e.id })]
   })
 }

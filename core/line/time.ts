@@ -1,6 +1,7 @@
 /** The time between two tones of a line, and what else joins them: what a hand or a bow has to go from one to the next. */
 import type { Semitones } from '#core/music/pitch'
-import type { SoundsOn, Tone } from './tones'
+import type { TiedOn } from '#core/music/timeline'
+import type { Tone } from './tones'
 
 /** Seconds between notes: below `QUICK` they hurry hand and arm, and fully so at `QUICKEST`. */
 export const QUICK = 0.45
@@ -34,7 +35,7 @@ export interface Gap {
   readonly interval: Semitones
   readonly sameNotes: boolean
   /** Heads held from the first tone into the second. */
-  readonly held: readonly SoundsOn[]
+  readonly held: readonly TiedOn[]
 }
 
 const sameSound = (a: Tone, b: Tone) =>

@@ -2,7 +2,15 @@
 import { add, compare, isZero, sub, toNumber, type Fraction } from '#core/music/fraction'
 import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { midi, type Midi, type Pitch } from '#core/music/pitch'
-import { heldOver, isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
+import {
+  heldOver,
+  isNote,
+  placeEvents,
+  tiedOn,
+  tieOrigins,
+  type Placed,
+  type TiedOn,
+} from '#core/music/timeline'
 import { type NoteEvent, type Tune } from '#core/music/tune'
 import { slurredToPrevious } from './joins'
 import { noteId, type EventId, type NoteId } from '#core/music/ids'
@@ -11,11 +19,6 @@ export interface ToneHead {
   readonly id: NoteId
   readonly pitch: Pitch
   readonly sounding: Midi
-}
-
-export interface SoundsOn {
-  readonly head: number
-  readonly next: number
 }
 
 export interface Tone {
@@ -37,7 +40,7 @@ export interface Tone {
   readonly tied: readonly EventId[]
   readonly held: readonly { readonly id: NoteId; readonly head: number }[]
   /** Heads that sound on into the next tone while others begin, each with the head it is there. */
-  readonly soundsOn: readonly SoundsOn[]
+  readonly soundsOn: readonly TiedOn[]
   /** Written as a natural harmonic. */
   readonly harmonic: boolean
   /** It belongs to a chromatic run. */
@@ -81,7 +84,7 @@ export function tonesOf(tune: Tune, options: ToneOptions): Tone[] {
       const rest = sub(p.start, last.end)
       const over = isZero(rest) && heldOver(before, p.event) === 'some'
       const slurredOn = isZero(rest) && (joined.has(p.event.id) || over)
-      const soundsOn = over ? soundingOn(before!, p.event) : []
+      const soundsOn = over ? tiedOn(before, p.event) : []
       out[out.length - 1] = {
         ...last,
         tone: { ...last.tone, restAfter: toNumber(rest) * quarter, slurredOn, soundsOn },
@@ -112,13 +115,6 @@ function withRuns(tones: readonly Tone[]): Tone[] {
   }
   return out
 }
-
-/** Heads of a note that are tied on to the next. */
-const soundingOn = (a: NoteEvent, b: NoteEvent): SoundsOn[] =>
-  b.heads.flatMap((h, next) => {
-    const head = a.heads.findIndex(x => x.tied && midi(x.pitch) === midi(h.pitch))
-    return head < 0 ? [] : [{ head, next }]
-  })
 
 /** A tied event may go on with fewer pitches, or in another order. */
 const heldNotes = (tone: Tone, event: NoteEvent, writtenAbove: number) =>

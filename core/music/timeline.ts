@@ -127,11 +127,25 @@ function findEvents(tune: Tune): Placed[] {
 
 export const isNote = (p: Placed): p is Placed<NoteEvent> => p.event.kind === 'note'
 
+export interface TiedOn {
+  /** Index of a head, and of the one it goes on as in the next note. */
+  readonly head: number
+  readonly next: number
+}
+
+/** Heads of a note that are tied on to the next: a tie meets the same pitch, wherever it stands there. */
+export function tiedOn(a: TuneEvent | undefined, b: TuneEvent | undefined): TiedOn[] {
+  if (a?.kind !== 'note' || b?.kind !== 'note') return []
+  return b.heads.flatMap((h, next) => {
+    const head = a.heads.findIndex(x => x.tied && midi(x.pitch) === midi(h.pitch))
+    return head < 0 ? [] : [{ head, next }]
+  })
+}
+
 /** Whether a note goes on by ties from the one before: all of it, some of its pitches while others begin, or nothing. */
 export function heldOver(a: TuneEvent | undefined, b: TuneEvent): 'all' | 'some' | 'none' {
-  if (a?.kind !== 'note' || b.kind !== 'note') return 'none'
-  const held = b.heads.filter(h => a.heads.some(x => x.tied && midi(x.pitch) === midi(h.pitch))).length
-  return held === 0 ? 'none' : held === b.heads.length ? 'all' : 'some'
+  const held = tiedOn(a, b).length
+  return held === 0 || b.kind !== 'note' ? 'none' : held === b.heads.length ? 'all' : 'some'
 }
 
 /** Events tied together: the ids of those that do nothing but go on, each with the event that began the tone. */

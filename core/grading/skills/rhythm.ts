@@ -1,15 +1,15 @@
 /** Rhythm and metre. */
 import { toNumber } from '#core/music/fraction'
-import { isCompound, isUneven } from '#core/music/metre'
+import { isCompound, isUneven, sameMetre } from '#core/music/metre'
 import type { RhythmFact } from '../facts'
 import { forAll, type Skill } from '../skill'
 
 const notes = (test: (r: RhythmFact, before: RhythmFact | undefined) => boolean): Skill['asks'] => f => f.rhythm.filter((r, i) => test(r, f.rhythm[i - 1])) // prettier-ignore
 const near = (x: number, y: number) => Math.abs(x - y) < 1e-6
-/** In twos the eighth divides the beat; in a compound metre it is the beat's third. */
 /** Five or seven, or eighths in twos and threes. */
 const uneven = ({ placed: { measure } }: RhythmFact) =>
   (measure.felt.groups?.includes(3) ?? false) || (isUneven(measure.metre) && measure.metre.beats % 2 === 1)
+/** In twos the eighth divides the beat; in a compound metre it is the beat's third. */
 const compound = (r: RhythmFact) => isCompound(r.placed.measure.metre)
 const dotted = (r: RhythmFact) => !compound(r) && r.event.tuplet === undefined && [1.5, 0.75, 0.375, 1.75, 0.875].some(x => near(r.length, x)) // prettier-ignore
 const skill = (id: string, title: string, says: string, after: readonly string[], level: Parameters<typeof forAll>[0], asks: Skill['asks'], ofTune = false): Skill => ({ id, domain: 'rhythm', title, says, after, levels: forAll(level), asks, ofTune }) // prettier-ignore
@@ -28,5 +28,5 @@ export const RHYTHM: readonly Skill[] = [
   skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
   skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, f => (toNumber(f.d.tempo.beat) === 2 ? f.rhythm.filter(r => r.placed.measure.metre.unit === 2 && r.strength === 3) : []), true),
   skill('uneven', 'an uneven metre', 'Five or seven: beats of two and of three.', ['compound'], 5, notes(r => r.strength === 3 && uneven(r)), true),
-  skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && r.placed.measure.metre.beats * 100 + r.placed.measure.metre.unit !== f.rhythm[i - 1]!.placed.measure.metre.beats * 100 + f.rhythm[i - 1]!.placed.measure.metre.unit)),
+  skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && !sameMetre(r.placed.measure.metre, f.rhythm[i - 1]!.placed.measure.metre))),
 ] // prettier-ignore
