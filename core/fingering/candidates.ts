@@ -192,7 +192,12 @@ const allOpen = (s: HandState) => s.places.every(p => p.finger === 0)
 
 function agree(x: HandState, y: HandState): Shape | null {
   if (x.shape === y.shape || allOpen(y)) return x.shape
-  return allOpen(x) ? y.shape : null
+  if (allOpen(x)) return y.shape
+  const [closed, opened] = x.shape === 'plain' ? [x, y] : [y, x]
+  if (closed.shape !== 'plain' || (opened.shape !== 'back' && opened.shape !== 'extended')) return null
+  // A hand opens between first and second finger: those on the other side stand as they do in a closed one.
+  const stands = (p: HeadPlace) => !p.harmonic && (p.finger === 0 || (p.finger === 1) === (opened.shape === 'extended')) // prettier-ignore
+  return closed.places.every(stands) ? opened.shape : null
 }
 
 const ORDER: Record<string, number> = { T: 0, 1: 1, 2: 2, 3: 3, 4: 4 }

@@ -211,6 +211,11 @@ describe('what a hand does', () => {
     expect(held).toEqual(Array(4).fill(held[0]))
     expect(new Set(f.notes.map(n => n.anchor)).size).toBe(1)
   })
+  it('an open cello hand holds two strings: the first finger reaches back under the fourth', () => {
+    const f = fingeringOf('K:Gm clef=bass\n[G,B,]4[G,A,]4|', { instrument: 'cello' })
+    expect(f.notes.slice(0, 2).map(n => `${n.string}${n.mark === 'extended' ? 'x' : ''}${n.finger}`)).toEqual(['14', '0x1']) // prettier-ignore
+    expect(f.notes.some(n => n.harmonic)).toBe(false)
+  })
   it('knows the flat keys of the cello by the first finger reaching back', () => {
     expect(fingered('K:Bb clef=bass\nB,,C,D,E, F,G,A,B,|', { instrument: 'cello' })).toBe(
       'G 2 4 D 0 x1 2 4 A 0 x1',
