@@ -57,7 +57,6 @@ import { lowestLevel } from '#core/grading/lowest'
 import { tryKey } from '#core/grading/keySearch'
 import { bowReport } from '#core/teach/bowReport'
 import type { TuneWithArrangements } from '#contract/documents'
-import type { Warm } from './early'
 
 /** The parser is large and only needed for text: fingers need not wait for it. */
 const reader = () => import('#core/formats/abc/readAbc')
@@ -320,7 +319,7 @@ const spokenOptions = ({ played }: Arrangement) => ({
   hand: handOptions(played),
 })
 
-/** Works out a tune on its way to the page before the page asks: what it comes to is remembered. */
+/** Works out a tune on its way to the page before the page asks: what it comes to is remembered. The worker is named after its address (start.ts). */
 async function warm(url: string) {
   const answer = await fetch(url)
   if (!answer.ok) return
@@ -328,9 +327,7 @@ async function warm(url: string) {
   const recipe = arrangements[0]?.arrangement
   if (recipe) shown({ tune, recipe, context: ASSUMED_HANDS })
 }
-addEventListener('message', ({ data }: MessageEvent<Partial<Warm>>) => {
-  // What fails here is met by whoever asks in earnest.
-  if (data.warm !== undefined) void warm(data.warm).catch(() => {})
-})
+// What fails here is met by whoever asks in earnest.
+if (self.name) void warm(self.name).catch(() => {})
 
 expose(service)

@@ -3,11 +3,6 @@
  * it begins by itself.
  */
 
-/** The address of a tune the worker will be asked about: it fetches the tune by itself, so that what it comes to is known when the question comes. */
-export interface Warm {
-  readonly warm: string
-}
-
 export interface Begun {
   worker: Worker | null
   /** By address; each is used once. */
