@@ -202,6 +202,23 @@ for (const key of ['s', 's', 's', 's', 's', 's', 's']) {
 }
 row('redraw after an edit (a slur on, off)', `${middle(redraws).toFixed(0)} ms`, null, '30 ms')
 
+// The Levels station: every key and tuning, on a bench just opened, by one who looks for a moment before he clicks
+const LOOKS = 700
+const searches: number[] = []
+for (let i = 0; i < 5; i++) {
+  const fresh = await openPage(browser, [])
+  await openBench(fresh.page, nokta, 'Four Corners of Ostrey', 'levels')
+  await fresh.page.waitForTimeout(WINDOW_BUILT)
+  await fresh.page.locator(test('with-tunings')).check()
+  await fresh.page.waitForTimeout(LOOKS)
+  const asked = performance.now()
+  await fresh.page.click(test('search-keys'))
+  await fresh.page.waitForSelector(test('best-keys'))
+  searches.push(performance.now() - asked)
+  await fresh.context.close()
+}
+row('every key and tuning for four instruments, 32 measures', `${middle(searches).toFixed(0)} ms`, null, '2000 ms') // prettier-ignore
+
 // The Tune station: typing, importing, listening
 const bar = '"G"G2BG D2GB|"C"c2ec "D"A2FA|'
 const longTune = `X:1\nT:Sixty-four bars\nM:4/4\nL:1/8\nK:G\n${Array.from({ length: 32 }, (_, i) => bar + (i % 4 === 3 ? '\n' : '')).join('')}`

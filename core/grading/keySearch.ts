@@ -6,7 +6,7 @@ import { withKey, withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { homeTuning } from '#core/instruments/tunings'
+import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { formatPitch, midi, type Pitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import {
@@ -21,14 +21,17 @@ import { skillById } from './catalogue'
 import { skillLevel } from './demands'
 import { factsOf } from './facts'
 import { lowestHand } from '#core/fingering/limits'
-import { lowestLevel } from './lowest'
+import { lowestBound, lowestLevel } from './lowest'
 
 /** Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an octave too high. */
 const HIGHEST_ABOVE = 17
 /** Octaves tried, the ones that fit the strings. */
 const OCTAVES = [0, -1, 1, -2, -3] as const
 
-/** A key at home and retuned. Retuning is worth it only where it makes a tune no harder: a tuning that asks for more than the instrument at home is left out. */
+/**
+ * A key at home and retuned. Retuning is worth it only where it makes a tune no harder and gains what a teacher would retune for: a lower level, fewer shifts, or more
+ * of the tune's notes on open strings. Other tunings are left out.
+ */
 export function tryKey(
   tune: Tune,
   question: KeyQuestion,
@@ -39,21 +42,22 @@ export function tryKey(
   const rows: KeyRow[] = []
   for (const c of candidatesOf(question)) {
     const home = c.tuning && rows.find(r => r.tuning === null)
-    const row = tryCandidate(tune, c, search, context, memory, home?.level)
+    const row = tryCandidate(tune, c, search, context, memory, home ?? undefined)
     if (row) rows.push(row)
   }
   return rows
 }
 
-/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or asks for more than `atMost`. */
+/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or is not worth leaving `home` for. */
 export function tryCandidate(
   tune: Tune,
   { instrument, key, tuning }: Candidate,
   search: KeySearch,
   context: DeriveContext,
   memory = new DeriveMemory(),
-  atMost: Level = 8,
+  home?: KeyRow,
 ): KeyRow | null {
+  const atMost: Level = home?.level ?? 8
   // To read and find one's way in other strings is a skill of its own: where it comes later, nothing is looked for.
   if (tuning && (skillLevel('crossTuning', instrument, search.table) ?? 1) > atMost) return null
   const base = search.base?.[instrument] ?? newArrangement(instrument, sizeOf(instrument).name)
@@ -61,21 +65,27 @@ export function tryCandidate(
   const above = INSTRUMENTS[instrument].writtenAbove
   const inOctave = (octave: number) =>
     withPlayed(withKey(base, key, tune.key), { tuning: tuning && [...tuning], octave, level: null })
-  const range = rangeOf(arrangedOf(tune, inOctave(0), context, memory).tune)
-  if (!range) return null
-  const [low, high] = range.map(p => midi(p) - above) as [number, number]
+  const pitches = pitchesOf(arrangedOf(tune, inOctave(0), context, memory).tune)
+  if (pitches.length === 0) return null
+  const sounding = pitches.map(p => midi(p) - above)
+  const [low, high] = [Math.min(...sounding), Math.max(...sounding)]
   const fits = (octave: number) =>
     low + 12 * octave >= strings.at(-1)! && high + 12 * octave <= strings[0]! + HIGHEST_ABOVE
+  const ringing = (on: Tuning, octave: number) => sounding.filter(s => on.includes(s + 12 * octave)).length
+  const ringsMore = (octave: number) => !home || ringing(strings, octave) > ringing(homeTuning(instrument), home.octave) // prettier-ignore
+  const mayBeEasier = !home || home.shifts > 0 || lowestBound(home.grade) < home.level
   let best: KeyRow | null = null
   for (const octave of OCTAVES.filter(fits).slice(0, MOST_OCTAVES)) {
+    if (!mayBeEasier && !ringsMore(octave)) continue
     const recipe = inOctave(octave)
     // Another octave for which the hand must have learned more is not easier.
     const { states, findings } = placesOf(tune, recipe, context, memory)
     if (findings.some(f => f.severity === 'error')) continue
     if (lowestHand(states, instrument) > (best?.level ?? atMost)) continue
-    const row = rowOf(tune, recipe, search, context, memory)
-    if (row && row.level <= atMost && (!best || compareRows(row, best) < 0))
-      best = { ...row, key, octave, tuning }
+    const row = rowOf(tune, recipe, search, context, memory, best?.level ?? atMost)
+    if (!row || row.level > atMost || (best && compareRows(row, best) >= 0)) continue
+    if (home && !ringsMore(octave) && row.level === home.level && row.shifts >= home.shifts) continue
+    best = { ...row, key, octave, tuning }
     // Where the hand stays in place another octave is not easier.
     if (best && best.shifts === 0) break
   }
@@ -85,18 +95,20 @@ export function tryCandidate(
 /** So many octaves that fit are compared. */
 const MOST_OCTAVES = 2
 
-const RANGES = new WeakMap<Tune, readonly [Pitch, Pitch] | null>()
+const PITCHES = new WeakMap<Tune, readonly Pitch[]>()
 
-/** The lowest and the highest note; null where there is none. */
-function rangeOf(tune: Tune): readonly [Pitch, Pitch] | null {
-  let range = RANGES.get(tune)
-  if (range !== undefined) return range
-  const pitches = tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : []))) // prettier-ignore
-  const heights = pitches.map(midi)
-  const at = (height: number) => pitches[heights.indexOf(height)]!
-  range = pitches.length === 0 ? null : [at(Math.min(...heights)), at(Math.max(...heights))]
-  RANGES.set(tune, range)
-  return range
+function pitchesOf(tune: Tune): readonly Pitch[] {
+  let pitches = PITCHES.get(tune)
+  if (pitches) return pitches
+  pitches = tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : []))) // prettier-ignore
+  PITCHES.set(tune, pitches)
+  return pitches
+}
+
+/** The lowest and the highest note of a tune that has some. */
+function rangeOf(tune: Tune): [Pitch, Pitch] {
+  const sorted = pitchesOf(tune).toSorted((a, b) => midi(a) - midi(b))
+  return [sorted[0]!, sorted.at(-1)!]
 }
 
 function rowOf(
@@ -105,8 +117,9 @@ function rowOf(
   search: KeySearch,
   context: DeriveContext,
   memory: DeriveMemory,
+  atMost: Level,
 ): Omit<KeyRow, 'key' | 'octave' | 'tuning'> | null {
-  const graded = lowestLevel(tune, recipe, context, memory, search.table)
+  const graded = lowestLevel(tune, recipe, context, memory, search.table, atMost)
   if (graded.unplayable > 0) return null
   const { derived } = graded
   const notes = derived.fingering.notes.filter(n => n.tiedFrom === undefined)
@@ -118,7 +131,7 @@ function rowOf(
     crossings: derived.crossings.length,
     shifts: derived.shifts.length,
     shapes: skillById.get('shapeChange')!.asks(factsOf(derived, graded.recipe)).length,
-    range: rangeOf(derived.tune)!.map(formatPitch) as [string, string],
+    range: rangeOf(derived.tune).map(formatPitch) as [string, string],
     grade: graded.grade,
     recipe: withPlayed(graded.recipe, { level: graded.level }),
     own: recipe.played.key === null && recipe.played.octave === 0 && recipe.played.tuning === null,

@@ -24,7 +24,7 @@ const ALL: readonly Level[] = [1, 2, 3, 4, 5, 6, 7, 8]
 /**
  * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest that has a place for every note; where that asks for
  * more than its level, the next is tried, from the lowest that rhythm and reading allow. What no level holds comes out as 8, with the notes that are off the
- * instrument counted.
+ * instrument counted. Nothing above `atMost` is looked for.
  */
 export function lowestLevel(
   tune: Tune,
@@ -32,6 +32,7 @@ export function lowestLevel(
   context: DeriveContext,
   memory: DeriveMemory,
   table: LevelTable = {},
+  atMost: Level = 8,
 ): Graded {
   const at = (level: Level): Graded => {
     const own = withPlayed(recipe, { level })
@@ -44,18 +45,18 @@ export function lowestLevel(
   const hand = lowestHand(placesOf(tune, recipe, context, memory).states, recipe.played.instrument)
   let best = at(hand)
   // Of two at one level the hand that stays within the lower one is taken.
-  const from = Math.max(hand + 1, lowestBound(best))
+  const from = Math.max(hand + 1, lowestBound(best.grade))
   for (const level of ALL.slice(from - 1)) {
-    if (level >= best.level) break
+    if (level >= best.level || level > atMost) break
     const tried = at(level)
     if (tried.level < best.level) best = tried
   }
   return best
 }
 
-/** What no other fingering changes: rhythm, reading, ornaments. */
-function lowestBound({ grade }: Graded): Level {
-  const fixed = grade.demands.filter(d => d.asked.kind === 'limit' ? d.asked.limit === 'fastest' || d.asked.limit === 'leap' : FIXED.has(d.asked.skill)) // prettier-ignore
+/** The level of what no other fingering changes: rhythm, reading, ornaments. */
+export function lowestBound({ demands }: Grade): Level {
+  const fixed = demands.filter(d => d.asked.kind === 'limit' ? d.asked.limit === 'fastest' || d.asked.limit === 'leap' : FIXED.has(d.asked.skill)) // prettier-ignore
   return fixed.reduce<Level>((most, d) => (d.level > most ? d.level : most), 1)
 }
 

@@ -161,8 +161,19 @@ export const useLevels = defineStore('levels', () => {
   let run: AbortController | null = null
   /** They stay as long as the station is open. */
   const crew = new Crew()
-  /** A search is likely to be asked for: who will do it gets ready. */
-  const expectSearch = () => crew.gather()
+  /** A search is likely to be asked for: who will do it gets ready, with the tune's own key on half of the instruments. */
+  function expectSearch() {
+    const tune = toRaw(bench.documents?.tune)
+    if (!tune) return
+    const own = (instrument: InstrumentId) => ({ instrument, key: tune.key, tunings: [null] })
+    crew.gather((core, nth) =>
+      Promise.all(
+        INSTRUMENT_IDS.filter((_, i) => i % 2 === nth % 2).map(i =>
+          core.tryKey(tune, own(i), studio.context, studio.tableOf(i)),
+        ),
+      ),
+    )
+  }
 
   /** Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once. */
   async function search() {

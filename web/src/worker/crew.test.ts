@@ -52,6 +52,19 @@ describe('a crew of workers', () => {
     await crew.askAll([1], tenfold, () => {}, on())
     expect(count()).toEqual([3, 2])
   })
+  it('has each of those it gathers practise once, whatever comes of it', async () => {
+    const { crew } = made(3)
+    const practised: number[] = []
+    const practise = async (_: unknown, nth: number) => {
+      practised.push(nth)
+      await Promise.reject(new Error('no tune'))
+    }
+    crew.gather(practise)
+    crew.gather(practise)
+    await crew.askAll([1, 2, 3], tenfold, () => {}, on())
+    crew.gather(practise)
+    expect(practised).toEqual([0, 1, 2])
+  })
   it('gathers nobody beside those who are at work', async () => {
     const { crew, count } = made(2)
     const asking = crew.askAll([1, 2, 3], tenfold, () => {}, on())

@@ -36,9 +36,14 @@ export class Crew {
     private readonly start = startMember,
   ) {}
 
-  /** Starts whoever is missing, ahead of the first question. */
-  gather(): void {
-    while (this.idle.length + this.working < this.size) this.idle.push(this.start())
+  /** Starts whoever is missing, ahead of the first question. Each new one is given a task of its kind, for practice: what it comes to is told to nobody. */
+  gather(practise?: (core: Remote<CoreService>, nth: number) => Promise<unknown>): void {
+    while (this.idle.length + this.working < this.size) {
+      const member = this.start()
+      // What fails here is met by whoever asks in earnest.
+      practise?.(member.core, this.idle.length).catch(() => {})
+      this.idle.push(member)
+    }
   }
 
   /** Ends whoever has nothing to do. */
