@@ -80,7 +80,7 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   return {
     text,
     back,
-    voices,
+    voices: voices.length > 1 ? voices : [],
     symbols: found.symbols,
     timesAt: (from, to) => within(times, from, to),
     toCodaAt: (from, to) => within(toCoda, from, to) !== undefined,
@@ -116,7 +116,7 @@ function explicitTonic(field: string): Tonic | null {
 }
 const QUOTED = /"[^"\n]*"/g
 /** Repeats of three times and more: |:: and ::| with as many signs. */
-const MANY = /\|(:{2,})(?!\|)|(:{2,})\|(?!:)/g
+const MANY = /\|(:{2,})(?![:|])|(?<![:|])(:{2,})\|(?!:)/g
 
 const firstLineEnd = (text: string) => (text.includes('\n') ? text.indexOf('\n') + 1 : text.length)
 /** A line of the same length that says nothing. */

@@ -1,0 +1,123 @@
+import { describe, expect, it } from 'vitest'
+import { frac } from '#core/music/fraction'
+import { alterations, keyName, parseKey } from '#core/music/key'
+import { keyWith, readHeader, readOrder, readTempo } from './header'
+
+describe('the fields before the music', () => {
+  const read = (...lines: string[]) => readHeader(['X:1', ...lines, 'K:D mix', 'C:after the key', 'M:2/4', 'DEFG|'].join('\n')) // prettier-ignore
+  it('are read up to the key; what comes after it is music', () => {
+    const h = read('T:First', 'T:  Second  name  ', 'C:Ann', 'S:from a neighbour', 'R:reel', 'M:6/8', 'Q:120', 'P:AB') // prettier-ignore
+    expect(h).toEqual({
+      titles: ['First', 'Second  name'],
+      keyText: 'D mix',
+      metreText: '6/8',
+      tempoText: '120',
+      orderText: 'AB',
+      freeMetre: false,
+      facts: { composer: 'Ann', learnedFrom: 'from a neighbour', kind: 'reel', notes: '' },
+    })
+  })
+  it('that are not there are null, or say nothing', () => {
+    const h = readHeader('X:1\nsome words\n T:not at the margin\nTT:two letters\n1:a digit\nDEFG|')
+    expect(h).toEqual({
+      titles: [],
+      keyText: null,
+      metreText: null,
+      tempoText: null,
+      orderText: null,
+      freeMetre: false,
+      facts: { composer: '', learnedFrom: '', kind: '', notes: '' },
+    })
+  })
+  it('said twice: people in one line, remarks line by line, of the rest the last counts', () => {
+    const h = read('C:Ann', 'C:and Ben', 'N:one', 'N:two', 'M:3/4', 'M:4/4', 'Q:1/4=60', 'Q:1/4=80')
+    expect([h.facts.composer, h.facts.notes]).toEqual(['Ann and Ben', 'one\ntwo'])
+    expect([h.metreText, h.tempoText]).toEqual(['4/4', '1/4=80'])
+  })
+  it.each([
+    ['T:Name % a remark', 'Name'],
+    ['T:Name% a remark', 'Name'],
+    ['T:Half \\% of it', 'Half % of it'],
+    ['T:Long    field joined', 'Long field joined'],
+    ['T:Two  blanks', 'Two  blanks'],
+    ['T:a: b', 'a: b'],
+    ["T:Caf\\'e", 'Café'],
+  ])('%s', (line, title) => {
+    expect(read(line).titles).toEqual([title])
+  })
+  it.each([
+    ['M:none', true],
+    ['M:NONE', true],
+    ['M:', true],
+    ['M:4/4', false],
+    ['M:none of it', false],
+    ['M:6/8 none', false],
+  ])('%s: free of metre %s', (line, free) => {
+    expect(read(line).freeMetre).toBe(free)
+  })
+})
+
+describe('a tempo', () => {
+  const eighth = frac(1, 8)
+  it.each([
+    ['1/4=92.5', frac(1), 92.5],
+    ['1/4 = 80', frac(1), 80],
+    ['3/8=60', frac(3, 2), 60],
+    ['1/4 3/8=40', frac(5, 2), 40],
+    ['1/8  1/8 1/8=40', frac(3, 2), 40],
+    ['C=100', frac(1, 2), 100],
+    ['C3=40', frac(3, 2), 40],
+    ['C12=40', frac(6), 40],
+    ['120', frac(1, 2), 120],
+    ['"Slow" 1/4=60', frac(1), 60],
+    ['1/4=60 "slow"', frac(1), 60],
+    ['1', frac(1, 2), 1],
+    ['999', frac(1, 2), 999],
+    ['1/4=99.1234', frac(1), 99.1234],
+  ])('%s', (said, beat, perMinute) => {
+    expect(readTempo(said, eighth)).toEqual({ beat, perMinute })
+  })
+  it('without a note value is of the unit: a quarter where nothing is said', () => {
+    expect(readTempo('120')).toEqual({ beat: frac(1), perMinute: 120 })
+  })
+  it.each(['', 'fast', '"fast"', '0', '0.5', '1000', '12345', '1/4=', '=60', '1/4', '1/4=0', 'x=80', '1/4 x=80', 'C0=80', 'C123=80', 'D=80', '0/4=80', '1/4=60 bpm', 'at 60', '1/4=60.12345'])('%s tells no number', said => {
+    expect(readTempo(said, eighth)).toBeNull()
+  }) // prettier-ignore
+})
+
+describe('an order of parts', () => {
+  it.each([
+    ['AABA', 'AABA'],
+    ['A B  A', 'ABA'],
+    ['A.B.', 'AB'],
+    ['ab', 'ab'],
+    ['A1', 'A'],
+    ['A2.B3', 'AABBB'],
+    ['(AB)2C', 'ABABC'],
+    ['(AB)C', 'ABC'],
+    ['A(B2C)2', 'ABBCBBC'],
+    ['((AB)2C)2', 'ABABCABABC'],
+    ['(A)2(B)3', 'AABBB'],
+    ['(A9)9', 'A'.repeat(81)],
+    ['A'.repeat(100), 'A'.repeat(100)],
+    [`${'('.repeat(21)}A${')'.repeat(21)}`, 'A'],
+  ])('%s', (said, order) => {
+    expect(readOrder(said)?.join('')).toBe(order)
+  })
+  it.each(['', ' ', '.', '2A', 'A-B', 'A3B?', '(AB', 'AB)', ')A(', '()', '((A9)9)2', '(((A9)9)9)9', 'A'.repeat(101), `${'('.repeat(22)}A${')'.repeat(22)}`])('%s cannot be read', said => {
+    expect(readOrder(said)).toBeNull()
+  }) // prettier-ignore
+})
+
+describe('a key with these alterations', () => {
+  it.each(['D', 'Dm', 'Dmix', 'Ddor', 'Bb', 'F#m', 'Gphr', 'Flyd', 'Bloc'])('%s', name => {
+    const key = parseKey(name)!
+    const found = keyWith({ step: key.step, alter: key.alter }, alterations(key))
+    expect(alterations(found!)).toEqual(alterations(key))
+    expect(keyName(found!).split(' ')[0]).toBe(keyName(key).split(' ')[0])
+  })
+  it('is none where no mode has them', () => {
+    const harmonic = { ...alterations(parseKey('Dm')!), C: 1 }
+    expect(keyWith({ step: 'D', alter: 0 }, harmonic)).toBeNull()
+  })
+})
