@@ -1,6 +1,7 @@
 /** The features of the ABC standard one by one: each is read, or told; nothing becomes other notes in silence. */
 import { describe, expect, it } from 'vitest'
 import { playOrderText } from '#core/music/unfold'
+import { toNumber } from '#core/music/fraction'
 import { readAbc } from './readAbc'
 import { said } from './testing'
 
@@ -69,7 +70,7 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['tempo without a note', 'X:1\nM:4/4\nL:1/8\nQ:120\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.tempoPlain'],
   ['tempo of several notes', 'X:1\nM:4/4\nL:1/8\nQ:1/4 3/8=40\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['tempo in words alone', 'X:1\nM:4/4\nL:1/8\nQ:"Andante"\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.tempoUnread'],
-  ['tempo by the older sign', 'X:1\nM:4/4\nL:1/8\nQ:C=100\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.tempoPlain'],
+  ['tempo by the older sign', 'X:1\nM:4/4\nL:1/8\nQ:C=100\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['tempo with a fraction', 'X:1\nM:4/4\nL:1/8\nQ:1/4=92.5\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['M C|', 'X:1\nM:C|\nL:1/8\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['M 2+3', 'X:1\nM:(2+3+2)/8\nL:1/8\nK:C\nCDEF GAB|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2', ''],
@@ -127,6 +128,16 @@ describe('fields', () => {
   ])('Q:%s', (text, quarters, perMinute) => {
     const { tempo } = head(`Q:${text}`).tune
     expect([tempo!.beat.n / tempo!.beat.d, tempo!.perMinute]).toEqual([quarters, perMinute])
+  })
+  it.each([
+    ['1/4=92.5', 1, 92.5],
+    ['1/4 3/8=40', 2.5, 40],
+    ['C=100', 0.5, 100],
+    ['C3=40', 1.5, 40],
+    ['120', 1, 120],
+  ])('the tempo %s', (said, quarters, perMinute) => {
+    const { tempo } = readAbc(`X:1\nM:4/4\nL:1/8\nQ:${said}\nK:C\nCDEF|\n`).tunes[0]!.tune
+    expect([toNumber(tempo!.beat), tempo!.perMinute]).toEqual([quarters, perMinute])
   })
   it('a tempo within the tune is told, with its place', () => {
     const { findings } = head('Q:1/4=80', 'C8|[Q:1/4=100]C8|')

@@ -12,6 +12,7 @@ describe('the fields before the music', () => {
       keyText: 'D mix',
       metreText: '6/8',
       tempoText: '120',
+      unit: frac(1, 8),
       orderText: 'AB',
       freeMetre: false,
       facts: { composer: 'Ann', learnedFrom: 'from a neighbour', kind: 'reel', notes: '' },
@@ -24,6 +25,7 @@ describe('the fields before the music', () => {
       keyText: null,
       metreText: null,
       tempoText: null,
+      unit: frac(1, 8),
       orderText: null,
       freeMetre: false,
       facts: { composer: '', learnedFrom: '', kind: '', notes: '' },
@@ -57,6 +59,25 @@ describe('the fields before the music', () => {
   })
 })
 
+describe('the note that stands for one', () => {
+  it.each([
+    [['L:1/4'], frac(1, 4)],
+    [['L: 1/16 % short', 'M:4/4'], frac(1, 16)],
+    [['L:1'], frac(1)],
+    [['L:1/4', 'L:1/8'], frac(1, 8)],
+    [['L:0/4', 'M:2/4'], frac(1, 16)],
+    [['L:short'], frac(1, 8)],
+    [['M:2/4'], frac(1, 16)],
+    [['M:5/8'], frac(1, 16)],
+    [['M:3/4'], frac(1, 8)],
+    [['M:6/8'], frac(1, 8)],
+    [['M:C'], frac(1, 8)],
+    [['M:none'], frac(1, 8)],
+  ])('%o', (lines, unit) => {
+    expect(readHeader(['X:1', ...lines, 'K:D', 'D|'].join('\n')).unit).toEqual(unit)
+  })
+})
+
 describe('a tempo', () => {
   const eighth = frac(1, 8)
   it.each([
@@ -68,17 +89,14 @@ describe('a tempo', () => {
     ['C=100', frac(1, 2), 100],
     ['C3=40', frac(3, 2), 40],
     ['C12=40', frac(6), 40],
-    ['120', frac(1, 2), 120],
+    ['120', frac(1), 120],
     ['"Slow" 1/4=60', frac(1), 60],
     ['1/4=60 "slow"', frac(1), 60],
-    ['1', frac(1, 2), 1],
-    ['999', frac(1, 2), 999],
+    ['1', frac(1), 1],
+    ['999', frac(1), 999],
     ['1/4=99.1234', frac(1), 99.1234],
   ])('%s', (said, beat, perMinute) => {
     expect(readTempo(said, eighth)).toEqual({ beat, perMinute })
-  })
-  it('without a note value is of the unit: a quarter where nothing is said', () => {
-    expect(readTempo('120')).toEqual({ beat: frac(1), perMinute: 120 })
   })
   it.each(['', 'fast', '"fast"', '0', '0.5', '1000', '12345', '1/4=', '=60', '1/4', '1/4=0', 'x=80', '1/4 x=80', 'C0=80', 'C123=80', 'D=80', '0/4=80', '1/4=60 bpm', 'at 60', '1/4=60.12345'])('%s tells no number', said => {
     expect(readTempo(said, eighth)).toBeNull()

@@ -1,7 +1,7 @@
 /** What the fields before the music say: names, tempo, the order of the parts. */
 import type { Key } from '#core/music/key'
 import { alterations, MODES } from '#core/music/key'
-import { add, frac, mul, parseFraction, ZERO } from '#core/music/fraction'
+import { add, compare, frac, mul, parseFraction, ZERO, type Fraction } from '#core/music/fraction'
 import type { Step } from '#core/music/pitch'
 import { STEPS } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
@@ -12,6 +12,8 @@ export interface Header {
   readonly keyText: string | null
   readonly metreText: string | null
   readonly tempoText: string | null
+  /** The note that stands for one: L:, or by the metre what the standard takes for it. */
+  readonly unit: Fraction
   readonly orderText: string | null
   readonly freeMetre: boolean
   readonly facts: Pick<Tune, 'composer' | 'learnedFrom' | 'kind' | 'notes'>
@@ -40,6 +42,7 @@ export function readHeader(text: string): Header {
     keyText,
     metreText,
     tempoText: last('Q'),
+    unit: readUnit(last('L')) ?? unitOf(metreText),
     orderText: last('P'),
     freeMetre: metreText !== null && /^(none|\s*)$/i.test(metreText),
     facts: {
@@ -51,13 +54,24 @@ export function readHeader(text: string): Header {
   }
 }
 
-/** "1/4=92.5", "1/4 3/8=40", "C=100", "C3=40" or "120"; `unit` is the L: of the tune. Null when it tells no number. */
-export function readTempo(said: string, unit = frac(1, 4)): Tune['tempo'] | null {
+function readUnit(text: string | null): Fraction | null {
+  const unit = text === null ? null : parseFraction(text)
+  return unit && unit.n > 0 ? unit : null
+}
+
+/** A sixteenth in metres shorter than three quarters, else an eighth. */
+function unitOf(metre: string | null): Fraction {
+  const length = parseFraction(metre ?? '')
+  return frac(1, length && compare(length, frac(3, 4)) < 0 ? 16 : 8)
+}
+
+/** "1/4=92.5", "1/4 3/8=40", by the older sign "C=100" or "C3=40" (`unit`, so often), or "120": quarters. Null when it tells no number. */
+export function readTempo(said: string, unit: Fraction): Tune['tempo'] | null {
   const text = said.replace(/"[^"]*"/g, ' ').trim()
   const m = /^(?:(.+?)\s*=\s*)?(\d{1,4}(?:\.\d{1,4})?)$/.exec(text)
   const perMinute = Number(m?.[2])
   if (!m || !(perMinute >= 1 && perMinute <= 999)) return null
-  if (m[1] === undefined) return { beat: mul(unit, frac(4)), perMinute }
+  if (m[1] === undefined) return { beat: frac(1), perMinute }
   const lengths = m[1].split(/\s+/).map(t => {
     const c = /^C(\d{0,2})$/.exec(t)
     return c ? mul(unit, frac(Number(c[1] || 1))) : parseFraction(t)

@@ -217,9 +217,9 @@ function tempoOf(parsed: AbcTune, header: Header, text: string, where: (o: numbe
   const change = body < 0 ? -1 : text.slice(body).search(/^Q:|\[Q:/m)
   if (change >= 0 && header.tempoText !== null) findings.push(finding('abc.tempoChange', 'note', where(body + change), {}))
   const at = where(Math.max(0, text.search(/^Q:/m)))
-  const tempo = header.tempoText === null ? null : readTempo(header.tempoText)
+  const tempo = header.tempoText === null ? null : readTempo(header.tempoText, header.unit)
   if (tempo) {
-    if (!header.tempoText!.includes('/')) findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
+    if (!header.tempoText!.includes('=')) findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
     return tempo
   }
   if (header.tempoText) findings.push(finding('abc.tempoUnread', 'note', at, { tempo: header.tempoText.slice(0, 40) }))
