@@ -3,7 +3,7 @@ import { finding, type Finding } from '#core/findings/finding'
 import type { Measure, NoteEvent, TuneEvent } from '#core/music/tune'
 import { decorated } from './decorations'
 import { lastUpTo, type SymbolLine } from './prepare'
-import { withoutFill } from './text'
+import { decodeAbc } from './text'
 
 type Draft = { events: TuneEvent[] } & Pick<Measure, 'id'>
 type Place = (offset: number) => { line: number; column: number }
@@ -50,7 +50,7 @@ export function laySymbols(
 function withSymbol(e: NoteEvent, symbol: string, harmonics: boolean): [NoteEvent, readonly string[]] {
   const quoted = /^"(.*)"$/.exec(symbol)?.[1]
   if (quoted !== undefined) {
-    const text = withoutFill(quoted)
+    const text = decodeAbc(quoted)
     const remark = /^[\^_<>@](.*)$/.exec(text)?.[1]
     return [
       remark === undefined ? { ...e, chord: text } : { ...e, remarks: [...(e.remarks ?? []), remark] },
