@@ -132,6 +132,15 @@ describe('chords', () => {
     expect(names(tune('D2FA d4|G2B2 d4|A2c2 e4|d8|]'))).toEqual(['D', 'G', 'A', 'D']))
   it('keeps the chords that are there', () =>
     expect(chordSkeleton(tune('"Bm"D2FA d4|G2B2 d4|]'))[0]).toMatchObject({ name: 'Bm', given: true }))
+  it('keeps every one of them, however close they stand', () => {
+    const given = (music: string, head?: string) => chordSkeleton(tune(music, head)).filter(c => c.given).map(c => c.name).join(' ') // prettier-ignore
+    expect(given('"D"D2"A"E2 "Bm"F2"G"G2|"A"A8|')).toBe('D A Bm G A')
+    expect(given('"D"D2"A7"E2|"D"F2"G"G2|', 'M:2/4\nK:D')).toBe('D A7 D G')
+    expect(given('D2"G"G2"A"A2|"D"d6|', 'M:3/4\nK:D')).toBe('G A D')
+    expect(given('"A7"A2|"D"d6|', 'M:3/4\nK:D')).toBe('A7 D')
+    // What is no chord cuts nothing.
+    expect(names(tune('D2"slowly"FA d4|G2B2 d4|A2c2 e4|d8|]'))).toEqual(['D', 'G', 'A', 'D'])
+  })
   it('has the chord a tone below home in mixolydian, which is what makes it one', () => {
     expect(names(tune('D2FA d2AF|E2=CE G2EC|D2FA d2AF|A2GE D4|', 'M:4/4\nK:Dmix'))).toEqual(['D', 'C', 'D'])
     expect(names(tune('A2ce a2ec|B2GB d2BG|A2ce a2ec|e2dB A4|', 'M:4/4\nK:Amix'))).toEqual(['A', 'G', 'A'])

@@ -85,15 +85,24 @@ function slotsOf(tune: Tune): Slot[] {
   const measures = placeMeasures(tune)
   const notes = placeEvents(tune).filter(isNote)
   const slots = new Map<string, Placed<NoteEvent>[]>()
+  let given = 0
   for (const p of notes) {
     const half = toNumber(p.measure.full) / 2
     const inHalf = toNumber(p.measure.full) >= 3 && toNumber(p.inMeasure) >= half ? 1 : 0
-    const key = `${p.measure.index}:${inHalf}`
+    // A chord that is given begins a stretch of its own.
+    if (chordOf(p) !== undefined) given++
+    const key = `${p.measure.index}:${inHalf}:${given}`
     slots.set(key, [...(slots.get(key) ?? []), p])
   }
+  const isPickup = (p: Placed) => p.measure.index === 0 && toNumber(measures[0]!.length) < toNumber(measures[0]!.full) // prettier-ignore
   return [...slots.values()]
-    .filter(list => list[0]!.measure.index > 0 || toNumber(measures[0]!.length) >= toNumber(measures[0]!.full)) // prettier-ignore
+    .filter(([first]) => chordOf(first!) !== undefined || !isPickup(first!))
     .map(list => ({ first: list[0]!, notes: list, atBar: list[0]!.inMeasure.n === 0, key: list[0]!.measure.key })) // prettier-ignore
+}
+
+/** The chord that is given on a note, where it is one. */
+function chordOf({ event }: Placed<NoteEvent>): string | undefined {
+  return event.chord !== undefined && parseChord(event.chord) !== null ? event.chord : undefined
 }
 
 interface Candidate {
@@ -106,7 +115,7 @@ const MINOR: ReadonlySet<string> = new Set(['minor', 'dorian', 'phrygian', 'locr
 const familyOf = ({ mode }: Key): Family => mode === 'mixolydian' ? mode : MINOR.has(mode) ? 'minor' : 'major' // prettier-ignore
 
 function candidates(slot: Slot, last: boolean): Candidate[] {
-  const given = slot.notes.map(n => n.event.chord).find(c => c !== undefined && parseChord(c) !== null)
+  const given = chordOf(slot.first)
   if (given !== undefined) return [{ name: given, cost: 0, given: true }]
   const scale = keyTones(slot.key)
   return DEGREES[familyOf(slot.key)].map(([degree, cost]) => {

@@ -44,6 +44,7 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['accidentals in every octave, from version 2.1 on', '%abc-2.1\nX:1\nT:t\nM:4/4\nL:1/8\nK:C\n^cCcC c2C2|\n', 'C#5/2 C#4/2 C#5/2 C#4/2 C#5 C#4', 'abc.octaveAccidental'],
   ['accidentals by octave, by directive', 'X:1\n%%propagate-accidentals octave\nM:4/4\nL:1/8\nK:C\n^cCcC c2C2|\n', 'C#5/2 C4/2 C#5/2 C4/2 C#5 C4', 'abc.octaveAccidental'],
   ['a signature spelled out', 'X:1\nM:4/4\nL:1/4\nK:D exp ^f\nCDEF|\n', 'C4 D4 E4 F#4', ''],
+  ['a signature no mode has', 'X:1\nM:4/4\nL:1/4\nK:D exp _e ^f\nDEFG|\n', 'D4 Eb4 F#4 G4', 'abc.keySignature'],
   ['a signature spelled out, three signs', 'X:1\nM:4/4\nL:1/4\nK:D exp ^f ^c ^g\ncdef|g4\n', 'C#5 D5 E5 F#5 | G#5*4', ''],
   ['changed signature', 'X:1\nM:4/4\nL:1/4\nK:D =c\nCDEF|\n', 'C4 D4 E4 F#4', ''],
   ['a changed signature that is none', 'X:1\nM:4/4\nL:1/4\nK:D Phr ^f\nCDEF|\n', 'C4 D4 Eb4 F#4', 'abc.keySignature'],

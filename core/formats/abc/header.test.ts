@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { frac } from '#core/music/fraction'
 import { alterations, keyName, parseKey } from '#core/music/key'
-import { keyWith, readHeader, readOrder, readTempo } from './header'
+import type { Step } from '#core/music/pitch'
+import { keyNear, keyWith, readHeader, readOrder, readTempo } from './header'
 
 describe('the fields before the music', () => {
   const read = (...lines: string[]) => readHeader(['X:1', ...lines, 'K:D mix', 'C:after the key', 'M:2/4', 'DEFG|'].join('\n')) // prettier-ignore
@@ -137,5 +138,30 @@ describe('a key with these alterations', () => {
   it('is none where no mode has them', () => {
     const harmonic = { ...alterations(parseKey('Dm')!), C: 1 }
     expect(keyWith({ step: 'D', alter: 0 }, harmonic)).toBeNull()
+  })
+})
+
+describe('the key nearest to a signature that no mode has', () => {
+  const given = (signs: string) => {
+    const all: Record<Step, number> = { C: 0, D: 0, E: 0, F: 0, G: 0, A: 0, B: 0 }
+    for (const [, sign, step] of signs.matchAll(/([_^])(\w)/g)) all[step as Step] = sign === '^' ? 1 : -1
+    return all
+  }
+  it.each([
+    ['D', '_E ^F', 'D mixolydian'],
+    ['D', '_E ^F _B', 'D phrygian'],
+    ['A', '^G', 'A minor'],
+    ['G', '_B _E ^F', 'G minor'],
+    ['D', '_B ^C', 'D minor'],
+    ['C', '^F _B', 'C mixolydian'],
+    ['B', '', 'B locrian'],
+    ['A', '^G ^F', 'A dorian'],
+  ])('on %s with %s is %s', (tonic, signs, name) => {
+    const { step, alter } = parseKey(tonic)!
+    expect(keyName(keyNear({ step, alter }, given(signs))!)).toBe(name)
+  })
+  it('has no more than seven signs', () => {
+    expect(keyNear({ step: 'G', alter: 1 }, given('^F ^C ^G ^D ^A ^E ^B'))!.mode).toBe('mixolydian')
+    expect(keyNear({ step: 'F', alter: -1 }, given(''))!.mode).toBe('lydian')
   })
 })

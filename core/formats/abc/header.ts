@@ -1,6 +1,6 @@
 /** What the fields before the music say: names, tempo, the order of the parts. */
 import type { Key } from '#core/music/key'
-import { alterations, MODES } from '#core/music/key'
+import { alterations, MODES, signature } from '#core/music/key'
 import { add, compare, frac, mul, parseFraction, ZERO, type Fraction } from '#core/music/fraction'
 import type { Step } from '#core/music/pitch'
 import { STEPS } from '#core/music/pitch'
@@ -104,6 +104,18 @@ export function readOrder(text: string): string[] | null {
 const spread = (text: string) =>
   text.replace(/([A-Za-z])(\d)/g, (_, part: string, n: string) => part.repeat(Number(n)))
 
+const unlike = (k: Key, given: Readonly<Record<Step, number>>) =>
+  STEPS.filter(s => alterations(k)[s] !== given[s])
+
+type Tonic = Pick<Key, 'step' | 'alter'>
 /** The key on a tonic whose signature has just these alterations; null when no mode has. */
-export const keyWith = (tonic: Pick<Key, 'step' | 'alter'>, given: Readonly<Record<Step, number>>): Key | null =>
-  MODES.map((mode): Key => ({ ...tonic, mode })).find(k => STEPS.every(s => alterations(k)[s] === given[s])) ?? null // prettier-ignore
+export const keyWith = (tonic: Tonic, given: Readonly<Record<Step, number>>): Key | null =>
+  MODES.map((mode): Key => ({ ...tonic, mode })).find(k => unlike(k, given).length === 0) ?? null
+
+/** The key on a tonic whose signature differs from these alterations in the fewest letters; of two the one with the right third. Null when all have more than seven signs. */
+export function keyNear(tonic: Tonic, given: Readonly<Record<Step, number>>): Key | null {
+  const third = STEPS[(STEPS.indexOf(tonic.step) + 2) % 7]!
+  const far = (k: Key) => unlike(k, given).reduce((n, s) => n + (s === third ? 1.5 : 1), 0)
+  const keys = MODES.map((mode): Key => ({ ...tonic, mode })).filter(k => Math.abs(signature(k)) <= 7)
+  return keys.toSorted((a, b) => far(a) - far(b))[0] ?? null
+}

@@ -4,7 +4,7 @@ import { ACCIDENTAL, Accidentals } from './accidentals'
 import { layCodas } from '../way'
 import { addends, readEndings } from './bars'
 import { CLOSING, decorated, OPENING } from './decorations'
-import { keyWith } from './header'
+import { keyNear, keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
 import { laySymbols } from './symbols'
 import { withoutFill } from './text'
@@ -134,9 +134,11 @@ class VoiceMapper {
     const named: Key | null =
       step && mode ? { step, alter: k.acc === 'sharp' || k.acc === '#' ? 1 : k.acc ? -1 : 0, mode } : null
     const sharps = STEPS.reduce((t, s) => t + this.keyAlter[s], 0)
-    const tonic = this.prepared.tonicAt(at) ?? named
+    const spelled = this.prepared.tonicAt(at)
+    const tonic = spelled ?? named
     const key =
       (tonic && keyWith(tonic, this.keyAlter)) ??
+      (spelled && keyNear(spelled, this.keyAlter)) ??
       (named && Math.abs(signature(named)) <= 7
         ? named
         : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major'))
