@@ -165,6 +165,40 @@ describe('the way through', () => {
   })
 })
 
+describe('what moves no note here is told, with its place', () => {
+  const told = (text: string) => readAbc(text).tunes[0]!.findings.filter(f => f.code === 'abc.atWritten')
+  it.each([
+    ['treble+8', 'treble+8'],
+    ['clef=bass-8', 'clef=bass-8'],
+    ['alto1+8', 'alto1+8'],
+    ['clef=tenor-8 ', 'clef=tenor-8'],
+    ['middle=d', 'middle=d'],
+    ['m=B,', 'm=B,'],
+    ['transpose=-2', 'transpose=-2'],
+    ['score=Cd', 'score=Cd'],
+    ['sound=dC', 'sound=dC'],
+    ['clef=perc', 'clef=perc'],
+    ['perc', 'perc'],
+    [`sound=${'x'.repeat(60)}`, `sound=${'x'.repeat(34)}`],
+  ])('K:C %s', (field, said) => {
+    expect(told(`X:1\nM:4/4\nL:1/4\nK:C ${field}\nCDEF|\n`)).toEqual([
+      { code: 'abc.atWritten', severity: 'note', where: { line: 4, column: 5 }, values: { said } },
+    ])
+  })
+  it.each(['K:C clef=bass', 'K:C treble', 'K:C stafflines=4', 'K:C percussive'])('%s says nothing of it', field => {
+    expect(told(`X:1\nT:K:C perc\nM:4/4\nL:1/4\n${field}\nCDEF|\n`)).toEqual([])
+  }) // prettier-ignore
+  it('in a voice and within the line too, of many the first four', () => {
+    const text = 'X:1\nM:4/4\nL:1/4\nK:C\nV:1 transpose=2\nCDEF|[K:G treble-8]CDEF|[V:1 score=Cd]CDEF|\nCDEF|[M:4/4][K:C sound=dC]CDEF|[K:C middle=d]CDEF|\n' // prettier-ignore
+    expect(told(text).map(f => [f.values.said, f.where.line, f.where.column])).toEqual([
+      ['transpose=2', 5, 5],
+      ['treble-8', 6, 11],
+      ['score=Cd', 6, 30],
+      ['sound=dC', 7, 18],
+    ])
+  })
+})
+
 it('a tune of more bars than any tune has is refused, and those beside it are read', () => {
   const { tunes } = readAbc(
     `X:1\nT:Endless\nM:4/4\nL:1/1\nK:C\n${'C|'.repeat(50_000)}\n\nX:2\nT:Short\nM:4/4\nL:1/1\nK:C\nC|D|\n`,

@@ -4,7 +4,7 @@ import { rewriteAbc } from './rewriteAbc'
 
 const music = 'M:2/4\nL:1/8\nK:D\nDE|\n'
 const { tune } = readAbc(`X:1\nT:Name\n${music}`).tunes[0]!
-const head = (text: string) => text.slice(0, text.indexOf('K:')).trimEnd().split('\n')
+const head = (text: string) => text.slice(0, text.search(/^K:/m)).trimEnd().split('\n')
 
 describe('a text written anew', () => {
   it('keeps the fields and remarks of the old one that a tune does not hold, before its metre', () => {
@@ -34,6 +34,10 @@ describe('a text written anew', () => {
     ['', 1],
   ])('%j: numbered %i', (line, number) => {
     expect(rewriteAbc(`${line}\n${music}`, tune)).toMatch(new RegExp(`^X:${number}\n`))
+  })
+  it('is cut at the fields themselves, not at letters within them', () => {
+    const named = { ...tune, title: 'AM: and PM:' }
+    expect(head(rewriteAbc(`X:7\nZ:see K:D below\nZ:more\nM:2/4\nK:Dmix\nDE|\n`, named))).toEqual(['X:7', 'T:AM: and PM:', 'Z:see K:D below', 'Z:more', 'M:2/4', 'L:1/8']) // prettier-ignore
   })
   it('of none is the tune alone', () => {
     expect(head(rewriteAbc(null, tune))).toEqual(['X:1', 'T:Name', 'M:2/4', 'L:1/8'])
