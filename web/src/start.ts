@@ -8,7 +8,10 @@ const bench = /^\/tunes\/([^/]+)\/[a-z]+\/?$/.exec(location.pathname)?.[1]
 
 if (bench) {
   const url = `/api/v1/tunes/${bench}`
-  const worker = new Worker(new URL('./worker/core.worker.ts', import.meta.url), { type: 'module', name: url })
+  const worker = new Worker(new URL('./worker/core.worker.ts', import.meta.url), {
+    type: 'module',
+    name: url,
+  })
   const studio = '/api/v1/studio'
   globalThis.noktaBegun = { worker, answers: new Map([url, studio].map(u => [u, fetch(u)])) } satisfies Begun
 }
