@@ -239,8 +239,8 @@ describe('what is told of a file', () => {
   it('is in the clef in which the middle of its notes lies best', () => {
     const clef = (...midi: number[]) => ok(readMidi(fileOf(midi.map((m, i) => [m, i, 1] as const)))).tune.clef
     expect([clef(60), clef(59), clef(54), clef(53)]).toEqual(['treble', 'alto', 'alto', 'bass'])
-    expect(clef(40, 72, 76)).toBe('treble')
-    expect(clef(76, 40, 43)).toBe('bass')
+    expect(clef(72, 40, 76)).toBe('treble')
+    expect(clef(40, 76, 43)).toBe('bass')
   })
   it('is named by its first words, a part without a name by its place', () => {
     const name = 'n'.repeat(90)

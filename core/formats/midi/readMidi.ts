@@ -85,7 +85,7 @@ export function readMidi(bytes: Uint8Array, track?: number): MidiResult {
     lastId,
   })
   if (!fits.tune) return { finding: fits.findings.at(-1)! }
-  const tracks = parts.map((p, i) => ({ name: p.name, notes: file.tracks[i]!.channel === DRUM_CHANNEL ? 0 : p.raw.length }))
+  const tracks = parts.map(p => ({ name: p.name, notes: p.raw.length }))
   return { tune: fits.tune, findings: [...findings, ...fits.findings, ...checkTune(fits.tune)], tracks, taken }
 } // prettier-ignore
 
