@@ -117,7 +117,7 @@ export class Shelf {
    * there is no such tune.
    */
   async kinOf(id: string, boundaries: Boundaries): Promise<TuneKin[] | null> {
-    const [own] = await this.tunes.docs([id])
+    const own = await this.get(id)
     if (!own) return null
     const form = analyseForm(own.tune, { boundaries })
     const found = new Map<string, number>()
@@ -127,7 +127,7 @@ export class Shelf {
       for (const { id: other, likeness } of await this.index.holding(print, HELD_SHARE, id)) found.set(other, (found.get(other) ?? 0) + likeness) // prettier-ignore
     }
     const likest = [...found].sort((a, b) => b[1] - a[1]).slice(0, MOST_OPENED).map(([other]) => other) // prettier-ignore
-    const there = await this.tunes.docs(likest)
+    const there = (await Promise.all(likest.map(this.get))).filter(t => t !== null)
     const kin = there.map(t => ({ id: t.id, title: t.tune.title, kin: kinIn(form, t.tune) }))
     return kin.filter(t => t.kin.length > 0).sort((a, b) => b.kin.length - a.kin.length)
   }

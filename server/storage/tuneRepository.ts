@@ -8,7 +8,7 @@ import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import type { StoredArrangement, StoredTune } from '#core/formats/backup/backup'
 import { groupBy } from '#core/groupBy'
-import { tuneSchema, type InstrumentId, type Tune } from '#core/music/tune'
+import { tuneSchema, type InstrumentId } from '#core/music/tune'
 import type {
   AwayTune,
   SaveDocuments,
@@ -85,16 +85,6 @@ export class TuneRepository {
       ...tuneRecord(tune),
       arrangements: (own ?? []).map(a => arrangementRecord({ ...a, tuneId: id })),
     }
-  }
-
-  /** The documents of some tunes, as they are needed for comparing. */
-  async docs(ids: readonly string[]): Promise<{ id: string; tune: Tune }[]> {
-    if (ids.length === 0) return []
-    const rows = await this.db
-      .select({ id: tunes.id, doc: tunes.doc })
-      .from(tunes)
-      .where(and(inArray(tunes.id, [...ids]), this.ours, isNull(tunes.deletedAt)))
-    return rows.map(r => ({ id: r.id, tune: tuneSchema.parse(r.doc) }))
   }
 
   /** Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in the same order. */

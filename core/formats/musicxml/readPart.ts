@@ -13,7 +13,8 @@ import {
   type Fraction,
 } from '#core/music/fraction'
 import { keyOfSignature, parseMode, type Key } from '#core/music/key'
-import { sameMetre, type Metre } from '#core/music/metre'
+import { measureLength, sameMetre, type Metre } from '#core/music/metre'
+import { counted } from '#core/counts'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import { layCodas, type Way } from '../way'
@@ -27,6 +28,9 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
 /** One more than a tune holds is read, so that what is cut can be told. */
 const MOST_MEASURES = MOST.measures
+
+/** Not counted: the rest of a measure that a repeat sign has cut in two. */
+const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'
 
 export class PartReader {
   private readonly found = new Map<string, Finding>()
@@ -70,12 +74,15 @@ export class PartReader {
     const m: Draft = { id: this.newId('m'), events: [] }
     let at = ZERO
     let ours = ZERO
+    /** As far as any voice goes. */
+    let far = ZERO
     for (const c of node.children) {
       if (c.name === 'note') {
         const own = (textAt(c, 'voice') || '1') === this.voice
         const length = child(c, 'grace') ? ZERO : this.durationOf(c)
         if (own) ours = this.note(c, m, at, ours, length)
         if (!child(c, 'chord')) at = add(at, length)
+        if (compare(at, far) > 0) far = at
       } else if (c.name === 'backup') at = sub(at, this.durationOf(c))
       else if (c.name === 'forward') at = add(at, this.durationOf(c))
       else if (c.name === 'attributes') this.attributes(c, m)
@@ -85,6 +92,10 @@ export class PartReader {
       else if (c.name === 'sound') this.sound(c, m)
     }
     this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
+    // Where our voice is silent the measure is there all the same.
+    const left = sub(isZero(far) && !implicit(node) ? measureLength(this.metre) : far, ours)
+    if (left.n > 0 && m.events.length <= MOST.events)
+      m.events.push({ kind: 'rest', id: this.newId('n'), duration: left, ...(m.events.length > 0 && { hidden: true }) }) // prettier-ignore
     if (this.ending) m.endings = this.ending
     if (this.closing) this.ending = null
     this.closing = false
@@ -119,6 +130,10 @@ export class PartReader {
     if (divisions && divisions.n > 0) this.divisions = divisions
     const sign = children(a, 'clef')[0]
     if (sign && !this.first) this.clef = CLEFS.find(c => c[1] === textAt(sign, 'sign') && String(c[2]) === (textAt(sign, 'line') || String(c[2])))?.[0] ?? 'treble' // prettier-ignore
+    const half = Number(textAt(a, 'transpose', 'chromatic') || 0)
+    if (Number.isInteger(half) && half % 12 !== 0) this.tell('file.notKept', 'note', { what: `the transposition of the part by ${counted(Math.abs(half), 'half step')}; its notes are taken as they are written` }) // prettier-ignore
+    for (const c of children(a, 'measure-style').flatMap(s => s.children))
+      if (c.name !== 'multiple-rest' && c.attributes.type === 'start') this.tell('file.notKept', 'warning', { what: c.name }) // prettier-ignore
     const key = child(a, 'key')
     if (key) this.setKey(key, m)
     const time = child(a, 'time')
@@ -272,7 +287,12 @@ export class PartReader {
     }
   }
 
-  private startsTie = (n: XmlNode) => children(n, 'tie').some(t => t.attributes.type === 'start')
+  /** As it is heard; where a file says nothing of that, as it is drawn. */
+  private startsTie(n: XmlNode): boolean {
+    const heard = children(n, 'tie')
+    const said = heard.length > 0 ? heard : children(n, 'notations').flatMap(x => children(x, 'tied'))
+    return said.some(t => t.attributes.type === 'start')
+  }
 
   private event(n: XmlNode, pitch: Pitch | null, duration: Fraction): TuneEvent {
     const id = this.newId('n')
