@@ -1,0 +1,68 @@
+/** Scores as other programs write them: measures that hold nothing of ours, what is said once for a part, ties. */
+import { describe, expect, it } from 'vitest'
+import { readMusicXml } from './readMusicXml'
+import { attributes, before, first, measure, note, notKept, ok, part } from './testing'
+
+describe('measures in which our voice is silent', () => {
+  const low = (inner = '') => note(`<voice>2</voice>${inner}`)
+  const back = '<backup><duration>1</duration></backup>'
+  const time = attributes('<time><beats>2</beats><beat-type>4</beat-type></time>')
+  /** Lengths in quarters, measure by measure; rests in brackets, hidden ones in two. */
+  const lengths = (...measures: string[]) =>
+    ok(readMusicXml(part(measures.join('')), { voice: '1' })).tune.measures.map(m =>
+      m.events.map(e => { const n = e.duration.n / e.duration.d; return e.kind === 'note' ? `${n}` : e.hidden ? `[[${n}]]` : `[${n}]` }).join(' '),
+    ) // prettier-ignore
+  it('are there all the same, as long as the others play', () => {
+    expect(lengths(measure(time, note(), note()), measure(low(), low()), measure(note(), note()))).toEqual(['1 1', '[2]', '1 1']) // prettier-ignore
+    expect(lengths(measure(time, note(), note()), measure(low()))).toEqual(['1 1', '[1]'])
+  })
+  it('are filled up where it ends before the others', () => {
+    expect(lengths(measure(time, note(), back, low(), low(), low()))).toEqual(['1 [[2]]'])
+    expect(lengths(measure(time, low(), low(), '<backup><duration>2</duration></backup>', '<forward><duration>1</duration></forward>', note()))).toEqual(['[[1]] 1']) // prettier-ignore
+  })
+  it('are a whole measure of rest where nobody plays, with their repeats and endings', () => {
+    const barline = '<barline location="right"><repeat direction="backward"/></barline>'
+    expect(lengths(measure(time, note(), note()), measure(barline), measure(note()))).toEqual(['1 1', '[2]', '1']) // prettier-ignore
+    const { measures } = ok(readMusicXml(part(measure(note()) + measure(barline)))).tune
+    expect(measures.map(m => m.repeatEnd)).toEqual([undefined, true])
+  })
+  it('are nothing where they are not counted and nobody plays', () => {
+    expect(lengths(measure(time, note(), note()), '<measure implicit="yes"></measure>', measure(note()))).toEqual(['1 1', '1']) // prettier-ignore
+  })
+})
+
+describe('what a file says once for a part', () => {
+  it.each([
+    ['<diatonic>-1</diatonic><chromatic>-2</chromatic>', ['the transposition of the part by 2 half steps; its notes are taken as they are written']],
+    ['<chromatic>1</chromatic>', ['the transposition of the part by 1 half step; its notes are taken as they are written']],
+    ['<chromatic>0</chromatic><octave-change>-1</octave-change>', []],
+    ['<chromatic>-12</chromatic>', []],
+    ['<chromatic>some</chromatic>', []],
+  ])('a transposition: %s', (inner, what) => {
+    expect(notKept(before(attributes(`<transpose>${inner}</transpose>`)))).toEqual(what)
+  }) // prettier-ignore
+  it.each([
+    ['<measure-repeat type="start">1</measure-repeat>', ['measure-repeat']],
+    ['<beat-repeat type="start"/>', ['beat-repeat']],
+    ['<slash type="start"/>', ['slash']],
+    ['<slash type="stop"/>', []],
+    ['<multiple-rest>2</multiple-rest>', []],
+  ])('signs for a whole measure: %s', (inner, what) => {
+    expect(notKept(before(attributes(`<measure-style>${inner}</measure-style>`)))).toEqual(what)
+  })
+})
+
+describe('a tie', () => {
+  const tied = (inner: string) => first(ok(readMusicXml(part(measure(note(inner), note()))))).heads[0]!.tied
+  it.each([
+    ['<tie type="start"/>', true],
+    ['<notations><tied type="start"/></notations>', true],
+    ['<tie type="start"/><notations><tied type="stop"/></notations>', true],
+    ['<tie type="stop"/><notations><tied type="start"/></notations>', undefined],
+    ['<tie type="stop"/>', undefined],
+    ['<notations><tied type="stop"/></notations>', undefined],
+    ['', undefined],
+  ])('%s', (inner, is) => {
+    expect(tied(inner)).toBe(is)
+  })
+})
