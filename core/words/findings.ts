@@ -3,7 +3,7 @@ import { bowEditsWords } from './bow'
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
-import { ordinal, timesText } from '#core/counts'
+import { counted, ordinal, timesText } from '#core/counts'
 import { measureText } from './places'
 
 /** What a teacher calls a rule for a stretch. */
@@ -80,6 +80,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'file.badMetre': () => 'A metre here is not understood; the one before it stays.',
   'file.badEnding': () => 'An ending here has no number we can read.',
   'file.overlap': () => 'Notes of this voice overlap; the later one is left out.',
+  'file.transposed': v => `The part sounds ${counted(Math.abs(v.by), 'half step')} ${v.by < 0 ? 'lower' : 'higher'} than it is written: the notes are taken as they are written.`,
   'file.notKept': v => `Not kept: ${v.what}.`,
   'file.notCarried': v => `${v.format} does not carry ${v.what}: only the saved tune does.`,
   'file.protected': () => 'The rights in this tune are protected: share or print the file only as far as they allow.',

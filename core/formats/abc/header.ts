@@ -5,6 +5,7 @@ import { add, compare, frac, mul, parseFraction, ZERO, type Fraction } from '#co
 import type { Step } from '#core/music/pitch'
 import { STEPS } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
+import type { Tonic } from './prepare'
 import { decodeAbc } from './text'
 
 export interface Header {
@@ -107,7 +108,6 @@ const spread = (text: string) =>
 const unlike = (k: Key, given: Readonly<Record<Step, number>>) =>
   STEPS.filter(s => alterations(k)[s] !== given[s])
 
-type Tonic = Pick<Key, 'step' | 'alter'>
 /** The key on a tonic whose signature has just these alterations; null when no mode has. */
 export const keyWith = (tonic: Tonic, given: Readonly<Record<Step, number>>): Key | null =>
   MODES.map((mode): Key => ({ ...tonic, mode })).find(k => unlike(k, given).length === 0) ?? null

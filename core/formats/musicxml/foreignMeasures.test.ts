@@ -1,5 +1,6 @@
 /** Scores as other programs write them: measures that hold nothing of ours, what is said once for a part, ties. */
 import { describe, expect, it } from 'vitest'
+import { sentence } from '#core/words/findings'
 import { readMusicXml } from './readMusicXml'
 import { attributes, before, first, measure, note, notKept, ok, part } from './testing'
 
@@ -17,7 +18,9 @@ describe('measures in which our voice is silent', () => {
     expect(lengths(measure(time, note(), note()), measure(low()))).toEqual(['1 1', '[1]'])
   })
   it('are filled up where it ends before the others', () => {
-    expect(lengths(measure(time, note(), back, low(), low(), low()))).toEqual(['1 [[2]]'])
+    expect(lengths(measure(time, note(), back, low(), low()))).toEqual(['1 [[1]]'])
+    // Not beyond the measure, though another voice goes there.
+    expect(lengths(measure(time, note(), note(), '<backup><duration>2</duration></backup>', low(), low(), low()))).toEqual(['1 1']) // prettier-ignore
     expect(lengths(measure(time, low(), low(), '<backup><duration>2</duration></backup>', '<forward><duration>1</duration></forward>', note()))).toEqual(['[[1]] 1']) // prettier-ignore
   })
   it('are a whole measure of rest where nobody plays, with their repeats and endings', () => {
@@ -33,13 +36,14 @@ describe('measures in which our voice is silent', () => {
 
 describe('what a file says once for a part', () => {
   it.each([
-    ['<diatonic>-1</diatonic><chromatic>-2</chromatic>', ['the transposition of the part by 2 half steps; its notes are taken as they are written']],
-    ['<chromatic>1</chromatic>', ['the transposition of the part by 1 half step; its notes are taken as they are written']],
+    ['<diatonic>-1</diatonic><chromatic>-2</chromatic>', ['The part sounds 2 half steps lower than it is written: the notes are taken as they are written.']],
+    ['<chromatic>1</chromatic>', ['The part sounds 1 half step higher than it is written: the notes are taken as they are written.']],
     ['<chromatic>0</chromatic><octave-change>-1</octave-change>', []],
     ['<chromatic>-12</chromatic>', []],
     ['<chromatic>some</chromatic>', []],
-  ])('a transposition: %s', (inner, what) => {
-    expect(notKept(before(attributes(`<transpose>${inner}</transpose>`)))).toEqual(what)
+  ])('a transposition: %s', (inner, said) => {
+    const { findings } = before(attributes(`<transpose>${inner}</transpose>`))
+    expect(findings.filter(f => f.code === 'file.transposed').map(sentence)).toEqual(said)
   }) // prettier-ignore
   it.each([
     ['<measure-repeat type="start">1</measure-repeat>', ['measure-repeat']],

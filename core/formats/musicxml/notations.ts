@@ -1,4 +1,4 @@
-/** What stands on a note: its marks, its words. */
+/** What stands on a note: its marks, its words, its tie; and what is said of a measure. */
 import { METRE_UNITS, metreOf, type Metre } from '#core/music/metre'
 import { MOST, type Mark, type Syllable } from '#core/music/tune'
 import { MARK_PLACES, OTHER_MARKS } from './words'
@@ -42,3 +42,23 @@ export function metreIn(time: XmlNode): Metre | null {
   const fits = beats >= 1 && beats <= 64 && groups.every(g => Number.isInteger(g) && g >= 1)
   return fits ? metreOf(beats, unit, groups) : null
 }
+
+/** As a tie is heard; where a file says nothing of that, as it is drawn. */
+export function startsTie(note: XmlNode): boolean {
+  const heard = children(note, 'tie')
+  const said = heard.length > 0 ? heard : children(note, 'notations').flatMap(x => children(x, 'tied'))
+  return said.some(t => t.attributes.type === 'start')
+}
+
+/** Not counted: the rest of a measure that a repeat sign has cut in two. */
+export const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'
+
+/** Half steps by which a part sounds above what is written, octaves left out; 0 when it does not, or says no number. */
+export function transposedBy(attributes: XmlNode): number {
+  const half = Number(textAt(attributes, 'transpose', 'chromatic') || 0)
+  return Number.isInteger(half) ? half % 12 : 0
+}
+
+/** Signs that begin here and stand for notes: of these measures nothing else may be written. */
+export const measureSigns = (attributes: XmlNode): string[] =>
+  children(attributes, 'measure-style').flatMap(s => s.children).filter(c => c.name !== 'multiple-rest' && c.attributes.type === 'start').map(c => c.name) // prettier-ignore

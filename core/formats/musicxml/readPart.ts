@@ -14,12 +14,11 @@ import {
 } from '#core/music/fraction'
 import { keyOfSignature, parseMode, type Key } from '#core/music/key'
 import { measureLength, sameMetre, type Metre } from '#core/music/metre'
-import { counted } from '#core/counts'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import { marksOf, metreIn, syllablesOf } from './notations'
+import { implicit, marksOf, measureSigns, metreIn, startsTie, syllablesOf, transposedBy } from './notations'
 import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
 import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
@@ -28,9 +27,6 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
 /** One more than a tune holds is read, so that what is cut can be told. */
 const MOST_MEASURES = MOST.measures
-
-/** Not counted: the rest of a measure that a repeat sign has cut in two. */
-const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'
 
 export class PartReader {
   private readonly found = new Map<string, Finding>()
@@ -93,7 +89,9 @@ export class PartReader {
     }
     this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
     // Where our voice is silent the measure is there all the same.
-    const left = sub(isZero(far) && !implicit(node) ? measureLength(this.metre) : far, ours)
+    const full = measureLength(this.metre)
+    const end = isZero(far) && !implicit(node) ? full : compare(far, full) < 0 ? far : full
+    const left = sub(end, ours)
     if (left.n > 0 && m.events.length <= MOST.events)
       m.events.push({ kind: 'rest', id: this.newId('n'), duration: left, ...(m.events.length > 0 && { hidden: true }) }) // prettier-ignore
     if (this.ending) m.endings = this.ending
@@ -130,10 +128,9 @@ export class PartReader {
     if (divisions && divisions.n > 0) this.divisions = divisions
     const sign = children(a, 'clef')[0]
     if (sign && !this.first) this.clef = CLEFS.find(c => c[1] === textAt(sign, 'sign') && String(c[2]) === (textAt(sign, 'line') || String(c[2])))?.[0] ?? 'treble' // prettier-ignore
-    const half = Number(textAt(a, 'transpose', 'chromatic') || 0)
-    if (Number.isInteger(half) && half % 12 !== 0) this.tell('file.notKept', 'note', { what: `the transposition of the part by ${counted(Math.abs(half), 'half step')}; its notes are taken as they are written` }) // prettier-ignore
-    for (const c of children(a, 'measure-style').flatMap(s => s.children))
-      if (c.name !== 'multiple-rest' && c.attributes.type === 'start') this.tell('file.notKept', 'warning', { what: c.name }) // prettier-ignore
+    const by = transposedBy(a)
+    if (by !== 0) this.tell('file.transposed', 'note', { by })
+    for (const sign of measureSigns(a)) this.tell('file.notKept', 'warning', { what: sign })
     const key = child(a, 'key')
     if (key) this.setKey(key, m)
     const time = child(a, 'time')
@@ -280,18 +277,11 @@ export class PartReader {
     )
     // Two strings may sound in unison; more than that is a slip.
     if (same.length > 1) return
-    const heads = [...last.heads, { pitch, ...(this.startsTie(n) && { tied: true }) }]
+    const heads = [...last.heads, { pitch, ...(startsTie(n) && { tied: true }) }]
     m.events[m.events.length - 1] = {
       ...last,
       heads: heads.sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch)),
     }
-  }
-
-  /** As it is heard; where a file says nothing of that, as it is drawn. */
-  private startsTie(n: XmlNode): boolean {
-    const heard = children(n, 'tie')
-    const said = heard.length > 0 ? heard : children(n, 'notations').flatMap(x => children(x, 'tied'))
-    return said.some(t => t.attributes.type === 'start')
   }
 
   private event(n: XmlNode, pitch: Pitch | null, duration: Fraction): TuneEvent {
@@ -308,7 +298,7 @@ export class PartReader {
       return { kind: 'rest', ...common, ...(n.attributes['print-object'] === 'no' && { hidden: true }) }
     }
     this.slurMarks(inNotations('slur'), id)
-    const event: Mutable<NoteEvent> = { kind: 'note', ...common, heads: [{ pitch, ...(this.startsTie(n) && { tied: true }) }] } // prettier-ignore
+    const event: Mutable<NoteEvent> = { kind: 'note', ...common, heads: [{ pitch, ...(startsTie(n) && { tied: true }) }] } // prettier-ignore
     if (grace.length > 0) event.grace = grace
     const inner = inNotations('dynamics').map(x => DYNAMICS.find(d => child(x, d))).find(Boolean) // prettier-ignore
     if (dynamic ?? inner) event.dynamic = dynamic ?? inner
