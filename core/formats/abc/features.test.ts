@@ -165,6 +165,12 @@ describe('the way through', () => {
   })
 })
 
+it('a signature no mode has is told where it stands', () => {
+  const place = (text: string) => readAbc(text).tunes[0]!.findings.find(f => f.code === 'abc.keySignature')?.where // prettier-ignore
+  expect(place('X:1\nM:4/4\nL:1/4\nK:D exp _e ^f\nDEFG|\n')).toEqual({ line: 4, column: 1 })
+  expect(place('X:1\nM:4/4\nL:1/4\nK:D\nDEFG|\nDE[K:D exp _e ^f]FG|\n')).toEqual({ line: 6, column: 4 })
+})
+
 describe('what moves no note here is told, with its place', () => {
   const told = (text: string) => readAbc(text).tunes[0]!.findings.filter(f => f.code === 'abc.atWritten')
   it.each([

@@ -143,7 +143,8 @@ class VoiceMapper {
         ? named
         : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major'))
     const expected = alterations(key)
-    if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.tellOnce('abc.keySignature', at, {})
+    // Told at the field itself, which stands before the music it is for.
+    if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.tellOnce('abc.keySignature', Math.max(0, this.prepared.text.lastIndexOf('K:', at + 1)), {}) // prettier-ignore
     const changed = this.first && (signature(key) !== signature(this.key) || key.step !== this.key.step)
     this.key = key
     if (changed) this.measure.key = key

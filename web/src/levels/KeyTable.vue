@@ -110,7 +110,11 @@ const against = computed(() => {
               <span
                 v-else
                 class="none"
-                :title="l.tuning ? 'Off the instrument, or harder than at home' : 'Off the instrument'"
+                :title="
+                  l.tuning
+                    ? 'Off the instrument, harder than at home, or nothing gained by it'
+                    : 'Off the instrument'
+                "
                 >–</span
               >
             </td>
