@@ -62,7 +62,9 @@ function limitDemands(f: Facts, limit: Limit): Demand[] {
   const byLevel = new Map<Level, (NoteRef & { amount: number })[]>()
   for (const ask of limit.asks(f)) {
     const level = levelFor(limit, ask.amount)
-    if (level > 1) byLevel.set(level, [...(byLevel.get(level) ?? []), ask])
+    const known = byLevel.get(level)
+    if (known) known.push(ask)
+    else if (level > 1) byLevel.set(level, [ask])
   }
   return [...byLevel].map(([level, notes]) => ({
     asked: { kind: 'limit', limit: limit.id, amount: Math.max(...notes.map(n => n.amount)) },

@@ -77,14 +77,14 @@ export function factsOf(d: Derived, recipe: Arrangement): Facts {
 function handFacts({ fingering }: Derived): HandFact[] {
   const { states } = fingering.problem
   const own = fingering.notes.filter(n => n.tiedFrom === undefined)
-  const groups = new Map<number, FingeredNote[]>()
-  for (const n of own) groups.set(n.tone, [...(groups.get(n.tone) ?? []), n])
+  const groups: FingeredNote[][] = []
+  for (const n of own) (groups[n.tone] ??= []).push(n)
   return own.map(place => ({
     note: eventOf(place.id),
     measure: place.measure,
     place,
     state: states[place.tone]![fingering.tables.path[place.tone]!]!,
-    together: groups.get(place.tone)!,
+    together: groups[place.tone]!,
   }))
 }
 

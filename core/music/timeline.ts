@@ -135,7 +135,7 @@ export interface TiedOn {
 
 /** Heads of a note that are tied on to the next: a tie meets the same pitch, wherever it stands there. */
 export function tiedOn(a: TuneEvent | undefined, b: TuneEvent | undefined): TiedOn[] {
-  if (a?.kind !== 'note' || b?.kind !== 'note') return []
+  if (a?.kind !== 'note' || b?.kind !== 'note' || !a.heads.some(h => h.tied)) return []
   return b.heads.flatMap((h, next) => {
     const head = a.heads.findIndex(x => x.tied && midi(x.pitch) === midi(h.pitch))
     return head < 0 ? [] : [{ head, next }]
