@@ -87,6 +87,7 @@ export interface Catalogue {
   'spoken.whichString': { readonly text: string }
   'spoken.noString': { readonly text: string; readonly instrument: string }
   'spoken.noFinger': { readonly finger: string; readonly instrument: string }
+  'spoken.noHarmonic': { readonly text: string }
   'spoken.badPosition': { readonly text: string }
   'spoken.badField': { readonly value: string; readonly field: string }
   'spoken.nothingToHold': None

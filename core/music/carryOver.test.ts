@@ -32,6 +32,18 @@ describe('what a text cannot hold', () => {
     expect([notes(now)[2]!.finger, now.composer]).toEqual([3, 'Odile Farrant'])
   })
 
+  it('keeps a harmonic on its pitch, and lets go of it with another', () => {
+    const start = readAbc('X:1\nT:a\nM:4/4\nL:1/4\nK:D\n!accent!!harmonic!d D D D|').tunes[0]!.tune
+    const after = (text: string) => {
+      const r = readSpoken(`title: a\nunit: 1/4\nkey: D\n${text} 0 0 0 |`, { instrument: 'violin' })
+      if (!('tune' in r)) throw new Error('not read')
+      return notes(carryOver(start, keepIds(start, r.tune).tune, SPOKEN_HOLDS_NOT))[0]!.marks
+    }
+    expect(after('A 3 D')).toEqual(['accent', 'harmonic'])
+    expect(after('A 2 D')).toEqual(['accent'])
+    expect(after('@4 D 4o')).toEqual(['harmonic', 'accent'])
+  })
+
   it('keeps the way through and rests that are not shown under spoken fingers', () => {
     const start = readAbc('X:1\nT:a\nM:4/4\nL:1/4\nK:D\n!segno!DEFG|xEFG!fine!|DEFG!D.S.!|\n').tunes[0]!.tune
     const spoken = readSpoken('title: a\nunit: 1/4\nkey: D\nD 0 1 2 3 | r 1 2 3 | 0 1 2 1 |', { instrument: 'violin' }) // prettier-ignore

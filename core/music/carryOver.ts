@@ -3,7 +3,7 @@
  * still there. Ids must have been kept first ({@link keepIds}).
  */
 import { midi } from './pitch'
-import type { Measure, NoteEvent, Tune } from './tune'
+import { MARKS, type Measure, type NoteEvent, type Tune } from './tune'
 import { tidy } from './edit/edited'
 
 /** What a kind of text has no place for. */
@@ -13,7 +13,7 @@ export interface NotHeld {
   readonly measures?: readonly (keyof Measure)[]
   /** The text has but one kind of rest. */
   readonly hiddenRests?: boolean
-  /** Marks of these names only; all of them when `marks` is among the notes' fields. */
+  /** Marks of these names. */
   readonly marks?: readonly string[]
   /** The text says sounds, not spellings. */
   readonly spelling?: boolean
@@ -22,7 +22,8 @@ export interface NotHeld {
 const FACTS = ['rights', 'tags', 'notToBeConfusedWith', 'settings', 'instrument'] as const
 export const ABC_HOLDS_NOT: NotHeld = { notes: ['optional', 'string'], marks: ['cut'], facts: FACTS }
 export const SPOKEN_HOLDS_NOT: NotHeld = {
-  notes: ['optional', 'string', 'finger', 'marks', 'dynamic', 'syllables', 'remarks'],
+  notes: ['optional', 'string', 'finger', 'dynamic', 'syllables', 'remarks'],
+  marks: MARKS,
   facts: [...FACTS, 'otherTitles', 'composer', 'learnedFrom', 'kind', 'notes', 'tempo', 'clef'],
   measures: ['segno', 'coda', 'fine', 'toCoda', 'jump', 'repeatTimes'],
   hiddenRests: true,
@@ -61,7 +62,10 @@ function keep(was: NoteEvent, now: NoteEvent, lost: NotHeld): NoteEvent {
   if (!same) for (const f of ['finger', 'string']) delete kept[f]
   const marks = [
     ...(now.marks ?? []),
-    ...(was.marks ?? []).filter(m => lost.marks?.includes(m) && !now.marks?.includes(m)),
+    // A harmonic too belongs to its pitch.
+    ...(was.marks ?? []).filter(
+      m => lost.marks?.includes(m) && !now.marks?.includes(m) && (same || m !== 'harmonic'),
+    ),
   ]
   const heads =
     same && lost.spelling ? now.heads.map((h, i) => ({ ...h, pitch: was.heads[i]!.pitch })) : now.heads

@@ -110,6 +110,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'spoken.whichString': v => `Which string is “${v.text}” on? Say the string first, for example A ${v.text}.`,
   'spoken.noString': v => `There is no string “${v.text}” on this ${v.instrument}.`,
   'spoken.noFinger': v => `Finger ${v.finger} is not used in this position of the ${v.instrument}.`,
+  'spoken.noHarmonic': v => `There is no natural harmonic where “${v.text}” is touched: it sounds a fourth, a fifth and an octave above the open string.`,
   'spoken.badPosition': v => `There is no position “${v.text}”. Write @half, @1, @3 or @<2.`,
   'spoken.badField': v => `“${v.value}” is not understood as ${v.field}.`,
   'spoken.nothingToHold': () => 'There is no note here to hold on.',

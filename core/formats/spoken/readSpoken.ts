@@ -10,7 +10,7 @@ import {
   type Severity,
   type ValuesOf,
 } from '#core/findings/finding'
-import type { Finger } from '#core/instruments/hands'
+import { HARMONICS, type Finger, type HandOptions } from '#core/instruments/hands'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
 import { checkTune } from '#core/findings/checkTune'
@@ -20,7 +20,6 @@ import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
 import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
-import type { HandOptions } from '#core/instruments/hands'
 import { fitted } from '../fitted'
 import { anchorOf, homeFrom } from './places'
 import { settledTies } from './ties'
@@ -52,7 +51,7 @@ export const REMARK = '#'
 const FIELD = /^(title|metre|key|unit|instrument|tuning):\s*(.*?)\s*$/i
 /** One thing said: barlines and signs, chord names, positions, changes, notes and rests, holds. */
 const TOKEN =
-  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\]\s]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*(?:[0-4T])[<>]*(?:\+(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*))*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
+  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\]\s]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*o?(?:\+(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*o?)*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
@@ -294,7 +293,7 @@ class Listener {
     heads.forEach((h, i) => (this.pins[noteId(id, i)] = { string: h.string, finger: h.finger }))
     this.measure.events.push({
       kind: 'note', ...common, heads: heads.map(h => ({ pitch: h.pitch, ...(m[4] && { tied: true }) })),
-      ...(this.grace.length > 0 && { grace: this.grace }),
+      ...(this.grace.length > 0 && { grace: this.grace }), ...(heads.some(h => h.harmonic) && { marks: ['harmonic'] }),
     }) // prettier-ignore
     this.grace = []
     for (; this.slurOpen > 0; this.slurOpen--) this.slurFrom.push(id)
@@ -302,7 +301,7 @@ class Listener {
 
   /** One finger on one string as a pitch; null, and told, when it makes no sense. */
   private spoken(text: string): Place | null {
-    const m = /^(IV|I{1,3}|V|[A-G])?([<>]*)([0-4T])([<>]*)$/.exec(text)
+    const m = /^(IV|I{1,3}|V|[A-G])?([<>]*)([0-4T])([<>]*)(o?)$/.exec(text)
     if (!m) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     if (m[1] !== undefined) {
       const named = this.stringOf(m[1])
@@ -320,8 +319,11 @@ class Listener {
       offset = this.anchor + home + shift
     } else if (shift !== 0) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     if (offset < 0 || (finger !== 0 && offset < 1)) return this.refuse('spoken.unknown', { text: text.slice(0, 40) }) // prettier-ignore
-    const written = this.tuning[this.string]! + offset + INSTRUMENTS[this.instrument].writtenAbove
-    return { pitch: spellInKey(written, this.key), string: this.string, finger }
+    const harmonic = m[5] === 'o'
+    const sounds = harmonic ? HARMONICS.find(h => h.touch === offset)?.sounds : offset
+    if (sounds === undefined) return this.refuse('spoken.noHarmonic', { text: text.slice(0, 40) })
+    const written = this.tuning[this.string]! + sounds + INSTRUMENTS[this.instrument].writtenAbove
+    return { pitch: spellInKey(written, this.key), string: this.string, finger, harmonic }
   }
 
   private refuse<C extends FindingCode>(code: C, ...values: ValuesOf<C>): null {
@@ -334,4 +336,5 @@ interface Place {
   readonly pitch: Pitch
   readonly string: number
   readonly finger: Finger
+  readonly harmonic: boolean
 }

@@ -18,6 +18,8 @@ import { FORMAT_NAMES } from '../fileKinds'
 const PER_LINE = 4
 /** A note of up to so many places is held with dashes; a longer one gets a number. */
 const DASHES = 4
+/** Halfway up the string, where the harmonic sounds as the pressed note does. */
+const OCTAVE = 12
 
 export interface SpokenOptions {
   readonly instrument: InstrumentId
@@ -38,7 +40,7 @@ export function writeSpoken(
 }
 
 /** What of a tune the text has no place for. */
-function losses(tune: Tune): string[] {
+function losses(tune: Tune, fingers: Fingers): string[] {
   const { measures, tempo, play, composer, kind, learnedFrom } = tune
   const notes = measures.flatMap(m => m.events).filter((e): e is NoteEvent => e.kind === 'note')
   const lost: readonly (readonly [string, unknown])[] = [
@@ -46,7 +48,7 @@ function losses(tune: Tune): string[] {
     ['who made it, its kind and whom it was learned from', composer || kind || learnedFrom],
     ['words', notes.some(e => e.syllables)],
     ['dynamics', notes.some(e => e.dynamic)],
-    ['marks', notes.some(e => e.marks)],
+    ['marks', notes.some(e => e.marks?.some(m => m !== 'harmonic' || !isTouched(e, fingers)))],
     ['remarks', measures.some(m => m.events.some(e => e.remarks))],
     ['notes that may be left out', notes.some(e => e.optional)],
     ['jumps and their signs', measures.some(m => m.segno || m.coda || m.fine || m.toCoda || m.jump)],
@@ -57,6 +59,9 @@ function losses(tune: Tune): string[] {
   ]
   return lost.flatMap(([what, there]) => (there ? [what] : []))
 }
+
+const isTouched = (e: NoteEvent, fingers: Fingers) =>
+  e.heads.some((_, i) => fingers.get(noteId(e.id, i))?.harmonic)
 
 class Speaker {
   readonly findings: Finding[] = []
@@ -76,7 +81,7 @@ class Speaker {
       this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
       this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
     }
-    for (const what of losses(tune)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
+    for (const what of losses(tune, fingers)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
   }
 
   text(): string {
@@ -150,9 +155,9 @@ class Speaker {
       const h = known[0]!
       if (h.string !== this.string) out.push(this.letter(h.string))
       this.string = h.string
-      out.push(this.finger(h) + length + (e.heads.some(x => x.tied) ? '~' : ''))
+      out.push(this.finger(h) + touched(h, e) + length + (e.heads.some(x => x.tied) ? '~' : ''))
     } else {
-      out.push(known.map(h => this.letter(h.string) + this.finger(h)).join('+') + length + (e.heads.some(x => x.tied) ? '~' : '')) // prettier-ignore
+      out.push(known.map(h => this.letter(h.string) + this.finger(h) + touched(h, e)).join('+') + length + (e.heads.some(x => x.tied) ? '~' : '')) // prettier-ignore
       this.string = known.at(-1)!.string
     }
     return out
@@ -183,6 +188,10 @@ class Speaker {
     return away < 0 ? '<'.repeat(-away) + n.finger : `${n.finger}${'>'.repeat(away)}`
   }
 }
+
+/** Said of a harmonic that is wished for, or sounds higher than where it is touched; an octave that happens to be taken so is the same note. */
+const touched = ({ harmonic, offset }: FingeredNote, { marks }: NoteEvent) =>
+  harmonic && (marks?.includes('harmonic') || offset !== OCTAVE) ? 'o' : ''
 
 /** The longest of eighth, quarter and sixteenth of which most notes are whole multiples. */
 function commonUnit(tune: Tune): Fraction {
