@@ -63,6 +63,8 @@ describe('another note in the place of one out of the hand', () => {
   it('is rather a tone of the chord where one lies as near', () => {
     expect(found({ own: 'C5', chord: [11, 2, 7] }, 'B4 D5')).toBe('B4')
     expect(found({ own: 'C5', chord: [2, 6, 9] }, 'B4 D5')).toBe('D5')
+    // Over the dominant at a cadence: its root a third away, not the step that rubs against it.
+    expect(found({ own: 'C#4', before: 'E4', after: 'D4', chord: [9, 1, 4] }, 'A3 B3 D4 E4')).toBe('A3')
   })
   it('never leaps over a tenth where a nearer one is there', () => {
     expect(found({ own: 'E6', before: 'E4', after: 'F#4', strong: true }, 'E5 E6')).toBe('E5')

@@ -25,6 +25,9 @@ const OTHER_AT_END = 6
 
 /** A tone of the chord may lie so many steps further. */
 const CHORDAL = 0.7
+/** A third away is nearly two steps; in the chord it is better than a step that is not. */
+const A_THIRD = 1.8
+const THIRD_IN_CHORD = 1.6
 
 /** The line turns the other way. */
 const TURNED = 1.5
@@ -43,8 +46,10 @@ export function nearest({ own, before, after, strong, end, chord }: Replaced, al
     const octave = (midi(p) - midi(own)) % 12 === 0
     // But over a chord that has the note as it was, its letter without the sign is a wrong note.
     const wrong = steps === 0 && chord.includes(midi(own) % 12) && !chord.includes(midi(p) % 12)
-    const far = wrong ? WRONG : steps === 0 ? SAME_LETTER : steps === 2 ? 1.8 : steps
-    const chordal = chord.includes(midi(p) % 12) ? CHORDAL : 0
+    const inChord = chord.includes(midi(p) % 12)
+    const third = inChord ? THIRD_IN_CHORD : A_THIRD
+    const far = wrong ? WRONG : steps === 0 ? SAME_LETTER : steps === 2 ? third : steps
+    const chordal = inChord ? CHORDAL : 0
     const carries = end ? OTHER_AT_END : strong ? OTHER_ON_STRONG : 0
     const interval = octave ? (carries > 0 ? 1.5 : 3) : far - chordal + carries
     const turned = TURNED * [way(before, p) !== way(before, own), way(p, after) !== way(own, after)].filter(Boolean).length
