@@ -96,6 +96,8 @@ class PartWriter {
   private readonly slursTo = new Map<string, number[]>()
   private readonly placed: readonly PlacedMeasure[]
   private tieOpen = new Set<string>()
+  /** Verses in which a word goes on. */
+  private readonly wordOpen = new Set<number>()
 
   constructor(
     private readonly tune: Tune,
@@ -153,7 +155,7 @@ class PartWriter {
         ...way.closing.map(wayElement),
         right,
       ],
-      { number: m.number === 0 ? 0 : m.index + 1, implicit: m.number === 0 ? 'yes' : undefined },
+      numbered(m, before),
     )
   }
 
@@ -221,12 +223,24 @@ class PartWriter {
           ...this.value(e).slice(2),
           e.optional && el('notehead', 'normal', { parentheses: 'yes' }),
           this.notations(e, before, after, i, ties),
-          ...(i === 0 ? lyrics(e) : []),
+          ...(i === 0 ? this.lyrics(e) : []),
         ]),
       )
     })
     this.tieOpen = open
     return out
+  }
+
+  /** A syllable of each verse: alone, or where it stands in its word. */
+  private lyrics(e: NoteEvent): Element[] {
+    return (e.syllables ?? []).flatMap((s, verse) => {
+      if (!s) return []
+      const within = this.wordOpen.has(verse)
+      if (s.hyphen) this.wordOpen.add(verse)
+      else this.wordOpen.delete(verse)
+      const syllabic = s.hyphen ? (within ? 'middle' : 'begin') : within ? 'end' : 'single'
+      return [el('lyric', [el('syllabic', syllabic), el('text', s.text)], { number: verse + 1 })]
+    })
   }
 
   private length = (d: Fraction) => toNumber(mul(d, frac(this.divisions)))
@@ -285,6 +299,12 @@ class PartWriter {
   }
 }
 
+/** The number as it is printed; a pickup, and one that shares its neighbour's, is not counted. */
+const numbered = ({ number }: PlacedMeasure, before: PlacedMeasure | undefined) =>
+  number === 0 || number === before?.number
+    ? { number: before ? `X${number}` : number, implicit: 'yes' }
+    : { number }
+
 const dots = (count: number, name: string) => Array.from({ length: count }, () => el(name))
 
 /** The note value of a written length; none when it needs more than two dots. */
@@ -315,12 +335,6 @@ const tuningElements = (tuning: readonly Midi[]): Element[] => [
     return el('staff-tuning', [el('tuning-step', p.step), p.alter !== 0 && el('tuning-alter', p.alter), el('tuning-octave', p.octave)], { line: i + 1 }) // prettier-ignore
   }),
 ]
-
-const lyrics = (e: NoteEvent): Element[] =>
-  (e.syllables ?? []).flatMap(
-    (s, i) =>
-    s ? [el('lyric', [el('syllabic', s.hyphen ? 'begin' : 'single'), el('text', s.text)], { number: i + 1 })] : [], // prettier-ignore
-  )
 
 /** "Am7/G" as harmony; text that is no chord name as words in its place. */
 function chordElement(name: string): Element {
