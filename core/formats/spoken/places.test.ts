@@ -29,6 +29,7 @@ describe('natural harmonics', () => {
     // Touched a fifth up the string sounds its twelfth, a fourth up two octaves, halfway the octave.
     ['violin', 'A 3o', 'A6'],
     ['violin', 'G 4o', 'D5'],
+    ['violin', 'G 4°', 'D5'],
     ['cello', 'A 4o', 'A5'],
     ['cello', '@4 D 1o', 'A4'],
     ['cello', '@4 D 4>>o', 'D4'],

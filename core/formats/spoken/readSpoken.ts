@@ -51,7 +51,7 @@ export const REMARK = '#'
 const FIELD = /^(title|metre|key|unit|instrument|tuning):\s*(.*?)\s*$/i
 /** One thing said: barlines and signs, chord names, positions, changes, notes and rests, holds. */
 const TOKEN =
-  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\]\s]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*o?(?:\+(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*o?)*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
+  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\]\s]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?(?:\+(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?)*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
@@ -301,7 +301,7 @@ class Listener {
 
   /** One finger on one string as a pitch; null, and told, when it makes no sense. */
   private spoken(text: string): Place | null {
-    const m = /^(IV|I{1,3}|V|[A-G])?([<>]*)([0-4T])([<>]*)(o?)$/.exec(text)
+    const m = /^(IV|I{1,3}|V|[A-G])?([<>]*)([0-4T])([<>]*)([o°]?)$/.exec(text)
     if (!m) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     if (m[1] !== undefined) {
       const named = this.stringOf(m[1])
@@ -319,7 +319,7 @@ class Listener {
       offset = this.anchor + home + shift
     } else if (shift !== 0) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     if (offset < 0 || (finger !== 0 && offset < 1)) return this.refuse('spoken.unknown', { text: text.slice(0, 40) }) // prettier-ignore
-    const harmonic = m[5] === 'o'
+    const harmonic = m[5] !== ''
     const sounds = harmonic ? HARMONICS.find(h => h.touch === offset)?.sounds : offset
     if (sounds === undefined) return this.refuse('spoken.noHarmonic', { text: text.slice(0, 40) })
     const written = this.tuning[this.string]! + sounds + INSTRUMENTS[this.instrument].writtenAbove
