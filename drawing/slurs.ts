@@ -1,5 +1,5 @@
 /** Slurs and ties of one line of staff notation. */
-import { tiedOn } from '#core/music/timeline'
+import { placeEvents, tiedOn } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import type { Ctx, StaffSystem, VexNote } from './staff'
 import { V } from './vex'
@@ -33,13 +33,9 @@ export function drawSlurs(
       if (from.getStemDirection() === V.Stem.DOWN) above.push(arcOver(from, to, bend))
     } else {
       // The slur goes on to the next line, or comes from the one before.
-      const tie = new V.StaveTie({
-        first_note: (from ?? null) as never,
-        last_note: (to ?? null) as never,
-        first_indices: [0],
-        last_indices: [0],
-      })
-      if (bars.length > 0) tie.setContext(ctx).draw()
+      if (bars.length === 0) continue
+      if (from) tieTo(ctx, from, null, 0, 0)
+      else comesIn(ctx, to!, 0)
     }
   }
   return above
@@ -60,24 +56,46 @@ function arcOver(
   return { from, to, yAt }
 }
 
-export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>) {
+export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>, tune: Tune) {
   const events = system.measures.flatMap(m => m.events.map(e => e.placed))
+  // What was tied over the end of the line before comes in at the beginning of this one.
+  const first = events[0]?.event
+  const all = placeEvents(tune)
+  const last = all[all.findIndex(p => p.event.id === first?.id) - 1]
+  const begins = first && notes.get(first.id)?.[0]
+  if (begins && first.kind === 'note') for (const t of tiedOn(last?.event, first)) comesIn(ctx, begins, t.next, bowed(first.heads, t.next)) // prettier-ignore
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
     if (p.event.kind !== 'note') return
     const { heads } = p.event
-    for (let k = 1; k < own.length; k++)
-      heads.forEach((_, head) => tie(ctx, own[k - 1]!, own[k]!, head, head))
+    for (let k = 1; k < own.length; k++) heads.forEach((_, h) => tieTo(ctx, own[k - 1]!, own[k]!, h, h, bowed(heads, h))) // prettier-ignore
     const next = events[i + 1]
     const after = next && notes.get(next.event.id)?.[0]
     // Over the end of the line every tie goes on by itself; else from pitch to pitch.
-    if (after) for (const t of tiedOn(p.event, next.event)) tie(ctx, own.at(-1)!, after, t.head, t.next)
-    else heads.forEach((h, head) => h.tied && tie(ctx, own.at(-1)!, null, head, head))
+    if (after)
+      for (const t of tiedOn(p.event, next.event)) tieTo(ctx, own.at(-1)!, after, t.head, t.next, bowed(heads, t.head)) // prettier-ignore
+    else heads.forEach((h, head) => h.tied && tieTo(ctx, own.at(-1)!, null, head, head, bowed(heads, head)))
   })
 }
 
-function tie(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number) {
-  new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [from], last_indices: [to] })
-    .setContext(ctx)
-    .draw()
+/** Of notes together the lower ones are tied below, the upper ones above; one alone is tied on the side of its head. */
+const bowed = (heads: readonly unknown[], head: number) =>
+  heads.length < 2 ? undefined : head < heads.length / 2 ? BELOW : ABOVE
+const BELOW = 1
+const ABOVE = -1
+/** Room for an arc that comes in from the line before. */
+const COMES_IN = 20
+
+function tieTo(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number, side?: number) {
+  const arc = new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [from], last_indices: [to] }) // prettier-ignore
+  if (side !== undefined) arc.setDirection(side)
+  arc.setContext(ctx).draw()
+}
+
+function comesIn(ctx: Ctx, note: VexNote, head: number, side?: number) {
+  if (!(note instanceof V.StaveNote)) return
+  const arc = new V.StaveTie({ first_note: null as never, last_note: note, first_indices: [head], last_indices: [head] }) // prettier-ignore
+  const [x, ys] = [note.getTieLeftX(), note.getYs()]
+  arc.setContext(ctx)
+  arc.renderTie({ first_x_px: x - COMES_IN, last_x_px: x, first_ys: ys, last_ys: ys, direction: side ?? note.getStemDirection() }) // prettier-ignore
 }

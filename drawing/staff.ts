@@ -78,7 +78,7 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
     const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
     if (over.length > 0) anchors.set(id, { ...a, top: Math.min(a.top, ...over) })
   }
-  drawTies(ctx, system, notesById)
+  drawTies(ctx, system, notesById, o.tune)
   const top = staves[0]!.getYForLine(0)
   const bottom = staves[0]!.getYForLine(4)
   const notes = system.measures.flatMap(m => m.events.map(e => e.placed))

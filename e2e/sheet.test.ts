@@ -189,3 +189,29 @@ it('asks before a protected tune leaves', async () => {
   const file = await download('export-sure')
   expect(file.suggestedFilename()).toBe('the-crooked-stile-as-written.pdf')
 })
+
+it('draws a tie over the end of a line on both lines, and of notes together on both sides', async () => {
+  await page.goto(driven.nokta.url)
+  await page.click(test('add'))
+  const bars = Array.from({ length: 12 }, (_, i) => (i === 0 ? 'D2B2-' : 'B2B2-'))
+  await page
+    .locator(`${test('paste')} textarea`)
+    .first()
+    .fill(`X:1\nT:Long Breath\nM:4/4\nL:1/4\nK:G\n${bars.join('|')}|[GB]2-[GB]2|]\n`)
+  await page.click(test('take'))
+  await page.waitForSelector(`${test('score')} .vf-stavetie`)
+  const ties = () =>
+    page.evaluate(() => {
+      const score = document.querySelector('[data-test="score"]')!
+      // Every measure is tied to the next, so each line but the first begins with a tie.
+      return score.querySelectorAll('.vf-stavetie').length - (score.querySelectorAll('.system').length - 1)
+    })
+  await expect.poll(ties).toBe(12 + 2)
+  const sides = await page.evaluate(() =>
+    [...document.querySelectorAll('[data-test="score"] .vf-stavetie path')].slice(-2).map(p => {
+      const [from, through] = [...p.getAttribute('d')!.matchAll(/[\d.]+ ([\d.]+)/g)].map(m => Number(m[1]))
+      return through! > from! ? 'below' : 'above'
+    }),
+  )
+  expect(sides).toEqual(['below', 'above'])
+})
