@@ -70,6 +70,8 @@ describe('the note that stands for one', () => {
     [['L:short'], frac(1, 8)],
     [['M:2/4'], frac(1, 16)],
     [['M:5/8'], frac(1, 16)],
+    [['M:2+3/8'], frac(1, 16)],
+    [['M:(2+2+3)/8'], frac(1, 8)],
     [['M:3/4'], frac(1, 8)],
     [['M:6/8'], frac(1, 8)],
     [['M:C'], frac(1, 8)],

@@ -2,6 +2,7 @@
 import type { Key } from '#core/music/key'
 import { alterations, MODES, signature } from '#core/music/key'
 import { add, compare, frac, mul, parseFraction, ZERO, type Fraction } from '#core/music/fraction'
+import { measureLength, parseMetre } from '#core/music/metre'
 import type { Step } from '#core/music/pitch'
 import { STEPS } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
@@ -62,8 +63,8 @@ function readUnit(text: string | null): Fraction | null {
 
 /** A sixteenth in metres shorter than three quarters, else an eighth. */
 function unitOf(metre: string | null): Fraction {
-  const length = parseFraction(metre ?? '')
-  return frac(1, length && compare(length, frac(3, 4)) < 0 ? 16 : 8)
+  const m = parseMetre(metre ?? '')
+  return frac(1, m && compare(measureLength(m), frac(3)) < 0 ? 16 : 8)
 }
 
 /** "1/4=92.5", "1/4 3/8=40", by the older sign "C=100" or "C3=40" (`unit`, so often), or "120": quarters. Null when it tells no number. */
