@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
 import { beforeEach, expect, it } from 'vitest'
 import { openBench, test } from './browser'
@@ -80,6 +81,46 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   // The refusal is kept with the recipe.
   await page.click(test('station-levels'))
   await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
+})
+
+it('takes a tune nobody has seen to the cello at level 2: pasted, one change refused, heard, printed', async () => {
+  await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
+  await page.goto(driven.nokta.url)
+  await page.click(test('add'))
+  await page
+    .locator(`${test('paste')} textarea`)
+    .first()
+    .fill(
+      'X:1\nT:Kestrel over the Quarry\nM:4/4\nL:1/8\nQ:1/4=96\nK:G\nD|"G"G>AB>c d2 Bd|"Am"cBAG "D"F2 A2|"G"GABc "C"e2 g2|"D"fdef "G"g3D|\n' +
+        '"G"G>AB>c d2 Bd|"C"e2 ^c2 "D"d2 A2|"Em"BAGB "D"AGFA|"G"G6|]\n',
+    )
+  await page.click(test('take'))
+  await page.waitForSelector(`${test('score')} svg`)
+  await page.click(test('arrangement'))
+  await page.click(test('add-cello'))
+  await page.keyboard.press('Escape')
+  await page.click(test('station-levels'))
+  await page.waitForSelector(test('ladder'))
+  await page.click(test('make-2'))
+  await page.waitForSelector(`${test('kept')} >> text=/Kept: \\d+ % of the strong beats/`)
+  await expect.poll(() => page.locator(test('arrangement-line')).textContent()).toMatch(/level 2/)
+  await expect.poll(() => page.locator(test('arrangement-line')).textContent()).toMatch(/cello/i)
+  const count = await page.locator(test('change')).count()
+  expect(count).toBeGreaterThan(2)
+  await page.locator(test('change')).first().uncheck()
+  await page.waitForSelector(`${test('changes')} >> text=${count - 1} of ${count} taken`)
+  await page.click(test('hear-difference'))
+  await page.waitForSelector(`${test('count')} >> text=/A1 as it is/`)
+  await page.waitForSelector(`${test('count')} >> text=/A1 here/`)
+  await page.getByText('Stop', { exact: true }).click()
+  await page.click(test('station-sheet'))
+  await page.waitForSelector(`${test('pages')} >> text=Kestrel over the Quarry`)
+  const [file] = await Promise.all([page.waitForEvent('download'), page.click(test('pdf'))])
+  expect(
+    readFileSync(await file.path())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-')
 })
 
 it('leaves out a part that asks for too much, says so, and has it back', async () => {
