@@ -68,6 +68,12 @@ describe('the grid of a quarter', () => {
     // So are notes of a chord struck one after another.
     expect(starts(0, 0.008, 0.59)).toEqual([0, 0.5])
   })
+  it('is the same in whatever order the notes are given', () => {
+    const quick = at(0, 0.125, 0.25, 0.375, 0.5, 1)
+    const mixed = [3, 0, 4, 2, 5, 1].map(i => quick[i]!)
+    expect(slots(...mixed)).toEqual(slots(...quick))
+    expect(slots(...mixed).map(s => s[0])).toEqual([0, 0.125, 0.25, 0.375, 0.5, 1])
+  })
   it('is named, and how far the furthest note was moved, where it is worth telling', () => {
     expect(grid(0, 0.5, 1.015)).toBeUndefined()
     expect(grid(0, 0.5, 1.03)).toEqual({ grid: 'sixteenth', furthest: '3 %' })

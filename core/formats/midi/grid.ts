@@ -37,7 +37,7 @@ export interface Quantised {
  * the next one unless the silence between is a real one.
  */
 export function quantise(raw: readonly Raw[]): Quantised {
-  const sorted = [...raw].sort((a, b) => a.start - b.start || a.midi - b.midi)
+  const sorted = [...raw].sort((a, b) => a.start - b.start)
   const grids = gridPerBeat(sorted)
   const place = (t: number): Fraction => {
     const beat = Math.floor(t + 1e-6)

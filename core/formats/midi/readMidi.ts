@@ -109,7 +109,7 @@ const textOf = (name: string) =>
 const FAR = 0.07
 const MOST_TOLD = 40
 function movedFindings(slots: readonly Slot[], begins: Barred['begins']): Finding[] {
-  const far = slots.flatMap((s, i) => (s.moved > FAR ? [{ ...begins[i]!, by: s.moved, midi: s.notes.at(-1)! }] : [])) // prettier-ignore
+  const far = slots.flatMap((s, i) => (s.moved > FAR ? [{ ...begins[i]!, by: s.moved }] : [])) // prettier-ignore
   return far.slice(0, MOST_TOLD).map(m => finding('midi.moved', 'note', { measure: m.measure, note: m.id }, { by: `${Math.round(100 * m.by)} %` })) // prettier-ignore
 }
 
