@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { parseKey } from './key'
+import { intervalBetweenKeys, parseKey } from './key'
 import { formatPitch } from './pitch'
-import { keepIds } from './keepIds'
+import { keepIds, pairEvents } from './keepIds'
 import { transposeChord, transposeToKey, transposeTune } from './transpose'
 import type { Tune } from './tune'
 
@@ -44,6 +44,90 @@ describe('ids when the source is typed anew', () => {
     expect(new Set(all).size).toBe(all.length)
     expect(t.slurs).toEqual([{ from: old(0)[0], to: old(3)[0] }])
   })
+})
+
+describe('which note of an edited line was which', () => {
+  /** Letters are notes, each with its length: "A B2 C". */
+  const line = (text: string, id: string) =>
+    tune(text).measures.flatMap(m => m.events).map((e, i) => ({ ...e, id: `${id}${i}` })) // prettier-ignore
+  const pairs = (before: string, after: string) => {
+    const found = pairEvents(line(before, 'b'), line(after, 'a'))
+    return line(after, 'a').map(e => found.get(e.id)?.slice(1) ?? '-').join(' ') // prettier-ignore
+  }
+  it.each([
+    ['ABcd', 'ABcd', '0 1 2 3'],
+    ['ABcd', 'ABecd', '0 1 - 2 3'],
+    ['ABcd', 'Acd', '0 2 3'],
+    ['ABcd', 'eABcd', '- 0 1 2 3'],
+    ['ABcd', 'ABcde', '0 1 2 3 -'],
+    ['ABcd', 'Bcd', '1 2 3'],
+    ['ABcd', 'ABc', '0 1 2'],
+    // One for one where equally many stand between two that stayed: other pitches, other lengths, a rest.
+    ['ABcd', 'Aecd', '0 1 2 3'],
+    ['ABcd', 'AB2c2d', '0 1 2 3'],
+    ['ABcd', 'zBcd', '0 1 2 3'],
+    ['ABcd', '[AC]Bcd', '0 1 2 3'],
+    // More or fewer: by pitch, in order.
+    ['ABcd', 'Aefcd', '0 - - 2 3'],
+    ['AB2c2d', 'ABced', '0 1 2 - 3'],
+    ['Ac2B2d', 'ABced', '0 - 1 - 3'],
+    ['A B2 B3 d', 'A B d', '0 1 3'],
+    // Moved or doubled: the longest that stayed in order.
+    ['ABcdefg', 'efgABcd', '- - - 0 1 2 3'],
+    ['ABc', 'ABcABc', '0 1 2 - - -'],
+    ['eABcABf', 'ABcAB', '1 2 3 4 5'],
+    ['AAB', 'AB', '0 2'],
+    ['AB', 'cd', '0 1'],
+  ])('%s as %s', (before, after, wanted) => expect(pairs(before, after)).toBe(wanted)) // prettier-ignore
+  it('in a long line too: one note changed, one added, one gone', () => {
+    const notes = Array.from({ length: 2400 }, (_, i) => 'ABcdefg'[(i * i + 3 * i) % 7]!)
+    const changed = (edit: (list: string[]) => unknown) => {
+      const list = [...notes]
+      edit(list)
+      return pairs(notes.join(''), list.join('')).split(' ')
+    }
+    const all = notes.map((_, i) => String(i))
+    expect(changed(l => (l[1200] = "c'"))).toEqual(all)
+    expect(changed(l => l.splice(1200, 0, "c'"))).toEqual(all.toSpliced(1200, 0, '-'))
+    expect(changed(l => l.splice(1200, 2, "c'"))).toEqual(all.toSpliced(1200, 2, '-'))
+    // Between two far changes the line is looked through by pitch alone: nothing is given to two.
+    const far = changed(l => (l.unshift("c'"), l.push("c'"))).filter(x => x !== '-')
+    expect(new Set(far).size).toBe(far.length)
+  })
+  it('measures keep their ids with their notes; a measure cut in two has one new', () => {
+    const before = tune('ABcd efga|fedc BAGF|')
+    const ids = before.measures.map(m => m.id)
+    const now = (music: string) => keepIds(before, tune(music)).tune.measures.map(m => ids.indexOf(m.id))
+    expect(now('ABcd efga|fedc BAGF|')).toEqual([0, 1])
+    expect(now('fedc BAGF|')).toEqual([1])
+    expect(now('ABcd|efga|fedc BAGF|')).toEqual([0, -1, 1])
+    expect(now('ABcd efgafedc BAGF|')).toEqual([0])
+    expect(now('D8|ABcd efga|fedc BAGF|')).toEqual([-1, 0, 1])
+  })
+})
+
+describe('the interval from key to key', () => {
+  it.each([
+    ['D', 'D', 0, 0], ['D', 'E', 1, 2], ['D', 'C', -1, -2], ['D', 'G', 3, 5], ['D', 'A', -3, -5], ['Bb', 'B', 0, 1], ['B', 'Bb', 0, -1],
+    ['C', 'Db', 1, 1], ['E', 'Eb', 0, -1], ['A', 'Eb', -3, -6], ['C', 'F#', 3, 6], ['F#', 'C', -3, -6], ['B', 'F', -3, -6], ['F', 'B', 3, 6],
+    ['Am', 'Em', -3, -5], ['Ab', 'D', -4, -6], ['Gb', 'A', 1, 3], ['A', 'Gb', -1, -3],
+  ] as const)('%s to %s', (from, to, letters, semitones) => {
+    const by = intervalBetweenKeys(parseKey(from)!, parseKey(to)!)
+    expect(by).toEqual({ letters, semitones })
+    expect(intervalBetweenKeys(parseKey(from)!, parseKey(to)!, -2)).toEqual({ letters: by.letters - 14, semitones: by.semitones - 24 }) // prettier-ignore
+  }) // prettier-ignore
+})
+
+it('from key to key and back again is nothing, by no more than a tritone', () => {
+  const keys = ['C', 'C#', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'Gb', 'G', 'Ab', 'A', 'Bb', 'B', 'Cb'].map(k =>
+    parseKey(k)!,
+  )
+  for (const a of keys)
+    for (const b of keys) {
+      const [there, back] = [intervalBetweenKeys(a, b), intervalBetweenKeys(b, a)]
+      expect([there.letters + back.letters, there.semitones + back.semitones]).toEqual([0, 0])
+      expect(Math.abs(there.semitones)).toBeLessThanOrEqual(6)
+    }
 })
 
 describe('transposition', () => {

@@ -70,7 +70,7 @@ export const scaleOf = (mode: Mode) => SCALE[mode]
 const SEMITONE: Record<Step, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }
 export const tonicClass = (k: Key) => (((SEMITONE[k.step] + k.alter) % 12) + 12) % 12
 
-/** The interval that carries key `from` to key `to` by the shorter way (at most a tritone, up on a tie), plus whole octaves. */
+/** The interval that carries key `from` to key `to` by the shorter way, plus whole octaves. A tritone goes up or down as the tonics lie from C to B, so that there and back is nothing. */
 export function intervalBetweenKeys(from: Key, to: Key, octaves = 0): Interval {
   let letters = stepIndex(to.step) - stepIndex(from.step)
   let semitones = SEMITONE[to.step] + to.alter - SEMITONE[from.step] - from.alter
