@@ -1,5 +1,5 @@
 /** Slurs and ties of one line of staff notation. */
-import { placeEvents, tiedOn } from '#core/music/timeline'
+import { tiedOn } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import type { Ctx, StaffSystem, VexNote } from './staff'
 import { V } from './vex'
@@ -60,10 +60,9 @@ export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<strin
   const events = system.measures.flatMap(m => m.events.map(e => e.placed))
   // What was tied over the end of the line before comes in at the beginning of this one.
   const first = events[0]?.event
-  const all = placeEvents(tune)
-  const last = all[all.findIndex(p => p.event.id === first?.id) - 1]
+  const last = tune.measures[(system.measures[0]?.placed.index ?? 0) - 1]?.events.at(-1)
   const begins = first && notes.get(first.id)?.[0]
-  if (begins && first.kind === 'note') for (const t of tiedOn(last?.event, first)) comesIn(ctx, begins, t.next, bowed(first.heads, t.next)) // prettier-ignore
+  if (begins && first.kind === 'note') for (const t of tiedOn(last, first)) comesIn(ctx, begins, t.next, bowed(first.heads, t.next)) // prettier-ignore
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
     if (p.event.kind !== 'note') return
