@@ -57,6 +57,7 @@ export interface Catalogue {
   'file.badMetre': None
   'file.badEnding': None
   'file.overlap': None
+  'file.touched': None
   'file.transposed': { readonly by: number }
   'file.notKept': { readonly what: string }
   'file.notCarried': { readonly format: string; readonly what: string }

@@ -80,6 +80,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'file.badMetre': () => 'A metre here is not understood; the one before it stays.',
   'file.badEnding': () => 'An ending here has no number we can read.',
   'file.overlap': () => 'Notes of this voice overlap; the later one is left out.',
+  'file.touched': () => 'A harmonic is written where the string is touched: its note is taken as it is written, though another one sounds.',
   'file.transposed': v => `The part sounds ${counted(Math.abs(v.by), 'half step')} ${v.by < 0 ? 'lower' : 'higher'} than it is written: the notes are taken as they are written.`,
   'file.notKept': v => `Not kept: ${v.what}.`,
   'file.notCarried': v => `${v.format} does not carry ${v.what}: only the saved tune does.`,

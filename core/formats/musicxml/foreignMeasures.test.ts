@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { sentence } from '#core/words/findings'
 import { readMusicXml } from './readMusicXml'
-import { attributes, before, first, measure, note, notKept, ok, part } from './testing'
+import { attributes, before, first, measure, note, notKept, ok, part, codes } from './testing'
 
 describe('measures in which our voice is silent', () => {
   const low = (inner = '') => note(`<voice>2</voice>${inner}`)
@@ -53,6 +53,27 @@ describe('what a file says once for a part', () => {
     ['<multiple-rest>2</multiple-rest>', []],
   ])('signs for a whole measure: %s', (inner, what) => {
     expect(notKept(before(attributes(`<measure-style>${inner}</measure-style>`)))).toEqual(what)
+  })
+})
+
+describe('a harmonic', () => {
+  const harmonic = (inner: string) => ok(readMusicXml(part(measure(note(`<notations><technical><harmonic>${inner}</harmonic></technical></notations>`))))) // prettier-ignore
+  it.each([
+    ['', []],
+    ['<natural/>', []],
+    ['<natural/><sounding-pitch/>', []],
+    ['<natural/><touching-pitch/>', ['file.touched']],
+    ['<artificial/><base-pitch/>', ['file.touched']],
+  ])('%s', (inner, told) => {
+    const r = harmonic(inner)
+    expect(first(r).marks).toEqual(['harmonic'])
+    expect(codes(r).filter(c => c === 'file.touched')).toEqual(told)
+  })
+  it('is told of each measure where the note is written elsewhere, of notes together too', () => {
+    const touched =
+      '<notations><technical><harmonic><artificial/><touching-pitch/></harmonic></technical></notations>'
+    const { findings } = ok(readMusicXml(part(measure(note(), `<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>1</duration>${touched}</note>`)))) // prettier-ignore
+    expect(findings.filter(f => f.code === 'file.touched').map(f => [f.where.measure, f.severity, sentence(f)])).toEqual([[1, 'warning', expect.stringMatching(/where the string is touched/)]]) // prettier-ignore
   })
 })
 

@@ -50,6 +50,10 @@ export function startsTie(note: XmlNode): boolean {
   return said.some(t => t.attributes.type === 'start')
 }
 
+/** A harmonic whose note is the place where the string is touched, or the string it is taken on: another one sounds. */
+export const isTouched = (note: XmlNode) =>
+  children(note, 'notations').flatMap(x => children(x, 'technical')).flatMap(x => children(x, 'harmonic')).some(h => child(h, 'touching-pitch') || child(h, 'base-pitch')) // prettier-ignore
+
 /** Not counted: the rest of a measure that a repeat sign has cut in two. */
 export const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'
 

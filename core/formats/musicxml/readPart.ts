@@ -18,7 +18,16 @@ import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import { implicit, marksOf, measureSigns, metreIn, startsTie, syllablesOf, transposedBy } from './notations'
+import {
+  implicit,
+  isTouched,
+  marksOf,
+  measureSigns,
+  metreIn,
+  startsTie,
+  syllablesOf,
+  transposedBy,
+} from './notations'
 import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
 import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
@@ -266,6 +275,7 @@ export class PartReader {
       return null
     if (!Number.isInteger(alter) || Math.abs(alter) > 2)
       this.tell('file.notKept', 'note', { what: 'microtones' })
+    if (isTouched(n)) this.tell('file.touched', 'warning')
     return { step, octave, alter: Math.max(-2, Math.min(2, Math.round(alter))) }
   }
 
