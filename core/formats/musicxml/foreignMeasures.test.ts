@@ -77,6 +77,26 @@ describe('a harmonic', () => {
   })
 })
 
+describe('fingers of notes together', () => {
+  const hand = (finger?: number, string?: number) => `<notations><technical>${finger === undefined ? '' : `<fingering>${finger}</fingering>`}${string === undefined ? '' : `<string>${string}</string>`}</technical></notations>` // prettier-ignore
+  const chordal = (pitch: string, inner: string) => note(inner, pitch).replace('<note>', '<note><chord/>')
+  const upper = 'fingers and strings of the upper of notes together'
+  it.each<[why: string, xml: string, hand: object, told: string[]]>([
+    ['the lower one first', note(hand(0, 2), 'A4') + chordal('E5', ''), { finger: 0, string: 1 }, []],
+    ['the upper one first', note('', 'E5') + chordal('A4', hand(0, 2)), { finger: 0, string: 1 }, []],
+    ['both, the lower one first', note(hand(0), 'A4') + chordal('E5', hand(1)), { finger: 0 }, [upper]],
+    ['both, the upper one first', note(hand(1, 1), 'E5') + chordal('A4', hand(0)), { finger: 0 }, [upper]],
+    ['the upper one alone', note(hand(1), 'E5') + chordal('A4', ''), {}, [upper]],
+    ['a string alone', note('', 'A4') + chordal('E5', hand(undefined, 1)), {}, [upper]],
+  ])('%s', (_, xml, kept, told) => {
+    const r = ok(readMusicXml(part(measure(xml))))
+    const { finger, string } = first(r)
+    expect(JSON.parse(JSON.stringify({ finger, string }))).toEqual(kept)
+    expect(first(r).heads).toHaveLength(2)
+    expect(notKept(r)).toEqual(told)
+  })
+})
+
 describe('a tie', () => {
   const tied = (inner: string) => first(ok(readMusicXml(part(measure(note(inner), note()))))).heads[0]!.tied
   it.each([

@@ -1,6 +1,6 @@
 /** What stands on a note: its marks, its words, its tie; and what is said of a measure. */
 import { METRE_UNITS, metreOf, type Metre } from '#core/music/metre'
-import { MOST, type Mark, type Syllable } from '#core/music/tune'
+import { MOST, type Mark, type NoteEvent, type Syllable } from '#core/music/tune'
 import { MARK_PLACES, OTHER_MARKS } from './words'
 import { child, children, textAt, type XmlNode } from './xml'
 
@@ -53,6 +53,26 @@ export function startsTie(note: XmlNode): boolean {
 /** A harmonic whose note is the place where the string is touched, or the string it is taken on: another one sounds. */
 export const isTouched = (note: XmlNode) =>
   children(note, 'notations').flatMap(x => children(x, 'technical')).flatMap(x => children(x, 'harmonic')).some(h => child(h, 'touching-pitch') || child(h, 'base-pitch')) // prettier-ignore
+
+/** The finger and the string (0 the highest) that are written at a note. */
+export function handOf(notations: readonly XmlNode[]): HandOf {
+  const nodes = notations.flatMap(x => children(x, 'technical'))
+  const value = (name: string) => Number(nodes.map(t => textAt(t, name)).find(t => t !== '') ?? NaN)
+  const [finger, string] = [value('fingering'), value('string')]
+  return {
+    ...(Number.isInteger(finger) && finger >= 0 && finger <= 5 && { finger }),
+    ...(Number.isInteger(string) && string >= 1 && string <= 5 && { string: string - 1 }),
+  }
+}
+
+type HandOf = Pick<NoteEvent, 'finger' | 'string'>
+
+/** Of notes together the lowest keeps its finger and string: `added` is what stands at another note of them, which may be the lowest. */
+export function handOfLowest(was: HandOf, added: HandOf, lowest: boolean): { hand: HandOf; lost: boolean } {
+  const [{ finger, string }, other] = lowest ? [added, was] : [was, added]
+  const hand = { ...(finger !== undefined && { finger }), ...(string !== undefined && { string }) }
+  return { hand, lost: other.finger !== undefined || other.string !== undefined }
+}
 
 /** Not counted: the rest of a measure that a repeat sign has cut in two. */
 export const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'

@@ -18,16 +18,7 @@ import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import {
-  implicit,
-  isTouched,
-  marksOf,
-  measureSigns,
-  metreIn,
-  startsTie,
-  syllablesOf,
-  transposedBy,
-} from './notations'
+import { handOf, handOfLowest, implicit, isTouched, marksOf, measureSigns, metreIn, startsTie, syllablesOf, transposedBy } from './notations' // prettier-ignore
 import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
 import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
@@ -287,11 +278,12 @@ export class PartReader {
     )
     // Two strings may sound in unison; more than that is a slip.
     if (same.length > 1) return
-    const heads = [...last.heads, { pitch, ...(startsTie(n) && { tied: true }) }]
-    m.events[m.events.length - 1] = {
-      ...last,
-      heads: heads.sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch)),
-    }
+    const added = { pitch, ...(startsTie(n) && { tied: true }) }
+    const heads = [...last.heads, added].sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch))
+    const { finger, string, ...plain } = last
+    const { hand, lost } = handOfLowest({ finger, string }, handOf(children(n, 'notations')), heads[0] === added) // prettier-ignore
+    if (lost) this.tell('file.notKept', 'note', { what: 'fingers and strings of the upper of notes together' }) // prettier-ignore
+    m.events[m.events.length - 1] = { ...plain, ...hand, heads }
   }
 
   private event(n: XmlNode, pitch: Pitch | null, duration: Fraction): TuneEvent {
@@ -316,7 +308,7 @@ export class PartReader {
     if (this.plucked && !marks.includes('pizzicato')) marks.push('pizzicato')
     if (marks.length > 0) event.marks = marks
     if (child(n, 'notehead')?.attributes.parentheses === 'yes') event.optional = true
-    this.technical(inNotations('technical'), event)
+    Object.assign(event, handOf(notations))
     const syllables = syllablesOf(children(n, 'lyric'))
     if (syllables) event.syllables = syllables
     return event
@@ -346,12 +338,5 @@ export class PartReader {
       this.openSlurs.delete(number)
     }
     for (const number of of('start')) this.openSlurs.set(number, id)
-  }
-
-  private technical(nodes: readonly XmlNode[], event: Mutable<NoteEvent>) {
-    const value = (name: string) => nodes.map(t => textAt(t, name)).find(t => t !== '')
-    const [finger, string] = [Number(value('fingering') ?? NaN), Number(value('string') ?? NaN)]
-    if (Number.isInteger(finger) && finger >= 0 && finger <= 5) event.finger = finger
-    if (Number.isInteger(string) && string >= 1 && string <= 5) event.string = string - 1
   }
 }
