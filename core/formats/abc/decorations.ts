@@ -35,6 +35,26 @@ export function decorated(names: readonly string[], harmonics: boolean): Decorat
   return { marks: [...new Set(marks)], ...(dynamic && { dynamic }), ...(finger !== undefined && { finger }), unknown } // prettier-ignore
 }
 
+const HEIGHT = 'CDEFGAB'
+/**
+ * Fingers written at notes together (`[!0!A!1!e]`, or `!0!!1![Ae]` in the order of the notes): the one of the lowest note, and what is left of the others.
+ */
+export function fingersTogether(text: string): { readonly lowest?: number; readonly others: readonly string[] } {
+  const fingers: string[] = []
+  let lowest = { height: Infinity, finger: undefined as string | undefined }
+  const others: string[] = []
+  for (const [, finger, letter, octaves] of text.replace(/"[^"]*"/g, '').replace(/\{[^}]*\}/g, '').matchAll(/!([0-5])!|![^!]*!|([A-Ga-g])([,']*)/g)) {
+    if (finger) fingers.push(finger)
+    if (!letter) continue
+    const up = [...(octaves ?? '')].reduce((n, c) => n + (c === ',' ? -7 : 7), letter === letter.toUpperCase() ? 0 : 7)
+    const note = { height: HEIGHT.indexOf(letter.toUpperCase()) + up, finger: fingers.shift() }
+    const other = note.height < lowest.height ? lowest : note
+    if (other === lowest) lowest = note
+    if (other.finger) others.push(other.finger)
+  }
+  return { ...(lowest.finger && { lowest: Number(lowest.finger) }), others: [...others, ...fingers] }
+} // prettier-ignore
+
 /** Signs that stand where a measure begins; and those that speak of its end. */
 export const OPENING: Readonly<Record<string, Way>> = { segno: { segno: true }, coda: { coda: true } }
 export const CLOSING: Readonly<Record<string, Way>> = {

@@ -3,7 +3,7 @@ import { finding, type Finding, type FindingCode, type Severity, type ValuesOf }
 import { ACCIDENTAL, Accidentals } from './accidentals'
 import { layCodas } from '../way'
 import { addends, readEndings } from './bars'
-import { CLOSING, decorated, OPENING } from './decorations'
+import { CLOSING, decorated, fingersTogether, OPENING } from './decorations'
 import { keyNear, keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
 import { laySymbols } from './symbols'
@@ -301,8 +301,10 @@ class VoiceMapper {
     const { marks, dynamic, finger, unknown } = decorated(ofNote, this.o.harmonics)
     if (marks.length > 0) event.marks = marks
     if (dynamic) event.dynamic = dynamic
-    if (finger !== undefined) event.finger = finger
-    for (const name of unknown) this.report('abc.decoration', 'note', el.startChar, { name })
+    const together = finger !== undefined && event.heads.length > 1 ? fingersTogether(this.prepared.text.slice(el.startChar, el.endChar)) : { lowest: finger, others: [] } // prettier-ignore
+    if (together.lowest !== undefined) event.finger = together.lowest
+    for (const name of [...unknown, ...together.others])
+      this.report('abc.decoration', 'note', el.startChar, { name })
   }
 
   private trackSlurs(el: AbcElement, id: string) {
