@@ -37,6 +37,7 @@ describe('what a tune bears', () => {
   it.each<[SpiceKind, why: string, music: string, Head, string[]]>([
     ['repeats', 'the first two of three eighths are one; a quarter said again turns over its neighbour', 'DDDE F2F2|G4A4|', {}, ['1:0 D4', '1:3 E4:1/2 F#4:1/2 (1)']],
     ['repeats', 'towards what lies a fourth or more away', 'F2F2 B4|', {}, ['1:1 G4:1/2 A4:1/2 (1)']],
+    ['repeats', 'nor a short one and a long one', 'FF3 G4|F2F4 G2|', {}, []],
     ['repeats', 'not the stronger of the two', 'D2F2 F2E2|', {}, []],
     ['repeats', 'not over the bar, nor where the two are not of a length', 'D2E2 F2G2|G2A2 B4|B2A2 G2F2|F3F E4|', {}, []],
     ['repeats', 'not off the beat, nor where three make the beat', 'DEEF GAAB|', {}, []],
@@ -67,6 +68,10 @@ describe('what a tune bears', () => {
     ['rolls', 'not on an open string, nor by the fourth finger', 'A3 D3|G6|', JIG, []],
     ['slides', 'up into a stopped note the phrase leans on', 'D2F2 B4|E2A2 B2E2|', {}, ['1:2 B4!slide:2', '2:2 B4!slide']],
     ['slides', 'not down into it, but where the phrase begins', 'd2c2 B4|', {}, ['1:0 D5!slide']],
+    ['slides', 'not from above, whatever follows', 'B2A2 F4|E4 D4|', {}, ['1:0 B4!slide']],
+    ['slides', 'not from its own height', 'A2E2 E4|', {}, []],
+    ['slides', 'not into an eighth', 'D2F2 BAB2|', { tempo: '1/4=60' }, []],
+    ['slides', 'not with the fourth finger', 'e2f2 b4|', {}, []],
     ['slides', 'not in a hurry', 'D2F2 B2A2|', { tempo: '1/4=180' }, []],
     ['hammers', 'from the open string into the first or second finger', 'D2F2 B4|E4 F4|', {}, ['1:2 B4~A4:2', '2:0 E4~D4:2', '2:2 F#4~D4:2']],
     ['hammers', 'not after that very string', 'D4 E4|', {}, []],
