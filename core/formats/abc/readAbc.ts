@@ -58,9 +58,11 @@ export function readAbc(text: string, options: AbcOptions = {}): ReadAbc {
   if (tunes.length === 1 && looksLikeProse(tunes[0]!)) return refuse('abc.notAbc', { line: 1, column: 1 })
   const noNotes = tunes.every(t => t.tune.measures.every(m => m.events.length === 0))
   if (noNotes) {
-    const syntax = tunes
-      .flatMap(t => t.findings)
-      .filter(f => f.code === 'abc.syntax' || f.code === 'abc.unreadable')
+    const all = tunes.flatMap(t => t.findings)
+    // What was not even looked at is not without notes.
+    const refused = all.filter(f => f.code === 'abc.tooManyBars' || f.code === 'abc.tooLong')
+    if (refused.length > 0) return { tunes: [], findings: refused }
+    const syntax = all.filter(f => f.code === 'abc.syntax' || f.code === 'abc.unreadable')
     return { tunes: [], findings: [finding('abc.noNotes', 'error', { line: 1, column: 1 }), ...syntax] }
   }
   return { tunes, findings: [] }
