@@ -12,6 +12,12 @@ export interface Arc {
   readonly yAt: (x: number) => number
 }
 
+/** Where the notes of a line begin, and where it ends. */
+export interface LineEdges {
+  readonly from: number
+  readonly to: number
+}
+
 const SHIFT = 6
 
 /** Draws the slurs; returns those that lie over their notes. */
@@ -19,7 +25,7 @@ export function drawSlurs(
   ctx: Ctx,
   slurs: Tune['slurs'],
   notes: ReadonlyMap<string, VexNote[]>,
-  bars: readonly number[],
+  line: LineEdges,
 ): Arc[] {
   const above: Arc[] = []
   for (const s of slurs) {
@@ -33,9 +39,8 @@ export function drawSlurs(
       if (from.getStemDirection() === V.Stem.DOWN) above.push(arcOver(from, to, bend))
     } else {
       // The slur goes on to the next line, or comes from the one before.
-      if (bars.length === 0) continue
-      if (from) tieTo(ctx, from, null, 0, 0)
-      else comesIn(ctx, to!, 0)
+      if (from) goesOn(ctx, from, line)
+      else comesIn(ctx, to!, line, 0)
     }
   }
   return above
@@ -56,13 +61,19 @@ function arcOver(
   return { from, to, yAt }
 }
 
-export function drawTies(ctx: Ctx, system: StaffSystem, notes: ReadonlyMap<string, VexNote[]>, tune: Tune) {
+export function drawTies(
+  ctx: Ctx,
+  system: StaffSystem,
+  notes: ReadonlyMap<string, VexNote[]>,
+  tune: Tune,
+  line: LineEdges,
+) {
   const events = system.measures.flatMap(m => m.events.map(e => e.placed))
   // What was tied over the end of the line before comes in at the beginning of this one.
   const first = events[0]?.event
   const last = tune.measures[(system.measures[0]?.placed.index ?? 0) - 1]?.events.at(-1)
   const begins = first && notes.get(first.id)?.[0]
-  if (begins && first.kind === 'note') for (const t of tiedOn(last, first)) comesIn(ctx, begins, t.next, bowed(first.heads, t.next)) // prettier-ignore
+  if (begins && first.kind === 'note') for (const t of tiedOn(last, first)) comesIn(ctx, begins, line, t.next, bowed(first.heads, t.next)) // prettier-ignore
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
     if (p.event.kind !== 'note') return
@@ -82,7 +93,7 @@ const bowed = (heads: readonly unknown[], head: number) =>
   heads.length < 2 ? undefined : head < heads.length / 2 ? BELOW : ABOVE
 const BELOW = 1
 const ABOVE = -1
-/** Room for an arc that comes in from the line before. */
+/** Least room for an arc that comes in from the line before. */
 const COMES_IN = 20
 
 function tieTo(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number, side?: number) {
@@ -91,10 +102,28 @@ function tieTo(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number
   arc.setContext(ctx).draw()
 }
 
-function comesIn(ctx: Ctx, note: VexNote, head: number, side?: number) {
+/** From the beginning of the line to the note, over all that lies between. */
+function comesIn(ctx: Ctx, note: VexNote, line: LineEdges, head: number, side?: number) {
   if (!(note instanceof V.StaveNote)) return
+  const x = note.getTieLeftX()
+  openArc(ctx, note, head, Math.min(line.from, x - COMES_IN), x, side)
+}
+
+/** From the note to the end of the line. */
+function goesOn(ctx: Ctx, note: VexNote, line: LineEdges) {
+  if (note instanceof V.StaveNote) openArc(ctx, note, 0, note.getTieRightX(), line.to)
+}
+
+function openArc(
+  ctx: Ctx,
+  note: InstanceType<typeof V.StaveNote>,
+  head: number,
+  from: number,
+  to: number,
+  side?: number,
+) {
   const arc = new V.StaveTie({ first_note: null as never, last_note: note, first_indices: [head], last_indices: [head] }) // prettier-ignore
-  const [x, ys] = [note.getTieLeftX(), note.getYs()]
+  const ys = note.getYs()
   arc.setContext(ctx)
-  arc.renderTie({ first_x_px: x - COMES_IN, last_x_px: x, first_ys: ys, last_ys: ys, direction: side ?? note.getStemDirection() }) // prettier-ignore
+  arc.renderTie({ first_x_px: from, last_x_px: to, first_ys: ys, last_ys: ys, direction: side ?? note.getStemDirection() }) // prettier-ignore
 }

@@ -73,12 +73,13 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
     system.measures.flatMap(m => m.events.map(e => [e.placed.event.id as string, e.accidentals])),
   )
   notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!, signs.get(id) ?? [])))
-  const arcs = drawSlurs(ctx, o.tune.slurs, notesById, bars)
+  const line = { from: staves[0]!.getTieStartX(), to: last.getTieEndX() }
+  const arcs = drawSlurs(ctx, o.tune.slurs, notesById, line)
   for (const [id, a] of anchors) {
     const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
     if (over.length > 0) anchors.set(id, { ...a, top: Math.min(a.top, ...over) })
   }
-  drawTies(ctx, system, notesById, o.tune)
+  drawTies(ctx, system, notesById, o.tune, line)
   const top = staves[0]!.getYForLine(0)
   const bottom = staves[0]!.getYForLine(4)
   const notes = system.measures.flatMap(m => m.events.map(e => e.placed))

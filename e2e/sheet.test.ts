@@ -215,3 +215,27 @@ it('draws a tie over the end of a line on both lines, and of notes together on b
   )
   expect(sides).toEqual(['below', 'above'])
 })
+
+it('draws a slur over the end of a line to that end, and from the beginning of the next', async () => {
+  await page.goto(driven.nokta.url)
+  await page.click(test('add'))
+  await page
+    .locator(`${test('paste')} textarea`)
+    .first()
+    .fill(`X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${Array.from({ length: 8 }, () => 'GABc').join('|')})|]\n`)
+  await page.click(test('take'))
+  await page.waitForSelector(`${test('score')} .vf-stavetie`)
+  const covers = () =>
+    page.evaluate(() => {
+      const systems = [...document.querySelectorAll('[data-test="score"] .system')]
+      const last = systems.at(-1)!
+      const arc = last.querySelector('.vf-stavetie')?.getBoundingClientRect()
+      const heads = [...last.querySelectorAll('.vf-notehead')].map(h => h.getBoundingClientRect())
+      if (systems.length < 2 || !arc || heads.length < 3) return 'not drawn'
+      const before = systems[0]!.querySelector('.vf-stavetie')!.getBoundingClientRect()
+      const heard = [...systems[0]!.querySelectorAll('.vf-notehead')].map(h => h.getBoundingClientRect())
+      const goesOn = before.left <= heard[1]!.left && before.right >= heard.at(-1)!.right
+      return goesOn && arc.left <= heads[0]!.left && arc.right >= heads.at(-2)!.right
+    })
+  await expect.poll(covers).toBe(true)
+})

@@ -30,7 +30,7 @@ describe('fingers at notes together', () => {
       undefined,
       3,
     ])
-    expect(findings.map(f => [f.code, f.values])).toEqual([['abc.decoration', { name: '1' }], ['abc.decoration', { name: '1' }]]) // prettier-ignore
+    expect(findings.map(f => [f.code, f.values])).toEqual([['abc.decoration', { name: 'finger 1' }], ['abc.decoration', { name: 'finger 1' }]]) // prettier-ignore
   })
   it('come back as they were written', () => {
     const { tune } = read('!2![FA] !0![Ae]3|')

@@ -303,7 +303,7 @@ class VoiceMapper {
     if (dynamic) event.dynamic = dynamic
     const together = finger !== undefined && event.heads.length > 1 ? fingersTogether(this.prepared.text.slice(el.startChar, el.endChar)) : { lowest: finger, others: [] } // prettier-ignore
     if (together.lowest !== undefined) event.finger = together.lowest
-    for (const name of [...unknown, ...together.others])
+    for (const name of [...unknown, ...together.others.map(f => `finger ${f}`)])
       this.report('abc.decoration', 'note', el.startChar, { name })
   }
 

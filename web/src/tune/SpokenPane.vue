@@ -95,6 +95,10 @@ function go(f: Finding) {
             <td>lowered, raised by a half step from home</td>
           </tr>
           <tr>
+            <th>4o</th>
+            <td>a natural harmonic: only touched there</td>
+          </tr>
+          <tr>
             <th>-</th>
             <td>the note before lasts one place longer</td>
           </tr>
