@@ -3,7 +3,7 @@
  * notice. A second folder, or one test file, is where the tests lie that are to notice. By hand: it takes minutes. A report for the browser lies in `reports/`.
  *
  * `--some N` puts them into about N lines only, in blocks drawn by lot from the whole folder: a figure in minutes where all of it takes hours. `--seed N` draws
- * other ones.
+ * other ones. `--skip-static` leaves out what runs as files are loaded, before any test: where the tests are slow, each of those costs all of them.
  */
 import { readdirSync, readFileSync } from 'node:fs'
 import { dirname } from 'node:path'
@@ -15,7 +15,11 @@ const BLOCK = 12
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { some: { type: 'string' }, seed: { type: 'string', default: '1' } },
+  options: {
+    some: { type: 'string' },
+    seed: { type: 'string', default: '1' },
+    'skip-static': { type: 'boolean' },
+  },
 })
 const [code, tests] = positionals.map(a => a.replace(/\/+$/, ''))
 if (!code) {
@@ -53,4 +57,11 @@ function drawn(lines, seed) {
 
 process.env.NOKTA_MUTATE = tests ?? folder
 const chosen = values.some ? drawn(Number(values.some), Number(values.seed)) : one ? [code] : [`${folder}/**/*.ts`, ...left] // prettier-ignore
-run('npx', ['stryker', 'run', 'stryker.config.json', '--mutate', chosen.join(',')])
+run('npx', [
+  'stryker',
+  'run',
+  'stryker.config.json',
+  '--mutate',
+  chosen.join(','),
+  ...(values['skip-static'] ? ['--ignoreStatic'] : []),
+])

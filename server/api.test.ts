@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { request } from 'node:http'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { ARRANGEMENT_VERSION, newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -12,20 +12,14 @@ import {
   versionSchema,
 } from '#contract/documents'
 import { demoSource } from '#demo/fillShelf'
-import { startNokta, type Nokta } from './nokta'
-import { caller } from './testing'
+import { running } from './testing'
 
 const source = demoSource('heron-on-saltmarsh-lane.abc')
 const { tune } = readAbc(source).tunes[0]!
 const arrangement = newArrangement('violin', 'full', 'As written')
 
-let nokta: Nokta
-beforeAll(async () => {
-  nokta = await startNokta({ port: 0, version: 'test' })
-})
-afterAll(() => nokta.stop())
-
-const call = caller(() => nokta)
+const nokta = running()
+const { call } = nokta
 const create = async () =>
   tuneWithArrangementsSchema.parse(
     (await call('POST', urlOf('createTune'), { source, tune, arrangement })).json,

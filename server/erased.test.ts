@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it } from 'vitest'
 import { withSheet } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
@@ -17,18 +17,14 @@ import {
   tuneWithArrangementsSchema,
   versionListSchema,
 } from '#contract/documents'
-import { startNokta, type Nokta } from './nokta'
+import { startNokta } from './nokta'
 import { restoreBackup } from './storage/restoring'
-import { caller } from './testing'
+import { running } from './testing'
 
 const data = mkdtempSync(join(tmpdir(), 'nokta-erased-'))
-let nokta: Nokta
-beforeAll(async () => void (nokta = await startNokta({ data, port: 0, version: 'test' })))
-afterAll(async () => {
-  await nokta.stop()
-  rmSync(data, { recursive: true, force: true })
-})
-const call = caller(() => nokta)
+afterAll(() => rmSync(data, { recursive: true, force: true }))
+const nokta = running(() => ({ data }))
+const { call } = nokta
 
 /** Files of the data folder that hold some text. */
 function filesWith(text: string, folder = data): string[] {

@@ -1,16 +1,13 @@
 import { connect } from 'node:net'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { logged } from './errors'
-import { startNokta, type Nokta } from './nokta'
-import { caller } from './testing'
+import { running } from './testing'
 
-let nokta: Nokta
-beforeAll(async () => void (nokta = await startNokta({ port: 0, version: 'test' })))
-afterAll(() => nokta.stop())
-const call = caller(() => nokta)
+const nokta = running()
+const { call } = nokta
 const made = (title: string) => call('POST', urlOf('createTune'), { source: 'X:1', tune: emptyTune(title), arrangement: newArrangement('violin', '4/4') }) // prettier-ignore
 
 /** Bytes as they are, and the status line that comes back. */

@@ -7,9 +7,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { newArrangement } from '#core/arrangement/recipe'
 import { urlOf } from '#contract/api'
-import { startNokta, type Nokta } from './nokta'
 import { readPage } from './page'
-import { caller } from './testing'
+import { running } from './testing'
 
 const INDEX =
   '<!doctype html><html><head><title>Nokta</title><script type="module" src="/assets/index-1.js"></script></head><body></body></html>'
@@ -26,7 +25,6 @@ const NEEDS = {
 const SCRIPT = `console.log(${JSON.stringify('x'.repeat(5000))})`
 
 let web: string
-let nokta: Nokta
 beforeAll(async () => {
   web = mkdtempSync(join(tmpdir(), 'nokta-page-'))
   mkdirSync(join(web, 'assets'))
@@ -34,12 +32,9 @@ beforeAll(async () => {
   writeFileSync(join(web, 'needs.json'), JSON.stringify(NEEDS))
   writeFileSync(join(web, 'assets/hand-1.js'), SCRIPT)
   writeFileSync(join(web, 'assets/hand-1.js.br'), brotliCompressSync(SCRIPT))
-  nokta = await startNokta({ port: 0, version: 'test', web })
 })
-afterAll(async () => {
-  await nokta.stop()
-  rmSync(web, { recursive: true })
-})
+afterAll(() => rmSync(web, { recursive: true }))
+const nokta = running(() => ({ web }))
 
 /** The files a document names, in order, with how it names them. */
 const named = (html: string) =>
@@ -137,7 +132,7 @@ describe('what is served', () => {
   it('a long answer of the interface is packed on the way, a short one is not', async () => {
     const bar = 'A B c d e f g a | '
     const source = `X:1\nT:Long\nM:4/4\nL:1/8\nK:A\n${bar.repeat(80)}`
-    const made = await caller(() => nokta)('POST', urlOf('createTune'), {
+    const made = await nokta.call('POST', urlOf('createTune'), {
       source,
       tune: readAbc(source).tunes[0]!.tune,
       arrangement: newArrangement('violin', 'full', 'As written'),

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { melodyPrint } from '#core/melody/print'
@@ -19,16 +19,9 @@ import {
 } from '#contract/documents'
 import { demoSource, fillShelf } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
-import { startNokta, type Nokta } from './nokta'
-import { caller } from './testing'
+import { running } from './testing'
 
-let nokta: Nokta
-beforeAll(async () => {
-  nokta = await startNokta({ port: 0, version: 'test', seed: fillShelf })
-})
-afterAll(() => nokta.stop())
-
-const call = caller(() => nokta)
+const { call } = running(() => ({ seed: fillShelf }))
 const shelf = async (query: Record<string, string | number> = {}): Promise<TuneList> =>
   tuneListSchema.parse((await call('GET', urlOf('shelf', {}, query))).json)
 const titles = async (query: Record<string, string | number>) => (await shelf(query)).tunes.map(t => t.title)

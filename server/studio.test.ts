@@ -1,13 +1,9 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
-import { startNokta, type Nokta } from './nokta'
-import { caller } from './testing'
+import { running } from './testing'
 
-let nokta: Nokta
-beforeAll(async () => void (nokta = await startNokta({ port: 0, version: 'test' })))
-afterAll(() => nokta.stop())
-const call = caller(() => nokta)
+const { call } = running()
 
 const learner = { ...newLearner('h1', 'M.', 'cello', '1/2'), span: 118 }
 

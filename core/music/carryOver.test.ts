@@ -4,13 +4,58 @@ import { writeAbc } from '#core/formats/abc/writeAbc'
 import { readSpoken } from '#core/formats/spoken/readSpoken'
 import { ABC_HOLDS_NOT, carryOver, SPOKEN_HOLDS_NOT } from './carryOver'
 import { toggleMark, toggleOptional } from './edit/marks'
+import { frac } from './fraction'
 import { keepIds } from './keepIds'
-import { formatPitch } from './pitch'
-import type { NoteEvent, Tune } from './tune'
+import { formatPitch, parsePitch } from './pitch'
+import { emptyTune, type NoteEvent, type Tune } from './tune'
+
+/** A tune in which every field a text may have no place for says something. */
+const full: Tune = {
+  ...emptyTune('Low Tide'), rights: 'own', tags: ['ball'], notToBeConfusedWith: ['High Tide'], settings: 'page 4', instrument: 'viola', otherTitles: ['The Ebb'],
+  composer: 'Odile Farrant', learnedFrom: 'Ines Vell', kind: 'air', notes: 'slowly', tempo: { beat: frac(1), perMinute: 60 }, clef: 'alto', lastId: 9,
+  measures: [{
+    id: 'm1', segno: true, coda: true, fine: true, toCoda: true, jump: 'ds', repeatEnd: true, repeatTimes: 3, label: 'A',
+    events: [
+      { kind: 'note', id: 'n2', duration: frac(1), heads: [{ pitch: parsePitch('F#4')! }], chord: 'D', optional: true, string: 1, finger: 3, dynamic: 'mf', syllables: [{ text: 'ebb' }], remarks: ['listen'], marks: ['accent', 'cut'] },
+      { kind: 'rest', id: 'n3', duration: frac(3), hidden: true },
+    ],
+  }],
+} // prettier-ignore
+const bare: Tune = {
+  ...emptyTune(''), title: 'Low Tide', lastId: 9,
+  measures: [{ id: 'm1', repeatEnd: true, events: [{ kind: 'note', id: 'n2', duration: frac(1), heads: [{ pitch: parsePitch('F#4')! }] }, { kind: 'rest', id: 'n3', duration: frac(3) }] }],
+} // prettier-ignore
 
 const notes = (t: Tune) => t.measures.flatMap(m => m.events) as NoteEvent[]
 
 describe('what a text cannot hold', () => {
+  it('comes back field by field under ABC, and nothing that ABC says', () => {
+    const now = carryOver(full, bare, ABC_HOLDS_NOT)
+    expect(now).toMatchObject({ rights: 'own', tags: ['ball'], notToBeConfusedWith: ['High Tide'], settings: 'page 4', instrument: 'viola' }) // prettier-ignore
+    for (const f of ['otherTitles', 'composer', 'learnedFrom', 'kind', 'notes', 'tempo', 'clef'] as const) expect([f, now[f]]).toEqual([f, bare[f]]) // prettier-ignore
+    expect(notes(now)[0]).toEqual({ ...bare.measures[0]!.events[0], optional: true, string: 1, marks: ['cut'] })
+    expect({ ...now.measures[0], events: [] }).toEqual({ id: 'm1', repeatEnd: true, events: [] })
+    expect(now.measures[0]!.events[1]).not.toHaveProperty('hidden')
+  })
+  it('comes back field by field under spoken fingers, but for chords and parts, which they say', () => {
+    const now = carryOver(full, bare, SPOKEN_HOLDS_NOT)
+    const { chord: _c, ...note } = full.measures[0]!.events[0] as NoteEvent
+    const { label: _l, ...measure } = full.measures[0]!
+    expect(now).toEqual({ ...full, measures: [{ ...measure, events: [note, full.measures[0]!.events[1]] }] })
+  })
+  it('is not put on another note, nor on a measure that is gone', () => {
+    const other = { ...bare, measures: [{ id: 'm7', events: [{ ...bare.measures[0]!.events[0]!, id: 'n8' }, bare.measures[0]!.events[1]!] }] } // prettier-ignore
+    const now = carryOver(full, other, SPOKEN_HOLDS_NOT)
+    expect(now.measures[0]).toEqual({ ...other.measures[0], events: [other.measures[0]!.events[0], full.measures[0]!.events[1]] }) // prettier-ignore
+  })
+  it('two notes where one stood are other notes: finger and string go, the rest stays', () => {
+    const [note, rest] = bare.measures[0]!.events as [NoteEvent, NoteEvent]
+    const doubled = { ...bare, measures: [{ ...bare.measures[0]!, events: [{ ...note, heads: [...note.heads, { pitch: parsePitch('A4')! }] }, rest] }] } // prettier-ignore
+    const now = notes(carryOver(full, doubled, SPOKEN_HOLDS_NOT))[0]!
+    expect(now).toMatchObject({ optional: true, dynamic: 'mf', syllables: [{ text: 'ebb' }], remarks: ['listen'], marks: ['accent', 'cut'] }) // prettier-ignore
+    expect([now.finger, now.string, now.heads.length]).toEqual([undefined, undefined, 2])
+  })
+
   it('stays on its note while others are typed', () => {
     const start = readAbc('X:1\nT:a\nM:4/4\nL:1/4\nK:D\nD E F G|A4|').tunes[0]!.tune
     const [d, e] = notes(start)

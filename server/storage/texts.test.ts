@@ -1,5 +1,5 @@
 import { gunzipSync } from 'node:zlib'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeEach, describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { composedAbc } from '#core/music/composed'
@@ -8,10 +8,11 @@ import { HOME_STUDIO, openDatabase, type Database } from './database'
 import { TuneRepository } from './tuneRepository'
 import { Shelf } from './shelf'
 
-let database: Database
+let database: Database | undefined
 let shelf: Shelf
 let told = 0
-beforeAll(async () => {
+beforeEach(async () => {
+  if (database) return
   database = await openDatabase({ memory: true })
   let id = 0
   shelf = new Shelf(
@@ -20,7 +21,7 @@ beforeAll(async () => {
     () => told++,
   )
 })
-afterAll(() => database.close())
+afterAll(() => database?.close())
 
 const tuneOf = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
 const make = async (n: number) => (await shelf.create(composedAbc(n), tuneOf(n), [newArrangement('violin', 'full')])).id // prettier-ignore
@@ -79,7 +80,7 @@ describe('the texts of a backup', () => {
     expect((JSON.parse(text) as unknown[]).length).toBeGreaterThan(19)
   })
   it('are packed anew only where something changed', async () => {
-    const { texts } = new TuneRepository(database.db, HOME_STUDIO, () => 'none')
+    const { texts } = new TuneRepository(database!.db, HOME_STUDIO, () => 'none')
     const ask = async () => {
       const all: unknown[] = []
       for await (const p of texts.packed()) all.push(p)
@@ -93,7 +94,7 @@ describe('the texts of a backup', () => {
     expect((await ask()).filter(p => !own.has(p))).toHaveLength(1)
   })
   it('are not kept beyond their room, and still all there', async () => {
-    const { texts } = new TuneRepository(database.db, HOME_STUDIO, () => 'none', 3000)
+    const { texts } = new TuneRepository(database!.db, HOME_STUDIO, () => 'none', 3000)
     let count = 0
     for await (const p of texts.packed()) count += p.length
     expect(count).toBe(Buffer.byteLength(await plain()) - 2)

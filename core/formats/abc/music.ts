@@ -7,7 +7,7 @@ import { CLOSING, decorated, fingersTogether, OPENING } from './decorations'
 import { keyNear, keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
 import { laySymbols } from './symbols'
-import { withoutFill } from './text'
+import { asTyped } from './text'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
 import { isCompound, measureLength, METRE_UNITS, metreOf, sameMetre, type Metre } from '#core/music/metre'
@@ -108,7 +108,7 @@ class VoiceMapper {
     else if (el.el_type === 'bar') this.bar(el)
     else if (el.el_type === 'key') this.setKey(el as AbcKey & AbcElement, el.startChar)
     else if (el.el_type === 'meter') this.setMetre(el as AbcMeter & AbcElement, el.startChar)
-    else if (el.el_type === 'part' && el.title) this.measure.label = withoutFill(String(el.title)).trim()
+    else if (el.el_type === 'part' && el.title) this.measure.label = asTyped(String(el.title)).trim()
   }
 
   private newId(kind: 'n' | 'm' | 't') {
@@ -278,7 +278,7 @@ class VoiceMapper {
     if (grace) event.grace = grace
     this.decorate(el, event)
     const syllables = el.lyric?.map(l => {
-      const text = withoutFill(l.syllable).replace(/~/g, ' ').trim()
+      const text = asTyped(l.syllable.replace(/[~\u00a0]/g, ' ')).trim()
       return text === '' ? null : { text, ...(l.divider === '-' && { hyphen: true }) }
     })
     while (syllables?.at(-1) === null) syllables.pop()
@@ -334,7 +334,7 @@ class VoiceMapper {
 }
 
 /** The parser lays remarks in lines under each other: each is one. */
-const linesOf = (text: string) => withoutFill(text).split('\n').map(l => l.trim()).filter(Boolean) // prettier-ignore
+const linesOf = (text: string) => asTyped(text).split('\n').map(l => l.trim()).filter(Boolean) // prettier-ignore
 const oneLine = (text: string) => linesOf(text).join(' ')
 
 /** The parser prints accidentals of chord names as signs; we keep the typed form. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { lastUpTo, prepare } from './prepare'
-import { withoutFill } from './text'
+import { asTyped } from './text'
 
 const at = (source: string, o: { fileHeader?: string; voice?: number } = {}) =>
   prepare(source, { fileHeader: '', voice: 0, ...o })
@@ -241,7 +241,7 @@ describe('accents', () => {
   it('are read in words and quotes, and in no note', () => {
     const { text } = at(`${head}"caf\\'e"D E\\'e|\nw:caf\\'e &eacute;\nN:caf\\'e\n`)
     expect(text).toHaveLength(`${head}"caf\\'e"D E\\'e|\nw:caf\\'e &eacute;\nN:caf\\'e\n`.length)
-    expect(withoutFill(text)).toBe(`${head}"café"D E\\'e|\nw:café é\nN:caf\\'e\n`)
+    expect(asTyped(text)).toBe(`${head}"café"D E\\'e|\nw:café é\nN:caf\\'e\n`)
   })
 })
 

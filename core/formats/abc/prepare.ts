@@ -5,7 +5,7 @@
  */
 import type { Key } from '#core/music/key'
 import type { Step } from '#core/music/pitch'
-import { decodeInPlace, withoutFill } from './text'
+import { decodeInPlace, asTyped } from './text'
 
 /** Which notes an accidental counts for, up to the end of its bar: those of its own octave, of every octave, or itself alone. */
 export type Propagation = 'octave' | 'pitch' | 'not'
@@ -66,7 +66,7 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   const keys = [...text.matchAll(KEYS)].map(m => ({ at: m.index, tonic: explicitTonic(m[0]) }))
   text = text.replace(KEYS, k => k.replace(EXPLICIT, all => `K:C${' '.repeat(all.length - 3)}`))
   const found = symbolLines(text)
-  text = found.text.replace(QUOTED, q => decodeInPlace(q)).replace(/^w:.*$/gm, decodeInPlace)
+  text = found.text.replace(SAID, decodeInPlace)
   const times = new Map<number, number>()
   text = text.replace(MANY, (_bar, start: string | undefined, end: string | undefined, offset: number) => {
     times.set(start === undefined ? offset + end!.length - 1 : offset, (start ?? end)!.length + 1)
@@ -114,7 +114,8 @@ function explicitTonic(field: string): Tonic | null {
   const m = EXPLICIT.test(field) && /K:\s*([A-G])([#b]?)/.exec(field)
   return m ? { step: m[1] as Step, alter: m[2] === '#' ? 1 : m[2] === 'b' ? -1 : 0 } : null
 }
-const QUOTED = /"[^"\n]*"/g
+/** What is said in quotes, and names of parts. */
+const SAID = /"[^"\n]*"|\[P:[^\]\n]*\]|^w:.*$/gm
 /** Repeats of three times and more: |:: and ::| with as many signs. */
 const MANY = /\|(:{2,})(?![:|])|(?<![:|])(:{2,})\|(?!:)/g
 
@@ -167,7 +168,7 @@ function voicesOf(text: string): Voices {
   const pieces: Piece[] = []
   const named = (said: string): string => {
     const id = /^\s*(\S+)/.exec(said)?.[1] ?? '1'
-    const label = withoutFill(decodeInPlace(/(?:name|nm)\s*=\s*"([^"]*)"/.exec(said)?.[1] ?? ''))
+    const label = asTyped(decodeInPlace(/(?:name|nm)\s*=\s*"([^"]*)"/.exec(said)?.[1] ?? ''))
     const known = found.get(id)
     if (!known) found.set(id, { label, notes: 0 })
     else if (label !== '' && known.label === '') known.label = label

@@ -32,16 +32,33 @@ function meantBy(all: string, code?: string, letter?: string, sign?: string, bas
 export const decodeAbc = (text: string) =>
   text.replace(SPELLED, (all, ...groups) => letterOf(all, ...(groups.slice(0, 5) as string[])))
 
-/** The parser takes a semicolon in a text for a line end: it goes in as another sign. */
-const SEMICOLON = '\ue03b'
+/** Signs of the syntax that stand in a text as themselves go to the parser as others, each at its place from here on. */
+const HIDDEN = 0xe000
+const hide = (sign: string) => String.fromCharCode(HIDDEN + sign.charCodeAt(0))
+const SIGN = /^[!-/:-@[-`{-~]$/
 
-/** Fills up what an accent leaves, so that every place in the text stays where it was; taken out again by {@link withoutFill}. */
+/** Fills up what a spelling leaves, so that every place in the text stays where it was. */
 const FILL = '\u200b'
+
+/** A text as the parser is to see it: spelled letters put in, and nothing that was spelled is syntax (nor is a semicolon, which it takes for a line end). */
 export const decodeInPlace = (text: string) =>
   text
     .replace(SPELLED, (all, ...groups: (string | undefined)[]) => {
       const letter = letterOf(all, ...groups.slice(0, 5))
-      return letter.length <= all.length ? letter + FILL.repeat(all.length - letter.length) : all
+      if (letter.length > all.length || letter === all) return all
+      return (SIGN.test(letter) ? hide(letter) : letter) + FILL.repeat(all.length - letter.length)
     })
-    .replaceAll(';', SEMICOLON)
-export const withoutFill = (text: string) => text.replaceAll(FILL, '').replaceAll(SEMICOLON, ';')
+    .replaceAll(';', hide(';'))
+
+/** A text that came back from the parser. */
+export const asTyped = (text: string) =>
+  text
+    .replaceAll(FILL, '')
+    .replace(/[\ue021-\ue07e]/g, sign => String.fromCharCode(sign.charCodeAt(0) - HIDDEN))
+
+/** In one line, with what reads as a remark, an accent or an entity spelled so that it does not. */
+export const spellAbc = (text: string) => text.replace(/\n/g, ' ').trim().replace(/[\\%]|&(?=#?\w+;)/g, '\\$&') // prettier-ignore
+
+/** {@link spellAbc}, with signs that mean something where the text stands spelled by their number. */
+export const spellWithout = (text: string, signs: RegExp) =>
+  spellAbc(text).replace(signs, sign => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`)

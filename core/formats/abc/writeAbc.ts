@@ -8,6 +8,7 @@ import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Mark, NoteEvent, Tune } from '#core/music/tune'
 import { FORMAT_NAMES } from '../fileKinds'
+import { spellAbc, spellWithout } from './text'
 
 const MEASURES_PER_LINE = 4
 const MARK_TEXT: Partial<Record<Mark, string>> = {
@@ -23,7 +24,7 @@ export interface WrittenAbc {
 
 /** Writes one tune; `number` is its X: field. Reading the text again gives the same tune but for ids and what the findings name. */
 export function writeAbc(tune: Tune, number = 1): WrittenAbc {
-  const line = (letter: string, text: string) => (text ? [`${letter}:${fieldText(text)}`] : [])
+  const line = (letter: string, text: string) => (text ? [`${letter}:${spellAbc(text)}`] : [])
   const head = [
     `X:${number}`,
     ...[tune.title, ...tune.otherTitles].flatMap(t => line('T', t)),
@@ -48,9 +49,8 @@ function orderOf({ play, measures }: Tune): string | null {
   return play.parts.map(p => p.charAt(0)).join('')
 }
 
-const oneLine = (text: string) => text.replace(/[\n%]/g, ' ').trim()
-/** A field in one line, with what reads as a remark, an accent or an entity spelled so that it does not. */
-const fieldText = (text: string) => text.replace(/\n/g, ' ').trim().replace(/[\\%]|&(?=#?\w+;)/g, '\\$&') // prettier-ignore
+/** In quotes; a chord symbol that begins as a remark does is spelled. */
+const quoted = (text: string) => `"${spellWithout(text, /"|^[\^_<>@]/g)}"`
 
 function losses(tune: Tune): Finding[] {
   const notes = tune.measures.flatMap(m => m.events).filter(e => e.kind === 'note')
@@ -102,7 +102,7 @@ function opening(m: PlacedMeasure, before: PlacedMeasure | undefined): string {
   const first = !before && measure.endings ? `|${measure.endings.join(',')}` : ''
   return [
     measure.repeatStart ? '|:' : first,
-    measure.label ? `[P:${oneLine(measure.label)}]` : '',
+    measure.label ? `[P:${spellWithout(measure.label, /\]/g)}]` : '',
     measure.key ? `[K:${keyCode(measure.key)}]` : '',
     measure.metre ? `[M:${metreName(measure.metre)}]` : '',
   ]
@@ -170,8 +170,8 @@ function lengthText(quarters: Fraction): string {
 
 function decorations({ event }: Placed): string {
   const parts = [
-    event.chord ? `"${event.chord.replace(/"/g, "'")}"` : '',
-    ...(event.remarks ?? []).map(r => `"^${oneLine(r).replace(/"/g, "'")}"`),
+    event.chord ? quoted(event.chord) : '',
+    ...(event.remarks ?? []).map(r => `"^${quoted(r).slice(1)}`),
   ]
   if (event.kind === 'note') {
     if (event.dynamic) parts.push(`!${event.dynamic}!`)
@@ -213,7 +213,9 @@ function wordLines(placed: readonly Placed[]): string[] {
   return Array.from({ length: verses }, (_, v) => {
     const words = notes.map(n => {
       const s = n.syllables?.[v]
-      return s ? s.text.replace(/-/g, '\\-').replace(/ /g, '~') + (s.hyphen ? '-' : ' ') : '* '
+      return s?.text.trim()
+        ? spellWithout(s.text, /[-*_|~]/g).replace(/ /g, '~') + (s.hyphen ? '-' : ' ')
+        : '* '
     })
     return 'w: ' + words.join('').trim()
   })
