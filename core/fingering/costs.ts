@@ -38,6 +38,7 @@ export const costContext = ({
   'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics' | 'model'
 >): CostContext => ({
   instrument,
+  tuning,
   openSchool: open,
   hand,
   ringing: !isHome(instrument, tuning),
@@ -128,7 +129,7 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
   const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
   const own = tone.run ? costInRun(s) : s.cost
-  const finger = own + reach + pressed + (isLow(ctx.instrument) ? 0 : octaveFrame(s))
+  const finger = own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s)) // prettier-ignore
   const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone)
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
@@ -147,6 +148,13 @@ export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: Han
 
 /** Semitones between the places of an octave on neighbouring strings tuned in fifths. */
 const OCTAVE = 5
+
+/** An octave harmonic nobody wished for on a string whose upper neighbour has the same note at home. */
+function harmonicBelow(ctx: CostContext, tone: Tone, { lead }: HandState): number {
+  if (!lead.harmonic || lead.string === 0 || lead.offset !== 12 || ctx.harmonics || tone.harmonic) return 0
+  const { tuning } = ctx
+  return 12 - (tuning[lead.string - 1]! - tuning[lead.string]!) <= OCTAVE ? W.harmonicBelow : 0
+}
 
 /** An octave on two strings is framed by first and fourth finger, which is how the ear and the hand know it. */
 function octaveFrame({ places }: HandState): number {

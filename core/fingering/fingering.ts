@@ -137,7 +137,7 @@ function unaryCosts(
   open: OpenCost,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${tone.harmonic}`
+  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, open, s))

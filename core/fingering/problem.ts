@@ -46,6 +46,7 @@ export interface FingeringOptions {
 
 export interface CostContext {
   readonly instrument: InstrumentId
+  readonly tuning: Tuning
   readonly openSchool: OpenSchool
   readonly hand: HandOptions
   /** In a cross-tuning the open strings are meant to ring, long tones too. */

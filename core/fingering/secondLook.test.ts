@@ -39,6 +39,10 @@ describe('how far the hand goes', () => {
     expect(harmonics(violin)).toBe(0)
     expect(harmonics({ ...violin, harmonics: true })).toBe(1)
   })
+  it('on a lower string one is no way to what the next string has at home, however near the hand is', () => {
+    const lullaby = 'M:6/8\nQ:3/8=46\nK:Fm clef=bass\nC,3 C,2C,|F,3 D,2A,,|E,3 C,2A,,|G,,2A,, B,,2G,,|F,,6|'
+    expect(fingeringOf(lullaby, cello).notes.some(n => n.harmonic)).toBe(false)
+  })
   it('one written into the music is touched', () => {
     const touched = fingeringOf("K:E\nE2!harmonic!e'2B4|", violin).notes.filter(n => n.harmonic)
     expect(touched.map(n => n.pitch)).toEqual([{ step: 'E', alter: 0, octave: 6 }])

@@ -43,6 +43,8 @@ export const WEIGHTS = {
   homing: -0.025,
   /** Nobody asked for a harmonic, and the hand would travel for it. */
   harmonicFetched: 1.5,
+  /** Nobody asked for a harmonic, and the next string has the note at home: a harmonic crowns a line on the highest string. */
+  harmonicBelow: 0.6,
   /** The note is marked as a harmonic, and pressed. */
   harmonicMarked: 6,
   /** Share of the trust in landing and leaving that remains on cello and bass, where the hand moves as one. */

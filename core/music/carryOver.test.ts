@@ -33,7 +33,12 @@ describe('what a text cannot hold', () => {
     const now = carryOver(full, bare, ABC_HOLDS_NOT)
     expect(now).toMatchObject({ rights: 'own', tags: ['ball'], notToBeConfusedWith: ['High Tide'], settings: 'page 4', instrument: 'viola' }) // prettier-ignore
     for (const f of ['otherTitles', 'composer', 'learnedFrom', 'kind', 'notes', 'tempo', 'clef'] as const) expect([f, now[f]]).toEqual([f, bare[f]]) // prettier-ignore
-    expect(notes(now)[0]).toEqual({ ...bare.measures[0]!.events[0], optional: true, string: 1, marks: ['cut'] })
+    expect(notes(now)[0]).toEqual({
+      ...bare.measures[0]!.events[0],
+      optional: true,
+      string: 1,
+      marks: ['cut'],
+    })
     expect({ ...now.measures[0], events: [] }).toEqual({ id: 'm1', repeatEnd: true, events: [] })
     expect(now.measures[0]!.events[1]).not.toHaveProperty('hidden')
   })

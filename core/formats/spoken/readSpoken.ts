@@ -51,7 +51,7 @@ export const REMARK = '#'
 const FIELD = /^(title|metre|key|unit|instrument|tuning):\s*(.*?)\s*$/i
 /** One thing said: barlines and signs, chord names, positions, changes, notes and rests, holds. */
 const TOKEN =
-  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\]\s]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?(?:\+(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?)*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
+  /\|:|:\|:|:\||\|\]|\|\||\||\[[^\][|\n]{1,40}\]|\[\d[\d,]*|"[^"]{0,40}"|@[^\s|()[\]]+|(?:key|metre)=\S+|\{(?:\d+:\d+)?|\}|\(|\)|-|g?(?:(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?(?:\+(?:IV|I{1,3}|V|[A-G])?[<>]*[0-4T][<>]*[o°]?)*|r)(?::\d{1,3}(?:\/\d{1,3})?)?~?|(?:IV|I{1,3}|V|[A-G])(?=[\s|)\]}]|$)|[^\s]+/g
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }

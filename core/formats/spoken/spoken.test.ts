@@ -22,6 +22,25 @@ const music = (t: Tune) =>
   writeAbc(t)
     .text.split(/\nK:.*\n/)[1]!
     .trim()
+/** One note under a name and a chord, written and read again. */
+const namedAgain = (label: string, chord: string) => {
+  const { tune } = readAbc('X:1\nM:4/4\nL:1/8\nK:D\n"G"D8|[P:B]E8|').tunes[0]!
+  const [first, second] = tune.measures
+  const named = { ...tune, measures: [{ ...first!, label, events: [{ ...first!.events[0]!, chord }] }, second!] } // prettier-ignore
+  const d = derive(named, newArrangement('violin', '4/4'), ASSUMED_HANDS)
+  const { text } = writeSpoken(named, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning: homeTuning('violin') }) // prettier-ignore
+  const { measures } = read(text).tune
+  return [measures.length, measures[0]!.label, measures[0]!.events[0]!.chord, measures[1]!.label]
+}
+
+describe('names of parts and chords', () => {
+  it.each([
+    ['Second strain', 'D7', 'Second strain', 'D7'], ['A', 'N.C.', 'A', 'N.C.'], ['12', 'A%', '12', 'A%'], ['a_b', '^up', 'a_b', '^up'], ['-', '(x)', '-', '(x)'],
+    // Signs that would end them are others.
+    ['a]b', 'a"b', 'a)b', "a'b"], ['[x', 'a\nb', '(x', 'a b'], ['a|b', ']', 'a/b', ']'], [' a  b ', '|', 'a b', '|'],
+  ])('%s, %s', (label, chord, ...is) => expect(namedAgain(label, chord)).toEqual([2, ...is, 'B'])) // prettier-ignore
+})
+
 describe('a tune written as it is spelled', () => {
   const lost = lostOf
   it('says all that it leaves out, and nothing where it leaves nothing out', () => {
@@ -37,6 +56,13 @@ describe('a tune written as it is spelled', () => {
     expect(lost('K:D\nDEFG "^lightly"A4|B8|')).toEqual(['remarks'])
     expect(lost('K:D\nD8|!segno!D8|!coda!E8|')).toEqual(['jumps and their signs'])
     expect(lost('R:reel\nK:D\nD8|')).toEqual(['who made it, its kind and whom it was learned from'])
+    expect(lost('K:D clef=alto\nD4x4|')).toEqual(['its clef', 'rests that are not shown'])
+    expect(lost('T:The Ebb\nN:slowly\nK:D\nD8|')).toEqual([
+      'its other titles',
+      'notes about it, tags and rights',
+    ])
+    for (const more of [{ tags: ['ball'] }, { rights: 'own' as const }]) expect(lost('K:D\nD8|', more)).toEqual(['notes about it, tags and rights']) // prettier-ignore
+    for (const more of [{ settings: 's' }, { notToBeConfusedWith: ['b'] }]) expect(lost('K:D\nD8|', more)).toEqual(['which tunes it goes with, and which it is not']) // prettier-ignore
     const { measures } = readAbc('X:1\nM:4/4\nL:1/8\nK:D\nD4E4|').tunes[0]!.tune
     const changed = (i: number, more: object) => ({ measures: measures.map(m => ({ ...m, events: m.events.map((e, k) => (k === i ? { ...e, ...more } : e)) })) }) // prettier-ignore
     expect(lost('K:D\nD4E4|', changed(1, { optional: true }))).toEqual(['notes that may be left out'])

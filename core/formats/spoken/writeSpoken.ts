@@ -2,7 +2,7 @@
 import { finding, type Finding } from '#core/findings/finding'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { reachAt, type HandOptions } from '#core/instruments/hands'
-import { lettersOf } from '#core/instruments/instruments'
+import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
 import { formatTuning, isHome, type Tuning } from '#core/instruments/tunings'
 import { compare, div, equal, formatFraction, frac, mul, type Fraction } from '#core/music/fraction'
 import { keyCode } from '#core/music/key'
@@ -40,12 +40,17 @@ export function writeSpoken(
 }
 
 /** What of a tune the text has no place for. */
-function losses(tune: Tune, fingers: Fingers): string[] {
+function losses(tune: Tune, fingers: Fingers, o: SpokenOptions): string[] {
   const { measures, tempo, play, composer, kind, learnedFrom } = tune
   const notes = measures.flatMap(m => m.events).filter((e): e is NoteEvent => e.kind === 'note')
   const lost: readonly (readonly [string, unknown])[] = [
     ['the tempo', tempo],
+    ['its other titles', tune.otherTitles.length],
     ['who made it, its kind and whom it was learned from', composer || kind || learnedFrom],
+    ['notes about it, tags and rights', tune.notes || tune.tags.length || tune.rights !== 'unknown'],
+    ['which tunes it goes with, and which it is not', tune.settings || tune.notToBeConfusedWith.length],
+    ['its clef', tune.clef !== INSTRUMENTS[o.instrument].clef],
+    ['rests that are not shown', measures.some(m => m.events.some(e => e.kind === 'rest' && e.hidden))],
     ['words', notes.some(e => e.syllables)],
     ['dynamics', notes.some(e => e.dynamic)],
     ['marks', notes.some(e => e.marks?.some(m => m !== 'harmonic' || !isTouched(e, fingers)))],
@@ -62,6 +67,10 @@ function losses(tune: Tune, fingers: Fingers): string[] {
 
 const isTouched = (e: NoteEvent, fingers: Fingers) =>
   e.heads.some((_, i) => fingers.get(noteId(e.id, i))?.harmonic)
+
+/** A part's name between brackets, with no sign in it that ends one or begins a bar. */
+const labelText = (label: string) =>
+  label.trim().replace(/\s+/g, ' ').replace(/\[/g, '(').replace(/\]/g, ')').replace(/\|/g, '/') // prettier-ignore
 
 class Speaker {
   readonly findings: Finding[] = []
@@ -81,7 +90,7 @@ class Speaker {
       this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
       this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
     }
-    for (const what of losses(tune, fingers)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
+    for (const what of losses(tune, fingers, o)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
   }
 
   text(): string {
@@ -104,7 +113,7 @@ class Speaker {
     const opening = [
       ...(m.repeatStart ? ['|:'] : []),
       ...(m.endings && before?.endings?.join() !== m.endings.join() ? [`[${m.endings.join(',')}`] : []),
-      ...(m.label ? [`[${m.label.replace(/[\]\s]/g, '_')}]`] : []),
+      ...(m.label ? [`[${labelText(m.label)}]`] : []),
       ...(m.key ? [`key=${keyCode(m.key)}`] : []),
       ...(m.metre ? [`metre=${metreName(m.metre)}`] : []),
     ]
@@ -127,7 +136,7 @@ class Speaker {
       out.push(
         e.tuplet.actual === 3 && e.tuplet.normal === 2 ? '{' : `{${e.tuplet.actual}:${e.tuplet.normal}`,
       )
-    if (e.chord) out.push(`"${e.chord.replace(/"/g, '')}"`)
+    if (e.chord) out.push(`"${e.chord.replace(/"/g, "'").replace(/\n/g, ' ')}"`)
     const count = div(writtenLength(e), this.unit)
     const dashed = count.d === 1 && count.n <= DASHES
     const length = dashed || equal(count, frac(1)) ? '' : `:${formatFraction(count)}`
