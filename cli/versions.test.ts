@@ -47,6 +47,16 @@ describe('versions from the shell', () => {
     expect(best.blocked).toEqual([])
     expect(best.key).not.toBe('E flat major')
   })
+  it('that would be another tune are told as such', () => {
+    const half = file(
+      'half.abc',
+      'X:1\nT:By Halves\nM:2/4\nL:1/4\nQ:1/4=80\nK:G\nG^G|A^A|BA|^G=G|GA|_BB|A^G|G2|\n',
+    )
+    const low = run('arrange', half, '--instrument', 'cello', '--level', '2', '--key', 'best')
+    expect(low.kept.strongBeats).toBeLessThan(0.8)
+    expect(low.blocked).toEqual([expect.objectContaining({ sentence: expect.stringMatching(/^At level 2 it is hardly this tune/), notes: expect.arrayContaining([expect.objectContaining({ measure: 4 })]) })]) // prettier-ignore
+    expect(run('arrange', half, '--instrument', 'cello', '--level', '5').blocked).toEqual([])
+  })
   it('leave out a part by its letter, and only one that is there', () => {
     const two = file('two.abc', 'X:1\nT:Two\nM:2/4\nL:1/8\nQ:1/4=80\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:[M:6/8]G2AB2d|d2BG2A|B2AA2B|G3G3:|\n') // prettier-ignore
     const to = join(folder, 'one.abc')

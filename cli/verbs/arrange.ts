@@ -8,14 +8,14 @@ import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
 import { enriched } from '#core/arranging/enrich'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
-import { keptOf } from '#core/arranging/kept'
+import { isAnotherTune, keptOf } from '#core/arranging/kept'
 import { formatOf, writeFile } from '#core/formats/writeFile'
 import { WRITABLE } from '#core/formats/fileKinds'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { keyName, parseKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
-import { changeViews, tempoWords } from '#core/words/arranging'
+import { changeViews, strayWords, tempoWords } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
 import { instrumentOption, levelOption, readTuneFile } from '../input'
@@ -67,7 +67,10 @@ export const arrange: Verb = {
       changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
       kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
       ...(made.eased.off.length > 0 && { off: made.eased.off }),
-      blocked: made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
+      blocked: [
+        ...made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
+        ...(isAnotherTune(made.kept) ? [{ level, sentence: strayWords(made.kept, made.eased.changes, level), notes: made.eased.changes.filter(c => c.kind === 'replace').flatMap(c => c.notes.map(note => ({ note, measure: c.measure }))) }] : []), // prettier-ignore
+      ],
     }
   },
 }

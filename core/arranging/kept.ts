@@ -26,6 +26,9 @@ export interface Kept {
  */
 export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) => k.strongBeats < 0.9 || k.contour < 0.8 || k.line < 0.8 || (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace')) // prettier-ignore
 
+/** So many of its strong beats are other notes that it is hardly the same tune. */
+export const isAnotherTune = (k: Kept) => k.strongBeats < 0.8
+
 /** All of it in one figure, for comparing two versions of one tune. */
 export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour + k.rhythm
 

@@ -7,7 +7,7 @@ import type { Change } from '#core/arrangement/change'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { frac } from '#core/music/fraction'
 import { parseKey } from '#core/music/key'
-import { changeViews, keptWords, tempoWords } from './arranging'
+import { changeViews, keptWords, strayWords, tempoWords } from './arranging'
 
 const tempo = (n: number, d: number, perMinute: number) => ({ beat: frac(n, d), perMinute })
 const metre = { beats: 4, unit: 4 } as const
@@ -45,6 +45,12 @@ describe('changes of notes', () => {
   it('says when its notes are gone', () => {
     const gone = { ...change, edit: { ...change.edit, events: ['nowhere'] } }
     expect(changeViews(arrange(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe('its notes are not in the tune now') // prettier-ignore
+  })
+  it('says where it strays from its tune, and what would help', () => {
+    const all = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 }
+    expect(strayWords(all, [], 2)).toBeNull()
+    expect(strayWords({ ...all, strongBeats: 0.8 }, [], 2)).toMatch(/^What carries the tune lies out of the hand in this key/) // prettier-ignore
+    expect(strayWords({ ...all, strongBeats: 0.75 }, [], 2)).toMatch(/^At level 2 it is hardly this tune: 25 % of its strong beats are other notes\. Take it at a higher level/) // prettier-ignore
   })
   it('tells what is kept in shares', () => {
     expect(keptWords({ strongBeats: 0.94, phraseEnds: 1, contour: 0.9, rhythm: 0.55, line: 1 })).toBe(

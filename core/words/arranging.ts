@@ -2,7 +2,8 @@
 import { playedPitch, type Arranged } from '#core/arrangement/arrange'
 import { isReplacing, type Change, type Leaving } from '#core/arrangement/change'
 import type { SpiceKind } from '#core/arranging/spices'
-import type { Kept } from '#core/arranging/kept'
+import { isAnotherTune, isMangled, type Kept } from '#core/arranging/kept'
+import type { Level } from '#core/levels/levels'
 import { equal } from '#core/music/fraction'
 import { spanText } from './places'
 import { valueName } from '#core/music/valueName'
@@ -114,6 +115,16 @@ const percent = (x: number) => `${Math.round(100 * x)} %`
 export function keptWords(k: Kept): string {
   const ends = k.phraseEnds === 1 ? 'every phrase ending' : `${percent(k.phraseEnds)} of the phrase endings`
   return `Kept: ${percent(k.strongBeats)} of the strong beats, ${ends}, ${percent(k.contour)} of the contour, ${percent(k.rhythm)} of the rhythm.` // prettier-ignore
+}
+
+/** What to say of a version that strays from its tune; null where it is the tune. */
+export function strayWords(
+  k: Kept,
+  changes: readonly { readonly kind: string }[],
+  level: Level | null,
+): string | null {
+  if (isAnotherTune(k)) return `${level ? `At level ${level} it` : 'It'} is hardly this tune: ${percent(1 - k.strongBeats)} of its strong beats are other notes. Take it at a higher level, or in the key that keeps most of it.` // prettier-ignore
+  return isMangled(k, changes) ? 'What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.' : null // prettier-ignore
 }
 
 const beatWords = ({ beat, perMinute }: Tempo) => `${valueName(beat)} = ${perMinute}`

@@ -116,7 +116,8 @@ describe('what the text cannot carry is told', () => {
   const t = readAbc('X:1\nT:a\nM:4/4\nL:1/4\nK:D\nDEFG|ABcd|\n').tunes[0]!.tune
   const [d, e, f, g] = t.measures[0]!.events
   const first = (given: object): Tune => ({ ...t, measures: [{ ...t.measures[0]!, events: [{ ...d!, ...given }, ...t.measures[0]!.events.slice(1)] }, t.measures[1]!] }) // prettier-ignore
-  const told = (x: Tune) => writeAbc(x).findings.map(f => (f.code === 'file.notCarried' ? f.values.what : f.code))
+  const told = (x: Tune) =>
+    writeAbc(x).findings.map(f => (f.code === 'file.notCarried' ? f.values.what : f.code))
   it.each<[string, Tune]>([
     ['tags', { ...t, tags: ['a'] }], ['rights', { ...t, rights: 'protected' }], ['optional notes', first({ optional: true })], ['cuts', first({ marks: ['cut'] })],
     ['strings', first({ string: 0 })], ['what it is not to be confused with', { ...t, notToBeConfusedWith: ['b'] }],

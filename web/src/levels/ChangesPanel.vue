@@ -4,8 +4,7 @@ import { computed } from 'vue'
 import { isWrittenFor } from '#core/arrangement/arrange'
 import { decided, partLeft, withPlayed } from '#core/arrangement/edits'
 import { partThatAsks } from '#core/arranging/parts'
-import { isMangled } from '#core/arranging/kept'
-import { changeViews, keptWords, tempoWords, type ChangeView } from '#core/words/arranging'
+import { changeViews, keptWords, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { octavesText } from '#core/words/arrangement'
 import { demandWords } from '#core/words/grading'
 import { capital, measureText } from '#core/words/places'
@@ -32,6 +31,7 @@ const octave = computed(() => {
 })
 /** The one part that all of what is too hard stands in. */
 const asking = computed(() => partThatAsks(store.parts, store.blocked, bench.result?.origin))
+const strayed = computed(() => store.kept && strayWords(store.kept, views.value, bench.recipe!.played.level))
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
@@ -84,9 +84,7 @@ function hear() {
     </p>
     <p v-if="octave" data-test="octave-moved">All of it {{ octave }}: that is where it lies in the hand.</p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
-    <p v-if="store.kept && isMangled(store.kept, views)" class="blocked" role="note">
-      What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.
-    </p>
+    <p v-if="strayed" class="blocked" role="note" data-test="strayed">{{ strayed }}</p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
       Above level {{ bench.recipe!.played.level }}: {{ store.blocked.map(demandWords).join('; ') }}.
       <button
