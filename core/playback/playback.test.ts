@@ -3,9 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { parseChord } from '#core/music/chord'
 import { formatFraction, toNumber } from '#core/music/fraction'
-import { keyName } from '#core/music/key'
-import { findKey } from '#core/music/keyFinding'
-import { formatPitch, midi, parsePitch, pitchOfMidi } from '#core/music/pitch'
+import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { tunes } from '#core/music/testing'
 import type { Tune } from '#core/music/tune'
 import { performTune } from './perform'
@@ -177,14 +175,4 @@ describe('chord names', () => {
     expect(parseChord('C/G')!.bass).toBe(7)
     expect([parseChord('N.C.'), parseChord('Fine'), parseChord('')]).toEqual([null, null, null])
   })
-})
-
-describe('the key of some notes', () => {
-  it.each([
-    ['D E F# G A B C# D', 'D major'], ['A B C D E F G# A', 'A minor'], ['G A Bb C D Eb F# G', 'G minor'], ['F A C F A G E F', 'F major'],
-  ])('%s is %s', (names, key) => {
-    const notes = names.split(' ').map(n => ({ sounding: midi(parsePitch(`${n}4`)!), length: 1 }))
-    expect(keyName(findKey(notes)!)).toBe(key)
-  }) // prettier-ignore
-  it('is unknown without notes', () => expect(findKey([])).toBeNull())
 })

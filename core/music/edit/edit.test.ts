@@ -76,6 +76,17 @@ describe('putting notes in', () => {
     expect(second.tune.measures.map(m => m.events.length)).toEqual([1, 1])
   })
 
+  it('a bar that is closed twice opens one measure; closed within, it is two', () => {
+    const t = tuneOf('D E F G|')
+    const last = openMeasure(t, ids(t)[3]!)
+    expect(last.tune.measures.map(m => m.events.length)).toEqual([4, 0])
+    expect(openMeasure(last.tune, ids(t)[3]!).tune).toBe(last.tune)
+    const within = openMeasure(tuneOf('D E F G|A4|'), ids(t)[1]!)
+    expect(within.tune.measures.map(m => m.events.length)).toEqual([2, 2, 1])
+    expect(new Set(within.tune.measures.map(m => m.id)).size).toBe(3)
+    expect(openMeasure(t, 'n999').tune).toBe(t)
+  })
+
   it('moves the final bar on, and puts a rest where there is no pitch', () => {
     const t = tuneOf('D E F G |]')
     const { tune } = insertAfter(t, ids(t).at(-1)!, { pitches: [], length: frac(4) })
