@@ -18,47 +18,107 @@ export interface LineEdges {
   readonly to: number
 }
 
-const SHIFT = 6
+type Note = InstanceType<typeof V.StaveNote>
 
-/** Draws the slurs; returns those that lie over their notes. */
+/** From a head or a stem's end to the end of a slur; from a slur to what it goes over. */
+const OFF = 4
+const CLEAR = 3
+/** A slur bends no more than this: over what is higher still all of it lies higher. */
+const MOST_BEND = 26
+
+/** Draws what of the slurs lies on this line; returns those over their notes. */
 export function drawSlurs(
   ctx: Ctx,
-  slurs: Tune['slurs'],
+  tune: Tune,
   notes: ReadonlyMap<string, VexNote[]>,
   line: LineEdges,
 ): Arc[] {
-  const above: Arc[] = []
-  for (const s of slurs) {
-    const from = notes.get(s.from)?.[0]
-    const to = notes.get(s.to)?.[0]
-    if (!from && !to) continue
-    if (from instanceof V.StaveNote && to instanceof V.StaveNote) {
-      // Flat for neighbours, rounder over more notes.
-      const bend = Math.min(12, 3 + (to.getAbsoluteX() - from.getAbsoluteX()) * 0.06)
-      new V.Curve(from, to, { cps: [{ x: 0, y: bend }, { x: 0, y: bend }], thickness: 1.6, y_shift: SHIFT }).setContext(ctx).draw() // prettier-ignore
-      if (from.getStemDirection() === V.Stem.DOWN) above.push(arcOver(from, to, bend))
-    } else {
-      // The slur goes on to the next line, or comes from the one before.
-      if (from) goesOn(ctx, from, line)
-      else comesIn(ctx, to!, line, 0)
-    }
-  }
-  return above
+  if (tune.slurs.length === 0) return []
+  const order = orderOf(tune)
+  const own = [...notes].flatMap(([id, [note]]) => (note instanceof V.StaveNote ? [{ at: order.get(id)!, note }] : [])) // prettier-ignore
+  return tune.slurs.flatMap(s => {
+    const [from, to] = [order.get(s.from)!, order.get(s.to)!]
+    const under = own.filter(n => n.at >= from && n.at <= to)
+    if (under.length === 0) return []
+    const first = under[0]!.at === from ? under[0]!.note : null
+    const last = under.at(-1)!.at === to ? under.at(-1)!.note : null
+    const slur = slurOver(under.map(u => u.note), first, last, line) // prettier-ignore
+    drawSlur(ctx, slur)
+    return slur.side === ABOVE ? [{ from: slur.x1, to: slur.x2, yAt: (x: number) => yOf(slur, x) }] : []
+  })
 }
 
-/** A cubic curve whose two control points lie `bend` over its ends: 3t(1 − t) of it above the line between them. */
-function arcOver(
-  a: InstanceType<typeof V.StaveNote>,
-  b: InstanceType<typeof V.StaveNote>,
-  bend: number,
-): Arc {
-  const [from, to] = [a.getNoteHeadBeginX(), b.getNoteHeadEndX()]
-  const [y1, y2] = [a.getStemExtents().baseY - SHIFT, b.getStemExtents().baseY - SHIFT]
-  const yAt = (x: number) => {
-    const t = Math.max(0, Math.min(1, (x - from) / (to - from)))
-    return y1 + (y2 - y1) * t - 3 * t * (1 - t) * bend
-  }
-  return { from, to, yAt }
+/** A crescent: thin at its ends. */
+function drawSlur(ctx: Ctx, { x1, y1, x2, y2, bend, side }: Slur) {
+  const third = (x2 - x1) / 3
+  const [inner, outer] = [side * bend, side * (bend + THICK)]
+  ctx.openGroup('slur')
+  ctx.beginPath()
+  ctx.moveTo(x1, y1)
+  ctx.bezierCurveTo(x1 + third, y1 + inner, x2 - third, y2 + inner, x2, y2)
+  ctx.bezierCurveTo(x2 - third, y2 + outer, x1 + third, y1 + outer, x1, y1)
+  ctx.stroke()
+  ctx.fill()
+  ctx.closeGroup()
+}
+const THICK = 1.6
+
+/** The place of every event in its tune. */
+function orderOf(tune: Tune): ReadonlyMap<string, number> {
+  const known = ORDERS.get(tune)
+  if (known) return known
+  const order = new Map(tune.measures.flatMap(m => m.events).map((e, i) => [e.id as string, i]))
+  ORDERS.set(tune, order)
+  return order
+}
+const ORDERS = new WeakMap<Tune, ReadonlyMap<string, number>>()
+
+interface Slur {
+  readonly x1: number
+  readonly y1: number
+  readonly x2: number
+  readonly y2: number
+  readonly bend: number
+  readonly side: number
+}
+
+/** A cubic curve whose two control points lie `bend` off its ends, at its thirds: 3t(1 − t) of it off the line between them. */
+function yOf({ x1, y1, x2, y2, bend, side }: Slur, x: number): number {
+  const t = Math.max(0, Math.min(1, (x - x1) / (x2 - x1)))
+  return y1 + (y2 - y1) * t + side * 3 * t * (1 - t) * bend
+}
+
+/**
+ * The slur over some notes, on the side of their heads: below where every stem goes up, else above. Without a first or a last note it goes on to the line's edge. It
+ * is flat for neighbours and rounder over more notes, and goes clear of the notes between its ends.
+ */
+function slurOver(under: readonly Note[], first: Note | null, last: Note | null, line: LineEdges): Slur {
+  const side = under.every(n => n.getStemDirection() === V.Stem.UP) ? BELOW : ABOVE
+  const edge = (n: Note) => edgeOf(n, side) + side * OFF
+  const x2 = last ? last.getNoteHeadBeginX() + HEAD.width / 2 : line.to
+  const x1 = first ? first.getNoteHeadBeginX() + HEAD.width / 2 : Math.min(line.from, x2 - COMES_IN)
+  const y1 = edge(first ?? last ?? under[0]!)
+  const y2 = edge(last ?? first ?? under.at(-1)!)
+  const plain = { x1, y1, x2, y2, bend: Math.min(12, 3 + (x2 - x1) * 0.06), side }
+  const between = under.filter(n => n !== first && n !== last).map(n => ({ x: n.getNoteHeadBeginX() + HEAD.width / 2, y: edgeOf(n, side) + side * CLEAR })) // prettier-ignore
+  /** How far a note reaches out over a slur. */
+  const over = (slur: Slur, { x, y }: { x: number; y: number }) => Math.max(0, side * (y - yOf(slur, x)))
+  const wanted = between.map(b => {
+    const t = Math.max(0.05, Math.min(0.95, (b.x - x1) / (x2 - x1)))
+    return plain.bend + over(plain, b) / (3 * t * (1 - t))
+  })
+  const bent = { ...plain, bend: Math.max(plain.bend, Math.min(MOST_BEND, Math.max(0, ...wanted))) }
+  const off = side * Math.max(0, ...between.map(b => over(bent, b)))
+  return { ...bent, y1: bent.y1 + off, y2: bent.y2 + off }
+}
+
+const HEAD = { width: 12, height: 10 }
+
+/** The outermost of a note's heads and stem on one side. */
+function edgeOf(n: Note, side: number): number {
+  if (side === ABOVE && n.getStemDirection() === V.Stem.UP && n.hasStem()) return n.getStemExtents().topY
+  const ys = n.getYs()
+  return (side === ABOVE ? Math.min(...ys) : Math.max(...ys)) + (side * HEAD.height) / 2
 }
 
 export function drawTies(
@@ -107,11 +167,6 @@ function comesIn(ctx: Ctx, note: VexNote, line: LineEdges, head: number, side?: 
   if (!(note instanceof V.StaveNote)) return
   const x = note.getTieLeftX()
   openArc(ctx, note, head, Math.min(line.from, x - COMES_IN), x, side)
-}
-
-/** From the note to the end of the line. */
-function goesOn(ctx: Ctx, note: VexNote, line: LineEdges) {
-  if (note instanceof V.StaveNote) openArc(ctx, note, 0, note.getTieRightX(), line.to)
 }
 
 function openArc(

@@ -46,6 +46,8 @@ export type Ctx = ReturnType<InstanceType<typeof V.Renderer>['getContext']>
 export type VexNote = InstanceType<typeof V.StaveNote> | InstanceType<typeof V.GhostNote>
 
 const TUPLET_ROOM = 26
+/** Half the width of what stands over a head. */
+const HALF = 6
 
 const KEY_SPECS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#']
 export const keySpec = (k: Key) => KEY_SPECS[Math.max(-7, Math.min(7, signature(k))) + 7]!
@@ -74,9 +76,12 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   )
   notesById.forEach((notes, id) => anchors.set(id, anchorOf(notes[0]!, signs.get(id) ?? [])))
   const line = { from: staves[0]!.getTieStartX(), to: last.getTieEndX() }
-  const arcs = drawSlurs(ctx, o.tune.slurs, notesById, line)
+  const arcs = drawSlurs(ctx, o.tune, notesById, line)
   for (const [id, a] of anchors) {
-    const over = arcs.filter(arc => a.x >= arc.from && a.x <= arc.to).map(arc => arc.yAt(a.x) - 3)
+    // A digit is as wide as a head: the slur clears all of it.
+    const over = arcs
+      .filter(arc => a.x >= arc.from - HALF && a.x <= arc.to + HALF)
+      .flatMap(arc => [a.x - HALF, a.x, a.x + HALF].map(x => arc.yAt(x) - 3))
     if (over.length > 0) anchors.set(id, { ...a, top: Math.min(a.top, ...over) })
   }
   drawTies(ctx, system, notesById, o.tune, line)

@@ -216,26 +216,27 @@ it('draws a tie over the end of a line on both lines, and of notes together on b
   expect(sides).toEqual(['below', 'above'])
 })
 
-it('draws a slur over the end of a line to that end, and from the beginning of the next', async () => {
+it('draws a slur over lines on every one of them, and clear of the notes under it', async () => {
   await page.goto(driven.nokta.url)
   await page.click(test('add'))
   await page
     .locator(`${test('paste')} textarea`)
     .first()
-    .fill(`X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${Array.from({ length: 8 }, () => 'GABc').join('|')})|]\n`)
+    .fill(
+      `X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${Array.from({ length: 14 }, () => 'GbBc').join('|')})|(d b g d)|]\n`,
+    )
   await page.click(test('take'))
-  await page.waitForSelector(`${test('score')} .vf-stavetie`)
-  const covers = () =>
-    page.evaluate(() => {
-      const systems = [...document.querySelectorAll('[data-test="score"] .system')]
-      const last = systems.at(-1)!
-      const arc = last.querySelector('.vf-stavetie')?.getBoundingClientRect()
-      const heads = [...last.querySelectorAll('.vf-notehead')].map(h => h.getBoundingClientRect())
-      if (systems.length < 2 || !arc || heads.length < 3) return 'not drawn'
-      const before = systems[0]!.querySelector('.vf-stavetie')!.getBoundingClientRect()
-      const heard = [...systems[0]!.querySelectorAll('.vf-notehead')].map(h => h.getBoundingClientRect())
-      const goesOn = before.left <= heard[1]!.left && before.right >= heard.at(-1)!.right
-      return goesOn && arc.left <= heads[0]!.left && arc.right >= heads.at(-2)!.right
-    })
-  await expect.poll(covers).toBe(true)
+  await page.waitForSelector(`${test('score')} .vf-slur`)
+  const lines = () =>
+    page.evaluate(() =>
+      [...document.querySelectorAll('[data-test="score"] .system')].map(system => {
+        const of = (name: string) => [...system.querySelectorAll(name)].map(e => e.getBoundingClientRect())
+        const [heads, slurs] = [of('.vf-notehead'), of('.vf-slur')]
+        const over = heads.filter(h => slurs.some(s => s.left <= h.left + h.width / 2 + 1 && s.right >= h.right - h.width / 2 - 1)) // prettier-ignore
+        return { bare: heads.length - over.length, through: heads.filter(h => slurs.every(s => s.top > h.top)).length } // prettier-ignore
+      }),
+    )
+  await expect.poll(async () => (await lines()).length).toBeGreaterThan(2)
+  // No note is without a slur, and none stands above all of its line’s.
+  for (const l of await lines()) expect(l).toEqual({ bare: 0, through: 0 })
 })
