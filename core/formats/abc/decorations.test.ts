@@ -1,7 +1,28 @@
 import { describe, expect, it } from 'vitest'
-import { fingersTogether } from './decorations'
+import { decorated, fingersTogether, STANDS_FOR_HARMONIC } from './decorations'
 import { readAbc } from './readAbc'
 import { writeAbc } from './writeAbc'
+
+describe('marks by the names they have', () => {
+  it.each([
+    ['staccato', 'staccato .'], ['tenuto', 'tenuto'], ['accent', 'accent emphasis > L'], ['fermata', 'fermata H'], ['trill', 'trill T'], ['turn', 'turn'],
+    ['mordent', 'mordent lowermordent M'], ['upperMordent', 'uppermordent P pralltriller'], ['roll', 'roll irishroll ~'], ['slide', 'slide'], ['upbow', 'upbow u'],
+    ['downbow', 'downbow v'], ['open', 'open'], ['harmonic', 'harmonic'], ['comma', 'breath mediumphrase'], ['lift', 'shortphrase'], ['cut', 'cut'], ['pizzicato', '+'],
+  ])('%s: %s', (mark, names) => {
+    for (const name of names.split(' ')) expect([name, decorated([name], false)]).toEqual([name, { marks: [mark], unknown: [] }])
+  }) // prettier-ignore
+  it('are each there once; dynamics and fingers stand by themselves, what is not known is told', () => {
+    expect(decorated(['.', 'staccato', 'mf', '3', 'trill', 'f'], false)).toEqual({ marks: ['staccato', 'trill'], dynamic: 'f', finger: 3, unknown: [] }) // prettier-ignore
+    expect(decorated(['0'], false)).toEqual({ marks: [], finger: 0, unknown: [] })
+    expect(decorated(['6', 'wobble', 'crescendo(', 'crescendo)'], false)).toEqual({ marks: [], unknown: ['6', 'wobble', 'crescendo'] }) // prettier-ignore
+    for (const d of ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'])
+      expect(decorated([d], false).dynamic).toBe(d)
+  })
+  it('a sign that stands for a harmonic is one only where the text says so', () => {
+    expect(decorated([STANDS_FOR_HARMONIC], true).marks).toEqual(['harmonic'])
+    expect(decorated([STANDS_FOR_HARMONIC], false)).toEqual({ marks: [], unknown: [STANDS_FOR_HARMONIC] })
+  })
+})
 
 describe('fingers at notes together', () => {
   it.each([
