@@ -49,6 +49,21 @@ describe('the analysed tunes', () => {
 })
 
 describe('pickups and endings', () => {
+  it.each([
+    // The first part comes to rest on A, C sharp and D lead into the second: no pickup at the beginning is wanted for that.
+    ['2/4', 'e2a2 a2ga|b2ab g2e2|f2d2 e2c2|1 B2E2 E4:|2 A4 A2cd||f2f2 fgfe|d2B2 B4|e2e2 efed|d8|]', 2],
+    ['6/8', 'd2f fed|f2a agf|e2f gfe|d3 d2e||f2f fgf|e2e efe|d2d ded|d6|]', 1],
+    // A dotted ending is one, and so are even notes and a held one.
+    ['4/4', 'a3b a2f2|e3f e2c2|d3e f2d2|e4 A3A||f3f f2a2|e3e e2a2|d3d d2f2|d8|]', 0],
+    ['2/4', 'e2a2 a2ga|b2ab g2e2|f2d2 e2c2|A2AA A2AA||f2f2 fgfe|d2B2 B4|e2e2 efed|d8|]', 0],
+    ['2/4', 'e2a2 a2ga|b2ab g2e2|f2d2 e2c2|A2E2 A4||f2f2 fgfe|d2B2 B4|e2e2 efed|d8|]', 0],
+  ])('%s: %s leads over with %i notes', (metre, music, count) => {
+    const t = readAbc(`X:1\nT:t\nM:${metre}\nL:1/${metre === '6/8' ? 8 : 16}\nK:D\n${music}\n`).tunes[0]!.tune
+    const { parts } = analyseForm(t)
+    const second = t.measures.find((_, i) => t.measures[i - 1]?.barline === 'double')!
+    expect(parts).toHaveLength(2)
+    expect(parts[1]!.phrases[0]!.events.indexOf(second.events[0]!.id)).toBe(count)
+  }) // prettier-ignore
   it('a pickup at the end of the second ending leads into the next part', () => {
     const f = analyseForm(tune('D|G2B d2B|c2A BGD|G2B dBG|A3 F2D|G2B d2B|c2A BGE|DEF GAF|1 G3 G2:|2 G3 G2d||g2d B2d|e2c A2c|d2B G2B|A3 F2d|g2d B2d|e2c A2c|DEF GAF|G3 G2|]', 'M:6/8\nK:G')) // prettier-ignore
     expect(f.parts.map(p => p.label)).toEqual(['A', 'B'])

@@ -1,5 +1,7 @@
 /** Parts as the page shows them: after a closed repeat, at an opened one, after a double bar, at a label. */
 import { compare } from '#core/music/fraction'
+import { midi } from '#core/music/pitch'
+import { beatLength } from '#core/music/metre'
 import { isNote, leadsIn, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import { ticks, type Material } from './material'
 
@@ -50,20 +52,34 @@ export function ownEvents({ events, measures }: Material): OwnEvents[] {
   return out
 }
 
-/** How many events at the end of a section lead into the next: as long as the tune's own pickup, after a longer note, not before a repeat. */
+/** The last note said again. */
+const onOneNote = (events: readonly Placed[]) =>
+  new Set(events.map(p => (isNote(p) ? midi(p.event.heads.at(-1)!.pitch) : null))).size === 1
+
+/**
+ * How many events at the end of a section lead into the next: as many as make the tune's own pickup; where it has none, short notes after one that is held twice
+ * as long, from a third of a beat to half a measure. Never before a repeat.
+ */
 function trailing(events: readonly Placed[], all: readonly Placed[]): number {
   const [first, last] = [all[0]!, events.at(-1)!]
-  if (!leadsIn(first.measure, undefined) || last.measure.measure.repeatEnd) return 0
-  if (last.measure.measure.endings?.includes(1) === true) return 0
-  const pickup = ticks(first.measure.length)
-  let length = 0
+  if (last.measure.measure.repeatEnd || last.measure.measure.endings?.includes(1) === true) return 0
+  if (ticks(last.measure.length) !== ticks(last.measure.full)) return 0
+  const usual = leadsIn(first.measure, undefined) ? ticks(first.measure.length) : null
+  const most = usual ?? ticks(last.measure.full) / 2
+  let [length, longest] = [0, 0]
   for (let k = 1; k < events.length; k++) {
     const p = events[events.length - k]!
     const before = events[events.length - k - 1]!
     length += ticks(p.event.duration)
-    if (length > pickup || p.measure !== last.measure || before.measure !== last.measure) return 0
-    const held = !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration)
-    if (length === pickup) return held && ticks(last.measure.length) === ticks(last.measure.full) ? k : 0
+    longest = Math.max(longest, ticks(p.event.duration))
+    if (length > most || p.measure !== last.measure || before.measure !== last.measure) return 0
+    if (usual === null) {
+      if (!isNote(p)) return 0
+      if (isNote(before) && ticks(before.event.duration) >= 2 * longest)
+        return !onOneNote(events.slice(-k - 1)) && 3 * length >= ticks(beatLength(last.measure.felt)) ? k : 0 // prettier-ignore
+    } else if (length === usual) {
+      return !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration) ? k : 0
+    }
   }
   return 0
 }
