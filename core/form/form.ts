@@ -186,8 +186,9 @@ function named(groups: readonly Group[], pins: KinPins): Form {
   const letters: { letter: string; cuts: readonly Cut[] }[] = []
   for (const group of groups) {
     if (group.cuts.length === 0) continue
-    const { letter, label, again } = letterOf(group, letters)
-    letters.push({ letter, cuts: group.cuts })
+    const { letter, label, again, like } = letterOf(group, letters)
+    // What is the same as an earlier one is compared with through that one.
+    if (like < 1) letters.push({ letter, cuts: group.cuts })
     const own = group.cuts.map(cut => {
       const number = (counts.get(letter) ?? 0) + 1
       counts.set(letter, number)
@@ -231,15 +232,16 @@ const CHANGED_PART = 0.6
 function letterOf(group: Group, before: readonly { letter: string; cuts: readonly Cut[] }[]) {
   const own = group.cuts.map(c => c.stretch)
   let best = { like: 0, letter: '' }
-  for (const { letter, cuts } of before) {
+  for (const { letter, cuts } of before.slice(-COMPARED)) {
     const opens = overlap(own[0]!, cuts[0]!.stretch) >= 0.6
     const like = opens ? likeGroups(own, cuts.map(c => c.stretch)) : 0 // prettier-ignore
     if (like > best.like) best = { like, letter }
   }
-  if (best.like >= SAME_PART) return { letter: best.letter, label: best.letter, again: true }
-  if (best.like >= CHANGED_PART) return { letter: best.letter, label: `${best.letter}′`, again: false }
+  if (best.like >= SAME_PART) return { letter: best.letter, label: best.letter, again: true, like: best.like }
+  if (best.like >= CHANGED_PART)
+    return { letter: best.letter, label: `${best.letter}′`, again: false, like: best.like }
   const letter = partLetter(new Set(before.map(b => b.letter)).size)
-  return { letter, label: letter, again: false }
+  return { letter, label: letter, again: false, like: best.like }
 }
 
 function described(label: string, { events, stretch }: Cut, known: readonly Phrase[], pins: KinPins): Phrase {

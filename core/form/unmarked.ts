@@ -6,6 +6,9 @@ const AGAIN = 0.72
 /** A longer stretch without sign or return is cut after so many phrases. */
 const MOST = 4
 
+/** A group is compared with so many before it: more than any tune one would teach has. */
+const COMPARED = 80
+
 /** Sizes, in phrases, of the parts of a stretch; its sum is the number of phrases. */
 export function groupParts(phrases: readonly Stretch[]): number[] {
   const n = phrases.length
@@ -13,7 +16,7 @@ export function groupParts(phrases: readonly Stretch[]): number[] {
   for (const size of [2, 4]) {
     if (size * 2 > n || n % size !== 0) continue
     const groups = Array.from({ length: n / size }, (_, i) => phrases.slice(i * size, (i + 1) * size))
-    const returns = groups.filter((g, i) => i > 0 && groups.slice(0, i).some(h => likeGroups(g, h) >= AGAIN))
+    const returns = groups.filter((g, i) => groups.slice(Math.max(0, i - COMPARED), i).some(h => likeGroups(g, h) >= AGAIN)) // prettier-ignore
     // At once, or often enough to carry the form.
     const adjacent = groups.some((g, i) => i > 0 && likeGroups(g, groups[i - 1]!) >= AGAIN)
     if (adjacent || returns.length * 3 >= groups.length) return groups.map(g => g.length)
