@@ -58,6 +58,12 @@ describe('a shift there is no time for', () => {
   }
   it('is not made where the hand can be there from the first note', () =>
     expect(places('1/4=84').notes.slice(0, 6).map(n => `${n.anchor}:${n.finger}`)).toEqual(['5:1', '5:3', '5:1', '5:4', '5:1', '5:3'])) // prettier-ignore
+  it('is not made to spare crossings that are quick at home', () => {
+    const reel =
+      'M:2/2\nL:1/8\nK:Edor clef=bass\nE,,2B,,E,, D,E,,B,,E,,|D,,F,,A,,F,, D,A,,F,,A,,|E,,2B,,E,, D,E,,B,,E,,|D,2^C,D, E,B,,G,,B,,|'
+    const { notes } = fingeringOf(reel, { ...cello, tempo: '1/2=88' })
+    expect(notes.filter(n => n.position !== 'first').length).toBe(0)
+  })
   it('is one sooner for a hand that was found to be slower', () => {
     const late = (model: typeof HAND_MODEL) =>
       shiftsOf(places('1/4=60', model), model).filter(s => s.ceiling.perMinute < 60).length

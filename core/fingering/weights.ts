@@ -9,8 +9,8 @@ export const WEIGHTS = {
   shiftDistance: 0.186,
   /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
   shiftSpeed: 0.136,
-  /** The least time a hand needs is more than there is: the shift breaks in this tempo. */
-  shiftBreaks: 0.8,
+  /** The least time a hand needs is more than there is: the shift breaks in this tempo, and crossing strings instead does not. */
+  shiftBreaks: 2.5,
   /** A slide under a slur is heard. */
   shiftSlurred: 1.159,
   /** The same finger slides to a new place: fine when slow, smeared when quick. */
