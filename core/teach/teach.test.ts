@@ -74,7 +74,9 @@ describe('ceilings', () => {
     const abc = 'K:D clef=bass\nDCB,A, G,4|'
     const of = (tempo: string) => {
       const g = fingeringOf(abc, { instrument: 'bass', tempo })
-      const pins = Object.fromEntries(g.notes.map((n, i) => [n.id, { string: 0, finger: [4, 1, 4, 1, 0][i] as 1 }]))
+      const pins = Object.fromEntries(
+        g.notes.map((n, i) => [n.id, { string: 0, finger: [4, 1, 4, 1, 0][i] as 1 }]),
+      )
       const p = solveFingering(g.problem, pins)
       return firstToGive(ceilingsOf(p), all(p))!.tempo.perMinute
     }
