@@ -92,7 +92,7 @@ export interface FuzzReport {
 }
 
 /** Examples other programs ship with, where this machine has them: read for these tests, never part of the app. */
-const FOLDERS = ['/usr/share/doc/abcmidi/examples', '/usr/share/doc/abcm2ps/examples', '/usr/share/doc/lilypond', '/usr/share/doc/lilypond-doc', '/usr/share/doc/musescore3', '/usr/share/sounds'] // prettier-ignore
+const FOLDERS = ['/usr/share/doc/abcmidi/examples', '/usr/share/doc/abcm2ps/examples', '/usr/share/doc/lilypond', '/usr/share/doc/lilypond-doc', '/usr/share/sounds'] // prettier-ignore
 const LARGEST = 60_000
 
 /** Files of a kind that nobody here wrote. */

@@ -122,7 +122,8 @@ function readText(
   }
   const { tunes, findings } = readAbc(text, { voice: options.choice })
   const voices = tunes.length === 1 && tunes[0]!.voices.length > 1 ? tunes[0]!.voices : []
-  const taken = Math.min(options.choice ?? 0, Math.max(0, voices.length - 1))
+  const wanted = options.choice ?? 0
+  const taken = wanted < voices.length ? wanted : 0
   return { kind, tunes: tunes.map(fileTune), findings, choices: voices, taken }
 }
 
