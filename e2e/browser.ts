@@ -53,3 +53,15 @@ export async function openBench(page: Page, nokta: Nokta, title: string, station
   await page.goto(`${nokta.url}/tunes/${await tuneId(nokta, title)}/${station}`)
   await page.waitForSelector(`${test('ribbon')} ${test('phrase')}`)
 }
+
+/** Puts a text that holds one tune on the shelf as a teacher does, and waits until it is drawn. */
+export async function pasteTune(page: Page, nokta: Nokta, text: string) {
+  await page.goto(nokta.url)
+  await page.click(test('add'))
+  await page
+    .locator(`${test('paste')} textarea`)
+    .first()
+    .fill(text)
+  await page.click(test('take'))
+  await page.waitForSelector(`${test('score')} svg`)
+}

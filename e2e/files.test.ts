@@ -9,7 +9,7 @@ import { composedAbc } from '#core/music/composed'
 import { emptyTune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import type { Nokta } from '#server/nokta'
-import { openBench, test } from './browser'
+import { openBench, pasteTune, test } from './browser'
 import { saved, useBrowser } from './harness'
 
 let nokta: Nokta
@@ -144,13 +144,7 @@ describe('what was put away', () => {
     await page.click(test('export'))
     const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-nokta.json'))])
     const text = readFileSync(await download.path(), 'utf8')
-    await page.goto(nokta.url)
-    await page.click(test('add'))
-    await page
-      .locator(`${test('paste')} textarea`)
-      .first()
-      .fill(text)
-    await page.click(test('take'))
+    await pasteTune(page, nokta, text)
     await page.waitForURL(/\/tunes\/.+\/tune/)
     const id = page.url().split('/').at(-2)!
     await expect.poll(async () => (await nokta.shelf.get(id))!.arrangements).toHaveLength(many)

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
 import { beforeEach, expect, it } from 'vitest'
-import { openBench, test } from './browser'
+import { openBench, pasteTune, test } from './browser'
 import { saved, useBrowser, type Driven } from './harness'
 
 let driven: Driven
@@ -85,17 +85,12 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
 
 it('takes a tune nobody has seen to the cello at level 2: pasted, one change refused, heard, printed', async () => {
   await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
-  await page.goto(driven.nokta.url)
-  await page.click(test('add'))
-  await page
-    .locator(`${test('paste')} textarea`)
-    .first()
-    .fill(
-      'X:1\nT:Kestrel over the Quarry\nM:4/4\nL:1/8\nQ:1/4=96\nK:G\nD|"G"G>AB>c d2 Bd|"Am"cBAG "D"F2 A2|"G"GABc "C"e2 g2|"D"fdef "G"g3D|\n' +
-        '"G"G>AB>c d2 Bd|"C"e2 ^c2 "D"d2 A2|"Em"BAGB "D"AGFA|"G"G6|]\n',
-    )
-  await page.click(test('take'))
-  await page.waitForSelector(`${test('score')} svg`)
+  await pasteTune(
+    page,
+    driven.nokta,
+    'X:1\nT:Kestrel over the Quarry\nM:4/4\nL:1/8\nQ:1/4=96\nK:G\nD|"G"G>AB>c d2 Bd|"Am"cBAG "D"F2 A2|"G"GABc "C"e2 g2|"D"fdef "G"g3D|\n' +
+      '"G"G>AB>c d2 Bd|"C"e2 ^c2 "D"d2 A2|"Em"BAGB "D"AGFA|"G"G6|]\n',
+  )
   await page.click(test('arrangement'))
   await page.click(test('add-cello'))
   await page.keyboard.press('Escape')

@@ -4,7 +4,7 @@ import { unzipSync } from 'fflate'
 import { beforeEach, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { openBench, test } from './browser'
+import { openBench, pasteTune, test } from './browser'
 import { saved, useBrowser, type Driven } from './harness'
 
 let driven: Driven
@@ -191,14 +191,8 @@ it('asks before a protected tune leaves', async () => {
 })
 
 it('draws a tie over the end of a line on both lines, and of notes together on both sides', async () => {
-  await page.goto(driven.nokta.url)
-  await page.click(test('add'))
   const bars = Array.from({ length: 12 }, (_, i) => (i === 0 ? 'D2B2-' : 'B2B2-'))
-  await page
-    .locator(`${test('paste')} textarea`)
-    .first()
-    .fill(`X:1\nT:Long Breath\nM:4/4\nL:1/4\nK:G\n${bars.join('|')}|[GB]2-[GB]2|]\n`)
-  await page.click(test('take'))
+  await pasteTune(page, driven.nokta, `X:1\nT:Long Breath\nM:4/4\nL:1/4\nK:G\n${bars.join('|')}|[GB]2-[GB]2|]\n`) // prettier-ignore
   await page.waitForSelector(`${test('score')} .vf-stavetie`)
   const ties = () =>
     page.evaluate(() => {
@@ -217,15 +211,8 @@ it('draws a tie over the end of a line on both lines, and of notes together on b
 })
 
 it('draws a slur over lines on every one of them, and clear of the notes under it', async () => {
-  await page.goto(driven.nokta.url)
-  await page.click(test('add'))
-  await page
-    .locator(`${test('paste')} textarea`)
-    .first()
-    .fill(
-      `X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${Array.from({ length: 14 }, () => 'GbBc').join('|')})|(d b g d)|]\n`,
-    )
-  await page.click(test('take'))
+  const bars = Array.from({ length: 14 }, () => 'GbBc')
+  await pasteTune(page, driven.nokta, `X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${bars.join('|')})|(d b g d)|]\n`) // prettier-ignore
   await page.waitForSelector(`${test('score')} .vf-slur`)
   const lines = () =>
     page.evaluate(() =>
