@@ -182,10 +182,12 @@ function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
   const remarked = o.signs && events.some(e => e.remarks.length > 0)
   const remark = take(remarked, remarked ? remarksOf(measures, drawn).rows * REMARK_ROW : 0)
-  const ending = take(
-    measures.some(m => m.endings),
-    13,
-  )
+  // Its number hangs below the line: clear of the chord or bow mark under it.
+  const ending =
+    take(
+      measures.some(m => m.endings),
+      16,
+    ) - 3
   const way = take(
     measures.some(m => m.way),
     16,
