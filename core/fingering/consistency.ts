@@ -4,6 +4,7 @@
  * them. Going against it costs a little, so that a reason can still win, and is then told.
  */
 import type { HandState } from './candidates'
+import { inPhrases } from './home'
 import { argMin } from '#core/solver/lattice'
 import { WEIGHTS as W } from './weights'
 import type { Tables } from '#core/solver/tables'
@@ -67,15 +68,6 @@ export function consistencyCosts(
 }
 
 const isOpen = (s: HandState) => s.lead.finger === 0
-
-/** For each tone the number of its phrase. */
-function inPhrases(ids: readonly string[], starts?: ReadonlySet<string>): string[] {
-  let phrase = 0
-  return ids.map(id => {
-    if (starts?.has(id)) phrase++
-    return String(phrase)
-  })
-}
 
 /** Tones of one place `where` with the very same states, two or more. */
 function groupsBy(

@@ -94,3 +94,18 @@ describe('a finger', () => {
     expect(place('K:D\n^c|')).toBeGreaterThan(place('K:Db\n_d|'))
   })
 })
+
+describe('a cello hand', () => {
+  it('that reached back with the first finger does not reach forward with the next', () => {
+    const shape = (places: string) => total('handShape', 'K:A clef=bass\nA,,G,,B,,|', places, cello)
+    expect(shape('G1@2 G1@2 G2@2')).toBeGreaterThan(shape('G1@2 G1@2 G3@2') + 2)
+  })
+})
+
+describe('a phrase that is all there in first position', () => {
+  const viola = { instrument: 'viola', tempo: '1/4=96' } as const
+  const place = (abc: string, o: FingeredOptions) => total('place', `K:G clef=alto\n${abc}|`, 'D1@5 D3@5 D1@5', o) // prettier-ignore
+  it('costs more away from it on violin and viola', () => {
+    expect(place('GBG', viola)).toBeGreaterThan(place('GBG g4', { ...viola }) + 0.2)
+  })
+})

@@ -8,7 +8,7 @@ import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
-import type { CostContext, FingeringOptions, OpenCost } from './problem'
+import type { CostContext, Around, FingeringOptions, OpenCost } from './problem'
 import { crossingCost, hopCost } from './crossing'
 import { stretchCost } from './spacing'
 import type { Gap } from '#core/line/time'
@@ -123,17 +123,18 @@ const costInRun = ({ cost, lead }: HandState) =>
   lead.mark === 'low' ? Math.min(cost, W.closeInRun) : lead.mark === 'extended' ? cost + W.openInRun : cost
 
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
-export function stateCost(ctx: CostContext, tone: Tone, school: OpenCost, s: HandState, out?: Costs): number {
+export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
   const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
   const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
   const own = tone.run ? costInRun(s) : s.cost
   const finger = own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s)) // prettier-ignore
-  const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone)
+  const needless = around.homely && s.anchor > HOME_ANCHOR && !isLow(ctx.instrument) ? W.needless : 0
+  const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone) + needless
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
-    openCost = school[ctx.openSchool] + (s.anchor > HOME_ANCHOR ? openAway(ctx.instrument) : 0)
+    openCost = around[ctx.openSchool] + (s.anchor > HOME_ANCHOR ? openAway(ctx.instrument) : 0)
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing)
       sustained = ctx.longStopped ? W.sustainedStopped : W.sustainedOpen
   }
@@ -298,11 +299,16 @@ function torn(p: HeadPlace, q: HeadPlace): boolean {
   return x !== undefined && y !== undefined && q.offset - p.offset !== y - x
 }
 
+/** A cello hand reaches back with the first finger or forward with the others, not both: 1 on G sharp and 2 on B are two hands. */
+const bothWays = (a: HandState, b: HandState) =>
+  (a.shape === 'back' && b.shape === 'extended' && b.lead.finger !== 1) ||
+  (a.shape === 'extended' && b.shape === 'back' && a.lead.finger !== 1 && a.lead.finger !== 0)
+
 function handShapeCost(a: HandState, b: HandState): number {
   if (a.shape === b.shape || b.lead.finger === 0) return 0
   if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
   if (a.shape === 'upper' || b.shape === 'upper') return 0
-  if (torn(a.lead, b.lead)) return W.torn
+  if (torn(a.lead, b.lead) || bothWays(a, b)) return W.torn
   // A first finger that reached back lets go by itself.
   if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
   return a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate

@@ -75,9 +75,9 @@ export function compare(problem: FingeringProblem, path: readonly number[], othe
 
 /** The costs that arise at tone `i` of a path: the state itself and the way into it. */
 export function costAt(problem: FingeringProblem, path: readonly number[], i: number, out: Costs): void {
-  const { context, tones, states, gaps, open } = problem
+  const { context, tones, states, gaps, around } = problem
   const s = states[i]![path[i]!]!
-  stateCost(context, tones[i]!, open[i]!, s, out)
+  stateCost(context, tones[i]!, around[i]!, s, out)
   out[AT.sound]! += problem.sound[i]?.[path[i]!] ?? 0
   out[AT.consistency]! += problem.consistency[i]?.[path[i]!] ?? 0
   if (i === 0) startCost(context.instrument, s, out)

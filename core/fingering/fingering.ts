@@ -11,6 +11,7 @@ import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
+import { homely } from './home'
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
@@ -18,7 +19,7 @@ import { playable, type Playable } from './states'
 import { isTooBig, largestFor, NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
-import type { FingeringOptions, FingeringProblem, OpenCost } from './problem'
+import type { FingeringOptions, FingeringProblem, Around } from './problem'
 import { LASTING, SUSTAINED } from './weights'
 import { type NoteId } from '#core/music/ids'
 import { gapsOf } from '#core/line/time'
@@ -75,15 +76,17 @@ export function fingeringProblem(
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
-  const open = tones.map((_, i) => openCosts(tones, i, fourthInFrame))
   const gaps = gapsOf(
     tones,
     sets.map(s => s.open),
   )
   const states = sets.map(s => s.states)
+  const ids = tones.map(t => t.id)
+  const home = homely(ids, states, options.together?.phrases)
+  const around = tones.map((_, i) => ({ ...openCosts(tones, i, fourthInFrame), homely: home[i]! }))
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
-  const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, open[i]!, cache))
+  const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, around[i]!, cache))
   if (own[0])
     own[0] = plus(
       own[0],
@@ -94,7 +97,6 @@ export function fingeringProblem(
   const draft = { unary: plain, edges }
   const tables = solveLattice(draft, [], cache.before && { ...cache.before, allowed: [] })
   cache.before = { lattice: draft, tables }
-  const ids = tones.map(t => t.id)
   const consistency = consistencyCosts(ids, states, tables, options.together ?? {})
   const unary = plain.map((c, i) => plus(c, consistency[i]))
   return {
@@ -103,7 +105,7 @@ export function fingeringProblem(
     tones,
     states,
     gaps,
-    open,
+    around,
     rules,
     sound,
     consistency,
@@ -134,13 +136,13 @@ function unaryCosts(
   context: CostContext,
   set: StateSet,
   tone: Tone,
-  open: OpenCost,
+  around: Around,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${open[context.openSchool]}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
+  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.homely}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
   let costs = cache.unary.get(key)
   if (!costs) {
-    costs = Float64Array.from(set.states, s => stateCost(context, tone, open, s))
+    costs = Float64Array.from(set.states, s => stateCost(context, tone, around, s))
     cache.unary.set(key, costs)
   }
   return costs

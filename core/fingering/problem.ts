@@ -67,6 +67,12 @@ export interface OpenCost {
   readonly fourth: number
 }
 
+/** What a tone's surroundings say of its places. */
+export interface Around extends OpenCost {
+  /** Everything in its phrase is there in first position. */
+  readonly homely: boolean
+}
+
 export interface FingeringProblem {
   readonly options: FingeringOptions
   readonly context: CostContext
@@ -74,7 +80,7 @@ export interface FingeringProblem {
   readonly tones: readonly Tone[]
   readonly states: readonly (readonly HandState[])[]
   readonly gaps: readonly Gap[]
-  readonly open: readonly OpenCost[]
+  readonly around: readonly Around[]
   readonly rules: readonly Ruled[]
   /** What each state costs for the sound wished for, where one is. */
   readonly sound: readonly (Float64Array | undefined)[]

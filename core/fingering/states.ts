@@ -157,12 +157,12 @@ function withinLimits(
   return { states, missing: outOfBounds(states[0]!, options) }
 }
 
-/** Every school's open string is kept, so the ranking leaves the schools out. */
-const NO_SCHOOL = { first: 0, cost: 0, fourth: 0 }
+/** Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its surroundings out. */
+const ALONE = { first: 0, cost: 0, fourth: 0, homely: false }
 
 function prune(list: readonly HandState[], tone: Tone, context: CostContext): HandState[] {
   const ranked = list
-    .map(s => ({ s, cost: stateCost(context, tone, NO_SCHOOL, s) }))
+    .map(s => ({ s, cost: stateCost(context, tone, ALONE, s) }))
     .sort((a, b) => a.cost - b.cost)
   const seen = new Set<string>()
   return ranked

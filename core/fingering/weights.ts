@@ -51,6 +51,8 @@ export const WEIGHTS = {
   solidHand: 0.448,
   /** An octave on two strings by other fingers than first and fourth. */
   octaveFrame: 1.5,
+  /** Violin and viola: each note away from home in a phrase that is all there in first position. */
+  needless: 0.1,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.55,
   startHalf: 0.361,

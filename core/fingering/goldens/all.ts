@@ -5,8 +5,10 @@ import { HELD } from './held'
 import { HELD_BASS_TUNES } from './heldBassTunes'
 import { HELD_FRESH } from './heldFresh'
 import { HELD_TUNES } from './heldTunes'
+import { HELD_UPPER_TUNES } from './heldUpperTunes'
 import { PASSAGES, type Passage } from './passages'
 import { TUNES } from './tunes'
+import { UPPER_TUNES } from './upperTunes'
 
 /** Each set with its name; the weights may be tuned on those that are not held back. */
 export const SETS: readonly {
@@ -16,9 +18,13 @@ export const SETS: readonly {
 }[] = [
   { name: 'frames and scales', held: false, passages: PASSAGES },
   { name: 'real choices', held: false, passages: CHOICES },
-  { name: 'longer passages', held: false, passages: [...TUNES, ...BASS_TUNES] },
+  { name: 'longer passages', held: false, passages: [...TUNES, ...BASS_TUNES, ...UPPER_TUNES] },
   { name: 'held back', held: true, passages: HELD },
-  { name: 'longer, held back', held: true, passages: [...HELD_TUNES, ...HELD_BASS_TUNES] },
+  {
+    name: 'longer, held back',
+    held: true,
+    passages: [...HELD_TUNES, ...HELD_BASS_TUNES, ...HELD_UPPER_TUNES],
+  },
   { name: 'written last, held back', held: true, passages: HELD_FRESH },
 ]
 export const ALL_PASSAGES = SETS.flatMap(s => s.passages)

@@ -1,0 +1,30 @@
+/** Dance tunes for violin and viola, quick and with a bow for each note, as a fiddle teacher fingers them. The weights may be tuned on these. */
+import type { Passage } from './passages'
+
+export const UPPER_TUNES: readonly Passage[] = [
+  {
+    name: 'viola reel in G, first strain',
+    why: 'All of it lies in first position: the bow rocks over two strings, as it does all through the reel, and the hand stays at home.',
+    rule: 'home',
+    options: { instrument: 'viola', tempo: '1/4=96' },
+    abc: 'M:4/4\nK:G clef=alto\nG2BG dGBG|A2cA eAcA|G2BG d2BG|cAFA G2D2|',
+    fingers: 'D 3 A 1 D 3 A 3 D 3 A 1 D 3 A 0 ‹2 0 4 0 ‹2 0 D 3 A 1 D 3 A 3 1 D 3 A ‹2 0 D 2 4 3 0',
+  },
+  {
+    name: 'viola jig in D, end of the strain',
+    why: 'Broken chords in first position up to the fourth finger; A among lower notes is 4.',
+    rule: 'home',
+    options: { instrument: 'viola', tempo: '3/8=104' },
+    abc: 'M:6/8\nK:D clef=alto\nF2A DFA|G2B EGB|A2c ece|d3 d2|',
+    fingers: 'D 2 4 0 2 4 3 A 1 D 1 3 A 1 0 2 4 2 4 3 3',
+  },
+  {
+    name: 'violin reel in B flat',
+    why: 'G, E flat and C lie under 2, low 4 and 2 at home, and the whole strain with them: no shift for one bar.',
+    rule: 'home',
+    options: { instrument: 'violin', tempo: '1/4=104' },
+    abc: 'M:4/4\nK:Bb\nbfdf bfdf|gece gece|bagf gfed|cABG B2B2|',
+    fingers:
+      'E ‹4 ‹1 A 3 E ‹1 ‹4 ‹1 A 3 E ‹1 ‹2 A ‹4 ‹2 ‹4 E ‹2 A ‹4 ‹2 ‹4 E ‹4 3 ‹2 ‹1 ‹2 ‹1 A ‹4 3 ‹2 0 ‹1 D 3 A ‹1 ‹1',
+  },
+]
