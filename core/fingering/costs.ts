@@ -311,7 +311,8 @@ function handShapeCost(a: HandState, b: HandState): number {
   if (torn(a.lead, b.lead) || bothWays(a, b)) return W.torn
   // A first finger that reached back lets go by itself.
   if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
-  return a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate
+  // Reaching back leaves the other fingers and the thumb where they are.
+  return b.shape === 'back' || a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate
 }
 
 /** Costs as a record without the zeros, rounded for reading. */

@@ -70,9 +70,11 @@ const CELLO: readonly Frame[] = [
       // The first finger stays where it is when the hand opens: the same place, but the hand need not close for it.
       r(1, 0, 'home', 0, 'extended'),
       r(2, 2, 'extended', 0.02, 'extended'), r(3, 3, 'extended', 0.43, 'extended'), r(4, 4, 'extended', 0.3, 'extended'),
-      r(1, -1, 'extended', 0.36, 'back'),
     ],
   },
+  // The first finger reaches back, the others stay: in the keys of flats that is first position. Further up the same hand is known by its first finger.
+  { lowest: 2, highest: 2, reaches: [r(1, -1, 'extended', 0.2, 'back')] },
+  { lowest: 3, highest: 7, reaches: [r(1, -1, 'extended', 0.36, 'back')] },
   {
     lowest: 8,
     highest: 9,
