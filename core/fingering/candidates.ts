@@ -3,6 +3,7 @@ import {
   framesOf,
   HARMONICS,
   OCTAVE_STRETCH,
+  THUMB_HOME,
   type Finger,
   type HandOptions,
   type MarkKind,
@@ -125,17 +126,27 @@ const openPlace = (head: number, string: number): HeadPlace => ({
   head, string, offset: 0, finger: 0, mark: 'home', cost: 0, letterPosition: 1,
 }) // prettier-ignore
 
-const openStates = (head: number, strings: readonly number[], anchors: Iterable<Semitones>): HandState[] =>
+const openStates = (
+  hand: Hand,
+  head: number,
+  strings: readonly number[],
+  anchors: Iterable<Semitones>,
+): HandState[] =>
   [...anchors].flatMap(anchor =>
     strings.map(s => {
       const p = openPlace(head, s)
-      return { anchor, shape: 'plain' as const, places: [p], lead: p, cost: 0 }
+      // The thumb lies on while an open string sounds.
+      const shape = anchor === THUMB_HOME && hasThumb(hand) ? ('thumb' as const) : ('plain' as const)
+      return { anchor, shape, places: [p], lead: p, cost: 0 }
     }),
   )
 
 /** The lowest anchor from which the top note of a tone is stopped; Infinity where it is not. It hangs on the hand and the sounding pitch alone. */
 export const lowestAnchor = (tone: Tone, hand: Hand): Semitones =>
   ofHead(hand, tone, tone.heads.length - 1).stopped.reduce((least, s) => Math.min(least, s.anchor), Infinity)
+
+const hasThumb = ({ instrument, options }: Hand) =>
+  framesOf(instrument, options).some(f => f.reaches.some(r => r.finger === 'T'))
 
 /** Anchors by which an open string may be kept in a line of these tones: those near home, and those its high notes need. */
 export function openAnchors(
@@ -153,6 +164,7 @@ export function openAnchors(
     if (lowest < Infinity && lowest > NEAR_HOME.at(-1)!)
       [lowest, lowest + 1, lowest + 2].forEach(h => anchors.add(h))
   }
+  if (anchors.size > NEAR_HOME.length && hasThumb(hand)) anchors.add(THUMB_HOME)
   return [...anchors]
 }
 
@@ -163,10 +175,12 @@ export function openAnchors(
 export function candidates(tone: Tone, hand: Hand, anchors: readonly Semitones[]): HandState[] {
   if (tone.heads.length > hand.tuning.length) return []
   const heads = tone.heads.map((_, i) => ofHead(hand, tone, i))
-  if (heads.length === 1) return [...heads[0]!.stopped, ...openStates(0, heads[0]!.open, anchors)]
+  if (heads.length === 1) return [...heads[0]!.stopped, ...openStates(hand, 0, heads[0]!.open, anchors)]
   // An open string is held with whatever its neighbour stops.
   const all = new Set([...anchors, ...heads.flatMap(h => h.stopped.map(s => s.anchor))])
-  return heads.map((h, k) => [...h.stopped, ...openStates(k, h.open, all)]).reduce((a, b) => combine(a, b))
+  return heads
+    .map((h, k) => [...h.stopped, ...openStates(hand, k, h.open, all)])
+    .reduce((a, b) => combine(a, b))
 }
 
 /** Pairs of states in one hand: same anchor, shapes that agree, different neighbouring strings, fingers in order. */

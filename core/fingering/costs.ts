@@ -234,7 +234,8 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   const mm = Math.abs(ctx.nutToAnchor[b.anchor]! - ctx.nutToAnchor[a.anchor]!)
   const [from, to] = [a.lead.finger, b.lead.finger]
   // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
-  if (to === 0) return W.shift + 0.3 + fetched
+  if (to === 0)
+    return W.shift + 0.3 + fetched + (b.shape === 'thumb' && a.shape !== 'thumb' ? W.thumbLaid : 0)
   const seconds = from === 0 ? gap.free : gap.seconds
   const speed = Math.min(4, Math.max(0, mm / Math.max(0.05, seconds) / COMFORTABLE - 1))
   let cost = W.shift + W.shiftDistance * (mm / 100) + W.shiftSpeed * speed

@@ -49,6 +49,19 @@ describe('how far the hand goes', () => {
   })
 })
 
+describe('an open string under the thumb', () => {
+  it('rings while the thumb lies on: no note far up a lower string for it', () => {
+    const air = 'M:3/4\nL:1/4\nK:D clef=bass\nA,|D2F|E D B,|A,2D|F2E|D2F|A2G|F E D|E2A,|D2F|A2B|A F D|E2C|'
+    const { notes } = fingeringOf(air, { ...cello, unit: '1/4', tempo: '1/4=72' })
+    const low = notes.filter(n => n.pitch.step === 'A' && n.pitch.octave === 3)
+    expect(low.map(n => [n.string, n.finger])).toEqual([
+      [0, 0],
+      [0, 0],
+      [0, 0],
+    ])
+  })
+})
+
 describe('a shift there is no time for', () => {
   // Up a chord in sixteenths: from first position the hand would have to be in third within 0.18 s.
   const chord = "M:2/4\nL:1/16\nK:D\nd2fa d'2af|e2gb e'2bg|f2a^c' f'2c'a|f4 z4|"
