@@ -1,7 +1,7 @@
 /** Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to prepare. */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
-import { stacked, TEXT_GAP, widthOf, type Said } from './stacked'
+import { stacked, TEXT_GAP, widthOf, type PlacedText, type Said } from './stacked'
 import { el, line, text } from './svg'
 
 export const hasHold = (e: TabEvent) => e.hand?.hold !== undefined
@@ -111,24 +111,26 @@ export function positionSigns(
 ): SVGElement[] {
   const { anchors, bars } = drawn
   const { texts: names } = positionNames(measures, drawn, hand)
-  const out: SVGElement[] = []
-  let open = null as { from: number; to: number; y: number } | null
-  const close = () => {
-    if (open && open.to > open.from + BRACKET)
-      out.push(
-        el('g', { class: 'position-bracket' }, [path(`M${open.from} ${open.y - 4} H${open.to} v5`, 1)]),
-      )
-    open = null
-  }
+  const heightOf = (name: PlacedText) => y - name.row * POSITION_ROW
+  const brackets: { from: number; to: number; y: number }[] = []
+  let open: (typeof brackets)[number] | null = null
   for (const e of measures.flatMap(m => m.events)) {
     const a = anchors.get(e.id)
     if (!a) continue
-    if (e.position !== undefined || !e.away) close()
+    if (e.position !== undefined || !e.away) open = null
+    if (!e.away) continue
     const name = names.get(e.id)
-    const at = y - (name?.row ?? 0) * POSITION_ROW
-    if (name) out.push(text(name.x, at, name.said, { size: POSITION_SIZE, italic: true, anchor: 'start' }))
-    if (e.away) open = { from: open?.from ?? (name ? name.end + TEXT_GAP : bars[0]! + TEXT_GAP), to: a.x + 8, y: open?.y ?? at } // prettier-ignore
+    if (!open) {
+      open = { from: (name?.end ?? bars[0]!) + TEXT_GAP, to: 0, y: name ? heightOf(name) : y }
+      brackets.push(open)
+    }
+    open.to = a.x + 8
   }
-  close()
-  return out
+  const all = [...names.values()]
+  // At the end of a line a name begins before its note: a bracket ends where the next name in its row begins.
+  const shown = brackets.map(b => ({ ...b, to: Math.min(b.to, ...all.filter(n => heightOf(n) === b.y && n.x >= b.from).map(n => n.x - TEXT_GAP)) })) // prettier-ignore
+  return [
+    ...all.map(n => text(n.x, heightOf(n), n.said, { size: POSITION_SIZE, italic: true, anchor: 'start' })),
+    ...shown.filter(b => b.to > b.from + BRACKET).map(b => el('g', { class: 'position-bracket' }, [path(`M${b.from} ${b.y - 4} H${b.to} v5`, 1)])), // prettier-ignore
+  ]
 }

@@ -177,7 +177,8 @@ function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o
   const hold = take(o.hand && events.some(hasHold), 9)
   const ornament = take(o.signs && events.some(hasOrnament), 15)
   const bow = take(o.bows, 14)
-  const named = o.positions && events.some(e => e.position !== undefined)
+  // Where the hand is away through a whole line, its bracket alone.
+  const named = o.positions && events.some(e => e.position !== undefined || e.away)
   const position = take(named, named ? 2 + positionNames(measures, drawn, o.hand).rows * POSITION_ROW : 0)
   const chord = take(o.chords && events.some(e => e.chord !== undefined), 14)
   const remarked = o.signs && events.some(e => e.remarks.length > 0)

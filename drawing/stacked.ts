@@ -21,8 +21,8 @@ const MOST_ROWS = 3
 /** From one text to the next. */
 export const TEXT_GAP = 4
 
-/** How wide a text of this size is, in units of the drawing. */
-export const widthOf = (said: string, size: number) => pageMeasurer.text(said, { size })
+/** How wide a text of this size is, in units of the drawing: bold, as in high contrast, so that it stands in the same place there. */
+export const widthOf = (said: string, size: number) => pageMeasurer.text(said, { size, bold: true })
 
 /** A text in lines no wider than `most`, broken between words; a word wider than that within it. */
 export function wrapped(said: string, size: number, most: number): string[] {
