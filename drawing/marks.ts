@@ -117,7 +117,8 @@ export function staffMarks(measures: readonly TabMeasure[], drawn: DrawnStaff, o
 export const highestOf = (measures: readonly TabMeasure[], { top, anchors }: DrawnStaff): number =>
   Math.min(
     top,
-    ...[...anchors.values()].map(a => a.top),
+    // A grace note, its small digit over it, reaches up to where the digits of the line end.
+    ...[...anchors.values()].flatMap(a => [a.top, ...(a.graces ?? []).map(g => g.top + ROW.finger)]),
     ...measures.flatMap(m => m.events.map(e => clearOf(e, anchors.get(e.id)))),
   )
 
