@@ -18,7 +18,8 @@ const studio = useStudio()
 const WIDTH = 420
 const NUT = 42
 const GAP = 28
-const TOP = 18
+/** Room above the highest string: a place is drawn round it, what it is off by stands over that, the millimetres over all. */
+const TOP = 32
 const used = computed(() => {
   const places = new Map<string, { string: number; offset: number; digits: Set<string>; ids: Set<string> }>()
   for (const n of bench.notes) {
@@ -71,7 +72,7 @@ const marks = computed(() => tapes(props.instrument, props.length))
           :y2="TOP + (strings.length - 1) * GAP + 8"
           :style="{ stroke: colour(t.semitones) }"
         />
-        <text :x="x(t.semitones)" :y="TOP - 8" text-anchor="middle">{{ t.fromNut.toFixed(0) }}</text>
+        <text :x="x(t.semitones)" :y="10" text-anchor="middle">{{ t.fromNut.toFixed(0) }}</text>
       </template>
     </g>
     <line class="nut" :x1="NUT" :x2="NUT" :y1="TOP - 6" :y2="TOP + (strings.length - 1) * GAP + 6" />
