@@ -219,6 +219,52 @@ for (let i = 0; i < 5; i++) {
 }
 row('every key and tuning for four instruments, 32 measures', `${middle(searches).toFixed(0)} ms`, null, '2000 ms') // prettier-ignore
 
+// From a click on a rung to the version drawn; from a click on Cancel to the question that can be asked again
+const rungs: number[] = []
+const cancels: number[] = []
+{
+  const { page: levels, context } = await openPage(browser, [])
+  await openBench(levels, nokta, 'Four Corners of Ostrey', 'levels')
+  await levels.waitForTimeout(WINDOW_BUILT)
+  await levels.evaluate(() => window.addEventListener('click', () => performance.mark('click'), true))
+  for (let i = 0; i < 3; i++) {
+    await levels.click(test('levels-asks'))
+    await levels.waitForTimeout(LOOKS)
+    const lower = levels.locator('[data-test^="make-"]')
+    for (let left = await lower.count(); left > 0; left = await lower.count()) {
+      await lower.first().click()
+      await levels.waitForTimeout(LOOKS)
+      rungs.push(await levels.evaluate(() => {
+        const asked = performance.getEntriesByName('click').at(-1)!.startTime
+        // Drawings in which nothing changed are free.
+        const drawn = performance.getEntriesByName('nokta:draw').filter(e => e.startTime > asked && e.duration > 2)
+        return Math.max(...drawn.map(e => e.startTime + e.duration - asked))
+      })) // prettier-ignore
+      await levels.click(test('levels-asks'))
+    }
+    for (let k = 0; k < 4; k++) await levels.keyboard.press('Control+z')
+    await levels.waitForTimeout(LOOKS)
+    await levels.click(test('search-keys'))
+    await levels.waitForSelector(test('cancel-keys'))
+    await levels.waitForTimeout(LOOKS / 2)
+    cancels.push(await levels.evaluate(async ([cancel, search]) => {
+      const asked = performance.now()
+      document.querySelector<HTMLElement>(cancel)!.click()
+      while (!document.querySelector(search)) await new Promise(requestAnimationFrame)
+      return performance.now() - asked
+    }, [test('cancel-keys'), test('search-keys')] as const)) // prettier-ignore
+  }
+  await context.close()
+}
+row(
+  `another level of a tune of 32 measures, ${rungs.length} times`,
+  `${middle(rungs).toFixed(0)} ms`,
+  null,
+  '200 ms',
+)
+row('  the slowest of all', `${Math.max(...rungs).toFixed(0)} ms`, null, '–')
+row('the search through keys cancelled', `${middle(cancels).toFixed(0)} ms`, null, '100 ms')
+
 // The Tune station: typing, importing, listening
 const bar = '"G"G2BG D2GB|"C"c2ec "D"A2FA|'
 const longTune = `X:1\nT:Sixty-four bars\nM:4/4\nL:1/8\nK:G\n${Array.from({ length: 32 }, (_, i) => bar + (i % 4 === 3 ? '\n' : '')).join('')}`

@@ -20,6 +20,8 @@ const world = vi.hoisted(() => ({
   fault: '',
   /** What the crew of workers was told last. */
   crew: '',
+  /** Levels that easier versions were made for. */
+  eased: [] as number[],
   levels: {} as Record<string, Record<string, number>>,
 }))
 vi.mock('../api/client', () => ({
@@ -38,8 +40,10 @@ const core = {
   ...straightCore,
   grade: () =>
     Promise.resolve(pack({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] })),
-  easier: ({ recipe }: Asked, level: number) =>
-    world.fault ? Promise.reject(new Error(world.fault)) : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } })), // prettier-ignore
+  easier: ({ recipe }: Asked, level: number) => {
+    world.eased.push(level)
+    return world.fault ? Promise.reject(new Error(world.fault)) : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } })) // prettier-ignore
+  },
   tryKey: (tune: Tune, q: KeyQuestion) => {
     world.asked.push(q)
     world.before()
@@ -75,7 +79,10 @@ vi.mock('../worker/crew', () => ({
     }
   },
 }))
-beforeEach(() => void Object.assign(world, { asked: [], before: () => {}, fault: '', crew: '', levels: {} }))
+beforeEach(
+  () =>
+    void Object.assign(world, { asked: [], before: () => {}, fault: '', crew: '', eased: [], levels: {} }),
+)
 afterEach(() => void vi.unstubAllGlobals())
 
 async function open(music = 'D F A d | B A F D |') {
@@ -164,6 +171,17 @@ describe('a version', () => {
     await store.makeEasier(2)
     expect(bench.recipe).toMatchObject({ name: 'Violin, level 2', played: { level: 2 } })
     expect([store.side, store.making, store.problem]).toEqual(['version', false, ''])
+  })
+  it('is got ready for every lower rung while the ladder is looked at, and for none once the station is left', async () => {
+    const { store } = await open()
+    const leave = store.follow()
+    await vi.waitFor(() => expect(world.eased).toEqual([1, 2]))
+    leave()
+    world.eased = []
+    const back = store.follow()
+    back()
+    await new Promise(done => setTimeout(done, 200))
+    expect(world.eased).toEqual([])
   })
   it('that can’t be made says why, and another may be tried', async () => {
     const { bench, store } = await open()

@@ -22,6 +22,11 @@ import { capital } from '#core/words/places'
 
 /** Milliseconds between two looks at what was found. */
 const BETWEEN_ROWS = 300
+/** Milliseconds left to others before each version that nobody asked for yet; of tunes of more measures nothing is made before it is asked for. */
+const READY_AFTER = 60
+const READY_FOR = 100
+const LEVELS: readonly Level[] = [1, 2, 3, 4, 5, 6, 7]
+const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
@@ -58,6 +63,7 @@ export const useLevels = defineStore('levels', () => {
       graded.value = g
       chosen.value = null
       problem.value = ''
+      void expectEasier()
     },
     e => (problem.value = e.message),
   )
@@ -68,8 +74,10 @@ export const useLevels = defineStore('levels', () => {
     r => (plain.value = r),
     e => (problem.value = e.message),
   )
+  let following = false
   /** Asks anew at every change, as long as the station is open. Stop with the function it returns. */
   function follow() {
+    following = true
     const stop = watch([() => bench.result, () => studio.studio.levels], () => {
       const { asked } = bench
       if (!asked) return
@@ -78,6 +86,7 @@ export const useLevels = defineStore('levels', () => {
       else plain.value = null
     }, { immediate: true })
     return () => {
+      following = false
       stop()
       cancel()
       crew.dismiss()
@@ -100,10 +109,22 @@ export const useLevels = defineStore('levels', () => {
     }
   }
   const key = ref<VersionKey>('own')
+  const easier = (asked: Asked, level: Level) =>
+    callCore(core => core.easier(asked, level, key.value, table(), learner.value?.fastest ?? null)).then(unpack) // prettier-ignore
+  /** Who looks at the ladder takes a rung of it next: the worker gets them ready meanwhile, from the lowest, one at a time. */
+  async function expectEasier() {
+    const { asked } = bench
+    if (!asked || asked.tune.measures.length > READY_FOR) return
+    const wanted = () => following && asked === bench.asked && key.value === 'own' && !making.value
+    for (const level of LEVELS) {
+      await wait(READY_AFTER)
+      if (!wanted() || level >= (grade.value?.level ?? 1)) return
+      await easier(asked, level).catch(() => null)
+    }
+  }
   const makeEasier = (level: Level) =>
     attempt(async () => {
-      const fastest = learner.value?.fastest ?? null
-      const made = unpack(await callCore(core => core.easier(bench.asked!, level, key.value, table(), fastest))) // prettier-ignore
+      const made = await easier(bench.asked!, level)
       const { instrument, key: of } = made.played
       const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
       bench.takeArrangement({ ...made, name: capital(name) })
