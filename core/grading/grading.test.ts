@@ -273,6 +273,12 @@ describe('keys', () => {
       expect(bounded.some(r => r.tuning)).toBe(!table.crossTuning || table.crossTuning < 6)
     },
   )
+  it('take the octave that lies at home, though a hand further up could stay in place too', () => {
+    const strain = tuneFrom('C|F2G|A2c|d2c|A2F|G2A|B2A|G3-|G2C|F2G|A2c|d2f|c2A|B2G|A2E|F3-|F2|', 'M:3/4\nL:1/4\nQ:1/4=66\nK:F') // prettier-ignore
+    const home = { instrument: 'viola' as const, key: strain.key, tunings: [null] }
+    const [row] = tryKey(strain, home, search, ASSUMED_HANDS)
+    expect([row!.octave, row!.shifts, row!.level]).toEqual([-1, 0, 2])
+  })
   it('find nothing for a tune without notes', () => {
     const [q] = keyQuestions(emptyTune('t'), search)
     expect(tryKey(emptyTune('t'), q!, search, ASSUMED_HANDS)).toEqual([])

@@ -25,6 +25,8 @@ import { lowestBound, lowestLevel } from './lowest'
 
 /** Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an octave too high. */
 const HIGHEST_ABOVE = 17
+/** Half steps above it that lie in first position. */
+const AT_HOME = 7
 /** Octaves tried, the ones that fit the strings. */
 const OCTAVES = [0, -1, 1, -2, -3] as const
 
@@ -75,7 +77,12 @@ export function tryCandidate(
   const ringsMore = (octave: number) => !home || ringing(strings, octave) > ringing(homeTuning(instrument), home.octave) // prettier-ignore
   const mayBeEasier = !home || home.shifts > 0 || lowestBound(home.grade) < home.level
   let best: KeyRow | null = null
-  for (const octave of OCTAVES.filter(fits).slice(0, MOST_OCTAVES)) {
+  // First the octave that is more likely at home.
+  const beyond = (octave: number) => sounding.filter(s => s + 12 * octave > strings[0]! + AT_HOME).length
+  const octaves = OCTAVES.filter(fits)
+    .slice(0, MOST_OCTAVES)
+    .toSorted((a, b) => beyond(a) - beyond(b))
+  for (const octave of octaves) {
     if (!mayBeEasier && !ringsMore(octave)) continue
     const recipe = inOctave(octave)
     // Another octave for which the hand must have learned more is not easier.
