@@ -31,7 +31,13 @@ const leadsIn = (p: PagePart, i: number) => {
   const numbers = p.notated.measures.map(m => m.placed.number)
   return numbers[i] === 0 || numbers[i] === numbers[i - 1]
 }
-const counted = (s: System, p: PagePart) => s.measures.filter(m => !leadsIn(p, m.index)).length
+/** A second ending beside the first stands for the same place. */
+const isOtherEnding = (p: PagePart, i: number) => {
+  const [own, before] = [i, i - 1].map(k => p.notated.measures[k]?.placed.measure.endings?.join())
+  return own !== undefined && before !== undefined && own !== before
+}
+const counted = (s: System, p: PagePart) =>
+  s.measures.filter((m, k) => !leadsIn(p, m.index) && !(k > 0 && isOtherEnding(p, m.index))).length
 
 /** Columns of a system with the width a digit or a head takes must not touch. */
 function closest(system: System): number {
@@ -139,6 +145,11 @@ describe('systems', () => {
     expect(half.map(s => s.measures.length)).toEqual([4, 4, 2])
     expect(half[2]!.width).toBeLessThan(120)
     expect(apart(half[2]!) / apart(half[1]!)).toBeCloseTo(1, 1)
+  })
+  it('keep a second ending beside the first, and leave no measure alone at the end of a part', () => {
+    const tune = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nK:Ador\nE|A2B c2d|e2d B2G|A2B c2a|e2d B2G|A2B cde|faf gdB|c2A B2E|1 A3 A2:|2 A3 A2||\ne|a2e c2a|bgd g2b|a2f c2f|e2B e2g|a2e c2a|bgd gfd|c2f d2e|A3 A2||').tunes[0]!.tune // prettier-ignore
+    const systems = systemsOf([partOf(tune)], { ...scale, width: 180 })
+    expect(systems.map(s => s.measures.length)).toEqual([5, 5, 5, 4])
   })
   it('begin with phrases where there is room, and hold fewer measures where there is not', () => {
     const p = demo('brindlewick-bridge.abc')

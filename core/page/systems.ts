@@ -76,7 +76,7 @@ const BAD = {
   /** A part, or a phrase, begins in the middle of the line. */
   partInside: 0.8,
   phraseInside: 0.15,
-  /** A single measure is left for the last line. */
+  /** A single measure is left for the last line of a part. */
   lonely: 1.5,
   /** Against the teacher's word. */
   against: 5000,
@@ -206,10 +206,21 @@ function breaksOf(b: Breakable, o: SystemOptions): (readonly [from: number, to: 
   return out
 }
 
-/** Measures that count: a short one that leads in does not. */
+/** Another ending of one measure, beside the first: to the reader both are the same place. */
+function isOtherEnding(m: NotatedMeasure, before: NotatedMeasure | undefined) {
+  const [own, first] = [m, before].map(x => x?.placed.measure.endings?.join())
+  return own !== undefined && first !== undefined && own !== first
+}
+
+/** Measures that count: a short one that leads in does not, nor another ending beside its first. */
 function countOf(measures: readonly NotatedMeasure[], from: number, to: number): number {
   let count = 0
-  for (let i = from; i < to; i++) if (!isLeadIn(measures[i]!, measures[i - 1])) count++
+  for (let i = from; i < to; i++)
+    if (
+      !isLeadIn(measures[i]!, measures[i - 1]) &&
+      !(i > from && isOtherEnding(measures[i]!, measures[i - 1]))
+    )
+      count++
   return Math.max(1, count)
 }
 
@@ -236,8 +247,8 @@ function badness(
     if (wish === 'line' || wish === 'page') bad += BAD.against
   }
   if (!last && asked[measures[to]!.placed.measure.id] === 'none') bad += BAD.against
-  if (last && count === 1 && from > 0) bad += BAD.lonely
   const ends = last || beginsPart(measures[to]!)
+  if (ends && count === 1 && from > 0) bad += BAD.lonely
   if (count < MOST_MEASURES && !ends)
     bad += BAD.fewer * (MOST_MEASURES - count) + (count % 2 === 1 ? BAD.odd : 0)
   if (least > o.width) return bad + (to - from > 1 ? BAD.over : BAD.crowded) + (least - o.width) / o.width
