@@ -3,6 +3,7 @@ import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { handOptions } from '#core/arrangement/handOptions'
 import { standsOf, taughtAsPlayed } from '#core/arrangement/taughtPlayed'
+import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import type { SheetKind } from '#core/styles/sheetRecipe'
 import { planOf } from '#core/form/plan'
@@ -175,8 +176,9 @@ function warmUpsOf(
   const { tuning, level, schools, measured, span } = played
   const recipe = { ...plain, shown: { ...shown, bowMarks: 'none' as const }, played: { ...plain.played, octave: 0 as const, tuning, level, schools, measured, span } } // prettier-ignore
   return warmUps(d, played.instrument).map(w => {
-    const own = derive(w.tune, recipe, context, memory)
-    return { title: w.name, note: w.why, tune: own.tune, tab: withoutPhrases(tabModel(own, recipe)) }
+    const asInTune = withPlayed(recipe, { pins: { ...recipe.played.pins, fingers: w.pins } })
+    const own = derive(w.tune, asInTune, context, memory)
+    return { title: w.name, note: w.why, tune: own.tune, tab: withoutPhrases(tabModel(own, asInTune)) }
   })
 }
 

@@ -1,10 +1,12 @@
 /** Warm-ups out of the tune itself: its scale in this hand, its shapes string by string, its one hard shift, its double stops apart and together. */
 import type { Derived } from '#core/arrangement/derive'
 import type { FingeredNote } from '#core/fingering/fingering'
+import type { FingerPin, FingerPins } from '#core/fingering/fingerPin'
 import { lettersOf } from '#core/instruments/instruments'
 import { byLetters } from '#core/music/edit/spelling'
 import { insertAfter } from '#core/music/edit/notes'
 import { frac } from '#core/music/fraction'
+import { noteId } from '#core/music/ids'
 import { degree, keyName } from '#core/music/key'
 import { diatonic, midi, prettyPitch, type Pitch } from '#core/music/pitch'
 import { emptyTune, type InstrumentId, type Tune } from '#core/music/tune'
@@ -14,6 +16,14 @@ export interface WarmUp {
   readonly name: string
   readonly why: string
   readonly tune: Tune
+  /** The places its notes have in the tune it is taken from, where they are what it is for. */
+  readonly pins: FingerPins
+}
+
+/** One quarter of an exercise: what sounds, and how it is taken in the tune. */
+interface Step {
+  readonly pitches: readonly Pitch[]
+  readonly as?: FingeredNote
 }
 
 const most = <T>(list: readonly T[], weight: (x: T) => number): T | undefined =>
@@ -29,20 +39,30 @@ export function warmUps(d: Derived, instrument: InstrumentId): WarmUp[] {
   return [scale(d, notes), ...shapes(d, notes, instrument), ...shift(d, notes), ...doubleStops(d)]
 }
 
+const stepOf = (n: FingeredNote): Step => ({ pitches: [n.pitch], as: n })
+
 /** Quarters (double stops where several pitches stand together), a whole note at the end. */
-function exercise(d: Derived, name: string, steps: readonly (readonly Pitch[])[]): Tune {
+function exercise(d: Derived, name: string, steps: readonly Step[]): Pick<WarmUp, 'tune' | 'pins'> {
   const start = {
     ...emptyTune(`${name} (${d.tune.title})`),
     key: d.tune.key, clef: d.tune.clef, metre: { beats: 4, unit: 4 } as const, kind: 'warm-up', tempo: { beat: frac(1), perMinute: 60 },
-    ...(d.tune.instrument && { instrument: d.tune.instrument }),
+    instrument: d.fingering.problem.options.instrument,
   } // prettier-ignore
-  return steps.reduce(
+  const { tune } = steps.reduce(
     // The last note fills its measure.
-    (at, pitches, i) =>
+    (at, { pitches }, i) =>
       insertAfter(at.tune, at.chosen, { pitches, length: frac(i === steps.length - 1 ? 4 - (i % 4) : 1) }),
     { tune: start as Tune, chosen: null as string | null },
-  ).tune
+  )
+  const ids = tune.measures.flatMap(m => m.events.map(e => e.id))
+  return {
+    tune,
+    pins: Object.fromEntries(steps.flatMap(({ as }, i) => (as ? [[noteId(ids[i]!, 0), placeOf(as)]] : []))),
+  }
 }
+
+const placeOf = ({ string, finger, anchor }: FingeredNote): FingerPin =>
+  finger === 0 ? { string, finger } : { string, finger, anchor }
 
 /** From the lowest tonic of the tune's range up as far as the tune goes, and back; a range without a tonic begins on its lowest note. */
 function scale(d: Derived, notes: readonly FingeredNote[]): WarmUp {
@@ -53,8 +73,8 @@ function scale(d: Derived, notes: readonly FingeredNote[]): WarmUp {
   for (let p: Pitch | null = byLetters(low, 0, key); p && midi(p) <= midi(high) && line.length < 24; p = byLetters(p, 1, key)) line.push(p) // prettier-ignore
   const from = line.findIndex(p => degree(key, p) === 1)
   const up = from >= 0 && line.length - from >= 4 ? line.slice(from) : line
-  const steps = [...up, ...up.slice(0, -1).reverse()].map(p => [p])
-  return { kind: 'scale', name: `Scale of ${keyName(key)}`, why: 'The notes of the tune in order, in the hand it is played with.', tune: exercise(d, 'Scale', steps) } // prettier-ignore
+  const steps = [...up, ...up.slice(0, -1).reverse()].map(p => ({ pitches: [p] }))
+  return { kind: 'scale', name: `Scale of ${keyName(key)}`, why: 'The notes of the tune in order, in the hand it is played with.', ...exercise(d, 'Scale', steps) } // prettier-ignore
 }
 
 /** On every string with three fingers or more: what the fingers do there, up and down, twice. The two busiest strings. */
@@ -66,8 +86,8 @@ function shapes(d: Derived, notes: readonly FingeredNote[], instrument: Instrume
       // The commonest hand on this string; its notes once each.
       const anchor = most([...new Set(own.map(n => n.anchor))], a => own.filter(n => n.anchor === a).length)
       const hand = own.filter(n => n.anchor === anchor)
-      const unique = [...new Map(hand.map(n => [midi(n.pitch), n.pitch])).values()].sort(
-        (a, b) => midi(a) - midi(b),
+      const unique = [...new Map(hand.map(n => [midi(n.pitch), n])).values()].sort(
+        (a, b) => midi(a.pitch) - midi(b.pitch),
       )
       return { string, count: own.length, unique }
     })
@@ -78,8 +98,8 @@ function shapes(d: Derived, notes: readonly FingeredNote[], instrument: Instrume
       const once = [...unique, ...unique.slice(1, -1).reverse()]
       const letter = lettersOf(instrument, d.fingering.problem.options.tuning)[string]!
       return {
-        kind: 'shape', name: `The hand on the ${letter} string`, why: `${unique.map(prettyPitch).join(' ')}: the fingers this tune uses there, slowly, leaving each down as long as it can stay.`,
-        tune: exercise(d, `Hand on ${letter}`, [...once, ...once, unique[0]!].map(p => [p])),
+        kind: 'shape', name: `The hand on the ${letter} string`, why: `${unique.map(n => prettyPitch(n.pitch)).join(' ')}: the fingers this tune uses there, slowly, leaving each down as long as it can stay.`,
+        ...exercise(d, `Hand on ${letter}`, [...once, ...once, unique[0]!].map(stepOf)),
       } // prettier-ignore
     })
 }
@@ -90,12 +110,12 @@ function shift(d: Derived, notes: readonly FingeredNote[]): WarmUp[] {
   const to = notes.findIndex(n => n.id === hardest?.to)
   const from = notes.find(n => n.id === hardest?.from) ?? notes[to - 1]
   if (!hardest || to < 1 || !from) return []
-  const [a, b] = [from.pitch, notes[to]!.pitch]
+  const [a, b] = [stepOf(from), stepOf(notes[to]!)]
   return [
     {
-      kind: 'shift', name: `The shift from ${prettyPitch(a)} to ${prettyPitch(b)}`,
+      kind: 'shift', name: `The shift from ${prettyPitch(from.pitch)} to ${prettyPitch(notes[to]!.pitch)}`,
       why: `${Math.round(hardest.mm)} mm, by itself: slide without pressing, then sooner each time. No pain; stop when the hand is tired.`,
-      tune: exercise(d, 'Shift', [a, b, a, b, a, b, a, b].map(p => [p])),
+      ...exercise(d, 'Shift', [a, b, a, b, a, b, a, b]),
     },
   ] // prettier-ignore
 }
@@ -107,12 +127,14 @@ function doubleStops(d: Derived): WarmUp[] {
     if (e.kind === 'note' && e.heads.length > 1) seen.set(e.heads.map(h => diatonic(h.pitch)).join(), e.heads.map(h => h.pitch)) // prettier-ignore
   const stops = [...seen.values()].slice(0, 3)
   if (stops.length === 0) return []
-  const steps = stops.flatMap(pitches => [...pitches.map(p => [p]), pitches, pitches])
+  const steps = stops
+    .flatMap(pitches => [...pitches.map(p => [p]), pitches, pitches])
+    .map(p => ({ pitches: p }))
   return [
     {
       kind: 'doubleStop', name: 'Double stops apart and together',
       why: stops.map(s => s.map(prettyPitch).join('–')).join(', ') + ': one note, the other, then both on a slow bow.',
-      tune: exercise(d, 'Double stops', steps),
+      ...exercise(d, 'Double stops', steps),
     },
   ] // prettier-ignore
 }

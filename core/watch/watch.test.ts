@@ -103,6 +103,21 @@ describe('warm-ups', () => {
     expect(pitches(shift)).toBe([a, b, a, b, a, b, a, b].join(' '))
   })
 
+  it('practise the shift itself: its two places in turn, as they are in the tune', () => {
+    const d = derived('E3/2 B/ B/A/B/ G A/|B3/2 e e/d/B/ d/B/A/|E3/2 B/ B/A/B/ g e/|d B/ A/G/A/ B/G/E/|e3/2 f/ g/f/e/ d/B/d/|e2|', 'Em clef=alto', 'viola') // prettier-ignore
+    const shift = warmUps(d, 'viola').find(w => w.kind === 'shift')!
+    const plain = newArrangement('viola', sizeOf('viola').name)
+    const recipe = {
+      ...plain,
+      played: { ...plain.played, pins: { ...plain.played.pins, fingers: shift.pins } },
+    }
+    const own = derive(shift.tune, recipe, ASSUMED_HANDS)
+    expect(own.findings.filter(f => f.code.startsWith('finger.pin'))).toEqual([])
+    expect(own.shifts.length).toBe(7)
+    const hardest = d.shifts.toSorted((a, b) => b.mm - a.mm)[0]!
+    for (const s of own.shifts) expect(s.mm).toBe(hardest.mm)
+  })
+
   it('are tunes one can play: bars full, on the instrument', () => {
     for (const instrument of ['violin', 'viola', 'cello', 'bass'] as const) {
       const d = derived('D F A d | e d c B | A2 F2 | D4 |]', 'D', instrument)

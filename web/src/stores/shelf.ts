@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement, NO_PINS, type Arrangement } from '#core/arrangement/recipe'
+import type { FingerPins } from '#core/fingering/fingerPin'
 import type { StoredArrangement } from '#core/formats/backup/backup'
 import type { FileTune } from '#core/formats/readFile'
 import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
@@ -83,8 +84,8 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   /** Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id. */
-  async function add(tune: Tune, source: string | null): Promise<string> {
-    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins: {}, tuning: null, arrangements: [] })) // prettier-ignore
+  async function add(tune: Tune, source: string | null, pins: FingerPins = {}): Promise<string> {
+    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins, tuning: null, arrangements: [] })) // prettier-ignore
     return made.id
   }
 

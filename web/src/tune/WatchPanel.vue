@@ -49,7 +49,7 @@ const say = (p: UsedPlace) =>
 
 async function toShelf(w: WarmUp) {
   try {
-    await shelf.add({ ...w.tune, title: w.tune.title.slice(0, 400) }, null)
+    await shelf.add({ ...w.tune, title: w.tune.title.slice(0, 400) }, null, w.pins)
     made.value = w.name
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
