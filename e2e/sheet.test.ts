@@ -96,6 +96,15 @@ it('keeps what was chosen as a style of the studio, for other tunes too', async 
   await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="style"]')].some(e => e.textContent!.includes('Bass room'))) // prettier-ignore
 })
 
+it('holds one kind at least: the last that is left cannot be unticked', async () => {
+  await open('Four Corners of Ostrey')
+  await page.waitForSelector(`${test('kind-music')}:disabled:checked`)
+  await page.check(test('kind-grid'))
+  await page.uncheck(test('kind-music'))
+  await page.waitForSelector(`${test('kind-grid')}:disabled:checked`)
+  await page.waitForFunction(() => document.querySelector('[data-test="pages"] svg') && !document.querySelector('[data-test="pages"] .nokta-marks')) // prettier-ignore
+})
+
 it('begins a line where a note was clicked, and leads to where its finger is decided', async () => {
   await open('Four Corners of Ostrey')
   await choose('sheet-size', 'as on a stand')

@@ -44,10 +44,9 @@ const marks = computed(() => [
   shared('ossia', 'Another line beside it', { none: 'none', ...OSSIA_WORDS }),
 ])
 /** Kinds keep the order in which they come on the page. */
-function toggle(kind: SheetKind, on: boolean) {
-  const kinds = SHEET_KINDS.filter(k => (k === kind ? on : sheet.value.kinds.includes(k)))
-  if (kinds.length > 0) store.choose({ kinds })
-}
+const toggle = (kind: SheetKind, on: boolean) =>
+  store.choose({ kinds: SHEET_KINDS.filter(k => (k === kind ? on : sheet.value.kinds.includes(k))) })
+const isOnly = (kind: SheetKind) => sheet.value.kinds.length === 1 && sheet.value.kinds[0] === kind
 /** A word between the beats, of the studio's own: an empty one leaves the place uncounted. */
 const say = (at: number, word: string) =>
   studio.edit(({ countWords }) => ({ countWords: countWords.map((w, i) => (i === at ? word.trim() : w)) }))
@@ -70,6 +69,8 @@ const below = computed(() =>
       :key="k"
       :name="`kind-${k}`"
       :model-value="sheet.kinds.includes(k)"
+      :disabled="isOnly(k)"
+      :title="isOnly(k) ? 'A sheet holds one of these at least.' : undefined"
       @update:model-value="on => toggle(k, on)"
       >{{ KIND_WORDS[k] }}</TickRow
     >
