@@ -97,7 +97,7 @@ it('keeps what was chosen as a style of the studio, for other tunes too', async 
 })
 
 it('holds one kind at least: the last that is left cannot be unticked', async () => {
-  await open('Four Corners of Ostrey')
+  await open('Goose Gate Jog')
   await page.waitForSelector(`${test('kind-music')}:disabled:checked`)
   await page.check(test('kind-grid'))
   await page.uncheck(test('kind-music'))
