@@ -10,8 +10,9 @@ import { urlOf } from '#contract/api'
 
 import { demoSource } from '#demo/fillShelf'
 import { launch, openBench, openPage, serve, test } from '../e2e/browser'
+import { levelsStation } from './benchLevelsStation'
+import { middle, row, seen, WINDOW_BUILT } from './benchRows'
 
-const middle = (times: number[]) => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!
 async function median(work: () => Promise<unknown>, runs: number): Promise<number> {
   const times: number[] = []
   for (let i = 0; i < runs; i++) {
@@ -21,11 +22,6 @@ async function median(work: () => Promise<unknown>, runs: number): Promise<numbe
   }
   return middle(times)
 }
-const row = (name: string, value: string, ratio: number | null, budget: string) =>
-  console.log(
-    `${value.padStart(10)}   ${(ratio === null ? '–' : ratio.toFixed(1)).padStart(7)}   ${budget.padStart(10)}   ${name}`,
-  )
-
 const data = mkdtempSync(join(tmpdir(), 'nokta-bench-'))
 let nokta = await serve({ data })
 console.log('\n    median     ratio       budget')
@@ -123,11 +119,6 @@ const waves: number[] = []
 let bytes = 0
 await (await openPage(browser, [])).context.close()
 const [benchId] = (await nokta.shelf.list()).filter(t => t.title === 'Brindlewick Bridge').map(t => t.id)
-/** Milliseconds in which the browser is done with a new window of its own (its address bar is a page too, and takes half a second of a core). */
-const WINDOW_BUILT = 1500
-/** Waits until something is there, looking at every frame: what waits for a selector looks twice a second after a while. */
-const seen = (p: Page, selector: string) =>
-  p.waitForFunction(s => document.querySelector(s) !== null, selector, { polling: 'raf' })
 /** Opens an address in a window that is there and has never seen it, nothing cached; gives the milliseconds until something is there. */
 async function coldly(
   path: string,
@@ -205,68 +196,7 @@ for (const key of ['s', 's', 's', 's', 's', 's', 's']) {
 }
 row('redraw after an edit (a slur on, off)', `${middle(redraws).toFixed(0)} ms`, null, '30 ms')
 
-// The Levels station: every key and tuning, on a bench just opened, by one who looks for a moment before he clicks
-const LOOKS = 700
-const searches: number[] = []
-for (let i = 0; i < 5; i++) {
-  const fresh = await openPage(browser, [])
-  await openBench(fresh.page, nokta, 'Four Corners of Ostrey', 'levels')
-  await fresh.page.waitForTimeout(WINDOW_BUILT)
-  await fresh.page.locator(test('with-tunings')).check()
-  await fresh.page.waitForTimeout(LOOKS)
-  const asked = performance.now()
-  await fresh.page.click(test('search-keys'))
-  await seen(fresh.page, test('best-keys'))
-  searches.push(performance.now() - asked)
-  await fresh.context.close()
-}
-row('every key and tuning for four instruments, 32 measures', `${middle(searches).toFixed(0)} ms`, null, '2000 ms') // prettier-ignore
-
-// From a click on a rung to the version drawn; from a click on Cancel to the question that can be asked again
-const rungs: number[] = []
-const cancels: number[] = []
-{
-  const { page: levels, context } = await openPage(browser, [])
-  await openBench(levels, nokta, 'Four Corners of Ostrey', 'levels')
-  await levels.waitForTimeout(WINDOW_BUILT)
-  await levels.evaluate(() => window.addEventListener('click', () => performance.mark('click'), true))
-  for (let i = 0; i < 3; i++) {
-    await levels.click(test('levels-asks'))
-    await levels.waitForTimeout(LOOKS)
-    const lower = levels.locator('[data-test^="make-"]')
-    for (let left = await lower.count(); left > 0; left = await lower.count()) {
-      await lower.first().click()
-      await levels.waitForTimeout(LOOKS)
-      rungs.push(await levels.evaluate(() => {
-        const asked = performance.getEntriesByName('click').at(-1)!.startTime
-        // Drawings in which nothing changed are free.
-        const drawn = performance.getEntriesByName('nokta:draw').filter(e => e.startTime > asked && e.duration > 2)
-        return Math.max(...drawn.map(e => e.startTime + e.duration - asked))
-      })) // prettier-ignore
-      await levels.click(test('levels-asks'))
-    }
-    for (let k = 0; k < 4; k++) await levels.keyboard.press('Control+z')
-    await levels.waitForTimeout(LOOKS)
-    await levels.click(test('search-keys'))
-    await levels.waitForSelector(test('cancel-keys'))
-    await levels.waitForTimeout(LOOKS / 2)
-    cancels.push(await levels.evaluate(async ([cancel, search]) => {
-      const asked = performance.now()
-      document.querySelector<HTMLElement>(cancel)!.click()
-      while (!document.querySelector(search)) await new Promise(requestAnimationFrame)
-      return performance.now() - asked
-    }, [test('cancel-keys'), test('search-keys')] as const)) // prettier-ignore
-  }
-  await context.close()
-}
-row(
-  `another level of a tune of 32 measures, ${rungs.length} times`,
-  `${middle(rungs).toFixed(0)} ms`,
-  null,
-  '200 ms',
-)
-row('  the slowest of all', `${Math.max(...rungs).toFixed(0)} ms`, null, '–')
-row('the search through keys cancelled', `${middle(cancels).toFixed(0)} ms`, null, '100 ms')
+await levelsStation(browser, nokta)
 
 // The Tune station: typing, importing, listening
 const bar = '"G"G2BG D2GB|"C"c2ec "D"A2FA|'

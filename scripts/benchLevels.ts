@@ -17,7 +17,7 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { gradeOf } from '#core/grading/demands'
 import { lowestLevel } from '#core/grading/lowest'
 import { sizeOf } from '#core/instruments/instruments'
-import type { Level } from '#core/levels/levels'
+import { LEVELS, type Level } from '#core/levels/levels'
 import { melodyPrint, PrintIndex } from '#core/melody/print'
 import { composedAbc } from '#core/music/composed'
 import { keyName, sameKey } from '#core/music/key'
@@ -34,7 +34,6 @@ interface Versions {
 const versions = JSON.parse(readFileSync(new URL('../core/grading/goldens/versions.json', import.meta.url), 'utf8')) as Versions[] // prettier-ignore
 const bookAt = process.argv.indexOf('--book')
 const BOOK = bookAt < 0 ? 20 : Number(process.argv[bookAt + 1])
-const LEVELS: readonly Level[] = [1, 2, 3, 4, 5, 6, 7, 8]
 const composed = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
 const demo = readdirSync(new URL('../demo/tunes', import.meta.url)).map(f => readAbc(demoSource(f)).tunes[0]!.tune) // prettier-ignore
 const book = Array.from({ length: BOOK }, (_, i) => composed(i + 1))

@@ -12,6 +12,7 @@ import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema, type TuneWithArrangements } from '#contract/documents'
 import { demoSource } from '#demo/fillShelf'
 import { startNokta } from '../server/nokta'
+import { rowOf } from './benchRows'
 import { startServer } from './ownServer'
 
 const SECONDS = 20
@@ -67,11 +68,6 @@ async function client(number: number, until: number, pause: number) {
   }
 }
 const share = (list: readonly number[], of: number) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * of))]! // prettier-ignore
-const row = (name: string, value: number, budget: string) =>
-  console.log(
-    `${`${value.toFixed(0)} ms`.padStart(10)}   ${'–'.padStart(7)}   ${budget.padStart(10)}   ${name}`,
-  )
-
 // One teacher edits, backups are written every two seconds: how late the server answers at the worst.
 let worst = 0
 let editing = true
@@ -94,7 +90,7 @@ for (let i = 0; i < 12; i++, version++) {
 }
 editing = false
 await poll
-row('longest stall of the server while one edits and backups of 5,000 tunes are written', worst, '100 ms')
+rowOf('longest stall of the server while one edits and backups of 5,000 tunes are written', worst, '100 ms')
 // A teacher who types must not wait for a backup.
 if (worst > 100) process.exitCode = 1
 
@@ -105,9 +101,9 @@ for (const [said, pause] of [
   reads.length = saves.length = 0
   const until = performance.now() + SECONDS * 1000
   await Promise.all(Array.from({ length: CLIENTS }, (_, i) => client(i, until, pause)))
-  row(`${CLIENTS} clients ${said}: 95 % of ${reads.length} reads within`, share(reads, 0.95), '100 ms')
-  row(`  95 % of ${saves.length} saves within`, share(saves, 0.95), '300 ms')
-  row('  the slowest of all', Math.max(...reads, ...saves), '–')
+  rowOf(`${CLIENTS} clients ${said}: 95 % of ${reads.length} reads within`, share(reads, 0.95), '100 ms')
+  rowOf(`  95 % of ${saves.length} saves within`, share(saves, 0.95), '300 ms')
+  rowOf('  the slowest of all', Math.max(...reads, ...saves), '–')
 }
 if (faults > 0) console.log(`  ${faults} were not answered as they should`)
 server.child.kill('SIGTERM')

@@ -2,10 +2,8 @@
 import { readFileSync } from 'node:fs'
 import { unzipSync } from 'fflate'
 import { launch, openBench, openPage, serve, test } from '../e2e/browser'
+import { middle, rowOf } from './benchRows'
 
-const middle = (times: number[]) => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!
-const row = (name: string, ms: number, budget: string) =>
-  console.log(`${`${ms.toFixed(0)} ms`.padStart(10)}   ${'–'.padStart(7)}   ${budget.padStart(10)}   ${name}`)
 /** Sheets whose time the budget speaks of. */
 const SHEETS = 32
 
@@ -32,7 +30,7 @@ for (let i = 0; i < 9; i++) {
   await page.waitForTimeout(300)
 }
 const count = await page.locator(pages).count()
-row(
+rowOf(
   `sheet of ${count} ${count === 1 ? 'page' : 'pages'} drawn anew after a choice`,
   middle(redraws),
   '150 ms',
@@ -47,7 +45,7 @@ async function download(what: string): Promise<{ ms: number; path: string }> {
 await download('pdf')
 const pdfs: number[] = []
 for (let i = 0; i < 3; i++) pdfs.push((await download('pdf')).ms)
-row('its PDF', middle(pdfs), '1000 ms')
+rowOf('its PDF', middle(pdfs), '1000 ms')
 
 await page.goto(nokta.url)
 await page.waitForSelector(test('tune-row'))
@@ -59,7 +57,7 @@ await page.check(test('zip-all'))
 for (const style of (await page.locator('fieldset input').all()).slice(0, 2)) await style.check()
 const zip = await download('booklet-zip')
 const sheets = Object.keys(unzipSync(new Uint8Array(readFileSync(zip.path)))).length
-row(`${SHEETS} sheets as PDF in one zip (${sheets} took ${(zip.ms / 1000).toFixed(1)} s)`, (zip.ms * SHEETS) / sheets, '20000 ms') // prettier-ignore
+rowOf(`${SHEETS} sheets as PDF in one zip (${sheets} took ${(zip.ms / 1000).toFixed(1)} s)`, (zip.ms * SHEETS) / sheets, '20000 ms') // prettier-ignore
 await browser.close()
 await nokta.stop()
 process.exit(0)

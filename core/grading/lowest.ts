@@ -3,7 +3,7 @@ import type { DeriveContext } from '#core/arrangement/context'
 import { derive, placesOf, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
-import type { Level } from '#core/levels/levels'
+import { LEVELS, type Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
 import { lowestHand } from '#core/fingering/limits'
 import { SKILLS } from './catalogue'
@@ -18,8 +18,6 @@ export interface Graded {
   /** Notes that are off the instrument, at any level. */
   readonly unplayable: number
 }
-
-const ALL: readonly Level[] = [1, 2, 3, 4, 5, 6, 7, 8]
 
 /**
  * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest that has a place for every note; where that asks for
@@ -46,7 +44,7 @@ export function lowestLevel(
   let best = at(hand)
   // Of two at one level the hand that stays within the lower one is taken.
   const from = Math.max(hand + 1, lowestBound(best.grade))
-  for (const level of ALL.slice(from - 1)) {
+  for (const level of LEVELS.slice(from - 1)) {
     if (level >= best.level || level > atMost) break
     const tried = at(level)
     if (tried.level < best.level) best = tried

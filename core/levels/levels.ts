@@ -6,7 +6,8 @@ import type { Finger, MarkKind, Shape } from '#core/instruments/hands'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 
-export type Level = 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8
+export const LEVELS = [1, 2, 3, 4, 5, 6, 7, 8] as const
+export type Level = (typeof LEVELS)[number]
 
 export interface Place {
   readonly finger: Finger

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { isOfTune, type Demand } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
-import type { Level } from '#core/levels/levels'
+import { LEVELS, type Level } from '#core/levels/levels'
 import { demandTitle, gradeWords, skillTitle } from '#core/words/grading'
 import { useBench } from '../stores/bench'
 import TickRow from '../bench/TickRow.vue'
@@ -26,7 +26,7 @@ function choose(d: Demand) {
   store.chosen = store.chosen === d ? null : d
   if (store.chosen) bench.selectEvent(d.notes[0]!.note, false)
 }
-const LEVELS = ([1, 2, 3, 4, 5, 6, 7, 8] as const).map(value => ({ value, title: `level ${value}` }))
+const RUNGS = LEVELS.map(value => ({ value, title: `level ${value}` }))
 /** The skill that is chosen, its level in this studio and ours. */
 const moving = computed(() => {
   const d = store.chosen
@@ -81,7 +81,7 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
       <span>{{ skillTitle(moving.skill) }} comes at</span>
       <v-select
         :model-value="moving.level"
-        :items="LEVELS"
+        :items="RUNGS"
         density="compact"
         hide-details
         aria-label="The level it comes at"
@@ -92,7 +92,7 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
     </div>
     <details class="names">
       <summary>Names of the levels</summary>
-      <label v-for="l in LEVELS" :key="l.value"
+      <label v-for="l in RUNGS" :key="l.value"
         >{{ l.value }}
         <input
           type="text"

@@ -9,7 +9,7 @@ import { fitOf, tableFor } from '#core/grading/fit'
 import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
-import type { Level } from '#core/levels/levels'
+import { LEVELS, type Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
@@ -25,7 +25,6 @@ const BETWEEN_ROWS = 300
 /** Milliseconds left to others before each version that nobody asked for yet; of tunes of more measures nothing is made before it is asked for. */
 const READY_AFTER = 60
 const READY_FOR = 100
-const LEVELS: readonly Level[] = [1, 2, 3, 4, 5, 6, 7]
 const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
 
 export const useLevels = defineStore('levels', () => {
