@@ -3,9 +3,10 @@ import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type Finger, type HandOptions } from '#core/instruments/hands'
 import { leastShift, type HandModel } from '#core/instruments/handModel'
 import { nearestPosition } from '#core/instruments/positions'
-import { INSTRUMENTS } from '#core/instruments/instruments'
+import { INSTRUMENTS, isLow } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
+import { HOME, standsThere } from './home'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
 import type { CostContext, Around, FingeringOptions, OpenCost } from './problem'
@@ -47,9 +48,6 @@ export const costContext = ({
   harmonics,
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
-
-/** Cello and bass: every half step has a finger of its own, the hand moves as one. */
-const isLow = (id: InstrumentId) => id === 'cello' || id === 'bass'
 
 /**
  * How settled the hand is at an anchor. First position is home; a place costs a little for each note played there, so that a hand away
@@ -122,6 +120,12 @@ const openAway = (id: InstrumentId) => (isLow(id) ? W.openAwayLow : W.openAway)
 const costInRun = ({ cost, lead }: HandState) =>
   lead.mark === 'low' ? Math.min(cost, W.closeInRun) : lead.mark === 'extended' ? cost + W.openInRun : cost
 
+/** A hand that is not where its phrase lies. In quick notes a position is worth less: what is not at home is fetched and let go. */
+function elsewhere({ lies }: Around, s: HandState, { seconds }: Tone): number {
+  if (lies === null || standsThere(lies, s)) return 0
+  return W.needless * (lies === HOME ? 1 : lasting(seconds))
+}
+
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
@@ -130,7 +134,7 @@ export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandS
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
   const own = tone.run ? costInRun(s) : s.cost
   const finger = own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s)) // prettier-ignore
-  const needless = around.homely && s.anchor > HOME_ANCHOR && !isLow(ctx.instrument) ? W.needless : 0
+  const needless = elsewhere(around, s, tone)
   const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone) + needless
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
@@ -177,9 +181,11 @@ const reachSchool = ({ reach }: HandOptions) =>
 const startAway = (h: Semitones) =>
   (h === 1 ? W.startHalf : W.startAway) + W.startFar * Math.abs(h - HOME_ANCHOR)
 
-/** The first state of a line: beginning away from home wants a reason. */
-export function startCost(instrument: InstrumentId, s: HandState, out?: Costs): number {
-  const cost = s.anchor === HOME_ANCHOR ? 0 : startAway(s.anchor) + W.arrival * anchorCost(instrument, s)
+/** The first state of a line: beginning away from home wants a reason; that all of it lies there is one. */
+export function startCost(instrument: InstrumentId, around: Around, s: HandState, out?: Costs): number {
+  const there = s.anchor > HOME_ANCHOR && around.lies !== null && standsThere(around.lies, s)
+  const cost =
+    s.anchor === HOME_ANCHOR ? 0 : (there ? 0 : startAway(s.anchor)) + W.arrival * anchorCost(instrument, s)
   if (out) out[AT.place]! += cost
   return cost
 }

@@ -11,7 +11,7 @@ import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
-import { homely } from './home'
+import { lies } from './home'
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
@@ -82,15 +82,15 @@ export function fingeringProblem(
   )
   const states = sets.map(s => s.states)
   const ids = tones.map(t => t.id)
-  const home = homely(ids, states, options.together?.phrases)
-  const around = tones.map((_, i) => ({ ...openCosts(tones, i, fourthInFrame), homely: home[i]! }))
+  const where = lies(options.instrument, tones, states, options.together?.phrases)
+  const around = tones.map((_, i) => ({ ...openCosts(tones, i, fourthInFrame), lies: where[i] ?? null }))
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
   const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, around[i]!, cache))
   if (own[0])
     own[0] = plus(
       own[0],
-      Float64Array.from(states[0]!, s => startCost(options.instrument, s)),
+      Float64Array.from(states[0]!, s => startCost(options.instrument, around[0]!, s)),
     )
   const plain = own.map((c, i) => plus(c, sound[i]))
   const edges = edgesBetween(context, sets, gaps, cache)
@@ -139,7 +139,7 @@ function unaryCosts(
   around: Around,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.homely}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
+  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, around, s))

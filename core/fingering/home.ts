@@ -1,5 +1,12 @@
-/** Phrases that lie at home: the hand has no call to leave it there. */
-import { HOME_ANCHOR } from '#core/instruments/hands'
+/**
+ * Where a phrase lies: at home, when everything in it is there; else in the one place of the hand that holds it whole, on two strings. On cello and bass, whose
+ * fingers span too little for that, only the laid thumb holds an octave.
+ */
+import { groupBy } from '#core/groupBy'
+import { HOME_ANCHOR, THUMB_HOME } from '#core/instruments/hands'
+import { isLow } from '#core/instruments/instruments'
+import type { Tone } from '#core/line/tones'
+import type { InstrumentId } from '#core/music/tune'
 import type { HandState } from './candidates'
 
 /** For each tone the number of its phrase; one phrase where nobody says where they begin. */
@@ -11,17 +18,80 @@ export function inPhrases(ids: readonly string[], starts?: ReadonlySet<string>):
   })
 }
 
+/** A place that holds a whole phrase: anchors of the hand, fingers or laid thumb. */
+export interface Lies {
+  readonly anchors: ReadonlySet<number>
+  readonly thumb: boolean
+  /** The place in short, for keys. */
+  readonly key: string
+}
+
+export const HOME: Lies = { anchors: new Set([0, 1, HOME_ANCHOR]), thumb: false, key: 'home' }
+
+/** Whether a hand stands where the phrase lies. */
+export const standsThere = ({ anchors, thumb }: Lies, s: HandState) =>
+  anchors.has(s.anchor) && (s.shape === 'thumb') === thumb
+
 /** Whether a hand in first position has the tone without stretching for it. */
 const atHome = (states: readonly HandState[]) =>
   states.some(s => s.anchor === HOME_ANCHOR && s.places.every(p => !p.harmonic && p.mark !== 'extended'))
 
-/** For each tone whether everything in its phrase is there in first position. */
-export function homely(
-  ids: readonly string[],
+/** From the second position to the fourth: further up a hand has to be looked for. */
+const POSITIONS = [3, 4, 5, 6, 7]
+/** Fewer tones make no passage; and in semitones, what spans less than a hand over two strings is one string's matter. */
+const LEAST_TONES = 6
+const LEAST_SPAN = 12
+
+/** For each tone where its phrase lies; null when it lies nowhere as a whole. */
+export function lies(
+  instrument: InstrumentId,
+  tones: readonly Tone[],
   states: readonly (readonly HandState[])[],
   starts?: ReadonlySet<string>,
-): boolean[] {
+): (Lies | null)[] {
+  const ids = tones.map(t => t.id)
   const phrases = inPhrases(ids, starts)
-  const beyond = new Set(phrases.filter((_, i) => !atHome(states[i]!)))
-  return phrases.map(p => !beyond.has(p))
+  const found = new Map<string, Lies | null>()
+  for (const [p, own] of groupBy([...phrases.keys()], i => phrases[i]!)) {
+    const there = own.map(i => states[i]!)
+    const away = own.length >= LEAST_TONES && spanOf(own.map(i => tones[i]!)) >= LEAST_SPAN
+    const home = there.every(atHome)
+    if (isLow(instrument)) found.set(p, !home && away ? underThumb(there) : null)
+    else found.set(p, home ? HOME : away ? inOnePosition(there) : null)
+  }
+  return phrases.map(p => found.get(p)!)
+}
+
+function spanOf(tones: readonly Tone[]): number {
+  const sounding = tones.flatMap(t => t.heads.map(h => h.sounding))
+  return (
+    sounding.reduce((a, b) => Math.max(a, b), -Infinity) - sounding.reduce((a, b) => Math.min(a, b), Infinity)
+  )
+}
+
+/** The nearest such place, with the half step above: fingers stand low or high there. */
+function inOnePosition(tones: readonly (readonly HandState[])[]): Lies | null {
+  const whole = POSITIONS.filter(anchor => onTwoStrings(tones, { anchor, thumb: false }))
+  const near = whole.filter(a => a <= whole[0]! + 1)
+  return near.length > 0 ? { anchors: new Set(near), thumb: false, key: near.join() } : null
+}
+
+const UNDER_THUMB: Lies = { anchors: new Set([THUMB_HOME]), thumb: true, key: 'thumb' }
+
+const underThumb = (tones: readonly (readonly HandState[])[]): Lies | null =>
+  onTwoStrings(tones, { anchor: THUMB_HOME, thumb: true }) ? UNDER_THUMB : null
+
+/** One hand stopping every tone on a string and the next. */
+function onTwoStrings(
+  tones: readonly (readonly HandState[])[],
+  hand: { readonly anchor: number; readonly thumb: boolean },
+): boolean {
+  const stopped = (s: HandState) =>
+    s.anchor === hand.anchor &&
+    (s.shape === 'thumb') === hand.thumb &&
+    s.places.every(p => p.finger !== 0 && !p.harmonic && p.mark !== 'extended')
+  const strings = tones.map(states => states.filter(stopped).map(s => s.places.map(p => p.string)))
+  return [0, 1, 2].some(upper =>
+    strings.every(ways => ways.some(on => on.every(string => string === upper || string === upper + 1))),
+  )
 }

@@ -11,6 +11,7 @@ import type { Tempo } from '#core/music/metre'
 import type { InstrumentId } from '#core/music/tune'
 import type { HandState } from './candidates'
 import type { Together } from './consistency'
+import type { Lies } from './home'
 import type { PassageRule } from './passageRule'
 import type { Ruled } from './rules'
 import type { Lattice } from '#core/solver/tables'
@@ -69,8 +70,8 @@ export interface OpenCost {
 
 /** What a tone's surroundings say of its places. */
 export interface Around extends OpenCost {
-  /** Everything in its phrase is there in first position. */
-  readonly homely: boolean
+  /** Where its phrase lies; null when it lies nowhere as a whole. */
+  readonly lies: Lies | null
 }
 
 export interface FingeringProblem {

@@ -1,5 +1,6 @@
 /** How far apart the fingers of one hand stand from note to note: violin and viola have room for mistakes, the frames of cello and bass little. */
 import type { Finger } from '#core/instruments/hands'
+import { isLow } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { HandState, HeadPlace } from './candidates'
 import { WEIGHTS as W } from './weights'
@@ -20,7 +21,7 @@ export function stretchCost(
   quick: number,
   run = false,
 ): number {
-  if (instrument === 'cello' || instrument === 'bass') return wrongOrder(a.lead, b.lead) ? W.stretch : 0
+  if (isLow(instrument)) return wrongOrder(a.lead, b.lead) ? W.stretch : 0
   // In a chromatic run fingers stand for half steps, not for letters.
   const cost = pairStretch(a.lead, b.lead) + (run ? 0 : letterCost(a.lead, b.lead))
   const weak =

@@ -185,7 +185,7 @@ export const ANCHOR_COSTS: Readonly<
   violin: { landmarks: { 1: 0.225, 2: 0, 5: 0.14, 6: 0.16, 7: 0.375 }, between: 0.3 },
   viola: { landmarks: { 1: 0.26, 2: 0, 5: 0.055, 6: 0.16, 7: 0.26 }, between: 0.175 },
   cello: { landmarks: { 1: 0.11, 2: 0, 7: 0.1, 12: 0.04 }, between: 0.388 },
-  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.23 }, between: 0.24 },
+  bass: { landmarks: { 1: 0.08, 2: 0, 3: 0.05, 5: 0.06, 7: 0.23, 10: 0.14 }, between: 0.24 },
 }
 
 /** Where the hand is at home when nothing asks for another place: first position. */

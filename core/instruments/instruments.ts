@@ -5,6 +5,9 @@ import type { Clef, InstrumentId } from '#core/music/tune'
 /** Millimetres. */
 export type Mm = number
 
+/** Cello and bass: every half step has a finger of its own, the hand moves as one. */
+export const isLow = (id: InstrumentId) => id === 'cello' || id === 'bass'
+
 export interface Size {
   readonly name: string
   /** Vibrating string length. */

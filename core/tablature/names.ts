@@ -2,12 +2,11 @@
 import type { Played, Shown } from '#core/arrangement/recipe'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { HOME_ANCHOR, type MarkKind } from '#core/instruments/hands'
-import { lettersOf } from '#core/instruments/instruments'
+import { isLow, lettersOf } from '#core/instruments/instruments'
 import { numberedPosition } from '#core/instruments/positions'
 import { homeTuning } from '#core/instruments/tunings'
 import { alterations, signature, type Key } from '#core/music/key'
 import { formatPitch, pitchOfMidi, type Midi } from '#core/music/pitch'
-import type { InstrumentId } from '#core/music/tune'
 
 /** What naming asks of a recipe. */
 export interface Named {
@@ -26,8 +25,6 @@ export function stringLabels({ played: { instrument, tuning }, shown }: Named): 
   return tuning && shown.crossNames === 'sounding' ? tuning.map(m => withoutOctave(m)) : letters
 }
 
-const low = (id: InstrumentId) => id === 'cello' || id === 'bass'
-
 /**
  * How the place of a finger is marked under a school. What is reached out of the hand stays marked under every school but "none".
  *
@@ -35,7 +32,7 @@ const low = (id: InstrumentId) => id === 'cello' || id === 'bass'
  */
 export function shownMark(n: FingeredNote, { played: { instrument }, shown }: Named, key: Key): MarkKind {
   if (shown.places === 'none') return 'home'
-  if (n.mark === 'extended' || n.finger === 0 || low(instrument)) return n.mark
+  if (n.mark === 'extended' || n.finger === 0 || isLow(instrument)) return n.mark
   if (shown.places === 'key') {
     const away = n.pitch.alter - alterations(key)[n.pitch.step]
     return away === 0 ? 'home' : away < 0 ? 'low' : 'high'
@@ -50,7 +47,7 @@ export function marksHalfStep(
   b: FingeredNote,
   { played: { instrument }, shown }: Named,
 ): boolean {
-  if (shown.places !== 'home' || low(instrument)) return false
+  if (shown.places !== 'home' || isLow(instrument)) return false
   const still = a.anchor === b.anchor && a.anchor > HOME_ANCHOR && a.string === b.string
   return (
     still && a.finger !== b.finger && a.finger !== 0 && b.finger !== 0 && Math.abs(a.offset - b.offset) === 1

@@ -1,4 +1,4 @@
-/** Dance tunes for violin and viola that no weight is tuned on. */
+/** Dance tunes, and phrases that lie in one place of the hand, that no weight is tuned on. */
 import type { Passage } from './passages'
 
 export const HELD_UPPER_TUNES: readonly Passage[] = [
@@ -41,5 +41,61 @@ export const HELD_UPPER_TUNES: readonly Passage[] = [
     options: { instrument: 'viola', tempo: '3/8=108' },
     abc: 'M:9/8\nK:Em clef=alto\nE2B BAB G2A|B2e edB dBA|',
     fingers: 'D 1 A 1 1 0 1 D 3 A 0 1 4 4 3 1 3 1 0',
+  },
+  {
+    name: 'violin in C, second position',
+    why: 'C to C on A and E is the second position from 1 to 4: scale, broken chord and scale with a still hand.',
+    rule: 'stay in position',
+    options: { instrument: 'violin', tempo: '1/4=76' },
+    abc: "M:4/4\nK:C\n(cdef) (gabc')|(c'bag) f2e2|(cegc') (bagf)|e2d2 c4|",
+    fingers: 'A 1 2 3› 4 E 1 2 3› 4 4 3› 2 1 A 4 3› 1 3› E 1 4 3› 2 1 A 4 3› 2 1',
+  },
+  {
+    name: 'violin waltz in F, third position',
+    why: 'D to D: everything is under the hand in the third position, and high C with it.',
+    rule: 'stay in position',
+    options: { instrument: 'violin', tempo: '1/4=63' },
+    abc: "M:3/4\nK:F\n(d2fa)c'2|(c'2af)d2|(g2bd')c'2|(a2f2)d2|",
+    fingers: 'A 1 3 E 1 3 3 1 A 3 1 4 E ‹2 4 3 1 A 3 1',
+  },
+  {
+    name: 'viola air in D minor, third position',
+    why: 'G on the D string under 1, high G under 4: an octave in one hand.',
+    rule: 'stay in position',
+    options: { instrument: 'viola', tempo: '1/4=60' },
+    abc: 'M:3/4\nK:Dm clef=alto\n(G2 B2) d2|(f2 g2) f2|(e2 d2) c2|(B2 A2) G2|',
+    fingers: 'D 1 3 A 1 3 4 3 2 1 D 4 3 2 1',
+  },
+  {
+    name: 'viola turn in C, third position',
+    why: 'The hand stays where the high G is: no way home for two notes.',
+    rule: 'stay in position',
+    options: { instrument: 'viola', tempo: '3/8=54' },
+    abc: 'M:6/8\nK:C clef=alto\n(G2ce2g)|(g2ef2d)|(e2cd2B)|(c2AG3)|',
+    fingers: 'D 1 4 A 2 4 4 2 3 1 2 D 4 A 1 D 3 4 2 1',
+  },
+  {
+    name: 'cello tune in G round the octave',
+    why: 'The thumb never leaves the harmonics; both strings lie under it.',
+    rule: 'stay in position',
+    options: { instrument: 'cello', tempo: '1/4=66' },
+    abc: 'M:4/4\nK:G clef=tenor\n(GABc) d2B2|(cBAG) F2D2|(DEFG) A4|',
+    fingers: 'D 3 A T 1 2 3 1 2 1 T D 3 2 T T 1 2 3 A T',
+  },
+  {
+    name: 'cello jig over the octave of D',
+    why: 'Broken chords across two strings under the laid thumb.',
+    rule: 'stay in position',
+    options: { instrument: 'cello', tempo: '3/8=72' },
+    abc: 'M:6/8\nK:D clef=tenor\nDFA dAF|GBd dBG|AFD EFG|A3 D3|',
+    fingers: 'D T 2 A T 3 T D 2 3 A 1 3 3 1 D 3 A T D 2 T 1 2 3 A T D T',
+  },
+  {
+    name: 'fiddle reel in A, one note up',
+    why: 'A reel rings on its open strings: the hand goes up over the open E for C sharp and comes home over it.',
+    rule: 'shift',
+    options: { instrument: 'violin', tempo: '1/2=92' },
+    abc: "M:2/2\nK:A\ne2ae c'eae|fefa e2c2|dfed cAce|BAGB A4|",
+    fingers: 'E 0 3 0 3 0 3 0 1 0 1 3 0 A 2 3 E 1 0 A 3 2 0 2 4 1 0 D 3› A 1 0',
   },
 ]

@@ -1,4 +1,4 @@
-/** Dance tunes for violin and viola, quick and with a bow for each note, as a fiddle teacher fingers them. The weights may be tuned on these. */
+/** Dance tunes as a fiddle teacher fingers them, and phrases that lie whole in one place of the hand. The weights may be tuned on these. */
 import type { Passage } from './passages'
 
 export const UPPER_TUNES: readonly Passage[] = [
@@ -26,5 +26,29 @@ export const UPPER_TUNES: readonly Passage[] = [
     abc: 'M:4/4\nK:Bb\nbfdf bfdf|gece gece|bagf gfed|cABG B2B2|',
     fingers:
       'E ‹4 ‹1 A 3 E ‹1 ‹4 ‹1 A 3 E ‹1 ‹2 A ‹4 ‹2 ‹4 E ‹2 A ‹4 ‹2 ‹4 E ‹4 3 ‹2 ‹1 ‹2 ‹1 A ‹4 3 ‹2 0 ‹1 D 3 A ‹1 ‹1',
+  },
+  {
+    name: 'viola air in F, from F to F',
+    why: 'The octave is the hand of the second position on D and A: first finger on F and C, fourth on B flat and F.',
+    rule: 'stay in position',
+    options: { instrument: 'viola', tempo: '1/4=80' },
+    abc: 'M:3/4\nK:F clef=alto\n(F2AB)c2|(c2de)f2|(f2dB)c2|(BAG2)F2|',
+    fingers: 'D 1 3› 4 A 1 1 2 3› 4 4 2 D 4 A 1 D 4 3› 2 1',
+  },
+  {
+    name: 'violin broken chords from D to D',
+    why: 'Third position from the first note, though it is there at home: the hand never moves.',
+    rule: 'stay in position',
+    options: { instrument: 'violin', tempo: '1/4=66' },
+    abc: "M:3/4\nK:G\n(d2g2)b2|(a2g2)e2|(d2g2)d'2|b6|",
+    fingers: 'A 1 4 E 2 1 A 4 2 1 4 E 4 2',
+  },
+  {
+    name: 'cello waltz over the octave of D',
+    why: 'The thumb lies across D and A at the harmonics, T 1 2 3 on both.',
+    rule: 'stay in position',
+    options: { instrument: 'cello', tempo: '1/4=72' },
+    abc: 'M:3/4\nK:D clef=tenor\n(D2F2A2)|(d4c2)|(B2G2E2)|D6|',
+    fingers: 'D T 2 A T 3 2 1 D 3 1 T',
   },
 ]

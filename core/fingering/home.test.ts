@@ -1,0 +1,23 @@
+import { describe, expect, it } from 'vitest'
+import { fingeringOf, type FingeredOptions } from './testing'
+
+const where = (abc: string, o: FingeredOptions) => [
+  ...new Set(fingeringOf(abc, o).problem.around.map(a => a.lies?.key ?? 'nowhere')),
+]
+
+describe('where a phrase lies', () => {
+  it('is at home when everything in it is there, the fourth finger’s note with it', () =>
+    expect(where('K:A\nEAce fecA|', { instrument: 'violin' })).toEqual(['home']))
+  it('is the position that holds an octave on two strings', () => {
+    expect(where("K:D\ndefg abc'd'|", { instrument: 'violin' })).toEqual(['5,6'])
+    expect(where('K:F clef=alto\nFABc defA|', { instrument: 'viola' })).toEqual(['3,4'])
+  })
+  it('is nowhere when the phrase needs a third string, or is one string’s matter', () => {
+    expect(where("K:D\nDFAd fad'a|", { instrument: 'violin' })).toEqual(['nowhere'])
+    expect(where("K:F\nfgab c'bag|", { instrument: 'violin' })).toEqual(['nowhere'])
+  })
+  it('is under the thumb on the cello, whose hand holds no octave otherwise', () => {
+    expect(where('K:D clef=tenor\nDFAd cBAF|', { instrument: 'cello' })).toEqual(['thumb'])
+    expect(where('K:D clef=bass\nD,F,A,D CB,A,F,|', { instrument: 'cello' })).toEqual(['nowhere'])
+  })
+})
