@@ -57,12 +57,14 @@ table('Independent passages, as the weights are now, which were fitted on them',
 const both = total(weighed, r => r.want.length)
 const agree = INDEPENDENT.reduce((n, p) => n + p.first.filter((f, i) => f === p.second[i]).length, 0)
 console.log(`\nThe two answers to the independent passages agree with each other in ${((100 * agree) / both).toFixed(1)} % of the notes.`) // prettier-ignore
+const crossed: Row[] = []
 if (process.argv.includes('--cross')) {
   const log = (text: string) => (text.startsWith('fold') ? console.error(text) : undefined)
-  const crossed = independentRows(crossValidate(prepared, prepareOwn(false), { sweeps: 2, log }))
+  crossed.push(...independentRows(crossValidate(prepared, prepareOwn(false), { sweeps: 2, log })))
   table('Independent passages, tenfold cross-validation: no figure from weights that saw its passage', crossed, true) // prettier-ignore
 }
-for (const r of [...tuned, ...held, ...weighed].filter(x => !whole(x))) {
+const named = crossed.map(r => ({ ...r, name: `${r.name}, cross-validated` }))
+for (const r of [...tuned, ...held, ...weighed, ...named].filter(x => !whole(x))) {
   const told = r.got.map((g, i) => (r.want[i]?.includes(g) ? bare(g) : `[${bare(g)}]`)).join(' ')
   console.log(
     `\n${r.name}\n  teacher  ${r.want.map(w => w.join('|')).join(' ')}\n  found    ${told}\n  ${r.why}`,

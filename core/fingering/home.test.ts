@@ -16,7 +16,8 @@ describe('where a phrase lies', () => {
     expect(where("K:D\nDFAd fad'a|", { instrument: 'violin' })).toEqual(['nowhere'])
     expect(where("K:F\nfgab c'bag|", { instrument: 'violin' })).toEqual(['nowhere'])
   })
-  it('is under the thumb on the cello, whose hand holds no octave otherwise', () => {
+  it('is on the cello a place it fills, or under the thumb, which holds an octave', () => {
+    expect(where('K:G clef=bass\nEFGE B,CB,A,|', { instrument: 'cello' })).toEqual(['7'])
     expect(where('K:D clef=tenor\nDFAd cBAF|', { instrument: 'cello' })).toEqual(['thumb'])
     expect(where('K:D clef=bass\nD,F,A,D CB,A,F,|', { instrument: 'cello' })).toEqual(['nowhere'])
   })

@@ -1,6 +1,6 @@
 /**
- * Where a phrase lies: at home, when everything in it is there; else in the one place of the hand that holds it whole, on two strings. On cello and bass, whose
- * fingers span too little for that, only the laid thumb holds an octave.
+ * Where a phrase lies: at home, when everything in it is there; else in the one place of the hand that holds it whole on two strings, which it fills from the
+ * first finger to the fourth, or on the cello under the laid thumb. The hands of cello and bass, which move as one, go home and back for less.
  */
 import { groupBy } from '#core/groupBy'
 import { HOME_ANCHOR, THUMB_HOME } from '#core/instruments/hands'
@@ -38,9 +38,12 @@ const atHome = (states: readonly HandState[]) =>
 
 /** From the second position to the fourth: further up a hand has to be looked for. */
 const POSITIONS = [3, 4, 5, 6, 7]
-/** Fewer tones make no passage; and in semitones, what spans less than a hand over two strings is one string's matter. */
+/** Fewer tones make no passage. */
 const LEAST_TONES = 6
-const LEAST_SPAN = 12
+/** Semitones from the first finger on a string to the fourth on the next: what spans less is one string's matter. */
+const FRAME: Readonly<Record<InstrumentId, number>> = { violin: 12, viola: 12, cello: 10, bass: 7 }
+/** What the laid thumb and the third finger span on two strings. */
+const OCTAVE = 12
 
 /** For each tone where its phrase lies; null when it lies nowhere as a whole. */
 export function lies(
@@ -54,10 +57,10 @@ export function lies(
   const found = new Map<string, Lies | null>()
   for (const [p, own] of groupBy([...phrases.keys()], i => phrases[i]!)) {
     const there = own.map(i => states[i]!)
-    const away = own.length >= LEAST_TONES && spanOf(own.map(i => tones[i]!)) >= LEAST_SPAN
-    const home = there.every(atHome)
-    if (isLow(instrument)) found.set(p, !home && away ? underThumb(there) : null)
-    else found.set(p, home ? HOME : away ? inOnePosition(there) : null)
+    const span = own.length < LEAST_TONES ? 0 : spanOf(own.map(i => tones[i]!))
+    if (there.every(atHome)) found.set(p, isLow(instrument) ? null : HOME)
+    else if (span < FRAME[instrument]) found.set(p, null)
+    else found.set(p, inOnePosition(there) ?? (span < OCTAVE ? null : underThumb(there)))
   }
   return phrases.map(p => found.get(p)!)
 }

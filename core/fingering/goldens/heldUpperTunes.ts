@@ -98,4 +98,12 @@ export const HELD_UPPER_TUNES: readonly Passage[] = [
     abc: "M:2/2\nK:A\ne2ae c'eae|fefa e2c2|dfed cAce|BAGB A4|",
     fingers: 'E 0 3 0 3 0 3 0 1 0 1 3 0 A 2 3 E 1 0 A 3 2 0 2 4 1 0 D 3› A 1 0',
   },
+  {
+    name: 'cello tune in the fourth position',
+    why: 'A to G is the hand of the fourth position on D and A: the open string’s note with it, and no shift.',
+    rule: 'stay in position',
+    options: { instrument: 'cello', tempo: '1/4=76' },
+    abc: 'M:4/4\nK:G clef=bass\n(EFGE) (B,CB,A,)|(A,B,CA,) E2G2|(GFEF) G2E2|(CB,A,B,) E4|',
+    fingers: 'A 1 3 4 1 D 3 4 3 1 1 3 4 1 A 1 4 4 3 1 3 4 1 D 4 3 1 3 A 1',
+  },
 ]
