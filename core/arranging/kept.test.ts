@@ -63,6 +63,12 @@ describe('what is kept of a tune', () => {
     expect(other.phraseEnds).toBeLessThan(1)
     expect(isMangled(other, [{ kind: 'replace' }])).toBe(true)
   })
+  it('hears an ending that comes later in a plainer rhythm, and not one that is gone', () => {
+    const snapped = tuneFrom('DFAF|GBAG|FAdA|B3/A/ F/G3/|dcBA|GFED|FGAF|ED2z|')
+    const as = (end: string) => keptOf(snapped, tuneFrom(`DFAF|GBAG|FAdA|B3/A/ ${end}|dcBA|GFED|FGAF|ED2z|`), { beat: { n: 1, d: 1 }, perMinute: 80 }).phraseEnds // prettier-ignore
+    expect(as('FG')).toBe(1)
+    expect(as('F2')).toBeLessThan(1)
+  })
   it('follows the way from strong beat to strong beat', () => {
     expect(kept('D2A2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').contour).toBe(1)
     expect(kept('A2D2|G2A2|F2d2|B2G2|d2B2|G2E2|F2A2|ED2z|').contour).toBeLessThan(1)

@@ -4,13 +4,13 @@ import type { Tempo } from '#core/music/metre'
 import { beatStrength } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
 import { isNote, placeEvents } from '#core/music/timeline'
-import { toNumber } from '#core/music/fraction'
+import { add, toNumber } from '#core/music/fraction'
 import type { Tune } from '#core/music/tune'
 
 export interface Kept {
   /** Strong beats with the same pitch class. */
   readonly strongBeats: number
-  /** Phrases that end on the same pitch class. */
+  /** Phrases that end on the same pitch class, at the same time or while their last note lasts. */
   readonly phraseEnds: number
   /** Ways from strong beat to strong beat that stay up, down or level. */
   readonly contour: number
@@ -34,6 +34,7 @@ export const keptInAll = (k: Kept) => k.strongBeats + k.phraseEnds + k.contour +
 
 interface At {
   readonly at: number
+  readonly until: number
   /** The upper one where several sound together; all of them. */
   readonly midi: number
   readonly all: readonly number[]
@@ -41,7 +42,7 @@ interface At {
 }
 
 const line = (tune: Tune): At[] =>
-  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.felt, p.inMeasure) >= 2 })) // prettier-ignore
+  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), until: toNumber(add(p.start, p.event.duration)), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.felt, p.inMeasure) >= 2 })) // prettier-ignore
 
 /** Both in one key: the version as it is written for the tune's own. */
 export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
@@ -65,6 +66,11 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     const [from, to] = [there(strong[i]!), there(n)]
     return from !== undefined && to !== undefined && Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi) // prettier-ignore
   })
+  /** An ending that comes a little later, in a plainer rhythm, is there still. */
+  const stillEnds = (n: At) =>
+    [sounding(n.at), b.findLast(m => m.at <= n.until - 1e-9)].some(m =>
+      m?.all.some(x => (x - n.midi) % 12 === 0),
+    )
   const own = new Map(a.map(n => [Math.round(n.at * 5040), n.midi]))
   const moved = b.flatMap(n => {
     const from = own.get(Math.round(n.at * 5040))
@@ -74,7 +80,7 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
   const round = (x: number) => Math.round(x * 1000) / 1000
   return {
     strongBeats: round(share(strong.map(n => pitchClass(there(n)) === pitchClass(n)))),
-    phraseEnds: round(share(ends.map(n => pitchClass(there(n)) === pitchClass(n)))),
+    phraseEnds: round(share(ends.map(stillEnds))),
     contour: round(share(ways)),
     rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
     line: round(share(moved.map((by, i) => Number.isFinite(by) && (i === 0 || by === moved[i - 1] || !Number.isFinite(moved[i - 1]!))))), // prettier-ignore

@@ -40,7 +40,8 @@ export function hopCost(a: HandState, b: HandState, quick: number): number {
   const [p, q] = [a.lead, b.lead]
   if (p.finger === 0 || p.finger !== q.finger || p.string === q.string) return 0
   if (a.anchor !== b.anchor) return W.hop
-  // Straight over: laid on both strings, or lifted over the one between, which is nothing to look for.
-  if (p.offset === q.offset) return Math.abs(p.string - q.string) === 1 ? W.block : W.hop
-  return W.hop + W.hopQuick * quick
+  // Over a string between the bow takes its time too, and no other finger would be nearer.
+  if (Math.abs(p.string - q.string) > 1) return W.hop
+  // Straight over: laid on both strings.
+  return p.offset === q.offset ? W.block : W.hop + W.hopQuick * quick
 }

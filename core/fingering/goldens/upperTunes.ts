@@ -51,4 +51,12 @@ export const UPPER_TUNES: readonly Passage[] = [
     abc: 'M:3/4\nK:D clef=tenor\n(D2F2A2)|(d4c2)|(B2G2E2)|D6|',
     fingers: 'D T 2 A T 3 2 1 D 3 1 T',
   },
+  {
+    name: 'violin jig, from the lowest string to the highest',
+    why: 'B is 2 on G whatever comes after: over the strings between, the second finger has its time to go to G on the E string.',
+    rule: 'home',
+    options: { instrument: 'violin', tempo: '3/8=110' },
+    abc: 'M:6/8\nK:Em\nE3 E2B,|g2d ege|',
+    fingers: 'D 1 1 G 2 E ‹2 A 3 E 0 ‹2 0',
+  },
 ]
