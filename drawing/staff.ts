@@ -110,7 +110,7 @@ function layOut(system: StaffSystem, o: StaffOptions) {
     const { placed } = system.measures[i]!
     const stave = new V.Stave(o.x + x * system.scale, o.y, width * system.scale, { space_above_staff_ln: 0, fill_style: 'currentColor' }) // prettier-ignore
     if (head.clef) stave.addClef(o.tune.clef)
-    if (head.key) stave.addKeySignature(keySpec(placed.key))
+    if (head.key) stave.addKeySignature(keySpec(placed.key), head.cancels ? keySpec(head.cancels) : undefined) // prettier-ignore
     if (head.metre) stave.addTimeSignature(`${placed.metre.beats}/${placed.metre.unit}`)
     barlines(stave, placed, system.measures[i + 1]?.placed)
     stave.setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' })
@@ -212,7 +212,7 @@ const ARTICULATION: Partial<Record<string, string>> = {
   staccato: 'a.',
   tenuto: 'a-',
   accent: 'a>',
-  fermata: 'a@a',
+  fermata: 'a@u',
 }
 
 function decorate(

@@ -35,6 +35,7 @@ export function collisionsOn({ pages, least }: { readonly pages: string; readonl
     const boxes: Box[] = [
       ...texts.map(e => boxOf(e, e.textContent!.trim(), 'text', 0.24)),
       ...[...svg.querySelectorAll('.bow-mark, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow')].map(e => boxOf(e, e.getAttribute('class') ?? e.tagName, 'sign')),
+      ...[...svg.querySelectorAll('.vf-stavebarline path')].map(e => boxOf(e, 'dot of a repeat', 'sign')),
       ...[...svg.querySelectorAll('.vf-stavenote path')].map(e => boxOf(e, 'note', 'note')),
     ].filter(b => b.r > b.l && b.b >= b.t)
     boxes.sort((x, y) => x.l - y.l)

@@ -29,6 +29,12 @@ const SCALE: Record<Mode, readonly Semitones[]> = {
 /** Sharps (positive) or flats (negative) in the signature. `signature({step:'E', alter:0, mode:'dorian'})` is 2. */
 export const signature = (k: Key) => FIFTHS_OF[k.step] + 7 * k.alter + MODE_SHIFT[k.mode]
 
+/** Naturals that take back the signature of one key where another begins: three sharps to one need two, three sharps to a flat all three. */
+export function naturalsFor(old: Key, now: Key): number {
+  const [from, to] = [signature(old), signature(now)]
+  return from * to < 0 ? Math.abs(from) : Math.max(0, Math.abs(from) - Math.abs(to))
+}
+
 const SHARP_ORDER: readonly Step[] = ['F', 'C', 'G', 'D', 'A', 'E', 'B']
 
 /** What a signature gives each letter, by its sharps (positive) or flats: asked for note by note. */

@@ -6,6 +6,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { tuneOf } from '#core/fingering/testing'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf, writtenFor } from '#core/instruments/instruments'
+import { keyName } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import { tabModel } from '#core/tablature/tabModel'
 import { demoSource } from '#demo/fillShelf'
@@ -150,6 +151,14 @@ describe('systems', () => {
     const tune = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nK:Ador\nE|A2B c2d|e2d B2G|A2B c2a|e2d B2G|A2B cde|faf gdB|c2A B2E|1 A3 A2:|2 A3 A2||\ne|a2e c2a|bgd g2b|a2f c2f|e2B e2g|a2e c2a|bgd gfd|c2f d2e|A3 A2||').tunes[0]!.tune // prettier-ignore
     const systems = systemsOf([partOf(tune)], { ...scale, width: 180 })
     expect(systems.map(s => s.measures.length)).toEqual([5, 5, 5, 4])
+  })
+  it('take a signature back with naturals where another begins, in the middle of a line or at its beginning', () => {
+    const headsIn = (width: number) =>
+      systemsOf([partOf(tuneOf('K:A\nABcd efga|[K:C]cdef gfed|[K:G]GABc d2G2|'))], { ...scale, width })
+        .flatMap(system => system.measures)
+        .map(m => (m.head.cancels ? keyName(m.head.cancels) : null))
+    expect(headsIn(600)).toEqual([null, 'A major', null])
+    expect(headsIn(60)).toEqual([null, 'A major', null])
   })
   it('begin with phrases where there is room, and hold fewer measures where there is not', () => {
     const p = demo('brindlewick-bridge.abc')

@@ -3,7 +3,7 @@
  * "Breaking paragraphs into lines", 1981): lines neither crowded nor thin, parts at the beginning of a line, and no more measures in one than a reader expects.
  */
 import type { Mm } from '#core/instruments/instruments'
-import { sameKey, signature } from '#core/music/key'
+import { naturalsFor, signature, type Key } from '#core/music/key'
 import { sub, toNumber } from '#core/music/fraction'
 import { sameMetre } from '#core/music/metre'
 import type { TabModel } from '#core/tablature/tabModel'
@@ -23,6 +23,8 @@ export interface PagePart {
 export interface MeasureHead {
   readonly clef: boolean
   readonly key: boolean
+  /** The key whose signs no longer hold, where the key is new: naturals take them back. */
+  readonly cancels: Key | null
   readonly metre: boolean
   readonly width: Mm
 }
@@ -135,6 +137,9 @@ export function linesWithPhrases(systems: readonly System[], lead: PagePart): nu
   return systems.filter(s => begins(s) !== null).length
 }
 
+/** Air between what stands before a repeat and its bars, in staff spaces. */
+const REPEAT_AFTER = 1.1
+
 /** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
 function headOf(
   m: NotatedMeasure,
@@ -143,16 +148,19 @@ function headOf(
   { measurer, space, tabAlone = false }: Scale & Pick<SystemOptions, 'tabAlone'>,
 ): MeasureHead {
   const first = begins && !tabAlone
-  const key = tabAlone ? false : first || (before !== undefined && !sameKey(before.placed.key, m.placed.key) && signature(before.placed.key) !== signature(m.placed.key)) // prettier-ignore
+  const old = before?.placed.key
+  const changes = old !== undefined && signature(old) !== signature(m.placed.key)
+  const key = !tabAlone && (first || changes)
+  const cancels = key && changes && naturalsFor(old, m.placed.key) > 0 ? old : null
   const metre = before === undefined || !sameMetre(before.placed.metre, m.placed.metre)
-  const signs = Math.abs(signature(m.placed.key))
+  const signs = Math.abs(signature(m.placed.key)) + (cancels ? naturalsFor(cancels, m.placed.key) : 0)
   const width =
     (first ? measurer.glyph('clef') + 0.6 : 0) +
     (begins && tabAlone ? 0.6 : 0) +
-    (key ? 0.8 + signs * measurer.glyph('keySign') : 0) +
+    (key ? 0.8 + signs * measurer.glyph('keySign') + (cancels ? 0.4 : 0) : 0) +
     (metre ? measurer.glyph('metre') : 0) +
-    (m.placed.measure.repeatStart ? measurer.glyph('repeat') : 0)
-  return { clef: first, key, metre, width: width * space }
+    (m.placed.measure.repeatStart ? measurer.glyph('repeat') + (first || key || metre ? REPEAT_AFTER : 0) : 0)
+  return { clef: first, key, cancels, metre, width: width * space }
 }
 
 /** Of the measures of one line. */
