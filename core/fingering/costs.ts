@@ -181,11 +181,17 @@ const reachSchool = ({ reach }: HandOptions) =>
 const startAway = (h: Semitones) =>
   (h === 1 ? W.startHalf : W.startAway) + W.startFar * Math.abs(h - HOME_ANCHOR)
 
-/** The first state of a line: beginning away from home wants a reason; that all of it lies there is one. */
-export function startCost(instrument: InstrumentId, around: Around, s: HandState, out?: Costs): number {
+/** The first state of a line: beginning away from home wants a reason; that all of it lies there is one, if it is not gone in a moment. */
+export function startCost(
+  instrument: InstrumentId,
+  tone: Tone,
+  around: Around,
+  s: HandState,
+  out?: Costs,
+): number {
   const there = s.anchor > HOME_ANCHOR && around.lies !== null && standsThere(around.lies, s)
-  const cost =
-    s.anchor === HOME_ANCHOR ? 0 : (there ? 0 : startAway(s.anchor)) + W.arrival * anchorCost(instrument, s)
+  const away = startAway(s.anchor) * (there ? 1 - lasting(tone.seconds) : 1)
+  const cost = s.anchor === HOME_ANCHOR ? 0 : away + W.arrival * anchorCost(instrument, s)
   if (out) out[AT.place]! += cost
   return cost
 }

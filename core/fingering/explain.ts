@@ -80,7 +80,7 @@ export function costAt(problem: FingeringProblem, path: readonly number[], i: nu
   stateCost(context, tones[i]!, around[i]!, s, out)
   out[AT.sound]! += problem.sound[i]?.[path[i]!] ?? 0
   out[AT.consistency]! += problem.consistency[i]?.[path[i]!] ?? 0
-  if (i === 0) startCost(context.instrument, around[0]!, s, out)
+  if (i === 0) startCost(context.instrument, tones[0]!, around[0]!, s, out)
   else transitionCost(context, states[i - 1]![path[i - 1]!]!, s, gaps[i - 1]!, out)
 }
 

@@ -90,7 +90,7 @@ export function fingeringProblem(
   if (own[0])
     own[0] = plus(
       own[0],
-      Float64Array.from(states[0]!, s => startCost(options.instrument, around[0]!, s)),
+      Float64Array.from(states[0]!, s => startCost(options.instrument, tones[0]!, around[0]!, s)),
     )
   const plain = own.map((c, i) => plus(c, sound[i]))
   const edges = edgesBetween(context, sets, gaps, cache)

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { lies } from './home'
 import { fingeringOf, type FingeredOptions } from './testing'
 
 const where = (abc: string, o: FingeredOptions) => [
@@ -11,6 +12,17 @@ describe('where a phrase lies', () => {
   it('is the position that holds an octave on two strings', () => {
     expect(where("K:D\ndefg abc'd'|", { instrument: 'violin' })).toEqual(['5,6'])
     expect(where('K:F clef=alto\nFABc defA|', { instrument: 'viola' })).toEqual(['3,4'])
+  })
+  it('leaves out an open string before the rest, over which the hand gets there', () =>
+    expect(fingeringOf('K:G clef=alto\nD2|GABc defg|', { instrument: 'viola' }).problem.around.map(a => a.lies?.key)).toEqual([undefined, ...Array.from({ length: 8 }, () => '5,6')])) // prettier-ignore
+  it('is one place for all phrases when the whole tune lies in it', () => {
+    const abc = 'K:F clef=alto\nFABc defd|edcB AGFA|'
+    const { problem } = fingeringOf(abc, { instrument: 'viola' })
+    expect(new Set(problem.around.map(a => a.lies?.key))).toEqual(new Set(['3,4']))
+    const second = new Set([problem.tones[8]!.id])
+    expect(lies('viola', problem.tones, problem.states, second).every(l => l?.key === '3,4')).toBe(true)
+    // By itself the second phrase is at home.
+    expect(lies('viola', problem.tones.slice(8), problem.states.slice(8)).map(l => l?.key)).toEqual(Array.from({ length: 8 }, () => 'home')) // prettier-ignore
   })
   it('is nowhere when the phrase needs a third string, or is one string’s matter', () => {
     expect(where("K:D\nDFAd fad'a|", { instrument: 'violin' })).toEqual(['nowhere'])

@@ -45,24 +45,49 @@ const FRAME: Readonly<Record<InstrumentId, number>> = { violin: 12, viola: 12, c
 /** What the laid thumb and the third finger span on two strings. */
 const OCTAVE = 12
 
-/** For each tone where its phrase lies; null when it lies nowhere as a whole. */
+/** For each tone where its phrase lies; null when it lies nowhere as a whole. A tune that lies whole in one place has all its phrases there. */
 export function lies(
   instrument: InstrumentId,
   tones: readonly Tone[],
   states: readonly (readonly HandState[])[],
   starts?: ReadonlySet<string>,
 ): (Lies | null)[] {
-  const ids = tones.map(t => t.id)
-  const phrases = inPhrases(ids, starts)
-  const found = new Map<string, Lies | null>()
-  for (const [p, own] of groupBy([...phrases.keys()], i => phrases[i]!)) {
-    const there = own.map(i => states[i]!)
-    const span = own.length < LEAST_TONES ? 0 : spanOf(own.map(i => tones[i]!))
-    if (there.every(atHome)) found.set(p, isLow(instrument) ? null : HOME)
-    else if (span < FRAME[instrument]) found.set(p, null)
-    else found.set(p, inOnePosition(there) ?? (span < OCTAVE ? null : underThumb(there)))
-  }
-  return phrases.map(p => found.get(p)!)
+  const all = tones.map((tone, i): Stopped => ({ tone, states: states[i]! }))
+  const whole = placesOf(instrument, all)
+  if (whole.some(Boolean)) return whole
+  const phrases = inPhrases(
+    tones.map(t => t.id),
+    starts,
+  )
+  const together = groupBy([...all.keys()], i => phrases[i]!)
+  return [...together.values()].flatMap(own =>
+    placesOf(
+      instrument,
+      own.map(i => all[i]!),
+    ),
+  )
+}
+
+/** A tone with all the ways to play it. */
+interface Stopped {
+  readonly tone: Tone
+  readonly states: readonly HandState[]
+}
+
+/** The place of tones that belong together; none for an open string before them, which gives the hand its time to get there. */
+function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | null)[] {
+  if (list.every(t => atHome(t.states))) return list.map(() => (isLow(instrument) ? null : HOME))
+  const place = awayFrom(instrument, list)
+  if (place || !list[0]?.states.some(s => s.lead.finger === 0)) return list.map(() => place)
+  const later = awayFrom(instrument, list.slice(1))
+  return list.map((_, i) => (i === 0 ? null : later))
+}
+
+function awayFrom(instrument: InstrumentId, list: readonly Stopped[]): Lies | null {
+  const span = list.length < LEAST_TONES ? 0 : spanOf(list.map(t => t.tone))
+  if (span < FRAME[instrument]) return null
+  const states = list.map(t => t.states)
+  return inOnePosition(states) ?? (span < OCTAVE ? null : underThumb(states))
 }
 
 function spanOf(tones: readonly Tone[]): number {
