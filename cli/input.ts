@@ -21,6 +21,7 @@ import type { BowRecipe } from '#core/arrangement/bowRecipe'
 import { frac, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { BadInput } from './badInput'
 import { text, type Options, type Values } from './verb'
+import { LEVELS } from '#core/levels/levels'
 
 export type TuneFile = Pick<FileTune, 'tune' | 'findings' | 'arrangements'>
 
@@ -184,7 +185,7 @@ function octaveOption(value: string | undefined): Played['octave'] {
 
 export function levelOption(value: string | undefined): Played['level'] {
   if (value === undefined) return null
-  const level = ([1, 2, 3, 4, 5, 6, 7, 8] as const).find(n => String(n) === value)
+  const level = LEVELS.find(n => String(n) === value)
   if (!level) throw new BadInput(`--level ${value}: a whole number from 1 to 8`)
   return level
 }

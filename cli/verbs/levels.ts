@@ -22,6 +22,7 @@ import { demandTitle, demandWords, gradeWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
 import { readTuneFile } from '../input'
 import { text } from '../verb'
+import { LEVELS } from '#core/levels/levels'
 
 const OPTIONS = {
   instrument: { type: 'string', value: 'violin|viola|cello|bass|all', what: 'whose hands; the tune’s own when left out' },
@@ -91,7 +92,7 @@ function allOption(name: string, value: string | undefined): boolean {
   throw new BadInput(`--${name} ${value}: all, or leave it out`)
 }
 
-const tableSchema = z.record(z.string(), z.literal([1, 2, 3, 4, 5, 6, 7, 8]))
+const tableSchema = z.record(z.string(), z.literal(LEVELS))
 
 function tableOption(path: string | undefined): LevelTable {
   if (path === undefined) return {}

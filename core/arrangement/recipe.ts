@@ -15,6 +15,7 @@ import { ARRANGEMENT_LADDER } from './migrations'
 import { bowSchema, DEFAULT_BOW } from './bowRecipe'
 import { strokePinSchema } from '#core/bowing/pins'
 import { BOW_SCHOOLS } from '#core/bowing/schools'
+import { LEVELS } from '#core/levels/levels'
 
 export const ARRANGEMENT_VERSION = 6
 const id = z.string().min(1).max(60)
@@ -63,7 +64,7 @@ const playedSchema = z
     /** The key to play in; null is the tune's own. */
     key: keySchema.nullable(),
     octave: z.union([z.literal('auto'), z.int().min(-4).max(4)]),
-    level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]).nullable(),
+    level: z.literal(LEVELS).nullable(),
     /** Id of the learner it is made for; null is nobody in particular. */
     learner: id.nullable(),
     tempo: tempoSchema.nullable(),

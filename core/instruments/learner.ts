@@ -2,6 +2,7 @@
 import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { INSTRUMENT_IDS } from '#core/music/tune'
+import { LEVELS } from '#core/levels/levels'
 
 /** What a learner is to a skill; what is not said follows from the level. */
 export const SKILL_STATES = ['known', 'learning', 'notYet'] as const
@@ -16,7 +17,7 @@ export const learnerSchema = z
     /** From the tip of the first finger to the tip of the fourth, opened without strain, in mm; null where nobody measured it. */
     span: z.number().min(20).max(260).nullable(),
     /** What this level has is known, but for what is said of single skills. */
-    level: z.literal([1, 2, 3, 4, 5, 6, 7, 8]),
+    level: z.literal(LEVELS),
     skills: z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.enum(SKILL_STATES)),
     /** Notes a second that are played at ease; null follows the level. */
     fastest: z.number().min(0.5).max(20).nullable(),

@@ -7,6 +7,7 @@ import { INSTRUMENT_IDS } from '#core/music/tune'
 import { bookletSchema, MOST_BOOKLETS } from '#core/styles/booklet'
 import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
+import { LEVELS } from '#core/levels/levels'
 
 export const STUDIO_VERSION = 3
 
@@ -22,9 +23,7 @@ const schema = z
     learners: z.array(learnerSchema).max(500).readonly().default([]),
     handModel: handModelSchema.default(HAND_MODEL),
     /** Skills that come at another level than ours, by instrument and skill. */
-    levels: byInstrument(
-      z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.literal([1, 2, 3, 4, 5, 6, 7, 8])),
-    ),
+    levels: byInstrument(z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.literal(LEVELS))),
     /** Styles of paper the studio named. */
     styles: z.array(sheetStyleSchema).max(60).readonly().default([]),
     booklets: z.array(bookletSchema).max(MOST_BOOKLETS).readonly().default([]),
@@ -33,7 +32,7 @@ const schema = z
     /** What is said between the beats when beats are counted in four: "1 e and a". */
     countWords: z.array(text(6)).length(3).readonly().default(['e', 'and', 'a']),
     /** What the studio calls its levels, the first first; empty where it has no name of its own. */
-    levelNames: z.array(text(40)).max(8).readonly().default([]),
+    levelNames: z.array(text(40)).max(LEVELS.length).readonly().default([]),
   })
   .readonly()
 

@@ -9,6 +9,7 @@ import { placeMeasures } from '#core/music/timeline'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { measuresText } from './places'
 import { valueName } from '#core/music/valueName'
+import { LEVELS } from '#core/levels/levels'
 
 /** What the line is made of, in the order it is said. */
 export const ARRANGEMENT_WORDS = [
@@ -129,7 +130,7 @@ export function tuningChoices({ played }: Arrangement): Choice<Tuning | null>[] 
 }
 
 export const levelChoices = ({ played }: Arrangement): Choice<Played['level']>[] =>
-  ([null, 1, 2, 3, 4, 5, 6, 7, 8] as const).map(n => ({
+  [null, ...LEVELS].map(n => ({
     value: n,
     title: n === null ? 'any level' : `level ${n}`,
     chosen: n === played.level,

@@ -4,7 +4,7 @@ import { mdiDeleteOutline, mdiDownload, mdiPlus } from '@mdi/js'
 import { computed, onMounted, ref } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import type { Learner } from '#core/instruments/learner'
-import type { Level } from '#core/levels/levels'
+import { LEVELS, type Level } from '#core/levels/levels'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { saveFile } from '../files/saveFile'
 import { useLearners } from '../stores/learners'
@@ -26,7 +26,7 @@ const instruments = INSTRUMENT_IDS.map(value => ({ value, title: INSTRUMENTS[val
 const sizes = computed(() =>
   learner.value ? INSTRUMENTS[learner.value.instrument].sizes.map(s => s.name) : [],
 )
-const levels = ([1, 2, 3, 4, 5, 6, 7, 8] as const).map(value => ({ value, title: `level ${value}` }))
+const levels = LEVELS.map(value => ({ value, title: `level ${value}` }))
 /** A number, or nothing; what lies outside is not taken. */
 const number = (text: string, low: number, high: number) => {
   const n = Number(text)
