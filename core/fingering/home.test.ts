@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { lies } from './home'
+import { THUMB_HOME } from '#core/instruments/hands'
+import { HOME, lies, standsThere } from './home'
 import { fingeringOf, type FingeredOptions } from './testing'
 
 const where = (abc: string, o: FingeredOptions) => [
@@ -32,5 +33,24 @@ describe('where a phrase lies', () => {
     expect(where('K:G clef=bass\nEFGE B,CB,A,|', { instrument: 'cello' })).toEqual(['7'])
     expect(where('K:D clef=tenor\nDFAd cBAF|', { instrument: 'cello' })).toEqual(['thumb'])
     expect(where('K:D clef=bass\nD,F,A,D CB,A,F,|', { instrument: 'cello' })).toEqual(['nowhere'])
+  })
+  it('holds notes together when both lie in it', () => {
+    expect(where("K:D\n[fa]e[gb]d [eb]g[gd']d'|", { instrument: 'violin' })).toEqual(['5,6'])
+    expect(where("K:D\n[Bg]e[gb]d [eb]g[gd']d'|", { instrument: 'violin' })).toEqual(['nowhere'])
+  })
+  it('is left by a hand elsewhere, and by one that lays the thumb or lifts it', () => {
+    const { problem } = fingeringOf('K:D clef=tenor\nDFAd cBAF|', { instrument: 'cello' })
+    const thumb = problem.around[0]!.lies!
+    const states = problem.states.flat()
+    const there = states.filter(s => standsThere(thumb, s))
+    expect(there.length).toBeGreaterThan(0)
+    expect(there.every(s => s.shape === 'thumb' && s.anchor === THUMB_HOME)).toBe(true)
+    expect(states.some(s => s.anchor === THUMB_HOME && s.shape !== 'thumb')).toBe(true)
+    const violin = fingeringOf('K:A\nEAce fecA|', { instrument: 'violin' }).problem
+    const anchors = violin.states
+      .flat()
+      .filter(s => standsThere(HOME, s))
+      .map(s => s.anchor)
+    expect([...new Set(anchors)].sort()).toEqual([1, 2])
   })
 })

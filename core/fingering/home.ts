@@ -109,7 +109,7 @@ const UNDER_THUMB: Lies = { anchors: new Set([THUMB_HOME]), thumb: true, key: 't
 const underThumb = (tones: readonly (readonly HandState[])[]): Lies | null =>
   onTwoStrings(tones, { anchor: THUMB_HOME, thumb: true }) ? UNDER_THUMB : null
 
-/** One hand stopping every tone on a string and the next. */
+/** One hand stopping every tone on the two highest strings: what does not lie at home lies above it. */
 function onTwoStrings(
   tones: readonly (readonly HandState[])[],
   hand: { readonly anchor: number; readonly thumb: boolean },
@@ -117,9 +117,6 @@ function onTwoStrings(
   const stopped = (s: HandState) =>
     s.anchor === hand.anchor &&
     (s.shape === 'thumb') === hand.thumb &&
-    s.places.every(p => p.finger !== 0 && !p.harmonic && p.mark !== 'extended')
-  const strings = tones.map(states => states.filter(stopped).map(s => s.places.map(p => p.string)))
-  return [0, 1, 2].some(upper =>
-    strings.every(ways => ways.some(on => on.every(string => string === upper || string === upper + 1))),
-  )
+    s.places.every(p => p.string <= 1 && p.finger !== 0 && !p.harmonic && p.mark !== 'extended')
+  return tones.every(states => states.some(stopped))
 }
