@@ -51,8 +51,8 @@ export const WEIGHTS = {
   solidHand: 0.448,
   /** An octave on two strings by other fingers than first and fourth. */
   octaveFrame: 1.5,
-  /** Violin and viola: each note away from home in a phrase that is all there in first position. */
-  needless: 0.1,
+  /** Each note elsewhere than where its phrase lies whole: at home, in one position, under the thumb. */
+  needless: 0.15,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.55,
   startHalf: 0.361,
