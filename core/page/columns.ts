@@ -64,7 +64,7 @@ export const FACE = { under: 1.15, digit: 1.2, tabDigit: 1.5, ossia: 1.05, word:
 /** Least air between two things of a row, in staff spaces. */
 const AIR = { heads: 0.45, words: 0.5, other: 0.25 }
 /** Air before the first and after the last column, in staff spaces. */
-const LEAD = 0.9
+const LEAD = 1.25
 const TAIL = 1.1
 /** A good width, in staff spaces for each unit of {@link weightOf}. */
 const GOOD = 1.9

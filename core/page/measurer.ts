@@ -30,7 +30,7 @@ export const GLYPHS = {
   graceHead: 0.95,
   clef: 3.2,
   keySign: 1,
-  metre: 3.2,
+  metre: 3.7,
   repeat: 1.9,
 } as const
 
