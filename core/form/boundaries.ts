@@ -136,11 +136,17 @@ function alike(here: readonly Heights[], there: readonly Heights[]): number {
 /** A note longer than the mean by so many times the mean closes as a rest does. */
 const HELD = 1.8
 
-/** How much the music comes to rest before a bar (its pickup left out): 1 a long note, 1.5 a rest. */
+/** No phrase begins while a note is held. */
+const HELD_OVER = -1
+
+/** How much the music comes to rest before a bar (its pickup left out): 1 a long note, 1.5 a rest; less than nothing where it is held over. */
 function closure({ bars, tones, mean }: Section, b: number): number {
   const [from, to] = [bars[b - 1]!.at, bars[b]!.at]
   const before = tones.slice(firstAt(tones, from), firstAt(tones, to))
   const bar = to - from
+  // A note held over the bar line closes nothing yet; one tied over at the last moment only comes early.
+  const over = before.at(-1)
+  if (over && over.at + over.length > to && to - over.at >= bar / 2) return HELD_OVER
   let best = 0
   before.forEach(t => {
     const after = to - (t.at + t.length)

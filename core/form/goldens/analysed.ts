@@ -265,4 +265,15 @@ export const TUNED: readonly AnalysedTune[] = [
     },
     form: '¶A §a | §b | §a:same | §c |]',
   },
+  {
+    name: 'crooked waltz, lines of six',
+    why: 'Six bars to the line: the long note is held one bar more than one expects.',
+    head: 'M:3/4\nK:C',
+    phrases: {
+      a: 'G2|c4 e2|d4 c2|A4 c2|G6-|G4 E2|G4',
+      a1: 'G2|c4 e2|d4 c2|A4 B2|c6-|c4 G2|c4',
+      b: 'c2|f4 a2|g4 e2|d4 e2|c6-|c4 A2|G4',
+    },
+    form: '¶A §a §a1:ending §b §a1:same |]',
+  },
 ]

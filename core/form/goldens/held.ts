@@ -51,17 +51,6 @@ export const HELD: readonly AnalysedTune[] = [
     form: '¶A |: §a | §a1:ending :| ¶B |: §b | §b1:ending :| ¶C |: §a8:octave | §a18:octave :|',
   },
   {
-    name: 'crooked waltz, lines of six',
-    why: 'Six bars to the line: the long note is held one bar more than one expects.',
-    head: 'M:3/4\nK:C',
-    phrases: {
-      a: 'G2|c4 e2|d4 c2|A4 c2|G6-|G4 E2|G4',
-      a1: 'G2|c4 e2|d4 c2|A4 B2|c6-|c4 G2|c4',
-      b: 'c2|f4 a2|g4 e2|d4 e2|c6-|c4 A2|G4',
-    },
-    form: '¶A §a §a1:ending §b §a1:same |]',
-  },
-  {
     name: 'air of eight bars, sung many times',
     why: 'One part; two lines of four, led into by two eighths.',
     head: 'M:4/4\nK:Am',
@@ -200,5 +189,25 @@ export const HELD: readonly AnalysedTune[] = [
       c: 'e2f2 a4|f2e2 c4|e2c2 B2A2|B8',
     },
     form: '¶A §a | §b | ¶B §c | §b:same |]',
+  },
+  {
+    name: 'song in lines of five, the last note held over',
+    why: 'Five bars to the line: what is held over the bar line ends in the bar after, and the next line’s upbeat follows it there.',
+    head: 'M:4/4\nK:F',
+    phrases: {
+      a: 'C2|F2GA c2A2|B2AG A4|c2de f2d2|c8-|c6',
+      b: 'c2|d2cB A2F2|G2AB c4|B2AG F2E2|F8-|F6',
+    },
+    form: '¶A §a §b ¶A §a:same §b:same |]',
+  },
+  {
+    name: 'air in six-eight, held over the bar',
+    why: 'Four bars to the line, the fourth half taken by the note of the third, then three eighths into the next.',
+    head: 'M:6/8\nK:Am',
+    phrases: {
+      a: 'EFG|A2B c2A|B2c d2B|e6-|e3',
+      b: 'dcB|A2B c2A|B2A G2E|A6-|A3',
+    },
+    form: '¶A §a §b ¶A §a:same §b:same |]',
   },
 ]
