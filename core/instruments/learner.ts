@@ -2,7 +2,7 @@
 import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { INSTRUMENT_IDS } from '#core/music/tune'
-import { LEVELS } from '#core/levels/levels'
+import { LEVELS } from './level'
 
 /** What a learner is to a skill; what is not said follows from the level. */
 export const SKILL_STATES = ['known', 'learning', 'notYet'] as const

@@ -7,7 +7,7 @@ import { INSTRUMENT_IDS } from '#core/music/tune'
 import { bookletSchema, MOST_BOOKLETS } from '#core/styles/booklet'
 import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
-import { LEVELS } from '#core/levels/levels'
+import { LEVELS } from './level'
 
 export const STUDIO_VERSION = 3
 

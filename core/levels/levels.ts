@@ -3,11 +3,11 @@
  * start. A place outside the list is refused with the reason given here.
  */
 import type { Finger, MarkKind, Shape } from '#core/instruments/hands'
+import { LEVELS, type Level } from '#core/instruments/level'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 
-export const LEVELS = [1, 2, 3, 4, 5, 6, 7, 8] as const
-export type Level = (typeof LEVELS)[number]
+export { LEVELS, type Level }
 
 export interface Place {
   readonly finger: Finger
