@@ -90,7 +90,7 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const notes = system.measures.flatMap(m => m.events.map(e => e.placed))
   // The number of a tuplet stands below its beam.
   const foot = (p: NotatedEvent['placed']) =>
-    (anchors.get(p.event.id)?.bottom ?? 0) + (p.event.tuplet ? TUPLET_ROOM : 0) + markRoom(p.event)
+    Math.max(anchors.get(p.event.id)?.bottom ?? 0, hasFermata(p.event) ? bottom : 0) + (p.event.tuplet ? TUPLET_ROOM : 0) + markRoom(p.event) // prettier-ignore
   const lowest = Math.max(bottom, ...notes.map(foot))
   const wordLines = Math.max(
     0,
@@ -99,10 +99,13 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   return { anchors, bars, top, bottom, wordsTop: lowest + 6, wordLines }
 }
 
+/** It stands under the staff, wherever its note is. */
+const hasFermata = (e: TuneEvent) => e.kind === 'note' && (e.marks ?? []).includes('fermata')
+
 /** Room that signs under a note take. */
 function markRoom(e: TuneEvent): number {
   const marks = e.kind === 'note' ? (e.marks ?? []) : []
-  return marks.includes('fermata') ? 20 : marks.some(m => ARTICULATION[m]) ? 8 : 0
+  return hasFermata(e) ? 20 : marks.some(m => ARTICULATION[m]) ? 8 : 0
 }
 
 function layOut(system: StaffSystem, o: StaffOptions) {

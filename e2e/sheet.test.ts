@@ -236,3 +236,23 @@ it('draws a slur over lines on every one of them, and clear of the notes under i
   // No note is without a slur, and none stands above all of its line’s.
   for (const l of await lines()) expect(l).toEqual({ bare: 0, through: 0 })
 })
+
+it('keeps a fermata clear of the tab under it, wherever its note stands', async () => {
+  await pasteTune(
+    page,
+    driven.nokta,
+    'X:1\nT:Held High\nM:4/4\nL:1/4\nK:D clef=bass\nDFED|B,CD!fermata!E|]\n',
+  )
+  await page.click(test('station-sheet'))
+  await page.waitForSelector(`${test('pages')} svg .vf-stavenote`)
+  const air = await page.evaluate(() => {
+    const svg = document.querySelector('[data-test="pages"] svg:has(.vf-stavenote)')!
+    const boxes = (of: string) => [...svg.querySelectorAll(of)].map(e => ({ text: e.textContent ?? '', box: e.getBoundingClientRect() })) // prettier-ignore
+    const lowest = Math.max(...boxes('.vf-stavenote path').map(b => b.box.bottom))
+    const digits = boxes('text').filter(
+      b => /^[0-4]$/.test(b.text) && (b.box.top + b.box.bottom) / 2 > lowest,
+    )
+    return Math.min(...digits.map(b => b.box.top)) - lowest
+  })
+  expect(air).toBeGreaterThan(0)
+})

@@ -68,9 +68,7 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
   })
   /** An ending that comes a little later, in a plainer rhythm, is there still. */
   const stillEnds = (n: At) =>
-    [sounding(n.at), b.findLast(m => m.at <= n.until - 1e-9)].some(m =>
-      m?.all.some(x => (x - n.midi) % 12 === 0),
-    )
+    [sounding(n.at), sounding(n.until - 1e-6)].some(m => m?.all.some(x => (x - n.midi) % 12 === 0))
   const own = new Map(a.map(n => [Math.round(n.at * 5040), n.midi]))
   const moved = b.flatMap(n => {
     const from = own.get(Math.round(n.at * 5040))

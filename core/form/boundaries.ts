@@ -146,7 +146,7 @@ function closure({ bars, tones, mean }: Section, b: number): number {
   const bar = to - from
   // A note held over the bar line closes nothing yet; one tied over at the last moment only comes early.
   const over = before.at(-1)
-  if (over && over.at + over.length > to && to - over.at >= bar / 2) return HELD_OVER
+  if (over && over.midi !== null && over.at + over.length > to && to - over.at >= bar / 2) return HELD_OVER // prettier-ignore
   let best = 0
   before.forEach(t => {
     const after = to - (t.at + t.length)
