@@ -1,6 +1,7 @@
 /** Whole fingerings a teacher would call different, named by what they do; for the tune or for a stretch of it. */
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { lettersOf } from '#core/instruments/instruments'
+import { placeName } from '#core/instruments/positions'
 import type { HandState } from './candidates'
 import type { Component } from './costs'
 import { compare } from './explain'
@@ -20,11 +21,14 @@ export type Way =
   | { readonly id: 'firstPosition' | 'noOpen' | 'noFourth' | 'openWherever' }
   /** All on one string, 0 the highest. */
   | { readonly id: 'string'; readonly string: number; readonly letter: string }
-  /** Without moving the hand: its anchor. */
-  | { readonly id: 'still'; readonly anchor: number }
+  /** Without moving the hand: its anchor, and the name of the position. */
+  | { readonly id: 'still'; readonly anchor: number; readonly position: string }
 
 /** The same for two ways a teacher would call by one name. */
-export const wayKey = (w: Way) => (w.id === 'string' ? `string:${w.string}` : w.id)
+export function wayKey(w: Way): string {
+  if (w.id === 'string') return `string:${w.string}`
+  return w.id === 'still' ? `still:${w.position}` : w.id
+}
 
 export interface WholeAlternative {
   readonly way: Way
@@ -48,7 +52,7 @@ interface Kind {
 }
 
 const KINDS: readonly Kind[] = [
-  { way: { id: 'firstPosition' }, allows: s => s.anchor === HOME_ANCHOR && s.shape === 'plain' },
+  { way: { id: 'firstPosition' }, allows: s => s.anchor === HOME_ANCHOR && s.shape !== 'thumb' },
   { way: { id: 'noOpen' }, allows: s => s.places.every(p => p.finger !== 0) },
   { way: { id: 'noFourth' }, allows: s => s.places.every(p => p.finger !== 4) },
   { way: { id: 'openWherever' }, allows: s => s.places.some(p => p.finger === 0) },
@@ -69,8 +73,9 @@ function kindsFor(f: Fingering, { from, to }: Stretch): Kind[] {
     allows: (s: HandState) => s.places.some(p => p.string === string),
     strict: true,
   }))
-  const places = anchorsFor(states, { from, to }).map(anchor => ({
-    way: { id: 'still' as const, anchor },
+  const away = anchorsFor(states, { from, to }).filter(anchor => anchor !== HOME_ANCHOR)
+  const places = away.map(anchor => ({
+    way: { id: 'still' as const, anchor, position: placeName(options.instrument, anchor) },
     allows: (s: HandState) => s.anchor === anchor,
     strict: true,
   }))

@@ -1,6 +1,7 @@
 import { diatonic, pitchOfMidi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
-import type { Finger, Shape } from './hands'
+import { HOME_ANCHOR, type Finger, type Shape } from './hands'
+import { isLow } from './instruments'
 
 const ORDINAL = [
   'half', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth',
@@ -31,12 +32,16 @@ export interface PlaceOfHand {
  */
 export function positionName(at: PlaceOfHand): string {
   if (at.shape === 'thumb') return 'thumb'
-  if (at.instrument === 'cello') return CELLO[at.anchor] ?? 'thumb'
-  if (at.instrument === 'bass') return BASS[at.anchor] ?? 'thumb'
-  if (at.anchor <= 2) return ORDINAL[Math.max(0, at.anchor - 1)]!
-  if (at.finger === 0 || at.finger === 'T') return ORDINAL[nearestPosition(at.anchor)]!
+  const bare = isLow(at.instrument) || at.finger === 0 || at.finger === 'T'
+  if (bare || at.anchor <= HOME_ANCHOR) return placeName(at.instrument, at.anchor)
   const letters = diatonic(at.pitch) - diatonic(pitchOfMidi(at.open, at.pitch.alter < 0))
   return ORDINAL[Math.max(1, Math.min(12, letters - at.finger + 1))]!
+}
+
+/** Name of the place of a hand by its first finger alone, where no note tells its spelling. */
+export function placeName(instrument: InstrumentId, anchor: Semitones): string {
+  const table = instrument === 'cello' ? CELLO : instrument === 'bass' ? BASS : null
+  return table ? (table[anchor] ?? 'thumb') : ORDINAL[nearestPosition(anchor)]!
 }
 
 /** The same places of cello and bass by numbers, with lower and upper; null where the thumb takes over. */

@@ -139,7 +139,7 @@ function ruleOf(way: Way): PassageRule['rule'] | null {
     case 'firstPosition':
       return { kind: 'position', anchor: HOME_ANCHOR }
     case 'still':
-      return { kind: 'position', anchor: null }
+      return { kind: 'position', anchor: way.anchor }
     case 'string':
       return { kind: 'string', string: way.string }
     case 'openWherever':

@@ -178,6 +178,16 @@ describe('whole other fingerings', () => {
     const names = wholeAlternatives(g, 9).map(a => wayWords(a.way))
     expect(names).toContain('all on the A string')
   })
+  it('offer each position that holds all of it by its name: flat keys on the viola without an open string or a drawn-back fourth finger', () => {
+    const g = fingeringOf('K:Eb clef=alto\n(B,CDE)(FGAG)(ABcB)(AGFE)|', {
+      instrument: 'viola',
+      tempo: '1/4=72',
+    })
+    const all = wholeAlternatives(g, 9)
+    const second = all.find(a => wayWords(a.way) === 'all in second position')!
+    expect(second.path.map((s, i) => g.problem.states[i]![s]!.lead.finger).join('')).toBe('1234123234143214')
+    expect(new Set(all.map(a => wayWords(a.way))).size).toBe(all.length)
+  })
 })
 
 describe('rules for a stretch', () => {

@@ -17,7 +17,7 @@ export function wayWords(w: Way): string {
     case 'string':
       return `all on the ${w.letter} string`
     case 'still':
-      return 'without moving the hand'
+      return w.position === 'thumb' ? 'without moving the thumb' : `all in ${w.position} position`
   }
 }
 

@@ -3,10 +3,11 @@
 import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { PassageRule } from '#core/fingering/passageRule'
+import { counted } from '#core/counts'
 import { fingerText } from '#core/fingering/explain'
 import { capital, measureText, spanText } from '#core/words/places'
 import { lettersOf } from '#core/instruments/instruments'
-import { nearestPosition, POSITION_ANCHORS } from '#core/instruments/positions'
+import { placeName, POSITION_ANCHORS } from '#core/instruments/positions'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import { useStudio } from '../stores/studio'
@@ -37,13 +38,15 @@ const changes = computed(() => {
 const halves = (n: number) => `${Math.abs(n) === 1 ? 'a half step' : `${Math.abs(n)} half steps`} ${n > 0 ? 'down' : 'up'}` // prettier-ignore
 
 const SOUNDS = ['clear', 'round', 'ringing', 'covered'] as const
+const placeTitle = (anchor: number) =>
+  `in ${placeName(bench.recipe!.played.instrument, anchor)} position, first finger ${counted(anchor, 'half step')} up`
 const rules = computed<{ title: string; value: string; rule: PassageRule['rule'] }[]>(() => [
   ...letters.value.map((l, string) => ({ title: `stay on ${l}`, value: `string${string}`, rule: { kind: 'string' as const, string } })),
   { title: 'no open string', value: 'noOpen', rule: { kind: 'noOpen' } },
   { title: 'no fourth finger', value: 'noFourth', rule: { kind: 'noFourth' } },
   { title: 'without moving the hand', value: 'still', rule: { kind: 'position', anchor: null } },
   ...POSITION_ANCHORS.slice(0, 12).map(anchor => ({
-    title: `hand ${anchor} half steps up${nearestPosition(anchor) === 1 ? ' (first position)' : ''}`,
+    title: placeTitle(anchor),
     value: `at${anchor}`,
     rule: { kind: 'position' as const, anchor },
   })),
