@@ -94,10 +94,16 @@ const farUp = (instrument: InstrumentId) => {
  * Open string or stopped on the string below? Decided for each tone from its surroundings: a neighbour below the open pitch means the line
  * touches the lower string; a higher tone within the same stretch means the upper string is needed anyway.
  */
-export function openCosts(tones: readonly Tone[], i: number, fourthInFrame: boolean): OpenCost {
+export function openCosts(
+  tones: readonly Tone[],
+  i: number,
+  before: readonly number[],
+  fourthInFrame: boolean,
+): OpenCost {
   const top = (t: Tone | undefined) => t?.heads.at(-1)?.sounding
   const own = top(tones[i])!
-  const below = [tones[i - 1], tones[i + 1]].some(t => t && top(t)! < own)
+  const beside = [tones[before[i]!], before[i + 1] === i ? tones[i + 1] : undefined]
+  const below = beside.some(t => t && top(t)! < own)
   if (!below) return { first: W.openFirst, cost: 0, fourth: 0 }
   const needed = upperNeeded(tones, i, own)
   const fourth = fourthInFrame ? W.openFourth : needed ? W.openFourthShared : W.openFourthAlone

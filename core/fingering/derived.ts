@@ -65,18 +65,18 @@ export function leastSeconds(a: HandState, b: HandState, length: Mm, model: Hand
 
 /** Every move of the hand. An open string lends its time to the move. */
 export function shiftsOf(f: Fingering, model: HandModel): Shift[] {
-  const { tones, gaps, options } = f.problem
+  const { tones, before, gaps, options } = f.problem
   const states = statesOf(f)
   const out: Shift[] = []
   for (let i = 1; i < states.length; i++) {
-    const [a, b] = [states[i - 1]!, states[i]!]
+    const [a, b] = [states[before[i]!]!, states[i]!]
     if (a.anchor === b.anchor) continue
     const mm = travel(options.length, a.anchor, b.anchor)
     const sameFinger = a.lead.finger === b.lead.finger && a.lead.finger !== 0
     const seconds = secondsFor(a, gaps[i - 1]!)
     const least = leastSeconds(a, b, options.length, model)
     out.push({
-      from: tones[i - 1]!.id,
+      from: tones[before[i]!]!.id,
       to: tones[i]!.id,
       measure: tones[i]!.measure,
       anchorFrom: a.anchor,
@@ -116,9 +116,11 @@ export function shiftFindings(shifts: readonly Shift[], tempo: Tempo): Finding[]
 
 export function crossingsOf(f: Fingering): Crossing[] {
   const states = statesOf(f)
-  return states.slice(1).flatMap((b, k) => {
-    const strings = b.lead.string - states[k]!.lead.string
-    return strings === 0 ? [] : [{ from: f.problem.tones[k]!.id, to: f.problem.tones[k + 1]!.id, strings }]
+  const { tones, before } = f.problem
+  return states.flatMap((b, i) => {
+    const from = before[i]!
+    const strings = from < 0 ? 0 : b.lead.string - states[from]!.lead.string
+    return strings === 0 ? [] : [{ from: tones[from]!.id, to: tones[i]!.id, strings }]
   })
 }
 
@@ -131,12 +133,14 @@ const HOLD_REACH = 6
  */
 export function holdsOf(f: Fingering): Span[] {
   const states = statesOf(f)
+  const follows = (i: number) => f.problem.before[i] === i - 1
   const out: Span[] = []
   let heldUntil = -1
   states.forEach((s, i) => {
     const { finger, string, offset } = s.lead
     if (finger === 0 || i < heldUntil || s.places.length > 1) return
-    for (let k = i + 1; k <= Math.min(states.length - 1, i + HOLD_REACH); k++) {
+    // A bracket goes over what is written side by side: it ends where an ending does.
+    for (let k = i + 1; k <= Math.min(states.length - 1, i + HOLD_REACH) && follows(k); k++) {
       const next = states[k]!
       if (next.anchor !== s.anchor) return
       const p = next.lead
@@ -163,7 +167,7 @@ export function blocksOf(f: Fingering): Span[] {
     const [p, q] = [a.lead, b.lead]
     const block =
       p.finger !== 0 && p.finger === q.finger && p.offset === q.offset && Math.abs(p.string - q.string) === 1
-    if (!block || a.anchor !== b.anchor) continue
+    if (!block || a.anchor !== b.anchor || f.problem.before[i] !== i - 1) continue
     const last = out.at(-1)
     const goesOn = last?.to === id(i - 1)
     const strings = [...new Set([...(goesOn ? last.strings : []), p.string, q.string])].sort()

@@ -56,7 +56,8 @@ export function compare(problem: FingeringProblem, path: readonly number[], othe
   let changes = 0
   for (let i = 0; i < path.length; i++) {
     const here = path[i] !== other[i]
-    if (here || (i > 0 && path[i - 1] !== other[i - 1])) {
+    const from = problem.before[i]!
+    if (here || (from >= 0 && path[from] !== other[from])) {
       costAt(problem, path, i, a)
       costAt(problem, other, i, b)
     }
@@ -75,13 +76,14 @@ export function compare(problem: FingeringProblem, path: readonly number[], othe
 
 /** The costs that arise at tone `i` of a path: the state itself and the way into it. */
 export function costAt(problem: FingeringProblem, path: readonly number[], i: number, out: Costs): void {
-  const { context, tones, states, gaps, around } = problem
+  const { context, tones, states, before, gaps, around } = problem
   const s = states[i]![path[i]!]!
   stateCost(context, tones[i]!, around[i]!, s, out)
   out[AT.sound]! += problem.sound[i]?.[path[i]!] ?? 0
   out[AT.consistency]! += problem.consistency[i]?.[path[i]!] ?? 0
-  if (i === 0) startCost(context.instrument, tones[0]!, around[0]!, s, out)
-  else transitionCost(context, states[i - 1]![path[i - 1]!]!, s, gaps[i - 1]!, out)
+  const b = before[i]!
+  if (b < 0) startCost(context.instrument, tones[0]!, around[0]!, s, out)
+  else transitionCost(context, states[b]![path[b]!]!, s, gaps[i - 1]!, out)
 }
 
 export function costsAt(f: Fingering, i: number): Costs {

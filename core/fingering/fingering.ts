@@ -22,6 +22,7 @@ import { ruled, soundCost, type Ruled } from './rules'
 import type { FingeringOptions, FingeringProblem, Around } from './problem'
 import { LASTING, SUSTAINED } from './weights'
 import { type NoteId } from '#core/music/ids'
+import { heardBefore } from '#core/line/before'
 import { gapsOf } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
 import type { CostContext } from './problem'
@@ -76,14 +77,16 @@ export function fingeringProblem(
   const fourthInFrame = framesOf(options.instrument, options.hand).some(f =>
     f.reaches.some(r => r.finger === 4 && r.mark === 'home' && r.from === 5),
   )
-  const gaps = gapsOf(
-    tones,
-    sets.map(s => s.open),
-  )
+  const before = heardBefore(tune, tones)
+  const open = sets.map(s => s.open)
+  const gaps = gapsOf(tones, open, before)
   const states = sets.map(s => s.states)
   const ids = tones.map(t => t.id)
   const where = lies(options.instrument, tones, states, options.together?.phrases)
-  const around = tones.map((_, i) => ({ ...openCosts(tones, i, fourthInFrame), lies: where[i] ?? null }))
+  const around = tones.map((_, i) => ({
+    ...openCosts(tones, i, before, fourthInFrame),
+    lies: where[i] ?? null,
+  }))
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
   const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, around[i]!, cache))
@@ -93,17 +96,19 @@ export function fingeringProblem(
       Float64Array.from(states[0]!, s => startCost(options.instrument, tones[0]!, around[0]!, s)),
     )
   const plain = own.map((c, i) => plus(c, sound[i]))
-  const edges = edgesBetween(context, sets, gaps, cache)
+  const edges = edgesBetween(context, sets, gaps, before, cache)
   const draft = { unary: plain, edges }
   const tables = solveLattice(draft, [], cache.before && { ...cache.before, allowed: [] })
   cache.before = { lattice: draft, tables }
   const consistency = consistencyCosts(ids, states, tables, options.together ?? {})
-  const unary = plain.map((c, i) => plus(c, consistency[i]))
+  const joins = joinCosts(context, states, gaps, before, tables.path)
+  const unary = plain.map((c, i) => plus(plus(c, consistency[i]), joins[i]))
   return {
     options,
     context,
     tones,
     states,
+    before,
     gaps,
     around,
     rules,
@@ -148,11 +153,30 @@ function unaryCosts(
   return costs
 }
 
+/**
+ * What the way into a tone costs from the one it is heard after, where that is not the one before it in the line: against the place the first pass gave that one.
+ * The line itself has no cost there, for nobody plays from the end of one ending to the beginning of the next.
+ */
+function joinCosts(
+  context: CostContext,
+  states: FingeringProblem['states'],
+  gaps: readonly Gap[],
+  before: readonly number[],
+  path: readonly number[],
+): (Float64Array | undefined)[] {
+  return before.map((b, i) => {
+    if (b === i - 1) return undefined
+    const from = states[b]![path[b]!]!
+    return Float64Array.from(states[i]!, s => transitionCost(context, from, s, gaps[i - 1]!))
+  })
+}
+
 /** Costs between two groups of states: the same for the same notes in the same rhythm. */
 function edgesBetween(
   context: CostContext,
   sets: readonly StateSet[],
   gaps: readonly Gap[],
+  before: readonly number[],
   cache: FingeringCache,
 ): Float64Array[] {
   makeRoom(cache)
@@ -160,12 +184,16 @@ function edgesBetween(
   const pace = `${settleSeconds} ${mmPerSecond} ${sameFingerSeconds}`
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
-    const key = `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}|${pace}`
+    const parted = before[i + 1] !== i
+    const key = parted
+      ? `${from.index}|${to.index}`
+      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}|${pace}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)
     let k = 0
-    for (const a of from.states) for (const b of to.states) e[k++] = transitionCost(context, a, b, gap)
+    if (!parted)
+      for (const a of from.states) for (const b of to.states) e[k++] = transitionCost(context, a, b, gap)
     cache.edges.set(key, e)
     return e
   })

@@ -80,6 +80,9 @@ export interface FingeringProblem {
   /** The tones that can be played, in order; a tone off the instrument is in the findings only. */
   readonly tones: readonly Tone[]
   readonly states: readonly (readonly HandState[])[]
+  /** The tone each is heard after, by index; -1 for the first. Seldom another than the one before it in the list: see `heardBefore`. */
+  readonly before: readonly number[]
+  /** What lies between each tone but the first and the one it is heard after. */
   readonly gaps: readonly Gap[]
   readonly around: readonly Around[]
   readonly rules: readonly Ruled[]

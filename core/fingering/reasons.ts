@@ -30,8 +30,9 @@ function happening({ problem, path, other }: Ways, which: 'path' | 'other', move
   const way = which === 'path' ? path : other
   const out: number[] = []
   for (let i = 1; i < path.length; i++) {
-    if (path[i] === other[i] && path[i - 1] === other[i - 1]) continue
-    if (move(problem.states[i - 1]![way[i - 1]!]!, problem.states[i]![way[i]!]!)) out.push(i)
+    const b = problem.before[i]!
+    if (path[i] === other[i] && path[b] === other[b]) continue
+    if (move(problem.states[b]![way[b]!]!, problem.states[i]![way[i]!]!)) out.push(i)
   }
   return out
 }
@@ -41,8 +42,8 @@ const crosses: Move = (a, b) => stringDistance(a, b) > 0
 
 /** "in an eighth note at 1/4=96": the time there is before tone `i`. */
 function timeBefore({ problem }: Ways, i: number): string {
-  const { tones, gaps, options } = problem
-  const name = valueName(tones[i - 1]!.duration)
+  const { tones, before, gaps, options } = problem
+  const name = valueName(tones[before[i]!]!.duration)
   const { seconds, rest } = gaps[i - 1]!
   // What no single note lasts, and a note with the rest after it.
   if (/\d/.test(name) || rest > 0) return `in ${seconds.toFixed(2)} s`
@@ -115,7 +116,8 @@ function hopReason(w: Ways): string {
   })
   if (hops.length === 0) return 'would make one finger jump between strings'
   const i = hops[0]!
-  const [p, q] = [problem.states[i - 1]![other[i - 1]!]!.lead, problem.states[i]![other[i]!]!.lead]
+  const from = problem.before[i]!
+  const [p, q] = [problem.states[from]![other[from]!]!.lead, problem.states[i]![other[i]!]!.lead]
   const verb = p.offset === q.offset ? 'lie over' : 'hop between'
   return `would make finger ${q.finger} ${verb} ${letters[p.string]} and ${letters[q.string]}`
 }

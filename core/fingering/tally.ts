@@ -23,7 +23,7 @@ export interface Tally {
 
 /** @param path the state of each tone */
 export function tallyOf(
-  { states, gaps, options }: FingeringProblem,
+  { states, before, gaps, options }: FingeringProblem,
   path: readonly number[],
   model: HandModel,
 ): Tally {
@@ -36,8 +36,9 @@ export function tallyOf(
       if (p.finger === 4) t.fourth++
       if (p.mark === 'extended') t.reached++
     }
-    if (i === 0) return
-    const a = states[i - 1]![path[i - 1]!]!
+    const from = before[i]!
+    if (from < 0) return
+    const a = states[from]![path[from]!]!
     if (a.lead.string !== b.lead.string) t.crossings++
     if (a.anchor !== b.anchor) {
       t.shifts++

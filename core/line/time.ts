@@ -68,23 +68,28 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0, before?: 
   }
 }
 
-/** While open strings sound one after another the hand is free all that time. */
-export function gapsOf(tones: readonly Tone[], open: readonly boolean[]): Gap[] {
-  let openRun = 0
-  const onward = nextOther(tones)
-  const backward = nextOther(tones.toReversed()).reverse()
-  return tones.slice(1).map((t, i) => {
-    const gap = gapBetween(tones[i]!, t, onward[i + 1], openRun, backward[i])
-    openRun = open[i] ? openRun + gap.seconds : 0
-    return gap
+/**
+ * What lies before each tone but the first. While open strings sound one after another the hand is free all that time.
+ * @param open whether each tone can be an open string
+ * @param before the tone each is heard after; the one before it in the list when left out
+ */
+export function gapsOf(tones: readonly Tone[], open: readonly boolean[], before?: readonly number[]): Gap[] {
+  const from = (i: number) => before?.[i] ?? i - 1
+  const top = (i: number) => tones[i]!.heads.at(-1)!.sounding
+  // For each tone the one of another pitch it is heard after, and for how long strings may sound open up to it.
+  const back: number[] = tones.map(() => -1)
+  const openUpTo: number[] = tones.map(() => 0)
+  const onward: (Tone | undefined)[] = tones.map(() => undefined)
+  tones.forEach((_, i) => {
+    const a = from(i)
+    if (a < 0) return
+    back[i] = top(a) === top(i) ? back[a]! : a
+    openUpTo[i] = open[a] ? openUpTo[a]! + tones[a]!.seconds + tones[a]!.restAfter : 0
   })
-}
-
-/** For each tone the next one of another pitch. */
-function nextOther(tones: readonly Tone[]): (Tone | undefined)[] {
-  const top = (t: Tone) => t.heads.at(-1)!.sounding
-  const out: (Tone | undefined)[] = new Array(tones.length)
   for (let i = tones.length - 2; i >= 0; i--)
-    out[i] = top(tones[i]!) === top(tones[i + 1]!) ? out[i + 1] : tones[i + 1]
-  return out
+    if (from(i + 1) === i) onward[i] = top(i) === top(i + 1) ? onward[i + 1] : tones[i + 1]
+  return tones.slice(1).map((t, k) => {
+    const a = from(k + 1)
+    return gapBetween(tones[a]!, t, onward[k + 1], openUpTo[a], tones[back[a]!])
+  })
 }

@@ -36,6 +36,7 @@ export interface Tone {
   readonly slurredOn: boolean
   readonly beatStrength: number
   readonly measure: number
+  readonly measureIndex: number
   /** Ids of the events tied on to it; and their notes, each with the head it goes on from. */
   readonly tied: readonly EventId[]
   readonly held: readonly { readonly id: NoteId; readonly head: number }[]
@@ -138,6 +139,7 @@ function newTone(p: Placed<NoteEvent>, quarter: number, writtenAbove: number): T
     slurredOn: false,
     beatStrength: beatStrength(p.measure.felt, p.inMeasure),
     measure: p.measure.number,
+    measureIndex: p.measure.index,
     tied: [],
     held: [],
     soundsOn: [],

@@ -81,12 +81,12 @@ function ceilings(d: Derived, model: HandModel): PhraseCeiling[] {
 
 /** An open string between two notes of the string below, where the fourth finger would keep the bow there. */
 function sparedCrossings({ fingering, bowing }: Derived, recipe: Arrangement): Finding[] {
-  const { tones, states, gaps } = fingering.problem
+  const { tones, states, before, gaps } = fingering.problem
   const letters = lettersOf(recipe.played.instrument, recipe.played.tuning)
   const lead = (i: number) => states[i]?.[fingering.tables.path[i]!]?.lead
   const slurred = new Set(bowing.written.flatMap(s => s.tones.slice(1)))
   return tones.flatMap((t, i) => {
-    const [a, here, b] = [lead(i - 1), lead(i), lead(i + 1)]
+    const [a, here, b] = [lead(before[i]!), lead(i), before[i + 1] === i ? lead(i + 1) : undefined]
     if (!a || !here || !b || here.finger !== 0) return []
     const below = here.string + 1
     if (a.string !== below || b.string !== below) return []

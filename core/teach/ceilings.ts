@@ -23,7 +23,7 @@ const ceilingTempo = (tempo: Tempo, seconds: number, least: number): Tempo => ({
 
 /** What limits the tempo, between each two tones that need the hand or the bow to move; in order. */
 export function ceilingsOf(f: Fingering, model: HandModel = HAND_MODEL): Ceiling[] {
-  const { tones, gaps, states, options } = f.problem
+  const { tones, before, gaps, states, options } = f.problem
   const out: Ceiling[] = shiftsOf(f, model).map(s => ({
     kind: 'shift',
     from: s.from,
@@ -32,7 +32,8 @@ export function ceilingsOf(f: Fingering, model: HandModel = HAND_MODEL): Ceiling
     tempo: s.ceiling,
   }))
   for (let i = 1; i < tones.length; i++) {
-    const [p, q] = [states[i - 1]![f.tables.path[i - 1]!]!.lead, states[i]![f.tables.path[i]!]!.lead]
+    const from = before[i]!
+    const [p, q] = [states[from]![f.tables.path[from]!]!.lead, states[i]![f.tables.path[i]!]!.lead]
     const strings = Math.abs(p.string - q.string)
     if (strings === 0) continue
     const hop = p.finger !== 0 && p.finger === q.finger && p.offset !== q.offset
@@ -42,7 +43,7 @@ export function ceilingsOf(f: Fingering, model: HandModel = HAND_MODEL): Ceiling
     )
     out.push({
       kind: hop ? 'hop' : strings > 1 ? 'skip' : 'crossing',
-      from: tones[i - 1]!.id,
+      from: tones[from]!.id,
       to: tones[i]!.id,
       measure: tones[i]!.measure,
       tempo: ceilingTempo(options.tempo, gaps[i - 1]!.seconds, least),

@@ -16,14 +16,14 @@ export interface Cue {
 
 /** Prepare on another string while an open one sounds; one finger that must jump to another string; one that slides while the hand stays (not a shift). */
 export function cuesOf(f: Fingering): Cue[] {
-  const { tones, states } = f.problem
+  const { tones, states, before } = f.problem
   const at = (i: number): HandState => states[i]![f.tables.path[i]!]!
   const out: Cue[] = []
   for (let i = 1; i < tones.length; i++) {
-    const [a, b] = [at(i - 1), at(i)]
+    const [a, b] = [at(before[i]!), at(i)]
     const [p, q] = [a.lead, b.lead]
     const cue = (kind: Cue['kind']) =>
-      out.push({ kind, at: tones[i - 1]!.id, for: tones[i]!.id, measure: tones[i]!.measure, finger: q.finger, string: q.string }) // prettier-ignore
+      out.push({ kind, at: tones[before[i]!]!.id, for: tones[i]!.id, measure: tones[i]!.measure, finger: q.finger, string: q.string }) // prettier-ignore
     // A hand that moves has a landmark, not a cue.
     if (q.finger === 0 || a.anchor !== b.anchor) continue
     const over = p.string !== q.string

@@ -23,7 +23,8 @@ const inPosition =
 const hops: Skill['asks'] = f =>
   f.hand.filter((h, i) => {
     const before = f.hand[i - 1]
-    return before !== undefined && stopped(h) && h.place.finger === before.place.finger && h.place.string !== before.place.string && h.place.offset !== before.place.offset && h.state.anchor === before.state.anchor
+    const heard = before !== undefined && f.d.fingering.problem.before[h.place.tone] === before.place.tone
+    return heard && stopped(h) && h.place.finger === before.place.finger && h.place.string !== before.place.string && h.place.offset !== before.place.offset && h.state.anchor === before.state.anchor
   }) // prettier-ignore
 
 const spans = (kind: 'holds' | 'blocks'): Skill['asks'] => f => f.d[kind].map(s => ({ note: s.from, measure: f.measureOf(s.from) })) // prettier-ignore
