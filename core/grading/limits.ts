@@ -47,11 +47,11 @@ export const LIMITS: readonly Limit[] = [
     // Semitones from one note to the next: a tenth between two phrases is met early, more of it late.
     most: [16, 16, 16, 19, 21, 24, 30, 48],
     asks: f =>
-      f.d.fingering.problem.tones.flatMap((t, i) =>
-        i === 0
-          ? []
-          : [{ note: t.id, measure: t.measure, amount: Math.abs(semitones(f, i) - semitones(f, i - 1)) }],
-      ),
+      f.d.fingering.problem.tones.flatMap((t, i) => {
+        const from = f.d.fingering.problem.before[i]!
+        const amount = from < 0 ? 0 : Math.abs(semitones(f, i) - semitones(f, from))
+        return from < 0 ? [] : [{ note: t.id, measure: t.measure, amount }]
+      }),
   },
 ]
 
