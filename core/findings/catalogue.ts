@@ -42,6 +42,7 @@ export interface Catalogue {
   'abc.atWritten': { readonly said: string }
   'abc.octaveAccidental': { readonly letter: string; readonly counts: boolean }
   'abc.symbol': { readonly symbol: string }
+  'abc.wordsLeft': { readonly words: string }
   'abc.microtone': { readonly accidental: string }
   'file.kind': { readonly name: string }
   'file.tooLong': { readonly limit: number }

@@ -65,6 +65,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'abc.atWritten': v => `“${v.said}”: the notes are taken at the pitch that is written.`,
   'abc.octaveAccidental': v => v.counts ? `The accidental before counts for every ${v.letter} of its bar, in other octaves too, as this version of the standard says.` : `The accidental before counts for the ${v.letter} of its own octave alone; write one here too if this note is meant.`,
   'abc.symbol': v => `No note is left on this line for “${v.symbol}”.`,
+  'abc.wordsLeft': v => `No note is left on the line above for these words: “${v.words}”.`,
   'abc.microtone': v => `The accidental “${v.accidental}” is not kept; the note is taken at its plain pitch.`,
   'file.kind': v => `Nokta can’t tell what kind of file “${v.name}” is. It reads ABC (.abc), MusicXML (.musicxml, .xml, .mxl), MIDI (.mid), string-and-finger text (.txt) and its own .nokta.json.`,
   'file.tooLong': v => `The file is larger than Nokta takes (${Math.round(Number(v.limit) / 1_000_000)} million characters). Split it.`,

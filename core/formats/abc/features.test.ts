@@ -70,7 +70,7 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['[1-3', plain('|:CDEF GABc|[1-3 c8:|[4 d8|]'), '|: C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2 | [1,2,3] C5*4 :| | [4] D5*4', ''],
   ['overlay', plain('CDEF GABc & E4 G4|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.overlay'],
   ['grace /', plain('{/g}CDEF {ag}GABc|'), '{G5}C4/2 D4/2 E4/2 F4/2 {A5G5}G4/2 A4/2 B4/2 C5/2', ''],
-  ['lyrics _', plain('CDEF GABc|\nw:la_ la * la | mi~fa so-la'), 'C4/2\'la D4/2 E4/2\'la F4/2 G4/2\'la A4/2 B4/2 C5/2', ''],
+  ['lyrics _', plain('CDEF GABc|\nw:la_ la * la | mi~fa so-la'), 'C4/2\'la D4/2 E4/2\'la F4/2 G4/2\'la A4/2 B4/2 C5/2', 'abc.wordsLeft'],
   ['tempo with words', 'X:1\nM:4/4\nL:1/8\nQ:"Allegro" 1/4=120\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['tempo without a note', 'X:1\nM:4/4\nL:1/8\nQ:120\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', 'abc.tempoPlain'],
   ['tempo of several notes', 'X:1\nM:4/4\nL:1/8\nQ:1/4 3/8=40\nK:C\nCDEF GABc|\n', 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],

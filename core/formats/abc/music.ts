@@ -8,6 +8,7 @@ import { keyNear, keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
 import { laySymbols } from './symbols'
 import { asTyped } from './text'
+import { layWords } from './words'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
 import { isCompound, measureLength, METRE_UNITS, metreOf, sameMetre, type Metre } from '#core/music/metre'
@@ -93,6 +94,7 @@ class VoiceMapper {
     if (this.measure.events.length > 0) this.closeMeasure()
     layCodas(this.measures, this.codas)
     this.findings.push(...laySymbols(this.measures, this.prepared.symbols, this.spans, this.place, this.o.harmonics)) // prettier-ignore
+    this.findings.push(...layWords(this.measures, this.prepared.words, this.spans, this.place))
     for (const { at } of this.openSlurs.values()) this.report('abc.openSlur', 'warning', at, {})
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: 'treble' as Clef }
     const slurs = this.slurs.filter(s => s.from !== s.to)
@@ -277,12 +279,6 @@ class VoiceMapper {
     const event: Mutable<NoteEvent> = { kind: 'note', ...this.common(el, id, duration), heads }
     if (grace) event.grace = grace
     this.decorate(el, event)
-    const syllables = el.lyric?.map(l => {
-      const text = asTyped(l.syllable.replace(/[~\u00a0]/g, ' ')).trim()
-      return text === '' ? null : { text, ...(l.divider === '-' && { hyphen: true }) }
-    })
-    while (syllables?.at(-1) === null) syllables.pop()
-    if (syllables?.length) event.syllables = syllables
     return event
   }
 

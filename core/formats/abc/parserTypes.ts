@@ -49,7 +49,6 @@ export interface AbcElement extends Partial<AbcKey> {
   endTriplet?: boolean
   gracenotes?: AbcPitch[]
   chord?: { name: string; position?: string }[]
-  lyric?: { syllable: string; divider: string }[]
   decoration?: string[]
   startSlur?: { label: number }[]
   endSlur?: number[]

@@ -54,14 +54,14 @@ describe('the header of the file', () => {
 
 describe('a line that goes on', () => {
   it('after a field is one with it', () => {
-    expect(music('w:one two\n+:three\nDEFG|')).toBe('w:one two   three\nDEFG|')
+    expect(at(`${head}DEFG|\nw:one two\n+:three\n`).words.map(w => w.text)).toEqual(['one two   three'])
     expect(at('X:1\nT:one\n+:two\nK:D\nD|').text).toBe('X:1\nT:one   two\nK:D\nD|')
   })
   it('after music is a remark', () => {
     expect(music('DEFG|\n+:three\nDEFG|')).toBe('DEFG|\n% three\nDEFG|')
   })
   it('of music ends where words or a remark stand under it', () => {
-    expect(music('DEFG|\\\nw:one\nDEFG|')).toBe('DEFG| \nw:one\nDEFG|')
+    expect(music('DEFG|\\\nw:one\nDEFG|')).toBe('DEFG| \n%    \nDEFG|')
     expect(music('DEFG|\\ \t\n% one\nDEFG|')).toBe('DEFG|  \t\n% one\nDEFG|')
     expect(music('DEFG|\\\nDEFG|')).toBe('DEFG|\\\nDEFG|')
     expect(music('DEFG|\\\n[M:3/4]DEFG|')).toBe('DEFG|\\\n[M:3/4]DEFG|')
@@ -128,8 +128,8 @@ describe('several voices', () => {
   })
   it('the one asked for is left, the first where there is no such one', () => {
     const source = 'V:1\nDE|\nw:a b\nV:2\nFG|\nw:c d\n'
-    expect(music(source, 0)).toBe('V:1\nDE|\nw:a b\n%  \n%  \n%    \n')
-    expect(music(source, 1)).toBe('%  \n%  \n%    \nV:2\nFG|\nw:c d\n')
+    expect(music(source, 0)).toBe('V:1\nDE|\n%    \n%  \n%  \n%    \n')
+    expect(music(source, 1)).toBe('%  \n%  \n%    \nV:2\nFG|\n%    \n')
     expect(music(source, 2)).toBe(music(source, 0))
   })
   it('what is everybody’s stays: remarks, empty lines, words after the tune', () => {
@@ -178,17 +178,32 @@ describe('a signature that is spelled out', () => {
   })
 })
 
+describe('lines of words', () => {
+  const found = (music: string) => at(`${head}${music}\n`).words.map(w => [w.text, w.verse, w.from - head.length, w.to - head.length]) // prettier-ignore
+  it('stand under the line of music before them, verse by verse', () => {
+    expect(found('DE|\nw:a b\nw:c d\nFG|\nw:e f')).toEqual([['a b', 0, 0, 3], ['c d', 1, 0, 3], ['e f', 0, 16, 19]]) // prettier-ignore
+  })
+  it('stand under the whole of a line that goes on', () => {
+    expect(found('DE|\\\nFG|\nw:a b c d')).toEqual([['a b c d', 0, 0, 8]])
+  })
+  it('end where a remark begins', () => {
+    expect(found('DE|\nw:a b % say it')).toEqual([['a b ', 0, 0, 3]])
+    expect(found('DE|\nw:9\\% b').map(w => asTyped(w[0] as string))).toEqual(['9% b'])
+  })
+})
+
 describe('symbol lines', () => {
   it('are taken out, with the music they stand under', () => {
     const source = `${head}DE FG|\ns:"^a b" !trill! * |~u\n% between\nw:o\nAB|\ns:*v\n`
-    const { symbols, text } = at(source)
+    const { symbols, words, text } = at(source)
+    expect(words).toEqual([{ text: 'o', verse: 0, from: source.indexOf('DE FG|'), to: source.indexOf('DE FG|') + 6, at: source.indexOf('w:o') }]) // prettier-ignore
     const [first, second] = [source.indexOf('DE FG|'), source.indexOf('AB|')]
     expect(symbols).toEqual([
       { symbols: ['"^a b"', '!trill!', '*', '|', '~', 'u'], from: first, to: first + 6, at: source.indexOf('s:"') }, // prettier-ignore
       { symbols: ['*', 'v'], from: second, to: second + 3, at: source.indexOf('s:*') },
     ])
-    expect(text.split('\n').filter(l => l.startsWith('% ') && l.trim() === '%').map(l => l.length)).toEqual([22, 4]) // prettier-ignore
-    expect(text.replace(/^% +$/gm, '')).toContain('DE FG|\n\n% between\nw:o\nAB|\n\n')
+    expect(text.split('\n').filter(l => l.startsWith('% ') && l.trim() === '%').map(l => l.length)).toEqual([22, 3, 4]) // prettier-ignore
+    expect(text.replace(/^% +$/gm, '')).toContain('DE FG|\n\n% between\n\nAB|\n\n')
   })
   it('over no music stand under nothing; an empty one says nothing', () => {
     const { symbols } = at('X:1\ns:\nK:D\nDE|')
@@ -239,9 +254,10 @@ describe('jumps the parser has no sign for', () => {
 
 describe('accents', () => {
   it('are read in words and quotes, and in no note', () => {
-    const { text } = at(`${head}"caf\\'e"D E\\'e|\nw:caf\\'e &eacute;\nN:caf\\'e\n`)
+    const { text, words } = at(`${head}"caf\\'e"D E\\'e|\nw:caf\\'e &eacute;\nN:caf\\'e\n`)
     expect(text).toHaveLength(`${head}"caf\\'e"D E\\'e|\nw:caf\\'e &eacute;\nN:caf\\'e\n`.length)
-    expect(asTyped(text)).toBe(`${head}"café"D E\\'e|\nw:café é\nN:caf\\'e\n`)
+    expect(asTyped(text)).toBe(`${head}"café"D E\\'e|\n%${' '.repeat(16)}\nN:caf\\'e\n`)
+    expect(words.map(w => asTyped(w.text))).toEqual(['café é'])
   })
 })
 

@@ -18,12 +18,21 @@ export interface PreparedVoice {
   readonly notes: number
 }
 
-export interface SymbolLine {
-  readonly symbols: readonly string[]
-  /** The line of music it stands under, as places in the prepared text; and its own place. */
+/** What stands under a line of music: that line, as places in the prepared text; and its own place. */
+interface LineUnder {
   readonly from: number
   readonly to: number
   readonly at: number
+}
+
+export interface SymbolLine extends LineUnder {
+  readonly symbols: readonly string[]
+}
+
+export interface WordLine extends LineUnder {
+  /** From 0. */
+  readonly verse: number
+  readonly text: string
 }
 
 export interface Prepared {
@@ -33,6 +42,7 @@ export interface Prepared {
   /** The voices in their order, empty when there is but one. */
   readonly voices: readonly PreparedVoice[]
   readonly symbols: readonly SymbolLine[]
+  readonly words: readonly WordLine[]
   /** How often what ends between two places is played, when more than twice. */
   readonly timesAt: (from: number, to: number) => number | undefined
   /** The coda sign between two places says "to the coda". */
@@ -65,7 +75,7 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   if (voices.length > 1) text = taken(voice < voices.length ? voice : 0)
   const keys = [...text.matchAll(KEYS)].map(m => ({ at: m.index, tonic: explicitTonic(m[0]) }))
   text = text.replace(KEYS, k => k.replace(EXPLICIT, all => `K:C${' '.repeat(all.length - 3)}`))
-  const found = symbolLines(text)
+  const found = linesUnder(text)
   text = found.text.replace(SAID, decodeInPlace)
   const times = new Map<number, number>()
   text = text.replace(MANY, (_bar, start: string | undefined, end: string | undefined, offset: number) => {
@@ -82,6 +92,7 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
     back,
     voices: voices.length > 1 ? voices : [],
     symbols: found.symbols,
+    words: found.words,
     timesAt: (from, to) => within(times, from, to),
     toCodaAt: (from, to) => within(toCoda, from, to) !== undefined,
     propagation,
@@ -115,7 +126,7 @@ function explicitTonic(field: string): Tonic | null {
   return m ? { step: m[1] as Step, alter: m[2] === '#' ? 1 : m[2] === 'b' ? -1 : 0 } : null
 }
 /** What is said in quotes, and names of parts. */
-const SAID = /"[^"\n]*"|\[P:[^\]\n]*\]|^w:.*$/gm
+const SAID = /"[^"\n]*"|\[P:[^\]\n]*\]/g
 /** Repeats of three times and more: |:: and ::| with as many signs. */
 const MANY = /\|(:{2,})(?![:|])|(?<![:|])(:{2,})\|(?!:)/g
 
@@ -222,11 +233,20 @@ const countNotes = (music: string) =>
     .replace(/\[[^\]|:]*\]/g, 'C')
     .match(/[A-Ga-g]/g)?.length ?? 0
 
-/** Lines of symbols under lines of music: taken out, to be laid under the notes once those are read. */
-function symbolLines(text: string): { text: string; symbols: readonly SymbolLine[] } {
+/** From a percent sign on, unless it is spelled as a letter. */
+const REMARK = /(?<!\\)%.*$/
+const isMusic = (line: string) => line !== '' && !isField(line) && !/^\s*%/.test(line)
+
+/** Lines of words and of symbols under lines of music: taken out, to be laid under the notes once those are read. A line of music that goes on is one with the next. */
+function linesUnder(text: string): {
+  text: string
+  symbols: readonly SymbolLine[]
+  words: readonly WordLine[]
+} {
   const symbols: SymbolLine[] = []
+  const words: WordLine[] = []
   let music = { from: 0, to: 0 }
-  let at = 0
+  let [at, verse, goesOn] = [0, 0, false]
   const lines = text.split('\n').map(line => {
     const from = at
     at += line.length + 1
@@ -235,8 +255,21 @@ function symbolLines(text: string): { text: string; symbols: readonly SymbolLine
       symbols.push({ symbols: list, ...music, at: from })
       return asRemark(line)
     }
-    if (line !== '' && !isField(line) && !/^\s*%/.test(line)) music = { from, to: from + line.length }
+    if (line.startsWith('w:')) {
+      words.push({
+        text: decodeInPlace(line.slice(2).replace(REMARK, '')),
+        ...music,
+        at: from,
+        verse: verse++,
+      })
+      return asRemark(line)
+    }
+    if (isMusic(line)) {
+      music = { from: goesOn ? music.from : from, to: from + line.length }
+      verse = 0
+      goesOn = /\\\s*$/.test(line)
+    }
     return line
   })
-  return { text: lines.join('\n'), symbols }
+  return { text: lines.join('\n'), symbols, words }
 }
