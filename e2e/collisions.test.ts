@@ -81,6 +81,19 @@ describe('on paper nothing stands on anything else', () => {
     expect(await collisions(`look${i}`, demo!.length)).toEqual([]),
   )
 
+  it('in lines that begin with wide signs, or meet them on the way', async () => {
+    const abc = (metre: string, key: string, music: string) => `X:1\nT:Wide signs\nM:${metre}\nL:1/8\nK:${key}\n${music}\n`
+    const tunes = [
+      abc('12/8', 'A', 'c3 e2f a2f e2c|d2B GAB A3 A3|e2f fec BAF E3|A2c BGE A3 A3|'),
+      abc('12/8', 'Gb', '|:C2E A2B c2e e2f|e2c A2c B3 BAF:|[M:9/8]E2A A2B c2e|[M:12/8]d2B GAB A3 A3|]'),
+      abc('4/4', 'Cb', 'c2d2e2f2|[K:C#]g2f2e2d2|[M:12/8]c3 e2f a2f e2c|[K:F][M:2/2]^c2_e2=b2^g2|]'),
+    ]
+    const made = tunes.flatMap(text => INSTRUMENT_IDS.map(instrument => ({ source: null, tune: readAbc(text).tunes[0]!.tune, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] })))
+    const { ids } = await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made })
+    await keep({ ...newBooklet('wide', ids), style: STYLES[0]! })
+    expect(await collisions('wide', ids.length)).toEqual([])
+  }) // prettier-ignore
+
   it(`in ${MADE} tunes made by the dozen, on all four instruments`, async () => {
     const made = Array.from({ length: MADE }, (_, i) => {
       const instrument = INSTRUMENT_IDS[i % INSTRUMENT_IDS.length]!

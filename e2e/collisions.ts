@@ -28,7 +28,7 @@ export function collisionsOn({ pages, least }: { readonly pages: string; readonl
     const boxOf = (e: Element, name: string, kind: Box['kind'], cut = 0): Box => {
       const r = e.getBoundingClientRect()
       const [t, b] = [(r.top - whole.top) * mm, (r.bottom - whole.top) * mm]
-      return { name, kind, group: e.closest('.low-high, .phrase-mark, .section, .ossia'), l: (r.left - whole.left) * mm, r: (r.right - whole.left) * mm, t: t + cut * (b - t), b: b - cut * (b - t) }
+      return { name, kind, group: e.closest('.low-high, .phrase-mark, .section, .ossia, .vf-keysignature, .vf-timesignature'), l: (r.left - whole.left) * mm, r: (r.right - whole.left) * mm, t: t + cut * (b - t), b: b - cut * (b - t) }
     }
     // The box of a text has room for letters with tails; what is drawn of digits and letters is its middle.
     const texts = [...svg.querySelectorAll('text')].filter(e => !e.closest('.vf-stave, .vf-stavenote, .vf-tuplet') && (e.textContent ?? '').trim() !== '')
@@ -36,6 +36,7 @@ export function collisionsOn({ pages, least }: { readonly pages: string; readonl
       ...texts.map(e => boxOf(e, e.textContent!.trim(), 'text', 0.24)),
       ...[...svg.querySelectorAll('.bow-mark, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow')].map(e => boxOf(e, e.getAttribute('class') ?? e.tagName, 'sign')),
       ...[...svg.querySelectorAll('.vf-stavebarline path')].map(e => boxOf(e, 'dot of a repeat', 'sign')),
+      ...[...svg.querySelectorAll('.vf-clef path, .vf-keysignature path, .vf-timesignature path')].map(e => boxOf(e, 'a sign before the notes', 'sign')),
       ...[...svg.querySelectorAll('.vf-stavenote path')].map(e => boxOf(e, 'note', 'note')),
     ].filter(b => b.r > b.l && b.b >= b.t)
     boxes.sort((x, y) => x.l - y.l)

@@ -31,6 +31,8 @@ export const GLYPHS = {
   clef: 3.2,
   keySign: 1,
   metre: 3.7,
+  /** Each further digit of a metre. */
+  metreDigit: 1.8,
   repeat: 1.9,
 } as const
 

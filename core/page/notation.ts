@@ -1,8 +1,9 @@
 /** What notation decides before anything is drawn: written values, the accidentals that must be shown, and which notes share a beam. */
-import { isZero, mod, toNumber, type Fraction } from '#core/music/fraction'
+import { groupBy } from '#core/groupBy'
+import { div, frac, isZero, mod, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import { alterations, type Key } from '#core/music/key'
-import { beatLength, isUneven, onBeat, type Metre } from '#core/music/metre'
+import { beatLength, isCompound, isUneven, onBeat, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
@@ -73,26 +74,39 @@ function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {
   }
 }
 
-/** The stretch of time one beam may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
+/** The stretch of time one beam of eighths may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
 function beamSpan(m: Metre) {
   const beat = beatLength(m)
   return m.unit === 4 && m.beats % 2 === 0 ? { n: 2 * beat.n, d: beat.d } : beat
 }
 
+/** Where other notes than eighths are under a beam it shows the beat; in half notes their quarters. */
+const shortBeam = (m: Metre) => {
+  const beat = beatLength(m)
+  return isCompound(m) || toNumber(beat) < 1 ? beat : frac(1)
+}
+const isEighth = ({ placed: { event } }: NotatedEvent) => toNumber(event.duration) === 0.5
+
 function beamsOf(metre: Metre, events: readonly NotatedEvent[]): EventId[][] {
   const span = beamSpan(metre)
+  const short = shortBeam(metre)
   const cutsAt = (at: Fraction) => (isUneven(metre) ? onBeat(metre, at) : isZero(mod(at, span)))
   const groups: EventId[][] = []
-  let open: EventId[] = []
+  let open: NotatedEvent[] = []
+  const add = (list: readonly NotatedEvent[]) => {
+    if (list.length > 1) groups.push(list.map(e => e.placed.event.id))
+  }
   const close = () => {
-    if (open.length > 1) groups.push(open)
+    if (isUneven(metre) || open.every(isEighth)) add(open)
+    else groupBy(open, e => String(Math.floor(toNumber(div(e.placed.inMeasure, short))))).forEach(b => add(b))
     open = []
   }
-  for (const { placed, values } of events) {
-    const short =
+  for (const e of events) {
+    const { placed, values } = e
+    const beamed =
       placed.event.kind === 'note' && values.length === 1 && toNumber(writtenLength(placed.event)) < 1
-    if (!short || cutsAt(placed.inMeasure)) close()
-    if (short) open.push(placed.event.id)
+    if (!beamed || cutsAt(placed.inMeasure)) close()
+    if (beamed) open.push(e)
   }
   close()
   return groups

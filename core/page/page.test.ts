@@ -64,6 +64,11 @@ describe('notation', () => {
     expect(sizes('M:4/4\nK:D\nDEFG ABcd|D2EF GAz2|')).toEqual([[4, 4], [2, 2]]) // prettier-ignore
     expect(sizes('M:6/8\nK:D\nDEF GAB|D3 E2F|')).toEqual([[3, 3], []])
     expect(sizes('M:3/4\nK:D\nDE FG AB|')).toEqual([[2, 2, 2]])
+    // Four eighths read as one; what is shorter, dotted or of three shows the beat.
+    expect(sizes('M:2/4\nL:1/16\nK:D\nD2E2 F2G2|DEFG ABcd|D2EF G2AB|D3E F2G2|')).toEqual([[4], [4, 4], [3, 3], [2, 2]]) // prettier-ignore
+    expect(sizes('M:4/4\nL:1/8\nK:D\nD>E F<G (3ABc de|D>E F2 GABc|')).toEqual([[2, 2, 3, 2], [2, 4]]) // prettier-ignore
+    expect(sizes('M:C|\nL:1/16\nK:D\nDEFGABcd d2c2B2A2|')).toEqual([[4, 4, 4]])
+    expect(sizes('M:6/8\nL:1/16\nK:D\nDEFGAB c2d2e2|')).toEqual([[6, 3]])
     // Where beats are of two kinds, by the groups the tune tells.
     expect(sizes('M:7/8\nL:1/8\nK:D\nDE F2 GAB|d2 cB AGF|')).toEqual([[2, 3], [2, 3]]) // prettier-ignore
     expect(sizes('M:7/8\nL:1/8\nK:D\nGAB DE F2|AGF d2 cB|')).toEqual([[3, 2], [3, 2]]) // prettier-ignore

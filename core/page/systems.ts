@@ -5,7 +5,7 @@
 import type { Mm } from '#core/instruments/instruments'
 import { naturalsFor, signature, type Key } from '#core/music/key'
 import { sub, toNumber } from '#core/music/fraction'
-import { sameMetre } from '#core/music/metre'
+import { sameMetre, type Metre } from '#core/music/metre'
 import type { TabModel } from '#core/tablature/tabModel'
 import { columnsOf, placesIn, type Column, type MeasureColumns, type Scale } from './columns'
 import type { Notated, NotatedMeasure } from './notation'
@@ -158,10 +158,12 @@ function headOf(
     (first ? measurer.glyph('clef') + 0.6 : 0) +
     (begins && tabAlone ? 0.6 : 0) +
     (key ? 0.8 + signs * measurer.glyph('keySign') + (cancels ? 0.4 : 0) : 0) +
-    (metre ? measurer.glyph('metre') : 0) +
+    (metre ? measurer.glyph('metre') + (digitsOf(m.placed.metre) - 1) * measurer.glyph('metreDigit') : 0) +
     (m.placed.measure.repeatStart ? measurer.glyph('repeat') + (first || key || metre ? REPEAT_AFTER : 0) : 0)
   return { clef: first, key, cancels, metre, width: width * space }
 }
+
+const digitsOf = ({ beats, unit }: Metre) => String(Math.max(beats, unit)).length
 
 /** Of the measures of one line. */
 const headsOf = (line: readonly NotatedMeasure[], before: NotatedMeasure | undefined, o: SystemOptions) =>
