@@ -102,7 +102,7 @@ describe('tab lines', () => {
     const bars = [20, ...measures.map((_, i) => 20 + (i + 1) * 200)]
     let height = 0
     const g = drawnBy(group => {
-      height = drawTab(group, measures, notated, { bars, anchors } as unknown as Parameters<typeof drawTab>[3], ['E', 'A', 'D', 'G'], 50).height // prettier-ignore
+      height = drawTab(group, measures, notated, { bars, anchors, end: bars.at(-1) } as unknown as Parameters<typeof drawTab>[3], ['E', 'A', 'D', 'G'], 50).height // prettier-ignore
     })
     return { g, height }
   }

@@ -3,6 +3,7 @@ import { signature, type Key } from '#core/music/key'
 import type { Pitch } from '#core/music/pitch'
 import type { PlacedMeasure } from '#core/music/timeline'
 import type { NoteEvent, Tune, TuneEvent } from '#core/music/tune'
+import type { Ahead } from '#core/page/heads'
 import type { Accidental, NotatedEvent, NotatedMeasure } from '#core/page/notation'
 import type { SystemMeasure } from '#core/page/systems'
 import type { NoteValue } from '#core/page/values'
@@ -27,6 +28,7 @@ export interface Anchor {
 export interface StaffSystem {
   readonly measures: readonly NotatedMeasure[]
   readonly placed: readonly SystemMeasure[]
+  readonly ahead: Ahead | null
   /** From the page's measure to the units of the drawing. */
   readonly scale: number
 }
@@ -35,6 +37,8 @@ export interface DrawnStaff {
   readonly anchors: ReadonlyMap<string, Anchor>
   /** x of the left edge of every measure, and of the right edge of the last. */
   readonly bars: readonly number[]
+  /** x where the lines end: beyond the last bar where it announces the next line. */
+  readonly end: number
   readonly top: number
   readonly bottom: number
   /** y of the first line of words, below the staff. */
@@ -70,7 +74,10 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
     drawMeasure(ctx, stave, system.measures[i]!, at, o.tune).forEach((notes, id) => notesById.set(id, notes))
   })
   const last = staves.at(-1)!
-  bars.push(last.getX() + last.getWidth())
+  const bar = last.getX() + last.getWidth()
+  bars.push(bar)
+  const room = (system.ahead?.width ?? 0) * system.scale
+  if (system.ahead) announce(ctx, system.ahead, bar, room, o)
   const signs = new Map(
     system.measures.flatMap(m => m.events.map(e => [e.placed.event.id as string, e.accidentals])),
   )
@@ -96,7 +103,7 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
     0,
     ...notes.map(p => (p.event.kind === 'note' ? (p.event.syllables?.length ?? 0) : 0)),
   )
-  return { anchors, bars, top, bottom, wordsTop: lowest + 6, wordLines }
+  return { anchors, bars, end: bar + room, top, bottom, wordsTop: lowest + 6, wordLines }
 }
 
 /** It stands under the staff, wherever its note is. */
@@ -113,12 +120,24 @@ function layOut(system: StaffSystem, o: StaffOptions) {
     const { placed } = system.measures[i]!
     const stave = new V.Stave(o.x + x * system.scale, o.y, width * system.scale, { space_above_staff_ln: 0, fill_style: 'currentColor' }) // prettier-ignore
     if (head.clef) stave.addClef(o.tune.clef)
+    else stave.setClefLines(o.tune.clef)
     if (head.key) stave.addKeySignature(keySpec(placed.key), head.cancels ? keySpec(head.cancels) : undefined) // prettier-ignore
     if (head.metre) stave.addTimeSignature(`${placed.metre.beats}/${placed.metre.unit}`)
     barlines(stave, placed, system.measures[i + 1]?.placed)
     stave.setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' })
     return stave
   })
+}
+
+/** Behind the last bar, what the next line begins with. */
+function announce(ctx: Ctx, { key, cancels, metre }: Ahead, x: number, width: number, o: StaffOptions) {
+  const { NONE } = V.Barline.type
+  const stave = new V.Stave(x, o.y, width, { space_above_staff_ln: 0, fill_style: 'currentColor' })
+  stave.setClefLines(o.tune.clef)
+  if (key) stave.addKeySignature(keySpec(key), cancels ? keySpec(cancels) : undefined)
+  if (metre) stave.addTimeSignature(`${metre.beats}/${metre.unit}`)
+  stave.setBegBarType(NONE).setEndBarType(NONE).setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' }) // prettier-ignore
+  stave.setContext(ctx).draw()
 }
 
 function barlines(

@@ -54,6 +54,7 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
   const staff: StaffSystem = {
     measures: system.measures.map(m => notated.measures[m.index]!),
     placed: system.measures,
+    ahead: system.ahead,
     scale: UNITS / o.space,
   }
   const holder = document.createElement('div')

@@ -24,7 +24,7 @@ export function drawTab(
   y: number,
   gap = TAB_GAP,
 ): TabDrawing {
-  const [left, right] = [drawn.bars[0]!, drawn.bars.at(-1)!]
+  const [left, right] = [drawn.bars[0]!, drawn.end]
   const bottom = y + (labels.length - 1) * gap
   labels.forEach((label, i) => {
     const at = y + i * gap

@@ -28,7 +28,7 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
   ) // prettier-ignore
   const last = system.measures.at(-1)!
   const bars = [...system.measures.map(m => LEFT + m.x * scale), LEFT + (last.x + last.width) * scale]
-  const drawn: DrawnStaff = { anchors, bars, top, bottom, wordsTop: bottom, wordLines: 0 }
+  const drawn: DrawnStaff = { anchors, bars, end: bars.at(-1)!, top, bottom, wordsTop: bottom, wordLines: 0 }
   const marks = { ...o.marks, fingers: false }
   const svg = el('svg', { xmlns: 'http://www.w3.org/2000/svg' }) as SVGSVGElement
   const g = el('g', { class: 'nokta-marks' })

@@ -6,7 +6,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { tuneOf } from '#core/fingering/testing'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf, writtenFor } from '#core/instruments/instruments'
-import { keyName } from '#core/music/key'
+import { keyName, type Key } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import { tabModel } from '#core/tablature/tabModel'
 import { demoSource } from '#demo/fillShelf'
@@ -125,7 +125,7 @@ describe('systems', () => {
       expect(systems.flatMap(s => s.measures.map(m => m.index))).toEqual(p.notated.measures.map((_, i) => i))
       for (const s of systems) {
         const last = s.measures.at(-1)!
-        expect(last.x + last.width).toBeCloseTo(s.width, 6)
+        expect(last.x + last.width + (s.ahead?.width ?? 0)).toBeCloseTo(s.width, 6)
         expect(s.width).toBeLessThanOrEqual(width + 1e-9)
         expect(counted(s, p)).toBeLessThanOrEqual(4)
         // What can't be drawn in the width stands alone.
@@ -157,13 +157,29 @@ describe('systems', () => {
     const systems = systemsOf([partOf(tune)], { ...scale, width: 180 })
     expect(systems.map(s => s.measures.length)).toEqual([5, 5, 5, 4])
   })
-  it('take a signature back with naturals where another begins, in the middle of a line or at its beginning', () => {
-    const headsIn = (width: number) =>
-      systemsOf([partOf(tuneOf('K:A\nABcd efga|[K:C]cdef gfed|[K:G]GABc d2G2|'))], { ...scale, width })
-        .flatMap(system => system.measures)
-        .map(m => (m.head.cancels ? keyName(m.head.cancels) : null))
-    expect(headsIn(600)).toEqual([null, 'A major', null])
-    expect(headsIn(60)).toEqual([null, 'A major', null])
+  it('take a signature back with naturals where another begins: in the middle of a line there, else at the end of the line before', () => {
+    const inWidth = (width: number) => {
+      const systems = systemsOf([partOf(tuneOf('M:4/4\nK:A\nABcd efga|[K:C]cdef gfed|[K:G][M:2/4]GABc|d2G2|'))], { ...scale, width }) // prettier-ignore
+      const named = (key: Key | null) => key && keyName(key)
+      return {
+        heads: systems.flatMap(s => s.measures.map(m => named(m.head.cancels))),
+        ahead: systems.map(
+          s => s.ahead && [named(s.ahead.key), named(s.ahead.cancels), s.ahead.metre?.beats],
+        ),
+      }
+    }
+    expect(inWidth(600)).toEqual({ heads: [null, 'A major', null, null], ahead: [null] })
+    expect(inWidth(60)).toEqual({ heads: [null, null, null, null], ahead: [['C major', 'A major', undefined], ['G major', null, 2], null] }) // prettier-ignore
+  })
+  it('announce nothing in tab alone, and leave room for what they do', () => {
+    const part = partOf(tuneOf('K:A\nABcd efga|[K:C]cdef gfed|'))
+    const [tab] = systemsOf([part], { ...scale, width: 60, tabAlone: true })
+    const [staff] = systemsOf([part], { ...scale, width: 60 })
+    expect(tab!.ahead).toBeNull()
+    // Three naturals and the air round them.
+    expect(staff!.ahead!.width / scale.space).toBeCloseTo(0.8 + 3 + 0.4 + 0.6)
+    const last = staff!.measures.at(-1)!
+    expect(last.x + last.width).toBeCloseTo(60 - staff!.ahead!.width)
   })
   it('begin with phrases where there is room, and hold fewer measures where there is not', () => {
     const p = demo('brindlewick-bridge.abc')

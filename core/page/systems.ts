@@ -3,11 +3,10 @@
  * "Breaking paragraphs into lines", 1981): lines neither crowded nor thin, parts at the beginning of a line, and no more measures in one than a reader expects.
  */
 import type { Mm } from '#core/instruments/instruments'
-import { naturalsFor, signature, type Key } from '#core/music/key'
 import { sub, toNumber } from '#core/music/fraction'
-import { sameMetre, type Metre } from '#core/music/metre'
 import type { TabModel } from '#core/tablature/tabModel'
-import { columnsOf, placesIn, type Column, type MeasureColumns, type Scale } from './columns'
+import { columnsOf, placesIn, type Column, type MeasureColumns } from './columns'
+import { aheadOf, headOf, headsOf, type Ahead, type HeadOptions, type MeasureHead } from './heads'
 import type { Notated, NotatedMeasure } from './notation'
 import type { UnderLines } from './under'
 
@@ -17,16 +16,6 @@ export interface PagePart {
   readonly tab: TabModel
   /** Lines of text under its staff. */
   readonly under?: UnderLines
-}
-
-/** What stands at the left of a measure's notes, and the room it takes. */
-export interface MeasureHead {
-  readonly clef: boolean
-  readonly key: boolean
-  /** The key whose signs no longer hold, where the key is new: naturals take them back. */
-  readonly cancels: Key | null
-  readonly metre: boolean
-  readonly width: Mm
 }
 
 export interface PlacedColumn extends Pick<Column, 'at' | 'events'> {
@@ -44,6 +33,8 @@ export interface SystemMeasure {
 
 export interface System {
   readonly measures: readonly SystemMeasure[]
+  /** What its end announces of the next. */
+  readonly ahead: Ahead | null
   /** As wide as the page has room, or less where it holds little. */
   readonly width: Mm
 }
@@ -51,14 +42,12 @@ export interface System {
 /** By id of a measure: a line (or a page) begins with it, or none does. */
 export type Breaks = Readonly<Record<string, 'line' | 'page' | 'none'>>
 
-export interface SystemOptions extends Scale {
+export interface SystemOptions extends HeadOptions {
   readonly width: Mm
   /** Only these measures: index of the first, and of the one after the last. */
   readonly range?: readonly [from: number, to: number]
   /** What the teacher decided, whatever looks best. */
   readonly breaks?: Breaks
-  /** Tab alone: no clef and no signature take room. */
-  readonly tabAlone?: boolean
 }
 
 /** What a reader expects of a dance tune; a pickup does not count as a measure. */
@@ -95,7 +84,7 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
   const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[first + i]!, tab: p.tab.measures[first + i]?.events ?? [], ...(p.under && { under: p.under }) })), o)) // prettier-ignore
   const phrases = new Set([...phraseStarts(lead)].map(i => i - first))
   const lines = breaksOf({ measures, columns, phrases }, o)
-  const line = ([from, to]: Line, width: Mm) => placed(measures.slice(from, to), columns.slice(from, to), measures[from - 1], { ...o, width }) // prettier-ignore
+  const line = ([from, to]: Line, width: Mm) => placed(measures.slice(from, to), columns.slice(from, to), [measures[from - 1], measures[to]], { ...o, width }) // prettier-ignore
   const whole = lines.slice(0, -1).map(l => line(l, o.width))
   const last = lines.at(-1)!
   return [...whole, line(last, lastWidth(measures, columns, lines, o))]
@@ -109,7 +98,8 @@ function lastWidth(measures: readonly NotatedMeasure[], columns: readonly Measur
   if (!before) return o.width
   const roomOf = ([from, to]: Line) => {
     const [least, good] = widths(measures, columns, from, to, o)
-    const head = headsOf(measures.slice(from, to), measures[from - 1], o).reduce((t, h) => t + h.width, 0)
+    const ahead = aheadOf(measures[to - 1]!, measures[to], o)?.width ?? 0
+    const head = headsOf(measures.slice(from, to), measures[from - 1], o).reduce((t, h) => t + h.width, ahead)
     return { head, least: least - head, good: good - head }
   }
   const [above, own] = [roomOf(before), roomOf(last)]
@@ -136,38 +126,6 @@ export function linesWithPhrases(systems: readonly System[], lead: PagePart): nu
   const begins = beginningOf(lead)
   return systems.filter(s => begins(s) !== null).length
 }
-
-/** Air between what stands before a repeat and its bars, in staff spaces. */
-const REPEAT_AFTER = 1.1
-
-/** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
-function headOf(
-  m: NotatedMeasure,
-  before: NotatedMeasure | undefined,
-  begins: boolean,
-  { measurer, space, tabAlone = false }: Scale & Pick<SystemOptions, 'tabAlone'>,
-): MeasureHead {
-  const first = begins && !tabAlone
-  const old = before?.placed.key
-  const changes = old !== undefined && signature(old) !== signature(m.placed.key)
-  const key = !tabAlone && (first || changes)
-  const cancels = key && changes && naturalsFor(old, m.placed.key) > 0 ? old : null
-  const metre = before === undefined || !sameMetre(before.placed.metre, m.placed.metre)
-  const signs = Math.abs(signature(m.placed.key)) + (cancels ? naturalsFor(cancels, m.placed.key) : 0)
-  const width =
-    (first ? measurer.glyph('clef') + 0.6 : 0) +
-    (begins && tabAlone ? 0.6 : 0) +
-    (key ? 0.8 + signs * measurer.glyph('keySign') + (cancels ? 0.4 : 0) : 0) +
-    (metre ? measurer.glyph('metre') + (digitsOf(m.placed.metre) - 1) * measurer.glyph('metreDigit') : 0) +
-    (m.placed.measure.repeatStart ? measurer.glyph('repeat') + (first || key || metre ? REPEAT_AFTER : 0) : 0)
-  return { clef: first, key, cancels, metre, width: width * space }
-}
-
-const digitsOf = ({ beats, unit }: Metre) => String(Math.max(beats, unit)).length
-
-/** Of the measures of one line. */
-const headsOf = (line: readonly NotatedMeasure[], before: NotatedMeasure | undefined, o: SystemOptions) =>
-  line.map((m, i) => headOf(m, line[i - 1] ?? before, i === 0, o))
 
 const isLeadIn = (m: NotatedMeasure, before: NotatedMeasure | undefined) =>
   m.placed.number === 0 || m.placed.number === before?.placed.number
@@ -274,7 +232,8 @@ function widths(
   to: number,
   o: SystemOptions,
 ): [least: Mm, good: Mm] {
-  let [least, good] = [0, 0]
+  const ahead = aheadOf(measures[to - 1]!, measures[to], o)?.width ?? 0
+  let [least, good] = [ahead, ahead]
   for (let i = from; i < to; i++) {
     const head = headOf(measures[i]!, measures[i - 1], i === from, o).width
     least += head + columns[i]!.least
@@ -286,7 +245,7 @@ function widths(
 function placed(
   measures: readonly NotatedMeasure[],
   columns: readonly MeasureColumns[],
-  before: NotatedMeasure | undefined,
+  [before, after]: readonly [NotatedMeasure | undefined, NotatedMeasure | undefined],
   o: SystemOptions,
 ): System {
   const { width } = o
@@ -295,13 +254,15 @@ function placed(
   const least = columns.reduce((t, c) => t + c.least, 0)
   const good = columns.reduce((t, c) => t + c.good, 0)
   // Up to its good width a measure grows from its least one; beyond, in proportion to the good one.
-  const free = width - headWidth
+  const ahead = aheadOf(measures.at(-1)!, after, o)
+  const free = width - headWidth - (ahead?.width ?? 0)
   const share = good > least ? Math.min(1, Math.max(0, (free - least) / (good - least))) : 1
   const beyond = free > good ? free / good : 1
   const squeeze = free < least ? free / least : 1
   let x = 0
   return {
     width,
+    ahead,
     measures: measures.map((m, i): SystemMeasure => {
       const c = columns[i]!
       const notes = (c.least + (c.good - c.least) * share) * beyond * squeeze
