@@ -39,6 +39,14 @@ describe('the heading', () => {
     expect(at(200).size).toBe(3)
     expect(at(200).text).toMatch(/^M+…$/)
   })
+  it('says in which order parts are played, where the tune tells', () => {
+    const of = (parts: string[] | undefined) => {
+      const tune = { ...emptyTune(), kind: 'song', play: { ...emptyTune().play, ...(parts && { parts }) } }
+      return headingLines(tune, tempo, { arrangement: '', instrument: 'Viola', tuning: null }, WIDTH, PLAIN_MEASURER).map(l => l.text) // prettier-ignore
+    }
+    expect(of(['A', 'B', 'A'])).toContain('song · D major · 4/4 · quarter = 96 · played A B A')
+    expect(of(undefined)).toContain('song · D major · 4/4 · quarter = 96')
+  })
   it('says everything where there is room', () => {
     const tune = {
       ...emptyTune(),

@@ -82,7 +82,8 @@ export function headingLines(
   measurer: Measurer,
 ): TextLine[] {
   const joined = (list: readonly (string | null | undefined)[], by: string) => list.filter(Boolean).join(by)
-  const facts = joined([tune.kind, keyName(tune.key), metreName(tune.metre), tempoText(tempo)], ' · ')
+  const order = tune.play.parts && `played ${tune.play.parts.join(' ')}`
+  const facts = joined([tune.kind, keyName(tune.key), metreName(tune.metre), tempoText(tempo), order], ' · ')
   const under = joined([words.arrangement, words.tuning && `tuned ${words.tuning}`], ' · ')
   const credit = joined([tune.composer, tune.learnedFrom && `learned from ${tune.learnedFrom}`], '; ')
   const left = { x: 0, anchor: 'start' as const }
