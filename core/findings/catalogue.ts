@@ -99,6 +99,7 @@ export interface Catalogue {
   'tune.barShort': { readonly length: string; readonly expected: string }
   'tune.repeatNotEnded': None
   'tune.repeatNotStarted': None
+  'tune.neverPlayed': { readonly from: number; readonly to: number }
   'tune.tieToNothing': None
   'finger.tooLow': { readonly pitch: string; readonly instrument: string; readonly lowest: string }
   'finger.tooHigh': { readonly pitch: string; readonly instrument: string; readonly highest: string }

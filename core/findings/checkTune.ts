@@ -1,13 +1,14 @@
-/** Looks a tune over for what a careful copyist would mark: bars that do not add up, repeats that do not pair, pitches off the paper. */
+/** Looks a tune over for what a careful copyist would mark: bars that do not add up, repeats that do not pair, measures no way leads to. */
 import { finding, type Finding } from '#core/findings/finding'
 import { add, compare, equal, formatFraction, isZero } from '#core/music/fraction'
+import { playOrder } from '#core/music/playOrder'
 import { placeMeasures, tiedOn, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 
 export function checkTune(tune: Tune, options: { freeMetre?: boolean } = {}): Finding[] {
   const placed = placeMeasures(tune)
   const bars = options.freeMetre ? [] : placed.flatMap((m, i) => checkBar(placed, m, i))
-  return [...bars, ...checkRepeats(placed), ...checkTies(tune)]
+  return [...bars, ...checkRepeats(placed), ...checkWay(tune, placed), ...checkTies(tune)]
 }
 
 const firstNote = (m: PlacedMeasure) => m.measure.events[0]?.id
@@ -58,6 +59,18 @@ function checkRepeats(all: readonly PlacedMeasure[]): Finding[] {
   }
   if (open) out.push(finding('tune.repeatNotEnded', 'warning', at(open)))
   return out
+}
+
+/** Measures that are written and never heard, a stretch at a time. */
+function checkWay(tune: Tune, all: readonly PlacedMeasure[]): Finding[] {
+  const played = new Set(playOrder(tune).map(m => m.index))
+  const silent = all.filter(m => !played.has(m.index) && m.measure.events.length > 0)
+  return silent.flatMap((m, i) => {
+    if (silent[i - 1]?.index === m.index - 1) return []
+    const end = silent.slice(i).findIndex((x, k) => x.index !== m.index + k)
+    const last = silent.at(end < 0 ? -1 : i + end - 1)!
+    return [finding('tune.neverPlayed', 'note', at(m), { from: m.number, to: last.number })]
+  })
 }
 
 function checkTies(tune: Tune): Finding[] {

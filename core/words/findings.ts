@@ -4,7 +4,9 @@ import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { keyName } from '#core/music/key'
 import { counted, ordinal, timesText } from '#core/counts'
-import { measureText } from './places'
+import { capital, measureText, spanText } from './places'
+
+const quarters = (length: string) => `${length} ${length === '1' ? 'quarter' : 'quarters'}`
 
 /** What a teacher calls a rule for a stretch. */
 export function ruleWords(rule: SaidRule): string {
@@ -118,10 +120,11 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'spoken.nothingToHold': () => 'There is no note here to hold on.',
   'spoken.unfingered': () => 'This note has no finger on this instrument; it is a rest in the text.',
   'spoken.openSlur': () => 'A slur bracket has no partner.',
-  'tune.barLong': v => `This bar is too long: ${v.length} quarters instead of ${v.expected}.`,
-  'tune.barShort': v => `This bar is too short: ${v.length} quarters instead of ${v.expected}.`,
+  'tune.barLong': v => `This bar is too long: ${quarters(v.length)} instead of ${v.expected}.`,
+  'tune.barShort': v => `This bar is too short: ${quarters(v.length)} instead of ${v.expected}.`,
   'tune.repeatNotEnded': () => 'A repeat begins here and is never closed.',
   'tune.repeatNotStarted': () => 'A repeat closes here that was not opened; it goes back to the end of the one before.',
+  'tune.neverPlayed': v => `${capital(spanText(v.from, v.to))} ${v.from === v.to ? 'is' : 'are'} never played: no repeat, jump or order of parts leads there.`,
   'tune.tieToNothing': () => 'A tie begins here but the next note is another one.',
   'finger.tooLow': v => `${v.pitch} lies below the lowest string of this ${v.instrument} (${v.lowest}).`,
   'finger.tooHigh': v => `${v.pitch} lies above what this ${v.instrument} can reach (${v.highest}).`,
