@@ -85,6 +85,13 @@ describe('the rhythm under the tab', () => {
     expect(three!.text).toBe('3')
     expect(three!.number('x')).toBe(2 * STEP - 3)
   })
+  it('puts a bracket round them where no beam does: over quarters, and where the beam goes on', () => {
+    const brackets = (music: string) => rhythm(music).all('path').filter(p => p.attributes.get('stroke-width') === '0.8').length // prettier-ignore
+    expect(brackets('(3DEF G2A4|')).toBe(0)
+    expect(brackets('(3D2E2F2 G4|')).toBe(2)
+    expect(brackets('(3D2E F2G2A2|')).toBe(2)
+    expect(brackets('(3D/E/F/ G A2B4|')).toBe(2)
+  })
   it('leaves out what has no place on the line', () => {
     const events = read('D2E2F4|').measures.flatMap(m => m.events)
     const g = drawnBy(group =>

@@ -1,6 +1,6 @@
 /** The rhythm under tab lines: small heads, stems, beams, dots and rests, so that it can be read by itself. */
 import { writtenLength } from '#core/music/edit/lengths'
-import type { NotatedMeasure } from '#core/page/notation'
+import { underOneBeam, type NotatedMeasure } from '#core/page/notation'
 import { flagsOf, valuesOf, type NoteValue } from '#core/page/values'
 import type { TabEvent } from '#core/tablature/tabModel'
 import type { Anchor } from './staff'
@@ -52,7 +52,7 @@ export function drawRhythm(
     before = x + (values.length - 1) * 15
   }
   close()
-  g.append(...tuplets(events, anchors, y + STEM + 11))
+  g.append(...tuplets(events, anchors, y + STEM + 11, { beams: shared }))
 }
 
 /** A filled head with a stem, a hollow one for halves, a wide hollow one for whole notes. */
@@ -98,14 +98,19 @@ const dots = (x: number, y: number, v: NoteValue) =>
 const tie = (from: number, to: number, y: number) =>
   el('path', { d: `M${from + 3} ${y - 3.4} Q${(from + to) / 2} ${y - 7.5} ${to - 3} ${y - 3.4}`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1 }) // prettier-ignore
 
-/** Numbers of tuplets, in the middle of their notes. */
-function tuplets(events: readonly TabEvent[], anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>, y: number): SVGElement[] {
+/** Numbers of tuplets, in the middle of their notes; with a bracket where no beam says which notes those are. */
+function tuplets(events: readonly TabEvent[], anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>, y: number, beamed: Pick<NotatedMeasure, 'beams'>): SVGElement[] {
   const groups = new Map<string, TabEvent[]>()
   for (const e of events) if (e.tuplet) groups.set(e.tuplet.group, [...(groups.get(e.tuplet.group) ?? []), e])
   return [...groups.values()].flatMap(list => {
     const xs = list.flatMap(e => anchors.get(e.id)?.x ?? [])
     if (xs.length === 0) return []
-    return [text((Math.min(...xs) + Math.max(...xs)) / 2 - 3, y, String(list[0]!.tuplet!.actual), { size: 9, italic: true })] // prettier-ignore
+    const [from, to] = [Math.min(...xs) - 5, Math.max(...xs) + 1]
+    const middle = (from + to) / 2 - 1
+    const number = text(middle, y, String(list[0]!.tuplet!.actual), { size: 9, italic: true })
+    if (underOneBeam(beamed, list.map(e => e.id))) return [number]
+    const side = (a: number, b: number) => el('path', { d: `M${a} ${y - 6.5} V${y - 3} H${b}`, fill: 'none', stroke: 'currentColor', 'stroke-width': 0.8 })
+    return [side(from, middle - 5), number, side(to, middle + 5)]
   })
 } // prettier-ignore
 

@@ -1,10 +1,11 @@
 /** One line of staff notation, drawn by the engraving library; returns where every event stands so that our own marks can be set to it. */
+import type { EventId } from '#core/music/ids'
 import { signature, type Key } from '#core/music/key'
 import type { Pitch } from '#core/music/pitch'
 import type { PlacedMeasure } from '#core/music/timeline'
 import type { NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import type { Ahead } from '#core/page/heads'
-import type { Accidental, NotatedEvent, NotatedMeasure } from '#core/page/notation'
+import { underOneBeam, type Accidental, type NotatedEvent, type NotatedMeasure } from '#core/page/notation'
 import type { SystemMeasure } from '#core/page/systems'
 import type { NoteValue } from '#core/page/values'
 import { drawSlurs, drawTies } from './slurs'
@@ -267,14 +268,16 @@ function decorate(
 }
 
 function tupletsOf(m: NotatedMeasure, byEvent: ReadonlyMap<string, VexNote[]>) {
-  const groups = new Map<string, { notes: VexNote[]; actual: number; normal: number }>()
+  const groups = new Map<string, { ids: EventId[]; notes: VexNote[]; actual: number; normal: number }>()
   for (const { event } of m.events.map(e => e.placed)) {
     if (!event.tuplet) continue
     const g = groups.get(event.tuplet.group) ?? {
+      ids: [],
       notes: [],
       actual: event.tuplet.actual,
       normal: event.tuplet.normal,
     }
+    g.ids.push(event.id)
     g.notes.push(...byEvent.get(event.id)!)
     groups.set(event.tuplet.group, g)
   }
@@ -283,7 +286,7 @@ function tupletsOf(m: NotatedMeasure, byEvent: ReadonlyMap<string, VexNote[]>) {
       new V.Tuplet(g.notes as InstanceType<typeof V.StaveNote>[], {
         num_notes: g.actual,
         notes_occupied: g.normal,
-        bracketed: false,
+        bracketed: !underOneBeam(m, g.ids),
         location: V.Tuplet.LOCATION_BOTTOM,
       }),
   )

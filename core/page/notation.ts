@@ -74,6 +74,10 @@ function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {
   }
 }
 
+/** Whether a beam joins these notes and no others: a number at it needs no bracket. */
+export const underOneBeam = ({ beams }: Pick<NotatedMeasure, 'beams'>, ids: readonly EventId[]): boolean =>
+  beams.some(b => b.length === ids.length && b.every((id, k) => id === ids[k]))
+
 /** The stretch of time one beam of eighths may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
 function beamSpan(m: Metre) {
   const beat = beatLength(m)
