@@ -8,6 +8,7 @@ import { keyNear, keyWith } from './header'
 import type { Prepared, Propagation } from './prepare'
 import { laySymbols } from './symbols'
 import { asTyped } from './text'
+import { notesOver } from './under'
 import { layWords } from './words'
 import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
@@ -93,8 +94,11 @@ class VoiceMapper {
   finish(): MappedMusic {
     if (this.measure.events.length > 0) this.closeMeasure()
     layCodas(this.measures, this.codas)
-    this.findings.push(...laySymbols(this.measures, this.prepared.symbols, this.spans, this.place, this.o.harmonics)) // prettier-ignore
-    this.findings.push(...layWords(this.measures, this.prepared.words, this.spans, this.place))
+    const over = notesOver(this.measures, this.spans)
+    this.findings.push(
+      ...laySymbols(this.measures, this.prepared.symbols, over, this.place, this.o.harmonics),
+      ...layWords(this.measures, this.prepared.words, over, this.place),
+    )
     for (const { at } of this.openSlurs.values()) this.report('abc.openSlur', 'warning', at, {})
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: 'treble' as Clef }
     const slurs = this.slurs.filter(s => s.from !== s.to)

@@ -19,7 +19,7 @@ export interface PreparedVoice {
 }
 
 /** What stands under a line of music: that line, as places in the prepared text; and its own place. */
-interface LineUnder {
+export interface LineUnder {
   readonly from: number
   readonly to: number
   readonly at: number

@@ -1,29 +1,24 @@
 /** Lines of symbols (s:) laid under the notes of the line of music above them, one a note, as words are. */
 import { finding, type Finding } from '#core/findings/finding'
-import type { Measure, NoteEvent, TuneEvent } from '#core/music/tune'
+import type { NoteEvent } from '#core/music/tune'
 import { decorated } from './decorations'
-import { lastUpTo, type SymbolLine } from './prepare'
+import type { SymbolLine } from './prepare'
 import { decodeAbc } from './text'
+import type { Draft, NotesOver } from './under'
 
-type Draft = { events: TuneEvent[] } & Pick<Measure, 'id'>
 type Place = (offset: number) => { line: number; column: number }
 
 /** Puts marks, chord names and remarks on the notes; what finds no note, or is no mark we keep, is told. */
 export function laySymbols(
   measures: readonly Draft[],
   lines: readonly SymbolLine[],
-  spans: ReadonlyMap<string, { readonly from: number }>,
+  over: NotesOver,
   place: Place,
   harmonics: boolean,
 ): Finding[] {
-  if (lines.length === 0) return []
   const findings: Finding[] = []
-  const notes = measures.flatMap((m, measure) =>
-    m.events.flatMap((e, index) => (e.kind === 'note' ? [{ measure, index, at: spans.get(e.id)?.from ?? -1 }] : [])),
-  )
   for (const line of lines) {
-    // Notes stand in the order of the text.
-    const own = notes.slice(lastUpTo(notes, line.from - 1) + 1, lastUpTo(notes, line.to - 1) + 1)
+    const own = over(line)
     let k = 0
     for (const symbol of line.symbols) {
       if (symbol === '|') {

@@ -1,10 +1,9 @@
 /** Words (w:) laid under the notes of the line of music above them, a syllable a note. */
 import { finding, type Finding } from '#core/findings/finding'
-import type { Measure, NoteEvent, Syllable, TuneEvent } from '#core/music/tune'
-import { lastUpTo, type WordLine } from './prepare'
+import type { NoteEvent, Syllable } from '#core/music/tune'
+import type { WordLine } from './prepare'
 import { asTyped } from './text'
-
-type Draft = { events: TuneEvent[] } & Pick<Measure, 'id'>
+import type { Draft, NotesOver } from './under'
 
 /** A syllable; or a note that gets none, or all notes up to the next bar. */
 type Word = Syllable | 'note' | 'bar'
@@ -41,17 +40,12 @@ const SHOWN = 60
 export function layWords(
   measures: readonly Draft[],
   lines: readonly WordLine[],
-  spans: ReadonlyMap<string, { readonly from: number }>,
+  over: NotesOver,
   place: (offset: number) => { line: number; column: number },
 ): Finding[] {
-  if (lines.length === 0) return []
   const findings: Finding[] = []
-  const notes = measures.flatMap((m, measure) =>
-    m.events.flatMap((e, index) => (e.kind === 'note' ? [{ measure, index, at: spans.get(e.id)?.from ?? -1 }] : [])),
-  )
   for (const line of lines) {
-    // Notes stand in the order of the text.
-    const own = notes.slice(lastUpTo(notes, line.from - 1) + 1, lastUpTo(notes, line.to - 1) + 1)
+    const own = over(line)
     const left: string[] = []
     let k = 0
     let bar = own[0]?.measure ?? 0
