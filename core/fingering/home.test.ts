@@ -25,6 +25,29 @@ describe('where a phrase lies', () => {
     // By itself the second phrase is at home.
     expect(lies('viola', problem.tones.slice(8), problem.states.slice(8)).map(l => l?.key)).toEqual(Array.from({ length: 8 }, () => 'home')) // prettier-ignore
   })
+  describe('on the viola in flat keys, when the fourth finger is drawn back again and again', () => {
+    const slow = { instrument: 'viola', tempo: '1/4=60' } as const
+    const phrase = 'B,2C2D2E2|F2G2A2G2|A2B2c2B2|A2G2F2E2|'
+    const flat = (notes: string, o: FingeredOptions = slow) => where(`K:Eb clef=alto\n${notes}`, o)
+    it('is the second position, where every finger has its place', () => expect(flat(phrase)).toEqual(['3']))
+    it('is at home in quick notes', () => {
+      expect(flat(phrase, { ...slow, tempo: '1/4=132' })).toEqual(['3'])
+      expect(flat(phrase, { ...slow, tempo: '1/4=134' })).toEqual(['home'])
+    })
+    it('is at home with one such note, or few of them', () => {
+      expect(flat('F2G2A2G2|F2E2D2E2|')).toEqual(['home'])
+      expect(flat('F2A2G2A2|F2G2F2E2|D2E2F2G2|F2E2D2C2|')).toEqual(['3'])
+      expect(flat('F2A2G2A2|F2G2F2E2|D2E2F2G2|F2E2D2C2|B,2|')).toEqual(['home'])
+    })
+    it('is at home when a note lies under it', () => {
+      expect(flat(`${phrase}G,8|`)).toEqual(['3'])
+      expect(flat(`${phrase}D,8|`)).toEqual(['home'])
+    })
+    it('is at home on the violin, whose hand is narrower, and where the level knows no other place', () => {
+      expect(where('K:Bb\nF2G2A2B2|c2d2e2d2|e2f2g2f2|e2d2c2B2|', { ...slow, instrument: 'violin' })).toEqual(['home']) // prettier-ignore
+      expect(flat(phrase, { ...slow, level: 2 })).not.toContain('3')
+    })
+  })
   it('is nowhere when the phrase needs a third string, or is one string’s matter', () => {
     expect(where("K:D\nDFAd fad'a|", { instrument: 'violin' })).toEqual(['nowhere'])
     expect(where("K:F\nfgab c'bag|", { instrument: 'violin' })).toEqual(['nowhere'])

@@ -5,9 +5,10 @@
 import { groupBy } from '#core/groupBy'
 import { HOME_ANCHOR, THUMB_HOME } from '#core/instruments/hands'
 import { isLow } from '#core/instruments/instruments'
+import { QUICK } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
 import type { InstrumentId } from '#core/music/tune'
-import type { HandState } from './candidates'
+import type { HandState, HeadPlace } from './candidates'
 
 /** For each tone the number of its phrase; one phrase where nobody says where they begin. */
 export function inPhrases(ids: readonly string[], starts?: ReadonlySet<string>): string[] {
@@ -76,7 +77,10 @@ interface Stopped {
 
 /** The place of tones that belong together; none for an open string before them, which gives the hand its time to get there. */
 function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | null)[] {
-  if (list.every(t => atHome(t.states))) return list.map(() => (isLow(instrument) ? null : HOME))
+  if (list.every(t => atHome(t.states))) {
+    const instead = instrument === 'viola' && unhurried(list) && cramped(list) ? inSecond(list) : null
+    return list.map(() => instead ?? (isLow(instrument) ? null : HOME))
+  }
   const place = awayFrom(instrument, list)
   if (place || !list[0]?.states.some(s => s.lead.finger === 0)) return list.map(() => place)
   const later = awayFrom(instrument, list.slice(1))
@@ -96,6 +100,33 @@ function spanOf(tones: readonly Tone[]): number {
     sounding.reduce((a, b) => Math.max(a, b), -Infinity) - sounding.reduce((a, b) => Math.min(a, b), Infinity)
   )
 }
+
+/** One note in so many drawn back, and more than one of them: then the hand is not at its ease. */
+const CRAMPED = 8
+
+/** In quick notes the hand draws it back and stays. */
+const unhurried = (list: readonly Stopped[]) =>
+  list.reduce((t, { tone }) => t + tone.seconds, 0) >= QUICK * list.length
+
+/** Whether at home the fourth finger is drawn back again and again: where a flat lies a half step below the next string. */
+function cramped(list: readonly Stopped[]): boolean {
+  const drawn = list.filter(({ states }) => {
+    const spelled = states.filter(s => s.anchor === HOME_ANCHOR && s.lead.letterPosition === 1)
+    return spelled.length > 0 && spelled.every(s => s.lead.finger === 4 && s.lead.mark === 'low')
+  })
+  return drawn.length > 1 && drawn.length * CRAMPED >= list.length
+}
+
+/** The second position, on whatever strings, when every finger has its place there: for the wide hand of the viola in flat keys. */
+function inSecond(list: readonly Stopped[]): Lies | null {
+  const whole = list.every(t => t.states.some(s => s.anchor === SECOND && atEase(s)))
+  return whole ? { anchors: new Set([SECOND]), thumb: false, key: String(SECOND) } : null
+}
+const SECOND = 3
+const atEase = (s: HandState) => s.places.every(p => p.finger !== 0 && !p.harmonic && !reached(p))
+/** Beyond the ordinary places of the hand, or with an outer finger drawn back. */
+const reached = ({ finger, mark }: HeadPlace) =>
+  mark === 'extended' || (mark === 'low' && (finger === 1 || finger === 4))
 
 /** The nearest such place, with the half step above: fingers stand low or high there. */
 function inOnePosition(tones: readonly (readonly HandState[])[]): Lies | null {

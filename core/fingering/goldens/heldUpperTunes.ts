@@ -106,4 +106,20 @@ export const HELD_UPPER_TUNES: readonly Passage[] = [
     abc: 'M:4/4\nK:G clef=bass\n(EFGE) (B,CB,A,)|(A,B,CA,) E2G2|(GFEF) G2E2|(CB,A,B,) E4|',
     fingers: 'A 1 3 4 1 D 3 4 3 1 1 3 4 1 A 1 4 4 3 1 3 4 1 D 4 3 1 3 A 1',
   },
+  {
+    name: 'viola in A flat, from B flat to C',
+    why: 'D flat and A flat are drawn-back fourths at home; in the second position every finger is at its place.',
+    rule: 'stay in position',
+    options: { instrument: 'viola', tempo: '1/4=66' },
+    abc: 'M:4/4\nK:Ab clef=alto\n(B,2C2D2E2)|(F2A2G2F2)|(A2c2B2A2)|(G2F2E2D2)|C4B,4|',
+    fingers: 'G 1 2 3 4 D 1 3 2 1 3 A 1 D 4 3 2 1 G 4 3 2 1',
+  },
+  {
+    name: 'viola jig in E flat',
+    why: 'In a quick dance the hand stays at home and draws the fourth finger back.',
+    rule: 'home',
+    options: { instrument: 'viola', tempo: '3/8=108' },
+    abc: 'M:6/8\nK:Eb clef=alto\nE2FG2A|B2cBAG|FGAGFE|D3B,3|',
+    fingers: 'D ‹1 ‹2 3 ‹4 A ‹1 ‹2 ‹1 D ‹4 3 ‹2 3 ‹4 3 ‹2 ‹1 0 G ‹2',
+  },
 ]

@@ -36,6 +36,14 @@ export const UPPER_TUNES: readonly Passage[] = [
     fingers: 'D 1 3› 4 A 1 1 2 3› 4 4 2 D 4 A 1 D 4 3› 2 1',
   },
   {
+    name: 'viola in E flat, from B flat to C',
+    why: 'Second position, 1 2 3 4 on two strings: at home every A flat is a drawn-back fourth finger, and the D rings open.',
+    rule: 'stay in position',
+    options: { instrument: 'viola', tempo: '1/4=72' },
+    abc: 'M:4/4\nK:Eb clef=alto\n(B,2C2D2E2)|(F2G2A2G2)|(A2B2c2B2)|(A2G2F2E2)|D2C2B,4|',
+    fingers: 'G 1 2 3› 4 D 1 2 3 2 3 4 A 1 D 4 3 2 1 G 4 3› 2 1',
+  },
+  {
     name: 'violin broken chords from D to D',
     why: 'Third position from the first note, though it is there at home: the hand never moves.',
     rule: 'stay in position',
