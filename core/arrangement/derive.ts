@@ -31,6 +31,7 @@ import type { DeriveContext } from './context'
 import { bowingOptions } from './bowOptions'
 import { fingeringOptions, tempoOf } from './handOptions'
 import { Memory } from './memory'
+import { loneNoteFindings } from '#core/fingering/loneNote'
 import { withReachMends } from './reachMends'
 import type { Arrangement } from './recipe'
 import { standsOf, stretchesAsPlayed, taughtAsPlayed } from './taughtPlayed'
@@ -194,6 +195,7 @@ function assemble(
       ...rebowedFindings(arranged),
       ...(tuning ? tuningFindings(instrument, tuning) : []),
       ...withReachMends(fingering.findings, arranged, recipe, options),
+      ...loneNoteFindings(fingering),
       ...shiftFindings(shifts, options.tempo),
       ...bowing.findings,
     ],

@@ -113,6 +113,7 @@ export interface Catalogue {
   'finger.pinsContradict': { readonly rule: SaidRule; readonly pitch: string }
   'finger.ruleGone': { readonly rule: SaidRule }
   'finger.ruleUnmet': { readonly rule: SaidRule; readonly pitch: string }
+  'finger.loneNote': { readonly pitch: string; readonly times: number; readonly shifts: number }
   'finger.shiftFast': { readonly mm: number; readonly seconds: string; readonly ceiling: string }
   'bow.hairRunsOut': { readonly end: 'tip' | 'frog'; readonly given: number; readonly wanted: number }
   'bow.otherBow': {

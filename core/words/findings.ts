@@ -137,6 +137,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'finger.pinsContradict': v => `“${ruleWords(v.rule)}” contradicts what is fixed on ${v.pitch}; the pin stands there.`,
   'finger.ruleGone': v => `“${ruleWords(v.rule)}” is for notes that are not in the tune now, or off the instrument; nothing follows it.`,
   'finger.ruleUnmet': v => `“${ruleWords(v.rule)}” can't be kept at ${v.pitch}; it is waived for this note.`,
+  'finger.loneNote': v => `${v.pitch} is the one note of this tune that does not lie at home: ${v.shifts} shifts are made for it${v.times > 1 ? ` (it comes ${v.times} times)` : ''}. With another note there the hand could stay.`,
   'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
   'bow.hairRunsOut': v => `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,
   'bow.otherBow': v => `${v.part === null ? 'This part' : `Part ${v.part}`} starts ${v.second} bow the second time (${v.first} the first).`,
