@@ -64,13 +64,14 @@ function checkRepeats(all: readonly PlacedMeasure[]): Finding[] {
 /** Measures that are written and never heard, a stretch at a time. */
 function checkWay(tune: Tune, all: readonly PlacedMeasure[]): Finding[] {
   const played = new Set(playOrder(tune).map(m => m.index))
-  const silent = all.filter(m => !played.has(m.index) && m.measure.events.length > 0)
-  return silent.flatMap((m, i) => {
-    if (silent[i - 1]?.index === m.index - 1) return []
-    const end = silent.slice(i).findIndex((x, k) => x.index !== m.index + k)
-    const last = silent.at(end < 0 ? -1 : i + end - 1)!
-    return [finding('tune.neverPlayed', 'note', at(m), { from: m.number, to: last.number })]
-  })
+  const stretches: [first: PlacedMeasure, last: PlacedMeasure][] = []
+  for (const m of all) {
+    if (played.has(m.index) || m.measure.events.length === 0) continue
+    const open = stretches.at(-1)
+    if (open && open[1].index === m.index - 1) open[1] = m
+    else stretches.push([m, m])
+  }
+  return stretches.map(([m, last]) => finding('tune.neverPlayed', 'note', at(m), { from: m.number, to: last.number })) // prettier-ignore
 }
 
 function checkTies(tune: Tune): Finding[] {
