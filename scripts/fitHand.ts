@@ -100,7 +100,7 @@ const dialOf = <K extends string | number>(name: string, at: Record<K, number>, 
 const W = WEIGHTS as unknown as Record<string, number>
 /** Schools, and rules the passages hold too few examples of to weigh: these stay as they were set by the example of a teacher. */
 const SCHOOLS =
-  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonic(Fetched|Below|Marked)|^heldMoved|^torn|^octaveFrame|^slideRun|^(close|open)InRun|^run(Hand|Beat)|^thumbBass|^openAway|^crossing(Leap|Pivot|Held)|^needless$/
+  /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonic(Fetched|Below|Marked)|^heldMoved|^torn|^octaveFrame|^slideRun|^(close|open)InRun|^run(Hand|Beat)|^thumbBass|^openAway|^crossing(Leap|Pivot|Held)|^needless|^half(Quick|Shift)$/
 const anchors = (Object.keys(ANCHOR_COSTS) as InstrumentId[]).flatMap(id => {
   const costs = ANCHOR_COSTS[id] as { between: number; landmarks: Record<number, number> }
   const own = Object.keys(costs.landmarks)

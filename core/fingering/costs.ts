@@ -9,10 +9,10 @@ import type { Semitones } from '#core/music/pitch'
 import { HOME, standsThere } from './home'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
-import type { CostContext, Around, FingeringOptions, OpenCost } from './problem'
+import type { CostContext, Around, FingeringOptions, OpenCost, HandGap } from './problem'
 import { crossingCost, hopCost } from './crossing'
 import { stretchCost } from './spacing'
-import type { Gap } from '#core/line/time'
+import { hurry, type Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
 import { COMFORTABLE, LASTING, SUSTAINED, WEIGHTS as W } from './weights'
 
@@ -63,7 +63,8 @@ function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Ton
   const lower = s.lead.string > 0 ? W.thumbLower : 0
   const thumb = s.shape === 'thumb' ? W.thumb + lower + (instrument === 'bass' ? W.thumbBass : 0) : 0
   const letters = run ? 0 : letterOfPosition(instrument, s)
-  return far + thumb + letters + W.stay * lasting(seconds) * anchorCost(instrument, s)
+  const drawn = run || isLow(instrument) || s.anchor >= HOME_ANCHOR ? 0 : W.halfQuick * hurry(seconds)
+  return far + thumb + letters + drawn + W.stay * lasting(seconds) * anchorCost(instrument, s)
 }
 
 /** Away from home a hand tires by the time, not by the note: in quick notes it stays where it is. */
@@ -203,7 +204,13 @@ export function startCost(
 }
 
 /** The costs of going from a to b: their sum, and each added to `out` where it is given. */
-export function transitionCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, out?: Costs): number {
+export function transitionCost(
+  ctx: CostContext,
+  a: HandState,
+  b: HandState,
+  gap: HandGap,
+  out?: Costs,
+): number {
   const { quick } = gap
   const shift = shiftCost(ctx, a, b, gap, quick)
   const crossing = crossingCost(a, b, gap, quick, isLow(ctx.instrument))
@@ -245,7 +252,7 @@ const samePlaces = (a: HandState, b: HandState) =>
 /** Semitones from which on a move is so far that a finger other than the first has no more neighbour to go by. */
 const FAR = 3
 
-function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick: number): number {
+function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: HandGap, quick: number): number {
   if (a.anchor === b.anchor) return 0
   // Another octave harmonic than the one under the hand is fetched only on wish.
   const fetched = !ctx.harmonics && !gap.harmonic && (a.lead.harmonic || b.lead.harmonic) ? W.harmonicFetched : 0 // prettier-ignore
@@ -279,7 +286,10 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: Gap, quick
   else if (from === 0) cost *= W.openShift
   // The open string it was left over is what such a string is for.
   const left = from === 0 && a.anchor > HOME_ANCHOR && !isLow(ctx.instrument) ? W.openAway : 0
-  return cost + fetched + W.arrival * anchorCost(ctx.instrument, b) - left
+  const needless = gap.lies && !(standsThere(gap.lies, a) && standsThere(gap.lies, b)) ? W.needlessShift : 0
+  const half =
+    isLow(ctx.instrument) || gap.run || Math.min(a.anchor, b.anchor) >= HOME_ANCHOR ? 0 : W.halfShift * quick
+  return cost + fetched + needless + half + W.arrival * anchorCost(ctx.instrument, b) - left
 }
 
 /** 0 for a shift there is time for; up to 1 the less it can be made in this tempo. */

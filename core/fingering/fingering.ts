@@ -11,7 +11,7 @@ import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
-import { lies } from './home'
+import { lies, shared } from './home'
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
@@ -19,14 +19,13 @@ import { playable, type Playable } from './states'
 import { isTooBig, largestFor, NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
-import type { FingeringOptions, FingeringProblem, Around } from './problem'
+import type { FingeringOptions, FingeringProblem, Around, HandGap } from './problem'
 import { LASTING, SUSTAINED } from './weights'
 import { type NoteId } from '#core/music/ids'
 import { heardBefore } from '#core/line/before'
 import { gapsOf } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
 import type { CostContext } from './problem'
-import { type Gap } from '#core/line/time'
 import type { Tables, Filter } from '#core/solver/tables'
 import type { FingerPins } from './fingerPin'
 
@@ -79,10 +78,13 @@ export function fingeringProblem(
   )
   const before = heardBefore(tune, tones)
   const open = sets.map(s => s.open)
-  const gaps = gapsOf(tones, open, before)
   const states = sets.map(s => s.states)
   const ids = tones.map(t => t.id)
   const where = lies(options.instrument, tones, states, options.together?.phrases)
+  const gaps = gapsOf(tones, open, before).map((gap, i) => ({
+    ...gap,
+    lies: shared(where[before[i + 1]!], where[i + 1]),
+  }))
   const around = tones.map((_, i) => ({
     ...openCosts(tones, i, before, fourthInFrame),
     lies: where[i] ?? null,
@@ -160,7 +162,7 @@ function unaryCosts(
 function joinCosts(
   context: CostContext,
   states: FingeringProblem['states'],
-  gaps: readonly Gap[],
+  gaps: readonly HandGap[],
   before: readonly number[],
   path: readonly number[],
 ): (Float64Array | undefined)[] {
@@ -175,7 +177,7 @@ function joinCosts(
 function edgesBetween(
   context: CostContext,
   sets: readonly StateSet[],
-  gaps: readonly Gap[],
+  gaps: readonly HandGap[],
   before: readonly number[],
   cache: FingeringCache,
 ): Float64Array[] {
@@ -187,7 +189,7 @@ function edgesBetween(
     const parted = before[i + 1] !== i
     const key = parted
       ? `${from.index}|${to.index}`
-      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${context.harmonics || gap.harmonic}|${pace}`
+      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${context.harmonics || gap.harmonic}|${pace}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -33,6 +33,10 @@ export const HOME: Lies = { anchors: new Set([0, 1, HOME_ANCHOR]), thumb: false,
 export const standsThere = ({ anchors, thumb }: Lies, s: HandState) =>
   anchors.has(s.anchor) && (s.shape === 'thumb') === thumb
 
+/** The place that holds two tones and all of their phrase. */
+export const shared = (a: Lies | null | undefined, b: Lies | null | undefined): Lies | null =>
+  a && b && a.key === b.key ? a : null
+
 /** Whether a hand in first position has the tone without stretching for it. */
 const atHome = (states: readonly HandState[]) =>
   states.some(s => s.anchor === HOME_ANCHOR && s.places.every(p => !p.harmonic && p.mark !== 'extended'))

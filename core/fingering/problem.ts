@@ -74,6 +74,12 @@ export interface Around extends OpenCost {
   readonly lies: Lies | null
 }
 
+/** What lies between two tones, with what their phrase says of a move of the hand. */
+export interface HandGap extends Gap {
+  /** The place that holds them and all of their phrase: a move out of it or back is needless. */
+  readonly lies: Lies | null
+}
+
 export interface FingeringProblem {
   readonly options: FingeringOptions
   readonly context: CostContext
@@ -83,7 +89,7 @@ export interface FingeringProblem {
   /** The tone each is heard after, by index; -1 for the first. Seldom another than the one before it in the list: see `heardBefore`. */
   readonly before: readonly number[]
   /** What lies between each tone but the first and the one it is heard after. */
-  readonly gaps: readonly Gap[]
+  readonly gaps: readonly HandGap[]
   readonly around: readonly Around[]
   readonly rules: readonly Ruled[]
   /** What each state costs for the sound wished for, where one is. */

@@ -53,9 +53,14 @@ export const WEIGHTS = {
   octaveFrame: 1.5,
   /** Each note elsewhere than where its phrase lies whole: at home, in one position, under the thumb. */
   needless: 0.15,
+  /** The hand moves out of the place that holds the whole phrase, or back into it. */
+  needlessShift: 0.6,
   /** The hand begins away from home; and each semitone further. */
   startAway: 0.55,
   startHalf: 0.361,
+  /** Violin and viola: in quick notes the first finger reaches back, and the hand does not go with it. */
+  halfQuick: 0.65,
+  halfShift: 0.8,
   startFar: 0.094,
   /** The bow goes to a neighbouring string; more when notes are quick; more again under a slur. */
   crossing: 0.192,

@@ -67,4 +67,28 @@ export const UPPER_TUNES: readonly Passage[] = [
     abc: 'M:6/8\nK:Em\nE3 E2B,|g2d ege|',
     fingers: 'D 1 1 G 2 E ‹2 A 3 E 0 ‹2 0',
   },
+  {
+    name: 'violin lilt in D, from D to D',
+    why: 'The phrase is the hand of the third position from its first note to its last: the open E is no reason to begin at home.',
+    rule: 'stay in position',
+    options: { instrument: 'violin', tempo: '3/8=56' },
+    abc: "M:6/8\nK:D\n(def) a2e|(fga) d'3|(c'ba) g2f|(efe) d3|",
+    fingers: 'A 1 2 3› E 1 A 2 3› 4 E 1 4 3› 2 1 A 4 3› 2 3› 2 1',
+  },
+  {
+    name: 'violin jig in E minor with a D sharp',
+    why: 'In a quick dance the hand stays at home: the first finger reaches back for the D sharp, and slides back when E comes right before it.',
+    rule: 'home',
+    options: { instrument: 'violin', tempo: '3/8=116' },
+    abc: 'M:6/8\nK:Em\nEFG FED|B,^DF B2A|GFE FE^D|E^DE B,2B,|',
+    fingers: 'D 1 2 3 2 1 0 G 2 D ‹1 2 A 1 0 D 3 2 1 2 1 ‹1 1 ‹1 1 G 2 2',
+  },
+  {
+    name: 'violin jig in E minor with many D sharps',
+    why: 'However often it comes: D sharp is a low first finger, B a second, F sharp a second, and the hand has not moved.',
+    rule: 'home',
+    options: { instrument: 'violin', tempo: '3/8=112' },
+    abc: 'M:6/8\nK:Em\nE^DE GFE|B,^DF B2G|FE^D B,^DF|E3 E3|',
+    fingers: 'D 1 ‹1 1 3 2 1 G 2 D ‹1 2 A 1 D 3 2 1 ‹1 G 2 D ‹1 2 1 1',
+  },
 ]
