@@ -50,6 +50,16 @@ describe('a phrase that lies out of the hand', () => {
     expect(made.changes).toEqual([])
   })
 
+  it('takes the upbeat after it along, which would be left above alone', () => {
+    const jig = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nQ:3/8=116\nK:Em\nB,|:EFG FED|B,^DF B2A|GFE FE^D|E^DE B,2B,|EFG FED|B,^DF B2A|GFE F^DB,|E3 E2:|\n|:e|eBe g2e|fBf a2f|gfe f^de|BAB ^d2e|E^DE GFE|B,^DF A2G|FE^D B,^DF|E3 E2:|\n').tunes[0]!.tune // prettier-ignore
+    const made = easier(jig, newArrangement('cello', sizeOf('cello').name), { level: 2, context: ASSUMED_HANDS }) // prettier-ignore
+    const version = applyChanges(jig, playedChanges(made.recipe.played)).tune
+    const second = pitches(version).slice(9).flat()
+    const leaps = second.slice(1).map((n, i) => Math.abs(n - second[i]!))
+    expect(made.changes.map(c => c.kind)).toContain('fold')
+    expect(Math.max(...leaps)).toBeLessThan(12)
+  })
+
   const { form } = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
   const notes = form.phrases.flatMap(p => p.notes.filter(isNote))
   const above = (name: string) => new Set(notes.filter(n => midi(n.event.heads[0]!.pitch) > midi(parsePitch(name)!)).map(n => n.event.id)) // prettier-ignore

@@ -39,7 +39,21 @@ export function foldsOf(
     again = far >= 0
     if (again) by[far] = 0
   }
-  return lines.flatMap((own, i) => (by[i] ? [{ notes: own.map(n => n.event.id), by: by[i] }] : []))
+  return lines.flatMap((own, i): Fold[] => {
+    const octaves = by[i]!
+    if (octaves === 0) return []
+    const along = by[i + 1] === 0 ? upbeatAlong(lines[i + 1]!, octaves) : []
+    return [{ notes: [...own, ...along].map(n => n.event.id), by: octaves }]
+  })
+
+  /** The upbeat to a phrase that stays goes along with the one before it, when it lies out of the hand and within it an octave away. */
+  function upbeatAlong(line: readonly Placed<NoteEvent>[], octaves: -1 | 1) {
+    const first = line.findIndex(n => n.measure !== line[0]!.measure)
+    const upbeat = line.slice(0, Math.max(0, first))
+    const goes = (n: Placed<NoteEvent>) => asking.has(n.event.id) && n.event.heads.length === 1 && known.has(height(n) + 12 * octaves) // prettier-ignore
+    const near = first > 0 && Math.abs(height(line[first]!) - height(upbeat.at(-1)!) - 12 * octaves) <= LEAP
+    return near && upbeat.every(goes) ? upbeat : []
+  }
 }
 
 /** Where it lies in the hand but for a few notes, down before up; 0 where it stays. */
