@@ -52,7 +52,7 @@ const independentRows = (judged: readonly { readonly got: readonly string[] }[])
 const [tuned, held] = [ownRows(false), ownRows(true)]
 table('Own passages, tuned on', tuned, true)
 table('Own passages, held back: no weight has seen them', held, true)
-const weighed = independentRows(prepared.map(judge))
+const weighed = independentRows(prepared.map(p => judge(p)))
 table('Independent passages, as the weights are now, which were fitted on them', weighed, false)
 const both = total(weighed, r => r.want.length)
 const agree = INDEPENDENT.reduce((n, p) => n + p.first.filter((f, i) => f === p.second[i]).length, 0)

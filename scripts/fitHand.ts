@@ -1,6 +1,6 @@
 /**
  * Fits the weights of the hand to passages: coordinate search from the weights as they stand, held near them by a penalty. What is made small is the number of wrong
- * notes and, where a teacher's fingering is not the cheapest, by how much it is not (the structured regret; Taskar, Guestrin and Koller 2003, without the margin).
+ * notes and, where a teacher's fingering is not the cheapest, by how much it is not (the structured hinge; Taskar, Guestrin and Koller 2003).
  */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
@@ -60,7 +60,8 @@ export const prepareOwn = (held: boolean): Prepared[] =>
 const tuneIn = (abc: string, unit = '1/8') =>
   readAbc(`X:1\nT:test\nM:none\nL:${unit}\n${abc}\n`).tunes[0]!.tune
 
-export function judge({ instrument, tune, options, want }: Prepared): Judged {
+/** @param margin what each wrong note of another fingering must cost at least, for the wanted one to have no regret */
+export function judge({ instrument, tune, options, want }: Prepared, margin = 0): Judged {
   const problem = fingeringProblem(tune, options)
   const letters = lettersOf(instrument, options.tuning)
   const name = (p: { string: number; finger: unknown }) => `${letters[p.string]}${String(p.finger)}`
@@ -75,14 +76,17 @@ export function judge({ instrument, tune, options, want }: Prepared): Judged {
     [...problem.states[i]![tables.path[i]!]!.places].sort((a, b) => a.head - b.head).map(name),
   )
   const right = want.filter((w, i) => w.includes(got[i]!)).length
-  if (right === want.length || at !== want.length) return { right, notes: want.length, regret: 0, got }
+  const done = right === want.length && margin === 0
+  if (done || at !== want.length) return { right, notes: want.length, regret: 0, got }
   const allowed = problem.tones.map((_, i) =>
     Uint8Array.from(problem.states[i]!, s =>
       s.places.every(p => want[first[i]! + p.head]!.includes(name(p))) ? 1 : 0,
     ),
   )
-  const possible = allowed.every(a => a.some(Boolean))
-  return { right, notes: want.length, regret: possible ? solveLattice(problem.lattice, allowed).total - tables.total : 3, got } // prettier-ignore
+  if (!allowed.every(a => a.some(Boolean))) return { right, notes: want.length, regret: 3, got }
+  const unary = problem.lattice.unary.map((u, i) => u.map((c, k) => (allowed[i]![k] ? c : c - margin)))
+  const cheapest = margin > 0 ? solveLattice({ ...problem.lattice, unary }).total : tables.total
+  return { right, notes: want.length, regret: solveLattice(problem.lattice, allowed).total - cheapest, got }
 }
 
 /** A number that may be fitted: by name, read and written where it stands. */
@@ -133,8 +137,11 @@ export interface FitOptions {
 /** How strongly the weights are held near where they stand. */
 const NEAR = 0.3
 
+/** What a wrong note must cost at least: a fingering that wins by a hair wins by chance. */
+const MARGIN = 0.08
+
 function badness(p: Prepared): number {
-  const { right, notes, regret } = judge(p)
+  const { right, notes, regret } = judge(p, MARGIN)
   return (notes - right) * 0.25 + Math.min(2, regret)
 }
 

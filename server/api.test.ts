@@ -136,6 +136,54 @@ describe('a tune and its arrangements', () => {
   })
 })
 
+describe('one document saved again a short while after a version was kept', () => {
+  const edited = async () => {
+    const made = await create()
+    await save(made.id, titled('First'))
+    return { id: made.id, own: made.arrangements[0]!.id }
+  }
+  const named = (id: string, name: string, version: number) => ({ arrangements: [{ id, version, arrangement: { ...arrangement, name } }] }) // prettier-ignore
+  const versions = async (id: string) =>
+    versionListSchema.parse((await call('GET', urlOf('versions', { id }))).json).versions
+  const listed = async (id: string) =>
+    tuneListSchema.parse((await call('GET', urlOf('shelf'))).json).tunes.find(t => t.id === id)
+
+  it('is stored and listed, and no other version is kept', async () => {
+    const { id, own } = await edited()
+    expect(await save(id, titled('Second', 2))).toMatchObject({ status: 200, json: { tune: 3, arrangements: [] } }) // prettier-ignore
+    const low = { ...newArrangement('cello', 'full'), name: 'Low' }
+    const saved = await save(id, { arrangements: [{ id: own, version: 1, arrangement: low }] })
+    expect(saved).toMatchObject({ status: 200, json: { tune: null, arrangements: [{ id: own, version: 2 }] } }) // prettier-ignore
+    const now = await stored(id)
+    expect([now.tune.title, now.version, now.arrangements[0]!.arrangement.name]).toEqual(['Second', 3, 'Low'])
+    expect(await listed(id)).toMatchObject({ title: 'Second', instruments: ['cello'] })
+    expect(await versions(id)).toHaveLength(1)
+  })
+
+  it('that is stale changes nothing and gets what is stored', async () => {
+    const { id, own } = await edited()
+    const before = await stored(id)
+    for (const stale of [titled('Second', 1), titled('Second', 3), named(own, 'Other', 2)]) {
+      const answer = await save(id, stale)
+      expect(answer.status).toBe(409)
+      expect(conflictSchema.parse(answer.json).current).toEqual(before)
+    }
+    expect(await stored(id)).toEqual(before)
+    const answers = await Promise.all(['a', 'b', 'c', 'd'].map(t => save(id, titled(t, 2))))
+    expect(answers.map(a => a.status).sort()).toEqual([200, 409, 409, 409])
+  })
+
+  it('is refused where the tune was put away, and through another tune', async () => {
+    const [a, b] = [await edited(), await edited()]
+    expect((await save(a.id, named(b.own, 'Stolen', 1))).status).toBe(409)
+    await call('DELETE', urlOf('putAway', { id: b.id }))
+    expect((await save(b.id, titled('Gone', 2))).status).toBe(404)
+    expect((await save(b.id, named(b.own, 'Gone', 1))).status).toBe(404)
+    const back = tuneWithArrangementsSchema.parse((await call('POST', urlOf('bringBack', { id: b.id }))).json)
+    expect([back.tune.title, back.arrangements[0]!.arrangement.name]).toEqual(['First', 'As written'])
+  })
+})
+
 describe('stored documents', () => {
   it('of an older version are read as they are now', async () => {
     const example = JSON.parse(readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8')) as object // prettier-ignore

@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { backupPieces } from '#core/formats/backup/backup'
 import { createApp } from './app'
 import { keepBackups, type BackupKeeper } from './storage/backups'
-import { HOME_STUDIO, openDatabase } from './storage/database'
+import { HOME_STUDIO, openDatabase, type Database } from './storage/database'
 import { lockFolder } from './storage/lock'
 import { Shelf } from './storage/shelf'
 import { StudioRepository } from './storage/studioRepository'
@@ -33,11 +33,13 @@ export interface Nokta {
 
 export async function startNokta(options: NoktaOptions): Promise<Nokta> {
   const lock = options.data ? lockFolder(options.data) : null
+  let database: Database | null = null
   try {
-    const database = await openDatabase(options.data ? { folder: options.data } : { memory: true })
+    database = await openDatabase(options.data ? { folder: options.data } : { memory: true })
+    const { db, close } = database
     let backups: BackupKeeper | null = null
-    const shelf = new Shelf(database.db, randomUUID, () => backups?.changed())
-    const studio = new StudioRepository(database.db, HOME_STUDIO, () => backups?.changed())
+    const shelf = new Shelf(db, randomUUID, () => backups?.changed())
+    const studio = new StudioRepository(db, HOME_STUDIO, () => backups?.changed())
     if (options.data)
       backups = keepBackups(
         join(options.data, 'backups'),
@@ -58,18 +60,22 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     )
     await listen(server, options.port)
     const { port } = server.address() as AddressInfo
-    let stopped = false
+    const stopping = new AbortController()
+    // What can't be read ahead is told to whoever asks for it.
+    const ahead = shelf.readAhead(stopping.signal).catch(() => {})
     const stop = async () => {
-      if (stopped) return
-      stopped = true
+      if (stopping.signal.aborted) return
+      stopping.abort()
+      await ahead
       server.closeAllConnections()
       await new Promise(done => server.close(done))
       await backups?.flush()
-      await database.close()
+      await close()
       lock?.release()
     }
     return { url: `http://127.0.0.1:${port}`, shelf, studio, stop }
   } catch (e) {
+    await database?.close()
     lock?.release()
     throw e
   }

@@ -36,10 +36,13 @@ async function restore(backup: Backup): Promise<number> {
   const lock = lockFolder(data)
   try {
     const database = await openDatabase({ folder: data })
-    const shelf = new Shelf(database.db, randomUUID)
-    await restoreBackup(backup, shelf, new StudioRepository(database.db, HOME_STUDIO))
-    await database.close()
-    return backup.tunes.length
+    try {
+      const shelf = new Shelf(database.db, randomUUID)
+      await restoreBackup(backup, shelf, new StudioRepository(database.db, HOME_STUDIO))
+      return backup.tunes.length
+    } finally {
+      await database.close()
+    }
   } finally {
     lock.release()
   }

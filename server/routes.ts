@@ -19,12 +19,18 @@ class Refusal<Code extends ApiErrorCode = ApiErrorCode> {
   ) {}
 }
 
+/** An answer as the text it is sent as. */
+class Ready<T> {
+  declare private readonly of: T
+  constructor(readonly text: string) {}
+}
+
 interface Question<N extends EndpointName> {
   readonly params: ParamsOf<N>
   readonly query: QueryOf<N>
   readonly body: BodyOf<N>
 }
-type Told<N extends EndpointName> = AnswerOf<N> | Refusal<ErrorOf<N>>
+type Told<N extends EndpointName> = AnswerOf<N> | Ready<AnswerOf<N>> | Refusal<ErrorOf<N>>
 type Handler<N extends EndpointName> = (q: Question<N>) => Told<N> | Promise<Told<N>>
 export type Handlers = { readonly [N in EndpointName]: Handler<N> }
 
@@ -51,7 +57,10 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
   }),
   createTune: ({ body }) => shelf.create(body.source, body.tune, [body.arrangement]),
 
-  tune: async ({ params }) => (await shelf.get(params.id)) ?? noTune(params.id),
+  async tune({ params }) {
+    const text = await shelf.text(params.id)
+    return text === null ? noTune(params.id) : new Ready(text)
+  },
   async saveDocuments({ params, body }) {
     const result = await shelf.save(params.id, body)
     if ('saved' in result) return result.saved
@@ -87,10 +96,14 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
 /** Ids as they are given. */
 const ID = /^[\w-]{1,60}$/
 
+/** What is kept ready is told at once: that the server is there, the list, and tunes used of late (the others wait their turn within). */
+const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'shelf', 'tune'])
+const AT_A_TIME = 8
+
 /** Every endpoint of the table on a router. */
 export function routesOf(handlers: Handlers): Router {
   const router = Router()
-  const turns = new Turns()
+  const turns = new Turns(AT_A_TIME)
   for (const name of Object.keys(ENDPOINTS) as EndpointName[]) {
     const endpoint = ENDPOINTS[name]
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
@@ -103,8 +116,7 @@ export function routesOf(handlers: Handlers): Router {
       if (body === null) return
       const handler = handlers[name] as Handler<EndpointName>
       const ask = () => handler({ params: req.params as never, query: query as never, body: body as never })
-      // Whether the server is there is told at once.
-      answer(res, name, await (name === 'health' ? ask() : turns.take(ask)))
+      answer(res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
     })
   }
   return router
@@ -114,5 +126,11 @@ function answer(res: Response, name: EndpointName, result: unknown) {
   const endpoint = ENDPOINTS[name]
   if (result instanceof Refusal) sendError(res, result.code, result.message, result.where, result.more)
   else if (endpoint.answer === null) res.status(204).end()
-  else res.status('made' in endpoint ? 201 : 200).json(result)
+  else send(res.status('made' in endpoint ? 201 : 200), result instanceof Ready ? result.text : JSON.stringify(result)) // prettier-ignore
+}
+
+/** Nothing on the way keeps it, so it needs no mark to know it again by. */
+function send(res: Response, text: string) {
+  const bytes = Buffer.from(text)
+  res.type('json').set('Content-Length', String(bytes.length)).end(bytes)
 }

@@ -1,17 +1,24 @@
 /**
- * One at a time, in the order they came, with the event loop in between. The embedded database works on the server's own thread and its answers come as
- * microtasks: many questions at once would keep the loop from turning until the last of them is answered, and nobody new would be let in.
+ * A few at a time, in the order they came: enough to keep the database's thread at work, and few enough that each is through soon. All at once, each of them would
+ * wait for all the others at every one of its questions.
  */
 export class Turns {
-  private last: Promise<unknown> = Promise.resolve()
+  private running = 0
+  private readonly waiting: (() => void)[] = []
 
-  /** Runs when all that came before are done; whatever becomes of them. */
-  take<T>(work: () => T | Promise<T>): Promise<T> {
-    const mine = this.last.then(loopTurns, loopTurns).then(work)
-    this.last = mine
-    return mine
+  constructor(private readonly most: number) {}
+
+  /** Runs when one of those before is done, whatever becomes of it. */
+  async take<T>(work: () => T | Promise<T>): Promise<T> {
+    if (this.running >= this.most) await new Promise<void>(turn => this.waiting.push(turn))
+    else this.running++
+    try {
+      return await work()
+    } finally {
+      // The place goes on to the next one.
+      const next = this.waiting.shift()
+      if (next) next()
+      else this.running--
+    }
   }
 }
-
-/** When whoever waits has had a turn. */
-export const loopTurns = () => new Promise<void>(done => setImmediate(done))

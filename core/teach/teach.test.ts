@@ -17,7 +17,7 @@ const all = (f: ReturnType<typeof fingeringOf>) => new Set(f.problem.tones.map(t
 
 describe('landmarks', () => {
   it('say which finger used to be there and how far the hand goes: 73 mm on a full-size violin', () => {
-    const f = fingeringOf("K:C\nefge bc'd'e'|", {
+    const f = fingeringOf("K:C\ndfge bc'd'e'|", {
       instrument: 'violin',
       pins: { n6: { string: 0, finger: 1 } },
     })

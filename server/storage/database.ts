@@ -2,14 +2,14 @@
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { PGlite } from '@electric-sql/pglite'
+import type { PGlite } from '@electric-sql/pglite'
 import type { ExtractTablesWithRelations } from 'drizzle-orm'
 import { sql } from 'drizzle-orm'
 import type { PgDatabase, PgQueryResultHKT, PgTable } from 'drizzle-orm/pg-core'
 import { drizzle } from 'drizzle-orm/pglite'
 import { migrate } from 'drizzle-orm/pglite/migrator'
-import { loopTurns } from '../turns'
 import * as schema from './schema'
+import { ThreadClient } from './threadClient'
 
 /** What the repositories speak to: a PostgreSQL, embedded or not, or a transaction in it. */
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRelations<typeof schema>>
@@ -51,24 +51,18 @@ export async function purge(db: Db, table: PgTable): Promise<void> {
 
 const MIGRATIONS = fileURLToPath(new URL('../migrations', import.meta.url))
 
-/**
- * The embedded database works on the server's own thread and answers as microtasks. The event loop turns after every message to it, so that a transaction of many
- * questions keeps nobody waiting longer than its slowest one.
- */
-class Interruptible extends PGlite {
-  override async execProtocolStream(...asked: Parameters<PGlite['execProtocolStream']>) {
-    const answer = await super.execProtocolStream(...asked)
-    await loopTurns()
-    return answer
-  }
-}
-
 export async function openDatabase(place: DatabasePlace): Promise<Database> {
   if ('url' in place) throw new NoSuchDatabase()
   const path = 'folder' in place ? join(place.folder, 'pg') : undefined
   if (path) mkdirSync(path, { recursive: true })
-  const client = path ? new Interruptible(path) : new Interruptible()
-  const db = drizzle(client, { schema })
-  await migrate(db, { migrationsFolder: MIGRATIONS })
+  const client = new ThreadClient(path ?? null)
+  // The mapper asks it for these two verbs alone.
+  const db = drizzle(client as unknown as PGlite, { schema })
+  try {
+    await migrate(db, { migrationsFolder: MIGRATIONS })
+  } catch (e) {
+    await client.close().catch(() => {})
+    throw e
+  }
   return { db, close: () => client.close() }
 }

@@ -1,33 +1,59 @@
-/** The records used last, so that a class on one tune reads it once: at most so many, the one unused for longest goes first. */
-export class Recent<T> {
-  private readonly kept = new Map<string, T>()
-  /** Counts changes: what was asked for before one is not kept after it. */
-  private changes = 0
+/** Texts used last, so that a class on one tune reads it once: at most so many characters in all, the one unused for longest goes first. */
+export class Recent {
+  private readonly kept = new Map<string, string>()
+  /** What is being read, for whoever asks meanwhile. A change takes it off: it may be what was there before. */
+  private readonly asked = new Map<string, Promise<string | null>>()
+  private size = 0
 
   constructor(private readonly most: number) {}
 
-  /** The record, read where it is not kept. What comes back null is asked for again. */
-  async get(id: string, read: () => Promise<T | null>): Promise<T | null> {
+  /** The text, read where it is not kept. What comes back null is asked for again. */
+  get(id: string, read: () => Promise<string | null>): Promise<string | null> {
     const known = this.kept.get(id)
     if (known !== undefined) {
       this.kept.delete(id)
       this.kept.set(id, known)
-      return known
+      return Promise.resolve(known)
     }
-    const asked = this.changes
-    const found = await read()
-    if (found !== null && asked === this.changes) this.keep(id, found)
-    return found
+    const other = this.asked.get(id)
+    if (other) return other
+    const mine = this.read(id, read, () => this.asked.get(id) === mine)
+    this.asked.set(id, mine)
+    return mine
   }
 
-  /** Something of it changed, or may be about to. */
+  private async read(id: string, read: () => Promise<string | null>, fresh: () => boolean) {
+    try {
+      const found = await read()
+      if (found !== null && fresh()) this.keep(id, found)
+      return found
+    } finally {
+      if (fresh()) this.asked.delete(id)
+    }
+  }
+
+  /** Whether another one would make room for itself. */
+  get full() {
+    return this.size > 0.9 * this.most
+  }
+
+  /** Something of these changed. */
   forget(ids: readonly string[]) {
-    this.changes++
-    for (const id of ids) this.kept.delete(id)
+    for (const id of ids) {
+      this.asked.delete(id)
+      this.drop(id)
+    }
   }
 
-  private keep(id: string, record: T) {
-    this.kept.set(id, record)
-    if (this.kept.size > this.most) this.kept.delete(this.kept.keys().next().value!)
+  private keep(id: string, text: string) {
+    if (text.length > this.most) return
+    this.kept.set(id, text)
+    this.size += text.length
+    while (this.size > this.most) this.drop(this.kept.keys().next().value!)
+  }
+
+  private drop(id: string) {
+    this.size -= this.kept.get(id)?.length ?? 0
+    this.kept.delete(id)
   }
 }

@@ -6,6 +6,8 @@ import type { StoredTune } from '#core/formats/backup/backup'
 import type { Tune } from '#core/music/tune'
 import type { MelodyPrint } from '#core/melody/print'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
+import { setTimeout } from 'node:timers/promises'
+import { Turns } from '../turns'
 import { HOME_STUDIO, type Db, type Scope } from './database'
 import { Recent } from './recent'
 import { ShelfIndex } from './shelfIndex'
@@ -16,13 +18,18 @@ import { getVersion, keepVersion, listVersions, renameVersion } from './versions
 const LEAST_MARKS = 3
 const HELD_SHARE = 0.45
 const MOST_OPENED = 6
-/** Tunes kept ready to be read again: a few megabytes. */
-const MOST_RECENT = 200
+/** Characters of tunes kept ready: a shelf of some thousand tunes. */
+const MOST_RECENT = 64 * 2 ** 20
+/** Tunes read at a time, of those that are not ready. */
+const READ_AT_A_TIME = 4
+/** Milliseconds. */
+const READ_AHEAD_PAUSE = 4
 
 export class Shelf {
   private readonly tunes: TuneRepository
   private readonly index: ShelfIndex
-  private readonly recent = new Recent<TuneWithArrangements>(MOST_RECENT)
+  private readonly recent = new Recent(MOST_RECENT)
+  private readonly reading = new Turns(READ_AT_A_TIME)
 
   constructor(
     db: Db,
@@ -41,17 +48,39 @@ export class Shelf {
   duplicates = () => this.index.duplicates()
   /** Makes the list and the index of melodies anew. */
   rebuild = () => this.index.rebuild()
-  get = (id: string) => this.recent.get(id, () => this.tunes.get(id))
+  get = (id: string) => this.tunes.get(id)
+  /** The same as the text it is sent as, which is kept ready. */
+  text = (id: string) =>
+    this.recent.get(id, () =>
+      this.reading.take(async () => {
+        const found = await this.tunes.get(id)
+        return found && JSON.stringify(found)
+      }),
+    )
+
+  /** Reads tunes that are not ready, those changed last first, one by one and with a pause after each, until they are or there is no room, or `stopped`. */
+  async readAhead(stopped: AbortSignal): Promise<void> {
+    const list = [...(await this.index.list())].sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : -1))
+    for (const { id } of list) {
+      if (stopped.aborted || this.recent.full) return
+      await this.text(id)
+      await setTimeout(READ_AHEAD_PAUSE, undefined, { ref: false })
+    }
+  }
   all = () => this.tunes.all()
   /** As the text of a backup; and packed, what did not change packed already. */
   texts = () => this.tunes.texts.plain()
   packedTexts = () => this.tunes.texts.packed()
 
   private async touched(...ids: readonly string[]) {
-    this.recent.forget(ids)
-    this.tunes.texts.forget(ids)
+    this.forget(ids)
     await this.index.touched(ids)
     this.changed()
+  }
+
+  private forget(ids: readonly string[]) {
+    this.recent.forget(ids)
+    this.tunes.texts.forget(ids)
   }
 
   /** Named versions are in backups, but on no list. */
@@ -78,7 +107,13 @@ export class Shelf {
 
   async save(id: string, docs: SaveDocuments): Promise<Saved> {
     const result = await this.tunes.save(id, docs)
-    if ('saved' in result) await this.touched(id)
+    if (!('saved' in result)) return result
+    if (!result.listed) await this.touched(id)
+    else {
+      this.forget([id])
+      await this.index.saved(id, result.listed)
+      this.changed()
+    }
     return result
   }
 

@@ -1,7 +1,7 @@
 /** The list of the shelf and the index of its melodies, kept in memory. Both are made of what is stored and can be made anew at any time. */
 import { PrintIndex, type MelodyPrint } from '#core/melody/print'
 import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
-import type { Listing } from './tuneRepository'
+import { shownOf, type ListedTuneDocument, type Listing } from './tuneRepository'
 import { byTitle, FacetCounts, putIn, searchText, shelfPage, takeOut, type ListedTune } from './shelfList'
 
 /** Pairs of tunes that sound alike are told up to so many. */
@@ -74,6 +74,15 @@ export class ShelfIndex {
         if (found) this.enter(items, found)
       }
     }
+  }
+
+  /** After a save of a tune alone: its arrangements are what they were. */
+  async saved(id: string, tune: ListedTuneDocument): Promise<void> {
+    const items = await this.items
+    const before = items?.get(id)
+    if (!items || !before) return this.touched([id])
+    this.leave(items, id)
+    this.enter(items, { item: { ...before.item, ...shownOf(tune) }, print: tune.summary.print })
   }
 
   private async byTitle(): Promise<ListedTune[]> {

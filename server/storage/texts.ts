@@ -5,7 +5,6 @@ import { gzip, gzipSync } from 'node:zlib'
 import { groupBy } from '#core/groupBy'
 import type { Packed } from './backups'
 import type { Db } from './database'
-import { loopTurns } from '../turns'
 import { arrangements, tunes, versions } from './schema'
 
 /** Few enough that reading them is not felt. */
@@ -49,7 +48,6 @@ export class BackupTexts {
       const texts = await this.read(some)
       yield (first ? '' : ',') + some.flatMap(id => texts.get(id) ?? []).join(',')
       first = false
-      await loopTurns()
     }
   }
 
@@ -72,7 +70,6 @@ export class BackupTexts {
         yield own
         first = false
       }
-      await loopTurns()
     }
   }
 
@@ -98,13 +95,11 @@ export class BackupTexts {
       .from(tunes)
       .where(inArray(tunes.id, [...some]))
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
-    await loopTurns()
     const recipes = await this.db
       .select({ id: arrangements.id, tuneId: arrangements.tuneId, doc: sql<string>`${arrangements.doc}::text` })
       .from(arrangements)
       .where(and(inArray(arrangements.tuneId, [...some]), isNull(arrangements.deletedAt)))
       .orderBy(asc(arrangements.place))
-    await loopTurns()
     const named = await this.db
       .select({ tuneId: versions.tuneId, name: versions.name, at: versions.createdAt, source: versions.source, doc: sql<string>`${versions.doc}::text`, arrangements: sql<string>`${versions.arrangements}::text` })
       .from(versions)

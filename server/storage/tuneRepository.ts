@@ -2,7 +2,7 @@
  * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
  * and gets what is stored.
  */
-import { and, asc, desc, eq, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, exists, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { withSheet } from '#core/arrangement/edits'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
@@ -20,13 +20,35 @@ import type { Db, Scope } from './database'
 import { arrangementRecord, recipeColumns, summaryOf, tuneColumns, tuneRecord } from './records'
 import { arrangements, SUMMARY_FORM, tunes, versions, type TuneSummary } from './schema'
 import { BackupTexts } from './texts'
-import { keepVersionBefore } from './versions'
+import { keepVersionBefore, keptLately } from './versions'
 
+/** What the list tells of a tune, but for its arrangements. */
+export interface ListedTuneDocument {
+  readonly title: string
+  readonly summary: TuneSummary
+  readonly updatedAt: Date
+}
+
+/** With what the list tells of it, where the tune alone was saved. */
 export type Saved =
-  { readonly saved: SavedDocuments } | { readonly missing: true } | { readonly stale: TuneWithArrangements }
+  | { readonly saved: SavedDocuments; readonly listed?: ListedTuneDocument }
+  | { readonly missing: true }
+  | { readonly stale: TuneWithArrangements }
 
 /** A tune before it is on the shelf, with the arrangements it comes with. */
 export type NewTune = Omit<StoredTune, 'id'>
+
+/** What the list tells of an arrangement. */
+interface ListedRecipe {
+  readonly instrument: InstrumentId
+  readonly level: number | null
+  readonly crossTuned: boolean
+}
+
+export function shownOf({ title, summary, updatedAt }: ListedTuneDocument) {
+  const { form: _form, print: _print, ...shown } = summary
+  return { title, ...shown, updatedAt: updatedAt.toISOString() }
+}
 
 /** What the list and the melody index are made of. */
 export interface Listing {
@@ -37,11 +59,22 @@ export interface Listing {
 /** Undoes a transaction in which a document turned out to be stale. */
 class Stale extends Error {}
 
+/** When all of them have ended, however: what is asked in a transaction is asked before it is undone. */
+async function allOf<T extends readonly unknown[]>(
+  list: T,
+): Promise<{ -readonly [K in keyof T]: Awaited<T[K]> }> {
+  await Promise.allSettled(list)
+  return Promise.all(list)
+}
+
 /** What a tune that came in is called here; of its arrangements by what they were called there. */
 export interface NewIds {
   readonly id: string
   readonly arrangements: ReadonlyMap<string, string>
 }
+
+/** A list the database makes of rows comes as text. */
+const listed = <T>(text: string) => JSON.parse(text) as T[]
 
 /** A tune with its arrangements in the order they were made, in one question that is made ready once. */
 const wholeTune = (db: Db, scope: Scope) =>
@@ -52,7 +85,7 @@ const wholeTune = (db: Db, scope: Scope) =>
       source: tunes.source,
       doc: tunes.doc,
       updatedAt: tunes.updatedAt,
-      own: sql<{ id: string; version: number; doc: unknown }[] | null>`(select json_agg(json_build_object('id', a.id, 'version', a.version, 'doc', a.doc) order by a.place) from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`,
+      own: sql`(select coalesce(json_agg(json_build_object('id', a.id, 'version', a.version, 'doc', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`.mapWith(listed<{ id: string; version: number; doc: unknown }>),
     })
     .from(tunes)
     .where(and(eq(tunes.id, sql.placeholder('id')), eq(tunes.studio, scope.studio), isNull(tunes.deletedAt)))
@@ -83,7 +116,7 @@ export class TuneRepository {
     const { own, ...tune } = row
     return {
       ...tuneRecord(tune),
-      arrangements: (own ?? []).map(a => arrangementRecord({ ...a, tuneId: id })),
+      arrangements: own.map(a => arrangementRecord({ ...a, tuneId: id })),
     }
   }
 
@@ -149,23 +182,22 @@ export class TuneRepository {
     return gone.length > 0
   }
 
-  /** Everything that changed, in one transaction. What stood there before is kept as a version, always before something is taken away. */
+  /** Everything that changed, whole or not at all. What stood there before is kept as a version, always before something is taken away. */
   async save(id: string, docs: SaveDocuments): Promise<Saved> {
     try {
+      const alone = await this.saveAlone(id, docs)
+      if (alone) return alone
       return await this.db.transaction(async tx => {
-        const [row] = await tx
-          .select({ version: tunes.version })
-          .from(tunes)
-          .where(this.here(id))
-          .for('update')
-        if (!row) return { missing: true }
-        if (docs.tune && docs.tune.version !== row.version) throw new Stale()
         await keepVersionBefore(tx, this.newId, id, docs.removed.length > 0)
-        const tune = docs.tune ? await this.saveTune(tx, id, docs.tune) : null
-        const saved: { id: string; version: number }[] = []
-        for (const a of docs.arrangements) saved.push(await this.saveArrangement(tx, id, a))
-        for (const a of docs.removed) await this.removeArrangement(tx, id, a)
-        return { saved: { tune, arrangements: saved } }
+        // None of these waits for the answer to another; whichever finds something stale undoes all.
+        const [[row], tune, own] = await allOf([
+          tx.select({ id: tunes.id }).from(tunes).where(this.here(id)).for('update'),
+          docs.tune && this.replaceTune(tx, id, docs.tune),
+          allOf(docs.arrangements.map(a => this.saveArrangement(tx, id, a))),
+          allOf(docs.removed.map(a => this.removeArrangement(tx, id, a))),
+        ])
+        if (!row || (docs.tune && !tune)) throw new Stale()
+        return { saved: { tune: tune?.version ?? null, arrangements: own } }
       })
     } catch (e) {
       if (!(e instanceof Stale)) throw e
@@ -174,26 +206,65 @@ export class TuneRepository {
     }
   }
 
-  private async saveTune(tx: Db, id: string, { version, source, tune }: NonNullable<SaveDocuments['tune']>) {
-    await tx
+  /**
+   * One document that changed, as while someone edits, where a version was kept a short while ago: one question, whole in itself. Null where nothing was changed
+   * because there is more to do or to tell.
+   */
+  private async saveAlone(
+    id: string,
+    { tune, arrangements: own, removed }: SaveDocuments,
+  ): Promise<Saved | null> {
+    if (removed.length > 0 || (tune ? 1 : 0) + own.length !== 1) return null
+    if (tune) {
+      const listed = await this.replaceTune(this.db, id, tune, keptLately(id))
+      return listed && { saved: { tune: listed.version, arrangements: [] }, listed }
+    }
+    const there = exists(this.db.select({ id: tunes.id }).from(tunes).where(this.here(id)))
+    const saved = await this.replaceArrangement(this.db, id, own[0]!, and(there, keptLately(id)))
+    return saved && { saved: { tune: null, arrangements: [saved] } }
+  }
+
+  /** What is new of it; null where it is not the version it was read at, or not as `where` asks. */
+  private async replaceTune(
+    db: Db,
+    id: string,
+    { version, source, tune }: NonNullable<SaveDocuments['tune']>,
+    where?: SQL,
+  ) {
+    const columns = tuneColumns(source, tune)
+    const [row] = await db
       .update(tunes)
-      .set({ ...tuneColumns(source, tune), version: version + 1, updatedAt: sql`now()` })
-      .where(this.here(id))
-    return version + 1
+      .set({ ...columns, version: version + 1, updatedAt: sql`now()` })
+      .where(and(this.here(id), eq(tunes.version, version), where))
+      .returning({ version: tunes.version, updatedAt: tunes.updatedAt })
+    return row ? { ...row, title: columns.title, summary: columns.summary } : null
+  }
+
+  /** The same of an arrangement that is there. */
+  private async replaceArrangement(
+    db: Db,
+    tuneId: string,
+    a: SaveDocuments['arrangements'][number],
+    where?: SQL,
+  ) {
+    if (a.version === null) return null
+    const own = and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId))
+    const [row] = await db
+      .update(arrangements)
+      .set({ ...recipeColumns(a.arrangement), version: a.version + 1 })
+      .where(and(own, eq(arrangements.version, a.version), isNull(arrangements.deletedAt), where))
+      .returning({ id: arrangements.id, version: arrangements.version })
+    return row ?? null
   }
 
   private async saveArrangement(tx: Db, tuneId: string, a: SaveDocuments['arrangements'][number]) {
     const own = and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId))
-    const columns = recipeColumns(a.arrangement)
     if (a.version !== null) {
-      const [row] = await tx
-        .update(arrangements)
-        .set({ ...columns, version: a.version + 1 })
-        .where(and(own, eq(arrangements.version, a.version), isNull(arrangements.deletedAt)))
-        .returning({ version: arrangements.version })
+      const row = await this.replaceArrangement(tx, tuneId, a)
       if (!row) throw new Stale()
-      return { id: a.id, version: row.version }
+      return row
     }
+    const columns = recipeColumns(a.arrangement)
     const [back] = await tx
       .update(arrangements)
       .set({ ...columns, version: sql`${arrangements.version} + 1`, deletedAt: null })
@@ -247,43 +318,41 @@ export class TuneRepository {
   /** What the shelf lists, of all tunes or of some. */
   async listings(only?: readonly string[]): Promise<Listing[]> {
     const rows = await this.db
-      .select({ id: tunes.id, title: tunes.title, summary: tunes.summary, updatedAt: tunes.updatedAt })
+      .select({
+        id: tunes.id,
+        title: tunes.title,
+        summary: tunes.summary,
+        updatedAt: tunes.updatedAt,
+        own: sql`(select coalesce(json_agg(json_build_object('instrument', a.instrument, 'level', a.level, 'crossTuned', a.cross_tuned) order by a.instrument), '[]') from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`.mapWith(listed<ListedRecipe>), // prettier-ignore
+      })
       .from(tunes)
       .where(and(this.ours, isNull(tunes.deletedAt), only && inArray(tunes.id, [...only])))
-    const recipes = await this.db
-      .select({
-        tuneId: arrangements.tuneId,
-        instrument: arrangements.instrument,
-        level: arrangements.level,
-        crossTuned: arrangements.crossTuned,
-      })
-      .from(arrangements)
-      .where(and(isNull(arrangements.deletedAt), only && inArray(arrangements.tuneId, [...only])))
-      .orderBy(asc(arrangements.instrument))
-    const byTune = groupBy(recipes, r => r.tuneId)
     const out: Listing[] = []
-    for (const { summary: stored, updatedAt, ...row } of rows) {
+    for (const { summary: stored, updatedAt, own, ...row } of rows) {
       const summary = stored.form === SUMMARY_FORM ? stored : await this.summarised(row.id)
-      const { form: _form, print, ...shown } = summary
-      const own = byTune.get(row.id) ?? []
       const item: TuneListItem = {
         ...row,
-        ...shown,
-        updatedAt: updatedAt.toISOString(),
-        instruments: [...new Set(own.map(r => r.instrument as InstrumentId))],
+        ...shownOf({ ...row, summary, updatedAt }),
+        instruments: [...new Set(own.map(r => r.instrument))],
         levels: [...new Set(own.flatMap(r => r.level ?? []))].sort(),
         crossTuned: own.some(r => r.crossTuned),
       }
-      out.push({ item, print })
+      out.push({ item, print: summary.print })
     }
     return out
   }
 
-  /** Makes the summary of a tune stored by an older Nokta anew. */
+  /** Makes the summary of a tune stored by an older Nokta anew; of one that is saved in the meantime it is made then. */
   private async summarised(id: string): Promise<TuneSummary> {
-    const [row] = await this.db.select({ doc: tunes.doc }).from(tunes).where(eq(tunes.id, id))
+    const [row] = await this.db
+      .select({ doc: tunes.doc, version: tunes.version })
+      .from(tunes)
+      .where(eq(tunes.id, id))
     const summary = summaryOf(tuneSchema.parse(row!.doc))
-    await this.db.update(tunes).set({ summary }).where(eq(tunes.id, id))
+    await this.db
+      .update(tunes)
+      .set({ summary })
+      .where(and(eq(tunes.id, id), eq(tunes.version, row!.version)))
     return summary
   }
 

@@ -1,5 +1,5 @@
 /** Earlier states of a tune: kept by themselves now and then, and by name whenever the teacher says so. */
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import type { Version, VersionItem } from '#contract/documents'
@@ -71,62 +71,44 @@ export async function getVersion(store: Store, id: string): Promise<Version | nu
   }
 }
 
-/** Stores what a tune is now with its arrangements. Null when there is no such tune. */
+/** Stores what a tune is now with its arrangements, in one question; nothing where there is no such tune, or not as `where` asks. */
 async function snapshot(
   db: Db,
-  newId: () => string,
-  tuneId: string,
-  name: string,
-  kept: boolean,
+  of: { readonly id: string; readonly tuneId: string; readonly name: string; readonly kept: boolean },
+  where: SQL = sql`true`,
 ): Promise<VersionItem | null> {
-  const [row] = await db
-    .select()
-    .from(tunes)
-    .where(and(eq(tunes.id, tuneId), isNull(tunes.deletedAt)))
-  if (!row) return null
-  const recipes = await db
-    .select({ id: arrangements.id, arrangement: arrangements.doc })
-    .from(arrangements)
-    .where(and(eq(arrangements.tuneId, tuneId), isNull(arrangements.deletedAt)))
-    .orderBy(asc(arrangements.place))
+  const recipes = sql`(select coalesce(jsonb_agg(jsonb_build_object('id', a.id, 'arrangement', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = t.id and a.deleted_at is null)`
   const [made] = await db
     .insert(versions)
-    .values({ id: newId(), tuneId, name, kept, source: row.source, doc: row.doc, arrangements: recipes })
+    .select(sql`select ${of.id}, t.id, ${of.name}, ${of.kept}::boolean, t.source, t.doc::jsonb, ${recipes}, now(), nextval(pg_get_serial_sequence('versions', 'place')) from ${tunes} t where t.id = ${of.tuneId} and t.deleted_at is null and ${where}`)
     .returning(shown)
-  return itemOf(made!)
-}
+  return made ? itemOf(made) : null
+} // prettier-ignore
 
-export async function keepVersion(store: Store, tuneId: string, name: string): Promise<VersionItem | null> {
-  const [found] = await store.db
-    .select({ id: tunes.id })
-    .from(tunes)
-    .where(and(eq(tunes.id, tuneId), eq(tunes.studio, store.scope.studio)))
-  return found ? snapshot(store.db, store.newId, tuneId, name, true) : null
-}
+export const keepVersion = (store: Store, tuneId: string, name: string): Promise<VersionItem | null> =>
+  snapshot(store.db, { id: store.newId(), tuneId, name, kept: true }, sql`t.studio = ${store.scope.studio}`)
+
+/** Whether a version of a tune was kept a short while ago. */
+export const keptLately = (tuneId: string): SQL =>
+  sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
 
 /** Before a save: keeps the state that is about to be replaced, unless one was kept a short while ago; `always` before something is taken away. */
-export async function keepVersionBefore(
+export const keepVersionBefore = (
   db: Db,
   newId: () => string,
   tuneId: string,
   always: boolean,
-): Promise<void> {
-  const [recent] = await db
-    .select({ id: versions.id })
-    .from(versions)
-    .where(
-      and(
-        eq(versions.tuneId, tuneId),
-        sql`${versions.createdAt} > now() - make_interval(mins => ${BETWEEN_VERSIONS})`,
-      ),
-    )
-    .limit(1)
-  if (recent && !always) return
-  await snapshot(db, newId, tuneId, '', false)
-  await db.execute(sql`delete from ${versions} where ${versions.id} in (
-    select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
-    order by ${versions.place} desc offset ${KEPT_VERSIONS})`)
-}
+): Promise<unknown> =>
+  Promise.all([
+    snapshot(
+      db,
+      { id: newId(), tuneId, name: '', kept: false },
+      always ? undefined : sql`not ${keptLately(tuneId)}`,
+    ),
+    db.execute(sql`delete from ${versions} where ${versions.id} in (
+      select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
+      order by ${versions.place} desc offset ${KEPT_VERSIONS})`),
+  ])
 
 /** Gives a version a name, and keeps it for good. The id of its tune; null when there is none. */
 export async function renameVersion(store: Store, id: string, name: string): Promise<string | null> {
