@@ -1,6 +1,6 @@
 /** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
 import { fromNut } from '#core/instruments/geometry'
-import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type Finger, type HandOptions } from '#core/instruments/hands'
+import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type HandOptions } from '#core/instruments/hands'
 import { leastShift, type HandModel } from '#core/instruments/handModel'
 import { nearestPosition } from '#core/instruments/positions'
 import { INSTRUMENTS, isLow } from '#core/instruments/instruments'
@@ -11,6 +11,7 @@ import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
 import type { CostContext, Around, FingeringOptions, OpenCost, HandGap } from './problem'
 import { crossingCost, hopCost } from './crossing'
+import { handShapeCost } from './handShape'
 import { stretchCost } from './spacing'
 import { hurry, type Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
@@ -319,30 +320,6 @@ function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, 
 /** Whether a finger can stay where it is while the next one plays: on its own string only higher fingers leave it down, elsewhere any other. */
 export const staysDown = (p: HeadPlace, q: HeadPlace): boolean =>
   p.finger !== 0 && (p.string === q.string ? q.offset > p.offset : q.finger !== p.finger)
-
-const ABOVE_FIRST: Partial<Record<Finger, number>> = { 2: 2, 3: 3, 4: 4 }
-
-/** From the second finger up the fingers of one cello hand stand a half step apart: two of them otherwise are two hands. */
-function torn(p: HeadPlace, q: HeadPlace): boolean {
-  const [x, y] = [ABOVE_FIRST[p.finger], ABOVE_FIRST[q.finger]]
-  return x !== undefined && y !== undefined && q.offset - p.offset !== y - x
-}
-
-/** A cello hand reaches back with the first finger or forward with the others, not both: 1 on G sharp and 2 on B are two hands. */
-const bothWays = (a: HandState, b: HandState) =>
-  (a.shape === 'back' && b.shape === 'extended' && b.lead.finger !== 1) ||
-  (a.shape === 'extended' && b.shape === 'back' && a.lead.finger !== 1 && a.lead.finger !== 0)
-
-function handShapeCost(a: HandState, b: HandState): number {
-  if (a.shape === b.shape || b.lead.finger === 0) return 0
-  if (b.shape === 'thumb' || a.shape === 'thumb') return W.openHandLate
-  if (a.shape === 'upper' || b.shape === 'upper') return 0
-  if (torn(a.lead, b.lead) || bothWays(a, b)) return W.torn
-  // A first finger that reached back lets go by itself.
-  if (b.shape === 'plain') return b.lead.finger === 1 ? 0 : a.shape === 'back' ? W.closeBack : W.closeHand
-  // Reaching back leaves the other fingers and the thumb where they are.
-  return b.shape === 'back' || a.lead.finger === 0 || a.lead.finger === 1 ? W.openHand : W.openHandLate
-}
 
 /** Costs as a record without the zeros, rounded for reading. */
 export function costRecord(costs: Costs): Record<string, number> {

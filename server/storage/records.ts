@@ -51,3 +51,6 @@ export const arrangementRecord = (row: ArrangementRow): ArrangementRecord => ({
   version: row.version,
   arrangement: arrangementSchema.parse(row.doc),
 })
+
+/** A list the database makes of rows comes as text. */
+export const listed = <T>(text: string) => JSON.parse(text) as T[]

@@ -9,6 +9,7 @@ import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#
 import { setTimeout } from 'node:timers/promises'
 import { Turns } from '../turns'
 import { HOME_STUDIO, type Db, type Scope } from './database'
+import { listings } from './listings'
 import { Recent } from './recent'
 import { ShelfIndex } from './shelfIndex'
 import { type NewIds, TuneRepository, type NewTune, type Saved } from './tuneRepository'
@@ -39,7 +40,7 @@ export class Shelf {
     scope: Scope = HOME_STUDIO,
   ) {
     this.tunes = new TuneRepository(db, scope, newId)
-    this.index = new ShelfIndex(only => this.tunes.listings(only))
+    this.index = new ShelfIndex(only => listings(db, this.tunes.ours, only))
   }
 
   page = (query: ShelfQuery) => this.index.page(query)

@@ -1,7 +1,7 @@
 /** The list of the shelf and the index of its melodies, kept in memory. Both are made of what is stored and can be made anew at any time. */
 import { PrintIndex, type MelodyPrint } from '#core/melody/print'
 import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
-import { shownOf, type ListedTuneDocument, type Listing } from './tuneRepository'
+import { shownOf, type ListedTuneDocument, type Listing } from './listings'
 import { byTitle, FacetCounts, putIn, searchText, shelfPage, takeOut, type ListedTune } from './shelfList'
 
 /** Pairs of tunes that sound alike are told up to so many. */

@@ -2,32 +2,20 @@
  * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
  * and gets what is stored.
  */
-import { and, asc, desc, eq, exists, inArray, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, exists, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { withSheet } from '#core/arrangement/edits'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import type { StoredArrangement, StoredTune } from '#core/formats/backup/backup'
 import { groupBy } from '#core/groupBy'
-import { tuneSchema, type InstrumentId } from '#core/music/tune'
-import type {
-  AwayTune,
-  SaveDocuments,
-  SavedDocuments,
-  TuneListItem,
-  TuneWithArrangements,
-} from '#contract/documents'
+import { tuneSchema } from '#core/music/tune'
+import type { AwayTune, SaveDocuments, SavedDocuments, TuneWithArrangements } from '#contract/documents'
 import type { Db, Scope } from './database'
-import { arrangementRecord, recipeColumns, summaryOf, tuneColumns, tuneRecord } from './records'
-import { arrangements, SUMMARY_FORM, tunes, versions, type TuneSummary } from './schema'
+import type { ListedTuneDocument } from './listings'
+import { arrangementRecord, listed, recipeColumns, tuneColumns, tuneRecord } from './records'
+import { arrangements, tunes, versions } from './schema'
 import { BackupTexts } from './texts'
 import { keepVersionBefore, keptLately } from './versions'
-
-/** What the list tells of a tune, but for its arrangements. */
-export interface ListedTuneDocument {
-  readonly title: string
-  readonly summary: TuneSummary
-  readonly updatedAt: Date
-}
 
 /** With what the list tells of it, where the tune alone was saved. */
 export type Saved =
@@ -37,24 +25,6 @@ export type Saved =
 
 /** A tune before it is on the shelf, with the arrangements it comes with. */
 export type NewTune = Omit<StoredTune, 'id'>
-
-/** What the list tells of an arrangement. */
-interface ListedRecipe {
-  readonly instrument: InstrumentId
-  readonly level: number | null
-  readonly crossTuned: boolean
-}
-
-export function shownOf({ title, summary, updatedAt }: ListedTuneDocument) {
-  const { form: _form, print: _print, ...shown } = summary
-  return { title, ...shown, updatedAt: updatedAt.toISOString() }
-}
-
-/** What the list and the melody index are made of. */
-export interface Listing {
-  readonly item: TuneListItem
-  readonly print: TuneSummary['print']
-}
 
 /** Undoes a transaction in which a document turned out to be stale. */
 class Stale extends Error {}
@@ -72,9 +42,6 @@ export interface NewIds {
   readonly id: string
   readonly arrangements: ReadonlyMap<string, string>
 }
-
-/** A list the database makes of rows comes as text. */
-const listed = <T>(text: string) => JSON.parse(text) as T[]
 
 /** A tune with its arrangements in the order they were made, in one question that is made ready once. */
 const wholeTune = (db: Db, scope: Scope) =>
@@ -104,7 +71,7 @@ export class TuneRepository {
     this.texts = new BackupTexts(db, this.ours, mostPacked)
   }
 
-  private readonly ours: SQL
+  readonly ours: SQL
   /** What backups are made of. */
   readonly texts: BackupTexts
   private readonly whole: ReturnType<typeof wholeTune>
@@ -313,47 +280,6 @@ export class TuneRepository {
       .where(and(eq(tunes.id, id), this.ours, isNotNull(tunes.deletedAt)))
       .returning({ id: tunes.id })
     return back.length > 0
-  }
-
-  /** What the shelf lists, of all tunes or of some. */
-  async listings(only?: readonly string[]): Promise<Listing[]> {
-    const rows = await this.db
-      .select({
-        id: tunes.id,
-        title: tunes.title,
-        summary: tunes.summary,
-        updatedAt: tunes.updatedAt,
-        own: sql`(select coalesce(json_agg(json_build_object('instrument', a.instrument, 'level', a.level, 'crossTuned', a.cross_tuned) order by a.instrument), '[]') from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`.mapWith(listed<ListedRecipe>), // prettier-ignore
-      })
-      .from(tunes)
-      .where(and(this.ours, isNull(tunes.deletedAt), only && inArray(tunes.id, [...only])))
-    const out: Listing[] = []
-    for (const { summary: stored, updatedAt, own, ...row } of rows) {
-      const summary = stored.form === SUMMARY_FORM ? stored : await this.summarised(row.id)
-      const item: TuneListItem = {
-        ...row,
-        ...shownOf({ ...row, summary, updatedAt }),
-        instruments: [...new Set(own.map(r => r.instrument))],
-        levels: [...new Set(own.flatMap(r => r.level ?? []))].sort(),
-        crossTuned: own.some(r => r.crossTuned),
-      }
-      out.push({ item, print: summary.print })
-    }
-    return out
-  }
-
-  /** Makes the summary of a tune stored by an older Nokta anew; of one that is saved in the meantime it is made then. */
-  private async summarised(id: string): Promise<TuneSummary> {
-    const [row] = await this.db
-      .select({ doc: tunes.doc, version: tunes.version })
-      .from(tunes)
-      .where(eq(tunes.id, id))
-    const summary = summaryOf(tuneSchema.parse(row!.doc))
-    await this.db
-      .update(tunes)
-      .set({ summary })
-      .where(and(eq(tunes.id, id), eq(tunes.version, row!.version)))
-    return summary
   }
 
   /** Everything that is on the shelf, for a backup. */
