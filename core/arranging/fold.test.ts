@@ -60,6 +60,17 @@ describe('a phrase that lies out of the hand', () => {
     expect(Math.max(...leaps)).toBeLessThan(12)
   })
 
+  it('leaves the first measure of the next phrase to it: that is no upbeat', () => {
+    const next = tuneFrom(`${LOW}${HIGH}f2f2|FAdA|GBAG|FGA2|`)
+    const { phrases } = derive(next, newArrangement('violin', 'full'), ASSUMED_HANDS).form
+    const line = phrases.flatMap(p => p.notes.filter(isNote))
+    const high = (n: (typeof line)[number]) => midi(n.event.heads[0]!.pitch) > midi(parsePitch('B5')!)
+    const out = new Set(line.filter(n => high(n) || n.measure.number === 9).map(n => n.event.id))
+    const [fold, ...more] = foldsOf(phrases, out, hand('G3', 'B5'))
+    expect(more).toEqual([])
+    expect(new Set(line.filter(n => fold!.notes.includes(n.event.id)).map(n => n.measure.number))).toEqual(new Set([5, 6, 7, 8])) // prettier-ignore
+  })
+
   const { form } = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
   const notes = form.phrases.flatMap(p => p.notes.filter(isNote))
   const above = (name: string) => new Set(notes.filter(n => midi(n.event.heads[0]!.pitch) > midi(parsePitch(name)!)).map(n => n.event.id)) // prettier-ignore

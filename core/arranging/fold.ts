@@ -1,6 +1,7 @@
 /** Phrases that lie out of the hand and within it an octave away: they go there as a whole, so that their line stays what it is. */
 import type { Phrase } from '#core/form/form'
 import type { EventId } from '#core/music/ids'
+import { isZero } from '#core/music/fraction'
 import { midi, type Pitch } from '#core/music/pitch'
 import { isNote, type Placed } from '#core/music/timeline'
 import type { NoteEvent } from '#core/music/tune'
@@ -49,9 +50,10 @@ export function foldsOf(
   /** The upbeat to a phrase that stays goes along with the one before it, when it lies out of the hand and within it an octave away. */
   function upbeatAlong(line: readonly Placed<NoteEvent>[], octaves: -1 | 1) {
     const first = line.findIndex(n => n.measure !== line[0]!.measure)
-    const upbeat = line.slice(0, Math.max(0, first))
+    const upbeat = isZero(line[0]!.inMeasure) ? [] : line.slice(0, Math.max(0, first))
     const goes = (n: Placed<NoteEvent>) => asking.has(n.event.id) && n.event.heads.length === 1 && known.has(height(n) + 12 * octaves) // prettier-ignore
-    const near = first > 0 && Math.abs(height(line[first]!) - height(upbeat.at(-1)!) - 12 * octaves) <= LEAP
+    const near =
+      upbeat.length > 0 && Math.abs(height(line[first]!) - height(upbeat.at(-1)!) - 12 * octaves) <= LEAP
     return near && upbeat.every(goes) ? upbeat : []
   }
 }

@@ -93,22 +93,18 @@ export const keptLately = (tuneId: string): SQL =>
   sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
 
 /** Before a save: keeps the state that is about to be replaced, unless one was kept a short while ago; `always` before something is taken away. */
-export const keepVersionBefore = (
+export async function keepVersionBefore(
   db: Db,
   newId: () => string,
   tuneId: string,
   always: boolean,
-): Promise<unknown> =>
-  Promise.all([
-    snapshot(
-      db,
-      { id: newId(), tuneId, name: '', kept: false },
-      always ? undefined : sql`not ${keptLately(tuneId)}`,
-    ),
-    db.execute(sql`delete from ${versions} where ${versions.id} in (
-      select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
-      order by ${versions.place} desc offset ${KEPT_VERSIONS})`),
-  ])
+): Promise<void> {
+  const of = { id: newId(), tuneId, name: '', kept: false }
+  if (!(await snapshot(db, of, always ? undefined : sql`not ${keptLately(tuneId)}`))) return
+  await db.execute(sql`delete from ${versions} where ${versions.id} in (
+    select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
+    order by ${versions.place} desc offset ${KEPT_VERSIONS})`)
+}
 
 /** Gives a version a name, and keeps it for good. The id of its tune; null when there is none. */
 export async function renameVersion(store: Store, id: string, name: string): Promise<string | null> {
