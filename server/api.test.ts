@@ -12,6 +12,7 @@ import {
   versionSchema,
 } from '#contract/documents'
 import { demoSource } from '#demo/fillShelf'
+import { KEPT_VERSIONS } from './storage/versions'
 import { running } from './testing'
 
 const source = demoSource('heron-on-saltmarsh-lane.abc')
@@ -133,6 +134,36 @@ describe('a tune and its arrangements', () => {
     const [newest] = await versions()
     const kept = versionSchema.parse((await call('GET', urlOf('version', { id: newest!.id }))).json)
     expect(kept.arrangements.map(a => a.arrangement.name)).toEqual(['Other'])
+  })
+
+  it('of those kept by themselves the oldest make room, those with a name stay', async () => {
+    const made = await create()
+    const [own] = made.arrangements
+    const listedNow = async () =>
+      versionListSchema.parse((await call('GET', urlOf('versions', { id: made.id }))).json).versions
+    await call('POST', urlOf('keepVersion', { id: made.id }), { name: 'For good' })
+    // Taking away always keeps what was there.
+    for (let i = 0; i < KEPT_VERSIONS + 3; i++) {
+      const id = `n${i}-${made.id}`
+      await save(made.id, { arrangements: [{ id, version: null, arrangement: { ...arrangement, name: `No. ${i}` } }] }) // prettier-ignore
+      await save(made.id, { removed: [{ id, version: 1 }] })
+    }
+    const kept = await listedNow()
+    expect(kept.filter(v => v.name === '')).toHaveLength(KEPT_VERSIONS)
+    expect(kept.at(-1)!.name).toBe('For good')
+    const oldest = versionSchema.parse((await call('GET', urlOf('version', { id: kept.at(-2)!.id }))).json)
+    expect(oldest.arrangements.map(a => a.arrangement.name)).toEqual([own!.arrangement.name, 'No. 3'])
+  })
+
+  it('none is kept by a save that is stale, nor of a tune that was put away', async () => {
+    const made = await create()
+    await save(made.id, titled('Stale', 5))
+    await save(made.id, { arrangements: [{ id: made.arrangements[0]!.id, version: 5, arrangement: low }] })
+    await call('DELETE', urlOf('putAway', { id: made.id }))
+    await save(made.id, titled('Away', 1))
+    await call('POST', urlOf('bringBack', { id: made.id }))
+    const { versions } = versionListSchema.parse((await call('GET', urlOf('versions', { id: made.id }))).json)
+    expect(versions).toEqual([])
   })
 })
 

@@ -1,15 +1,12 @@
 import compression from 'compression'
 import express, { type Express } from 'express'
 import packedStatic from 'express-static-gzip'
-import { API, BACKUP_PATH, BODY_LIMIT } from '#contract/api'
+import { API, BACKUP_PATH } from '#contract/api'
 import { backupPieces } from '#core/formats/backup/backup'
 import { noSuchPath, onError } from './errors'
 import { readPage } from './page'
 import { handlersOf, routesOf, type Houses } from './routes'
 import { headers, localHostOnly, ownPageOnly } from './security'
-
-/** Answers larger than this, in bytes, are packed on the way: for a tune packing takes longer than sending it. */
-const PACKED_FROM = 32_768
 
 export interface AppOptions extends Houses {
   /** Folder of the built web app; without it only the API is served. */
@@ -26,9 +23,8 @@ export function createApp({ web, ...houses }: AppOptions): Express {
     res.set('Cache-Control', 'no-store')
     next()
   })
-  api.use(compression({ threshold: PACKED_FROM }))
-  api.use(ownPageOnly, express.json({ limit: BODY_LIMIT, strict: true }))
-  api.get(BACKUP_PATH.slice(API.length), async (_req, res) => {
+  api.use(ownPageOnly)
+  api.get(BACKUP_PATH.slice(API.length), compression(), async (_req, res) => {
     res.attachment('shelf.nokta.json').type('application/json')
     for await (const piece of backupPieces(houses.shelf.texts(), (await houses.studio.get()).studio))
       if (!res.write(piece)) await new Promise(done => res.once('drain', done))

@@ -2,11 +2,12 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { request } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { brotliCompressSync, brotliDecompressSync } from 'node:zlib'
+import { brotliCompressSync, brotliDecompressSync, gunzipSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { newArrangement } from '#core/arrangement/recipe'
 import { urlOf } from '#contract/api'
+import { versionListSchema } from '#contract/documents'
 import { readPage } from './page'
 import { running } from './testing'
 
@@ -129,16 +130,38 @@ describe('what is served', () => {
     expect((await raw('/tunes/t1/hand', 'identity')).headers['cache-control']).toBe('no-cache')
   })
 
-  it('a long answer of the interface is packed on the way, a short one is not', async () => {
-    const bar = 'A B c d e f g a | '
-    const source = `X:1\nT:Long\nM:4/4\nL:1/8\nK:A\n${bar.repeat(80)}`
-    const made = await nokta.call('POST', urlOf('createTune'), {
-      source,
-      tune: readAbc(source).tunes[0]!.tune,
-      arrangement: newArrangement('violin', 'full', 'As written'),
-    })
-    const id = (made.json as { id: string }).id
-    expect((await raw(urlOf('tune', { id }), 'gzip')).headers['content-encoding']).toBe('gzip')
+  it('a tune goes packed to those who can read it, as it is to the others, and the same to both', async () => {
+    const { id, source } = await longTune()
+    const packed = await raw(urlOf('tune', { id }), 'gzip, br')
+    const plain = await raw(urlOf('tune', { id }), 'identity')
+    expect([packed.headers['content-encoding'], plain.headers['content-encoding']]).toEqual([
+      'gzip',
+      undefined,
+    ])
+    expect([packed.headers.vary, plain.headers.vary]).toEqual(['Accept-Encoding', 'Accept-Encoding'])
+    expect(Number(packed.headers['content-length'])).toBe(packed.body.length)
+    expect(gunzipSync(packed.body).equals(plain.body)).toBe(true)
+    expect(JSON.parse(plain.body.toString())).toMatchObject({ id, source })
+  })
+
+  it('another long answer of the interface is packed on the way, a short one is not', async () => {
+    const { id } = await longTune()
+    await nokta.call('POST', urlOf('keepVersion', { id }), { name: 'Kept' })
+    const listed = versionListSchema.parse((await nokta.call('GET', urlOf('versions', { id }))).json)
+    const version = await raw(urlOf('version', { id: listed.versions[0]!.id }), 'gzip')
+    expect(version.headers['content-encoding']).toBe('gzip')
+    expect(gunzipSync(version.body).toString()).toContain('"name":"Kept"')
     expect((await raw(urlOf('duplicates'), 'gzip')).headers['content-encoding']).toBeUndefined()
   })
 })
+
+/** Long enough to be packed. */
+async function longTune() {
+  const source = `X:1\nT:Long\nM:4/4\nL:1/8\nK:A\n${'A B c d e f g a | '.repeat(80)}`
+  const made = await nokta.call('POST', urlOf('createTune'), {
+    source,
+    tune: readAbc(source).tunes[0]!.tune,
+    arrangement: newArrangement('violin', 'full', 'As written'),
+  })
+  return { id: (made.json as { id: string }).id, source }
+}

@@ -1,8 +1,11 @@
 /** The routes, made of the contract's table: each question is checked on the way in, and a handler gives its answer or refuses. */
-import { Router, type Response } from 'express'
+import compression from 'compression'
+import { json, Router, type Request, type RequestHandler, type Response } from 'express'
+import { promisify } from 'node:util'
+import { gunzip } from 'node:zlib'
 import type { z } from 'zod'
 import {
-  ENDPOINTS, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ErrorOf, type ParamsOf, type QueryOf,
+  BODY_LIMIT, ENDPOINTS, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ErrorOf, type ParamsOf, type QueryOf,
 } from '#contract/api' // prettier-ignore
 import { bodyBy, sendError } from './errors'
 import type { Shelf } from './storage/shelf'
@@ -19,10 +22,13 @@ class Refusal<Code extends ApiErrorCode = ApiErrorCode> {
   ) {}
 }
 
-/** An answer as the text it is sent as. */
+/** An answer as the bytes of its JSON; packed (gzip) for those who take it so. */
 class Ready<T> {
   declare private readonly of: T
-  constructor(readonly text: string) {}
+  constructor(
+    readonly bytes: Buffer,
+    readonly packed = false,
+  ) {}
 }
 
 interface Question<N extends EndpointName> {
@@ -49,7 +55,7 @@ const noVersion = (id: string) => new Refusal('notFound', 'There is no such vers
 export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
   health: () => ({ ok: true, version }),
 
-  shelf: ({ query }) => shelf.page(query),
+  shelf: async ({ query }) => new Ready(Buffer.from(await shelf.page(query))),
   duplicates: async () => ({ pairs: await shelf.duplicates() }),
   alike: async ({ body }) => ({ alike: await shelf.alike(body.prints) }),
   importTunes: async ({ body }) => ({
@@ -58,8 +64,8 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
   createTune: ({ body }) => shelf.create(body.source, body.tune, [body.arrangement]),
 
   async tune({ params }) {
-    const text = await shelf.text(params.id)
-    return text === null ? noTune(params.id) : new Ready(text)
+    const packed = await shelf.packed(params.id)
+    return packed ? new Ready(packed, true) : noTune(params.id)
   },
   async saveDocuments({ params, body }) {
     const result = await shelf.save(params.id, body)
@@ -100,14 +106,21 @@ const ID = /^[\w-]{1,60}$/
 const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'shelf', 'tune'])
 const AT_A_TIME = 8
 
+/** Answers larger than this, in bytes, are packed on the way: of a smaller one packing takes longer than sending it. */
+const PACKED_FROM = 32_768
+const packing = compression()
+const unpack = promisify(gunzip)
+
 /** Every endpoint of the table on a router. */
 export function routesOf(handlers: Handlers): Router {
   const router = Router()
   const turns = new Turns(AT_A_TIME)
+  const read = json({ limit: BODY_LIMIT, strict: true })
+  const nothing: RequestHandler = (_req, _res, next) => next()
   for (const name of Object.keys(ENDPOINTS) as EndpointName[]) {
     const endpoint = ENDPOINTS[name]
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
-    router[verb](endpoint.path, async (req, res) => {
+    router[verb](endpoint.path, 'body' in endpoint ? read : nothing, async (req, res) => {
       const { id } = req.params as { id?: string }
       if (id !== undefined && !ID.test(id)) return sendError(res, 'badRequest', 'This is no name of anything stored.', 'id') // prettier-ignore
       const query = 'query' in endpoint ? bodyBy(endpoint.query as z.ZodType, req.query, res) : undefined
@@ -116,21 +129,25 @@ export function routesOf(handlers: Handlers): Router {
       if (body === null) return
       const handler = handlers[name] as Handler<EndpointName>
       const ask = () => handler({ params: req.params as never, query: query as never, body: body as never })
-      answer(res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
+      await answer(req, res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
     })
   }
   return router
 }
 
-function answer(res: Response, name: EndpointName, result: unknown) {
+async function answer(req: Request, res: Response, name: EndpointName, result: unknown) {
   const endpoint = ENDPOINTS[name]
-  if (result instanceof Refusal) sendError(res, result.code, result.message, result.where, result.more)
-  else if (endpoint.answer === null) res.status(204).end()
-  else send(res.status('made' in endpoint ? 201 : 200), result instanceof Ready ? result.text : JSON.stringify(result)) // prettier-ignore
-}
-
-/** Nothing on the way keeps it, so it needs no mark to know it again by. */
-function send(res: Response, text: string) {
-  const bytes = Buffer.from(text)
-  res.type('json').set('Content-Length', String(bytes.length)).end(bytes)
+  if (result instanceof Refusal) return sendError(res, result.code, result.message, result.where, result.more)
+  if (endpoint.answer === null) return void res.status(204).end()
+  const ready = result instanceof Ready ? result : new Ready(Buffer.from(JSON.stringify(result)))
+  const asItIs = ready.packed && req.acceptsEncodings('gzip') === 'gzip'
+  const bytes = ready.packed && !asItIs ? await unpack(ready.bytes) : ready.bytes
+  res.statusCode = 'made' in endpoint ? 201 : 200
+  // Nothing on the way keeps it, so it needs no mark to know it again by.
+  res.setHeader('Content-Type', 'application/json; charset=utf-8')
+  res.setHeader('Content-Length', bytes.length)
+  if (ready.packed) res.setHeader('Vary', 'Accept-Encoding')
+  if (asItIs) res.setHeader('Content-Encoding', 'gzip')
+  if (asItIs || bytes.length < PACKED_FROM) res.end(bytes)
+  else packing(req, res, () => res.end(bytes))
 }

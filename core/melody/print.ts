@@ -20,6 +20,9 @@ interface Tone {
   readonly length: number
 }
 
+/** How far up, and whether the second is longer (1), shorter (-1) or as long (0). */
+type Move = readonly [number, -1 | 0 | 1]
+
 /**
  * Lengths in quarters, a dotted pair (three and one, or one and three) that begins where a note of its whole length may taken as two equal notes: one player's dotted
  * tune is another's even one.
@@ -53,10 +56,10 @@ function melody(events: readonly Placed[]): Tone[] {
   return out
 }
 
-/** 32-bit FNV-1a. */
-function hash(values: readonly number[]): number {
+/** 32-bit FNV-1a of the run of moves that begins at one. */
+function hash(moves: readonly Move[], from: number): number {
   let h = 0x811c9dc5
-  for (const v of values) h = Math.imul(h ^ (v & 0xff), 0x01000193)
+  for (let i = from; i < from + RUN; i++) for (const v of moves[i]!) h = Math.imul(h ^ (v & 0xff), 0x01000193)
   return h >>> 0
 }
 
@@ -65,13 +68,12 @@ export const melodyPrint = (tune: Tune): MelodyPrint => melodyPrintOf(placeEvent
 /** The print of some events in a row: a phrase's lies within its tune's. */
 export function melodyPrintOf(events: readonly Placed[]): MelodyPrint {
   const tones = melody(events)
-  const moves = tones.slice(1).map((t, i) => {
+  const moves = tones.slice(1).map((t, i): Move => {
     const ratio = t.length / tones[i]!.length
-    return [t.height - tones[i]!.height, ratio > 1.4 ? 1 : ratio < 0.7 ? -1 : 0] as const
+    return [t.height - tones[i]!.height, ratio > 1.4 ? 1 : ratio < 0.7 ? -1 : 0]
   })
-  const hashes = moves
-    .slice(0, Math.max(0, moves.length - RUN + 1))
-    .map((_, i) => hash(moves.slice(i, i + RUN).flat()))
+  const runs = Math.max(0, moves.length - RUN + 1)
+  const hashes = Array.from({ length: runs }, (_, i) => hash(moves, i))
   const kept = new Set<number>()
   for (let i = 0; i + WINDOW <= hashes.length || (i === 0 && hashes.length > 0); i++) kept.add(Math.min(...hashes.slice(i, i + WINDOW))) // prettier-ignore
   return [...kept].slice(0, MOST)

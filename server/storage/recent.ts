@@ -1,14 +1,14 @@
-/** Texts used last, so that a class on one tune reads it once: at most so many characters in all, the one unused for longest goes first. */
-export class Recent {
-  private readonly kept = new Map<string, string>()
+/** What was used last, so that a class on one tune reads it once: at most so much of `length` in all, the one unused for longest goes first. */
+export class Recent<T extends { readonly length: number }> {
+  private readonly kept = new Map<string, T>()
   /** What is being read, for whoever asks meanwhile. A change takes it off: it may be what was there before. */
-  private readonly asked = new Map<string, Promise<string | null>>()
+  private readonly asked = new Map<string, Promise<T | null>>()
   private size = 0
 
   constructor(private readonly most: number) {}
 
-  /** The text, read where it is not kept. What comes back null is asked for again. */
-  get(id: string, read: () => Promise<string | null>): Promise<string | null> {
+  /** What is kept, read where it is not kept. What comes back null is asked for again. */
+  get(id: string, read: () => Promise<T | null>): Promise<T | null> {
     const known = this.kept.get(id)
     if (known !== undefined) {
       this.kept.delete(id)
@@ -22,7 +22,7 @@ export class Recent {
     return mine
   }
 
-  private async read(id: string, read: () => Promise<string | null>, fresh: () => boolean) {
+  private async read(id: string, read: () => Promise<T | null>, fresh: () => boolean) {
     try {
       const found = await read()
       if (found !== null && fresh()) this.keep(id, found)
@@ -45,10 +45,10 @@ export class Recent {
     }
   }
 
-  private keep(id: string, text: string) {
-    if (text.length > this.most) return
-    this.kept.set(id, text)
-    this.size += text.length
+  private keep(id: string, value: T) {
+    if (value.length > this.most) return
+    this.kept.set(id, value)
+    this.size += value.length
     while (this.size > this.most) this.drop(this.kept.keys().next().value!)
   }
 

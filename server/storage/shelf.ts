@@ -7,7 +7,8 @@ import type { Tune } from '#core/music/tune'
 import type { MelodyPrint } from '#core/melody/print'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
 import { setTimeout } from 'node:timers/promises'
-import { Turns } from '../turns'
+import { promisify } from 'node:util'
+import { gzip } from 'node:zlib'
 import { HOME_STUDIO, type Db, type Scope } from './database'
 import { listings } from './listings'
 import { Recent } from './recent'
@@ -19,18 +20,18 @@ import { getVersion, keepVersion, listVersions, renameVersion } from './versions
 const LEAST_MARKS = 3
 const HELD_SHARE = 0.45
 const MOST_OPENED = 6
-/** Characters of tunes kept ready: a shelf of some thousand tunes. */
-const MOST_RECENT = 64 * 2 ** 20
-/** Tunes read at a time, of those that are not ready. */
-const READ_AT_A_TIME = 4
-/** Milliseconds. */
-const READ_AHEAD_PAUSE = 4
+/** Bytes of packed tunes kept ready: some ten thousand of them. */
+const MOST_RECENT = 32 * 2 ** 20
+/** Tunes read ahead at a time; then so many milliseconds none. */
+const READ_AHEAD = 8
+const READ_AHEAD_PAUSE = 8
+
+const pack = promisify(gzip)
 
 export class Shelf {
   private readonly tunes: TuneRepository
   private readonly index: ShelfIndex
-  private readonly recent = new Recent(MOST_RECENT)
-  private readonly reading = new Turns(READ_AT_A_TIME)
+  private readonly recent = new Recent<Buffer>(MOST_RECENT)
 
   constructor(
     db: Db,
@@ -43,6 +44,7 @@ export class Shelf {
     this.index = new ShelfIndex(only => listings(db, this.tunes.ours, only))
   }
 
+  /** The answer as it is sent, a `TuneList`. */
   page = (query: ShelfQuery) => this.index.page(query)
   list = () => this.index.list()
   alike = (prints: readonly MelodyPrint[]) => this.index.alike(prints)
@@ -50,21 +52,19 @@ export class Shelf {
   /** Makes the list and the index of melodies anew. */
   rebuild = () => this.index.rebuild()
   get = (id: string) => this.tunes.get(id)
-  /** The same as the text it is sent as, which is kept ready. */
-  text = (id: string) =>
-    this.recent.get(id, () =>
-      this.reading.take(async () => {
-        const found = await this.tunes.get(id)
-        return found && JSON.stringify(found)
-      }),
-    )
+  /** The same as JSON, packed (gzip): so it is kept ready. */
+  packed = (id: string) =>
+    this.recent.get(id, async () => {
+      const found = await this.tunes.get(id)
+      return found && pack(JSON.stringify(found), { level: 4 })
+    })
 
-  /** Reads tunes that are not ready, those changed last first, one by one and with a pause after each, until they are or there is no room, or `stopped`. */
+  /** Reads tunes that are not ready, those changed last first, some at a time and with a pause after each time, until they are or there is no room, or `stopped`. */
   async readAhead(stopped: AbortSignal): Promise<void> {
     const list = [...(await this.index.list())].sort((a, b) => (a.updatedAt < b.updatedAt ? 1 : -1))
-    for (const { id } of list) {
-      if (stopped.aborted || this.recent.full) return
-      await this.text(id)
+    for (let i = 0; i < list.length && !this.recent.full; i += READ_AHEAD) {
+      await Promise.all(list.slice(i, i + READ_AHEAD).map(t => this.packed(t.id)))
+      if (stopped.aborted) return
       await setTimeout(READ_AHEAD_PAUSE, undefined, { ref: false })
     }
   }

@@ -1,8 +1,9 @@
 /** The list of the shelf and the index of its melodies, kept in memory. Both are made of what is stored and can be made anew at any time. */
 import { PrintIndex, type MelodyPrint } from '#core/melody/print'
-import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
+import type { ShelfQuery, TuneListItem } from '#contract/documents'
 import { shownOf, type ListedTuneDocument, type Listing } from './listings'
-import { byTitle, FacetCounts, putIn, searchText, shelfPage, takeOut, type ListedTune } from './shelfList'
+import { ByTitle, listedTune, type ListedTune } from './byTitle'
+import { FacetCounts, shelfPage } from './shelfList'
 
 /** Pairs of tunes that sound alike are told up to so many. */
 const MOST_PAIRS = 500
@@ -11,7 +12,7 @@ const MOST_ALIKE = 5
 
 export class ShelfIndex {
   private items: Promise<Map<string, ListedTune>> | null = null
-  private sorted: ListedTune[] | null = null
+  private sorted: ByTitle | null = null
   private counts = new FacetCounts()
   private prints = new PrintIndex()
 
@@ -27,13 +28,14 @@ export class ShelfIndex {
     await this.listed()
   }
 
-  async page(query: ShelfQuery): Promise<TuneList> {
+  /** The answer as it is sent, a `TuneList`. */
+  async page(query: ShelfQuery): Promise<string> {
     const sorted = await this.byTitle()
     return shelfPage(sorted, this.counts.facets, query)
   }
 
   async list(): Promise<readonly TuneListItem[]> {
-    return (await this.byTitle()).map(t => t.item)
+    return (await this.byTitle()).all().map(t => t.item)
   }
 
   /** Tunes that sound like each of some fingerprints. */
@@ -85,9 +87,9 @@ export class ShelfIndex {
     this.enter(items, { item: { ...before.item, ...shownOf(tune) }, print: tune.summary.print })
   }
 
-  private async byTitle(): Promise<ListedTune[]> {
+  private async byTitle(): Promise<ByTitle> {
     const items = await this.listed()
-    this.sorted ??= byTitle([...items.values()])
+    this.sorted ??= new ByTitle([...items.values()])
     return this.sorted
   }
 
@@ -101,11 +103,11 @@ export class ShelfIndex {
   }
 
   private enter(items: Map<string, ListedTune>, { item, print }: Listing) {
-    const listed = { item, text: searchText(item) }
+    const listed = listedTune(item)
     this.prints.set(item.id, print)
     items.set(item.id, listed)
     this.counts.count(item, 1)
-    if (this.sorted) putIn(this.sorted, listed)
+    this.sorted?.put(listed)
   }
 
   private leave(items: Map<string, ListedTune>, id: string) {
@@ -114,6 +116,6 @@ export class ShelfIndex {
     items.delete(id)
     this.prints.delete(id)
     this.counts.count(before.item, -1)
-    if (this.sorted) takeOut(this.sorted, before)
+    this.sorted?.take(before)
   }
 }

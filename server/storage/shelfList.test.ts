@@ -1,30 +1,24 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { TuneListItem } from '#contract/documents'
-import { shelfQuerySchema } from '#contract/documents'
-import {
-  byTitle,
-  FacetCounts,
-  plainLetters,
-  putIn,
-  searchText,
-  shelfPage,
-  takeOut,
-  type ListedTune,
-} from './shelfList'
+import { shelfQuerySchema, tuneListSchema } from '#contract/documents'
+import { ByTitle, listedTune, plainLetters, type ListedTune } from './byTitle'
+import { FacetCounts, shelfPage } from './shelfList'
 
 const item = (title: string, more: Partial<TuneListItem> = {}): TuneListItem => ({
   id: title, title, otherTitles: [], composer: '', kind: 'reel', key: { step: 'D', alter: 0, mode: 'major' }, metre: { beats: 4, unit: 4 }, measures: 16,
   tags: [], rights: 'own', settings: null, updatedAt: '2026-01-01T00:00:00.000Z', instruments: ['violin'], levels: [], crossTuned: false, ...more,
 }) // prettier-ignore
-const listed = (...items: TuneListItem[]) => byTitle(items.map(i => ({ item: i, text: searchText(i) })))
-const facetsOf = (list: readonly ListedTune[]) => {
+const listed = (...items: TuneListItem[]) => new ByTitle(items.map(listedTune))
+const facetCounts = (list: readonly ListedTune[]) => {
   const counts = new FacetCounts()
   for (const t of list) counts.count(t.item, 1)
   return counts.facets
 }
-const ask = (list: ReturnType<typeof listed>, q: object = {}) => shelfPage(list, facetsOf(list), shelfQuerySchema.parse(q)) // prettier-ignore
-const titles = (list: ReturnType<typeof listed>, q: object = {}) => ask(list, q).tunes.map(t => t.title)
+/** As the contract has it. */
+const ask = (list: ByTitle, q: object = {}) => tuneListSchema.parse(JSON.parse(shelfPage(list, facetCounts(list.all()), shelfQuerySchema.parse(q)))) // prettier-ignore
+const facetsOf = (list: ByTitle) => ask(list).facets
+const titles = (list: ByTitle, q: object = {}) => ask(list, q).tunes.map(t => t.title)
 
 describe('the shelf', () => {
   const list = listed(
@@ -67,12 +61,6 @@ describe('the shelf', () => {
     expect(titles(dated, { sort: 'changed', order: 'down' })).toEqual(['C', 'D', 'A', 'B'])
     expect(titles(dated, { sort: 'kind' })).toEqual(['B', 'C', 'D', 'A'])
   })
-  it('takes out of the list only what is in it', () => {
-    const [a, b] = [...listed(item('A')), ...listed(item('B'))]
-    const sorted = [a!]
-    takeOut(sorted, b!)
-    expect(sorted).toEqual([a])
-  })
   it('sorts stably, pages, and tells how many fit', () => {
     expect(titles(list, { sort: 'measures' })).toEqual(['tune 9', 'Élan', 'Tune 10', 'Zigzag'])
     expect(titles(list, { sort: 'changed' })[0]).toBe('Zigzag')
@@ -83,28 +71,32 @@ describe('the shelf', () => {
     expect(facetsOf(listed(item('No kind', { kind: '' }))).kind).toEqual([])
     expect(facetsOf(list).tag).toEqual([{ value: 'ball', count: 1 }, { value: 'loud', count: 1 }]) // prettier-ignore
   })
-  it('kept in step tune by tune is as it is made anew', () => {
+  it('kept in step tune by tune is as it is made anew, and is searched as each tune would be', () => {
+    const asked = [['a'], ['une 1'], ['jig', 'ba'], ['loud', 'ball', 'elan'], ['ü'], ['a', 'a'], ['tune', 'zz']]
     const tune = fc.record({ title: fc.constantFrom('A', 'a', 'Élan', 'Tune 2', 'Tune 10', ''), kind: fc.constantFrom('', 'reel', 'jig'), tags: fc.uniqueArray(fc.constantFrom('loud', 'ball')) }) // prettier-ignore
     fc.assert(
-      fc.property(fc.array(tune), fc.array(fc.nat()), (tunes, leaving) => {
-        const sorted: ListedTune[] = []
+      // Many enough to fill some blocks, and more added at one place than a block takes.
+      fc.property(fc.array(tune, { maxLength: 300, size: 'max' }), fc.nat(300), fc.array(fc.nat(), { maxLength: 200, size: 'max' }), (tunes, first, leaving) => {
+        const there = tunes.map((t, i) => listedTune(item(t.title, { ...t, id: `t${i}` })))
+        const shelf = new ByTitle(there.slice(0, first))
         const counts = new FacetCounts()
-        const there = tunes.map((t, i) => {
-          const own = item(t.title, { ...t, id: `t${i}` })
-          const listedOne = { item: own, text: searchText(own) }
-          putIn(sorted, listedOne)
-          counts.count(own, 1)
-          return listedOne
-        })
+        for (const t of there) counts.count(t.item, 1)
+        for (const t of there.slice(first)) shelf.put(t)
         for (const n of leaving) {
           const [gone] = there.splice(n % Math.max(1, there.length), 1)
           if (!gone) continue
-          takeOut(sorted, gone)
+          shelf.take(gone)
+          shelf.take(gone)
           counts.count(gone.item, -1)
+          if (n % 7 === 0) shelf.having(['tune'])
         }
-        expect(sorted).toEqual(byTitle(there))
-        expect(counts.facets).toEqual(facetsOf(there))
+        const anew = new ByTitle(there).all()
+        expect(shelf.all()).toEqual(anew)
+        expect(shelf.size).toBe(there.length)
+        for (const words of asked) expect(shelf.having(words)).toEqual(anew.filter(t => words.every(w => t.text.includes(w))))
+        expect(counts.facets).toEqual(facetCounts(there))
       }),
+      { numRuns: 40 },
     )
-  })
+  }) // prettier-ignore
 })

@@ -2,69 +2,40 @@
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import type { ShelfQuery, TuneList, TuneListItem } from '#contract/documents'
+import { COLLATE, plainLetters, type ByTitle, type ListedTune } from './byTitle'
 
-const COLLATE = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
+/** What each part of a question asks of a tune. */
+const ASKED: { readonly [K in keyof ShelfQuery]?: (t: TuneListItem, value: NonNullable<ShelfQuery[K]>) => boolean } = {
+  kind: (t, kind) => t.kind === kind,
+  key: (t, key) => keyName(t.key) === key,
+  metre: (t, metre) => metreName(t.metre) === metre,
+  instrument: (t, instrument) => t.instruments.includes(instrument),
+  level: (t, level) => t.levels.includes(level),
+  tuning: (t, tuning) => t.crossTuned === (tuning === 'cross'),
+  tag: (t, tag) => t.tags.includes(tag),
+  settings: (t, settings) => t.settings === settings,
+} // prettier-ignore
 
-/** Letters without their accents, lower case: "Élan" is found by "elan". */
-export const plainLetters = (text: string) =>
-  text
-    .normalize('NFD')
-    .replace(/\p{Diacritic}/gu, '')
-    .toLowerCase()
-
-/** All that a search looks through, made once for each tune. */
-export const searchText = (t: TuneListItem) =>
-  plainLetters([t.title, ...t.otherTitles, t.composer, t.kind, keyName(t.key), metreName(t.metre), ...t.tags, ...t.instruments].join(' ')) // prettier-ignore
-
-export interface ListedTune {
-  readonly item: TuneListItem
-  readonly text: string
-}
-
-const fits = (q: ShelfQuery): ((t: ListedTune) => boolean) => {
+/** Those that have every word and are as asked, by title. */
+function fitting(shelf: ByTitle, q: ShelfQuery): ListedTune[] {
   const words = plainLetters(q.search ?? '')
     .split(/\s+/)
     .filter(Boolean)
-  return ({ item, text }) =>
-    words.every(w => text.includes(w)) &&
-    (q.kind === undefined || item.kind === q.kind) &&
-    (q.key === undefined || keyName(item.key) === q.key) &&
-    (q.metre === undefined || metreName(item.metre) === q.metre) &&
-    (q.instrument === undefined || item.instruments.includes(q.instrument)) &&
-    (q.level === undefined || item.levels.includes(q.level)) &&
-    (q.tuning === undefined || item.crossTuned === (q.tuning === 'cross')) &&
-    (q.tag === undefined || item.tags.includes(q.tag)) &&
-    (q.settings === undefined || item.settings === q.settings)
+  let left = words.length > 0 ? shelf.having(words) : shelf.all()
+  for (const [part, fits] of Object.entries(ASKED)) {
+    const value = q[part as keyof ShelfQuery]
+    if (value !== undefined) left = left.filter(t => fits(t.item, value as never))
+  }
+  return left
 }
 
-const ORDER: Readonly<Record<ShelfQuery['sort'], (a: TuneListItem, b: TuneListItem) => number>> = {
-  title: () => 0,
+const ORDER: Readonly<Record<ShelfQuery['sort'], ((a: TuneListItem, b: TuneListItem) => number) | null>> = {
+  title: null,
   changed: (a, b) => (a.updatedAt < b.updatedAt ? 1 : a.updatedAt > b.updatedAt ? -1 : 0),
   kind: (a, b) => COLLATE.compare(a.kind, b.kind),
   key: (a, b) => COLLATE.compare(keyName(a.key), keyName(b.key)),
   measures: (a, b) => a.measures - b.measures,
   composer: (a, b) => COLLATE.compare(a.composer, b.composer),
-}
-
-const TITLES = (a: ListedTune, b: ListedTune) => COLLATE.compare(a.item.title, b.item.title) || (a.item.id < b.item.id ? -1 : 1) // prettier-ignore
-
-/** The shelf by title: every other order is a stable one on top of it. */
-export const byTitle = (list: readonly ListedTune[]): ListedTune[] => [...list].sort(TITLES)
-
-/** Where a tune stands in a list by title, or would. */
-function placeOf(sorted: readonly ListedTune[], t: ListedTune): number {
-  let [low, high] = [0, sorted.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (TITLES(sorted[middle]!, t) < 0) low = middle + 1
-    else high = middle
-  }
-  return low
-}
-export const putIn = (sorted: ListedTune[], t: ListedTune) => sorted.splice(placeOf(sorted, t), 0, t)
-export const takeOut = (sorted: ListedTune[], t: ListedTune) => {
-  const at = placeOf(sorted, t)
-  if (sorted[at] === t) sorted.splice(at, 1)
 }
 
 const FACETS: Readonly<Record<keyof TuneList['facets'], (t: TuneListItem) => readonly string[]>> = {
@@ -79,7 +50,7 @@ const FACETS: Readonly<Record<keyof TuneList['facets'], (t: TuneListItem) => rea
 /** How many tunes there are of each kind, in each key …; kept in step tune by tune. */
 export class FacetCounts {
   private readonly counts = Object.fromEntries(Object.keys(FACETS).map(f => [f, new Map<string, number>()])) as Record<keyof typeof FACETS, Map<string, number>> // prettier-ignore
-  private told: TuneList['facets'] | null = null
+  private told: string | null = null
 
   /** One tune more (1), or one less (-1). */
   count(t: TuneListItem, by: 1 | -1) {
@@ -95,26 +66,22 @@ export class FacetCounts {
     }
   }
 
-  get facets(): TuneList['facets'] {
+  /** As they are sent, {@link TuneList}'s `facets`. */
+  get facets(): string {
+    if (this.told !== null) return this.told
     const sorted = (m: ReadonlyMap<string, number>) => [...m].map(([value, count]) => ({ value, count })).sort((a, b) => COLLATE.compare(a.value, b.value)) // prettier-ignore
     const { kind, key, metre, instrument, level, tag } = this.counts
-    return (this.told ??= { kind: sorted(kind), key: sorted(key), metre: sorted(metre), instrument: sorted(instrument), level: sorted(level), tag: sorted(tag) }) // prettier-ignore
+    const facets: TuneList['facets'] = { kind: sorted(kind), key: sorted(key), metre: sorted(metre), instrument: sorted(instrument), level: sorted(level), tag: sorted(tag) } // prettier-ignore
+    return (this.told = JSON.stringify(facets))
   }
 }
 
-/** `sorted` must come from {@link byTitle}. */
-export function shelfPage(
-  sorted: readonly ListedTune[],
-  facets: TuneList['facets'],
-  q: ShelfQuery,
-): TuneList {
-  const found = sorted.filter(fits(q)).map(t => t.item)
-  if (q.sort !== 'title') found.sort(ORDER[q.sort])
+/** The answer as it is sent, a {@link TuneList}. Every order is a stable one on top of that by title. */
+export function shelfPage(shelf: ByTitle, facets: string, q: ShelfQuery): string {
+  const found = fitting(shelf, q)
+  const order = ORDER[q.sort]
+  if (order) found.sort((a, b) => order(a.item, b.item))
   if (q.order === 'down') found.reverse()
-  return {
-    tunes: found.slice(q.offset, q.offset + q.limit),
-    total: found.length,
-    shelf: sorted.length,
-    facets,
-  }
+  const tunes = found.slice(q.offset, q.offset + q.limit).map(t => t.json)
+  return `{"tunes":[${tunes.join(',')}],"total":${found.length},"shelf":${shelf.size},"facets":${facets}}`
 }

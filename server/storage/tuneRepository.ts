@@ -10,12 +10,14 @@ import type { StoredArrangement, StoredTune } from '#core/formats/backup/backup'
 import { groupBy } from '#core/groupBy'
 import { tuneSchema } from '#core/music/tune'
 import type { AwayTune, SaveDocuments, SavedDocuments, TuneWithArrangements } from '#contract/documents'
+import { Together } from '../together'
 import type { Db, Scope } from './database'
 import type { ListedTuneDocument } from './listings'
-import { arrangementRecord, listed, recipeColumns, tuneColumns, tuneRecord } from './records'
+import { arrangementRecord, recipeColumns, tuneColumns, tuneRecord } from './records'
 import { arrangements, tunes, versions } from './schema'
 import { BackupTexts } from './texts'
-import { keepVersionBefore, keptLately } from './versions'
+import { asItWas, replacedTune, wholeTunes, type ReplacedTune, type WholeRow } from './tuneQuestions'
+import { keptBefore } from './versions'
 
 /** With what the list tells of it, where the tune alone was saved. */
 export type Saved =
@@ -28,6 +30,8 @@ export type NewTune = Omit<StoredTune, 'id'>
 
 /** Undoes a transaction in which a document turned out to be stale. */
 class Stale extends Error {}
+
+type SavedArrangement = SaveDocuments['arrangements'][number]
 
 /** When all of them have ended, however: what is asked in a transaction is asked before it is undone. */
 async function allOf<T extends readonly unknown[]>(
@@ -43,20 +47,13 @@ export interface NewIds {
   readonly arrangements: ReadonlyMap<string, string>
 }
 
-/** A tune with its arrangements in the order they were made, in one question that is made ready once. */
-const wholeTune = (db: Db, scope: Scope) =>
-  db
-    .select({
-      id: tunes.id,
-      version: tunes.version,
-      source: tunes.source,
-      doc: tunes.doc,
-      updatedAt: tunes.updatedAt,
-      own: sql`(select coalesce(json_agg(json_build_object('id', a.id, 'version', a.version, 'doc', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = tunes.id and a.deleted_at is null)`.mapWith(listed<{ id: string; version: number; doc: unknown }>),
-    })
-    .from(tunes)
-    .where(and(eq(tunes.id, sql.placeholder('id')), eq(tunes.studio, scope.studio), isNull(tunes.deletedAt)))
-    .prepare('whole_tune') // prettier-ignore
+/** In one question: reading more at once would be felt. */
+const READ_TOGETHER = 8
+
+const withArrangements = ({ own, ...tune }: WholeRow): TuneWithArrangements => ({
+  ...tuneRecord(tune),
+  arrangements: own.map(a => arrangementRecord({ ...a, tuneId: tune.id })),
+})
 
 export class TuneRepository {
   constructor(
@@ -67,24 +64,22 @@ export class TuneRepository {
     mostPacked?: number,
   ) {
     this.ours = eq(tunes.studio, scope.studio)
-    this.whole = wholeTune(db, scope)
+    const asked = wholeTunes(db, scope)
+    this.whole = new Together(READ_TOGETHER, async ids => new Map((await asked.execute({ ids })).map(row => [row.id, row]))) // prettier-ignore
+    this.tuneAlone = replacedTune(this, true)
     this.texts = new BackupTexts(db, this.ours, mostPacked)
   }
 
   readonly ours: SQL
   /** What backups are made of. */
   readonly texts: BackupTexts
-  private readonly whole: ReturnType<typeof wholeTune>
+  private readonly whole: Together<WholeRow>
+  private readonly tuneAlone: ReplacedTune
   private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
 
   async get(id: string): Promise<TuneWithArrangements | null> {
-    const [row] = await this.whole.execute({ id })
-    if (!row) return null
-    const { own, ...tune } = row
-    return {
-      ...tuneRecord(tune),
-      arrangements: own.map(a => arrangementRecord({ ...a, tuneId: id })),
-    }
+    const row = await this.whole.get(id)
+    return row && withArrangements(row)
   }
 
   /** Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in the same order. */
@@ -155,15 +150,22 @@ export class TuneRepository {
       const alone = await this.saveAlone(id, docs)
       if (alone) return alone
       return await this.db.transaction(async tx => {
-        await keepVersionBefore(tx, this.newId, id, docs.removed.length > 0)
+        const [kept, pruned] = keptBefore(
+          { db: tx, scope: this.scope },
+          this.newId(),
+          id,
+          sql`true`,
+          docs.removed.length > 0,
+        )
+        await tx.with(kept, pruned).select({ id: kept.id }).from(kept)
         // None of these waits for the answer to another; whichever finds something stale undoes all.
         const [[row], tune, own] = await allOf([
           tx.select({ id: tunes.id }).from(tunes).where(this.here(id)).for('update'),
-          docs.tune && this.replaceTune(tx, id, docs.tune),
+          docs.tune && this.replaceTune(replacedTune({ db: tx, scope: this.scope }), id, docs.tune),
           allOf(docs.arrangements.map(a => this.saveArrangement(tx, id, a))),
           allOf(docs.removed.map(a => this.removeArrangement(tx, id, a))),
         ])
-        if (!row || (docs.tune && !tune)) throw new Stale()
+        if (!row) throw new Stale()
         return { saved: { tune: tune?.version ?? null, arrangements: own } }
       })
     } catch (e) {
@@ -173,64 +175,55 @@ export class TuneRepository {
     }
   }
 
-  /**
-   * One document that changed, as while someone edits, where a version was kept a short while ago: one question, whole in itself. Null where nothing was changed
-   * because there is more to do or to tell.
-   */
+  /** One document that changed, as while someone edits: one question, whole in itself. Null where there is more to do. */
   private async saveAlone(
     id: string,
     { tune, arrangements: own, removed }: SaveDocuments,
   ): Promise<Saved | null> {
-    if (removed.length > 0 || (tune ? 1 : 0) + own.length !== 1) return null
+    const [only] = own
+    if (removed.length > 0 || (tune ? 1 : 0) + own.length !== 1 || only?.version === null) return null
     if (tune) {
-      const listed = await this.replaceTune(this.db, id, tune, keptLately(id))
-      return listed && { saved: { tune: listed.version, arrangements: [] }, listed }
+      const listed = await this.replaceTune(this.tuneAlone, id, tune)
+      return { saved: { tune: listed.version, arrangements: [] }, listed }
     }
-    const there = exists(this.db.select({ id: tunes.id }).from(tunes).where(this.here(id)))
-    const saved = await this.replaceArrangement(this.db, id, own[0]!, and(there, keptLately(id)))
-    return saved && { saved: { tune: null, arrangements: [saved] } }
+    const there = this.db.select({ id: tunes.id }).from(tunes).where(this.here(id))
+    const asRead = this.db.select({ id: arrangements.id }).from(arrangements).where(asItWas(id, only!))
+    const [kept, pruned] = keptBefore(this, this.newId(), id, exists(asRead))
+    const saved = await this.replaceArrangement(this.db.with(kept, pruned), id, only!, exists(there))
+    return { saved: { tune: null, arrangements: [saved] } }
   }
 
-  /** What is new of it; null where it is not the version it was read at, or not as `where` asks. */
+  /** What is new of it. */
   private async replaceTune(
-    db: Db,
+    question: ReplacedTune,
     id: string,
     { version, source, tune }: NonNullable<SaveDocuments['tune']>,
-    where?: SQL,
-  ) {
+  ): Promise<ListedTuneDocument & { readonly version: number }> {
     const columns = tuneColumns(source, tune)
-    const [row] = await db
-      .update(tunes)
-      .set({ ...columns, version: version + 1, updatedAt: sql`now()` })
-      .where(and(this.here(id), eq(tunes.version, version), where))
-      .returning({ version: tunes.version, updatedAt: tunes.updatedAt })
-    return row ? { ...row, title: columns.title, summary: columns.summary } : null
+    const [row] = await question.execute({ ...columns, id, version, kept: this.newId() })
+    if (!row) throw new Stale()
+    return { ...row, title: columns.title, summary: columns.summary }
   }
 
   /** The same of an arrangement that is there. */
   private async replaceArrangement(
-    db: Db,
+    db: Pick<Db, 'update'>,
     tuneId: string,
-    a: SaveDocuments['arrangements'][number],
+    a: SavedArrangement,
     where?: SQL,
-  ) {
-    if (a.version === null) return null
-    const own = and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId))
+  ): Promise<{ readonly id: string; readonly version: number }> {
     const [row] = await db
       .update(arrangements)
-      .set({ ...recipeColumns(a.arrangement), version: a.version + 1 })
-      .where(and(own, eq(arrangements.version, a.version), isNull(arrangements.deletedAt), where))
+      .set({ ...recipeColumns(a.arrangement), version: sql`${arrangements.version} + 1` })
+      .where(and(asItWas(tuneId, a), where))
       .returning({ id: arrangements.id, version: arrangements.version })
-    return row ?? null
+    if (!row) throw new Stale()
+    return row
   }
 
-  private async saveArrangement(tx: Db, tuneId: string, a: SaveDocuments['arrangements'][number]) {
+  private async saveArrangement(tx: Db, tuneId: string, a: SavedArrangement) {
+    if (a.version !== null) return this.replaceArrangement(tx, tuneId, a)
     const own = and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId))
-    if (a.version !== null) {
-      const row = await this.replaceArrangement(tx, tuneId, a)
-      if (!row) throw new Stale()
-      return row
-    }
     const columns = recipeColumns(a.arrangement)
     const [back] = await tx
       .update(arrangements)
@@ -251,14 +244,7 @@ export class TuneRepository {
     const gone = await tx
       .update(arrangements)
       .set({ deletedAt: sql`now()` })
-      .where(
-        and(
-          eq(arrangements.id, a.id),
-          eq(arrangements.tuneId, tuneId),
-          eq(arrangements.version, a.version),
-          isNull(arrangements.deletedAt),
-        ),
-      )
+      .where(asItWas(tuneId, a))
       .returning({ id: arrangements.id })
     if (gone.length === 0) throw new Stale()
   }

@@ -1,5 +1,5 @@
 /** Earlier states of a tune: kept by themselves now and then, and by name whenever the teacher says so. */
-import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql, type Placeholder, type SQL } from 'drizzle-orm'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import type { Version, VersionItem } from '#contract/documents'
@@ -71,39 +71,50 @@ export async function getVersion(store: Store, id: string): Promise<Version | nu
   }
 }
 
-/** Stores what a tune is now with its arrangements, in one question; nothing where there is no such tune, or not as `where` asks. */
-async function snapshot(
+/** A value, or the place of one in a question that is made ready. */
+type Value = string | Placeholder
+
+/** The question that stores what a tune (`t`) is now with its arrangements; nothing where there is no such tune, or not as `where` asks. */
+const snapshot = (
   db: Db,
-  of: { readonly id: string; readonly tuneId: string; readonly name: string; readonly kept: boolean },
-  where: SQL = sql`true`,
-): Promise<VersionItem | null> {
+  of: { readonly id: Value; readonly tuneId: Value; readonly name: string; readonly kept: boolean },
+  where: SQL,
+) => {
   const recipes = sql`(select coalesce(jsonb_agg(jsonb_build_object('id', a.id, 'arrangement', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = t.id and a.deleted_at is null)`
-  const [made] = await db
+  return db
     .insert(versions)
     .select(sql`select ${of.id}, t.id, ${of.name}, ${of.kept}::boolean, t.source, t.doc::jsonb, ${recipes}, now(), nextval(pg_get_serial_sequence('versions', 'place')) from ${tunes} t where t.id = ${of.tuneId} and t.deleted_at is null and ${where}`)
     .returning(shown)
-  return made ? itemOf(made) : null
 } // prettier-ignore
 
-export const keepVersion = (store: Store, tuneId: string, name: string): Promise<VersionItem | null> =>
-  snapshot(store.db, { id: store.newId(), tuneId, name, kept: true }, sql`t.studio = ${store.scope.studio}`)
+export async function keepVersion(store: Store, tuneId: string, name: string): Promise<VersionItem | null> {
+  const of = { id: store.newId(), tuneId, name, kept: true }
+  const [made] = await snapshot(store.db, of, sql`t.studio = ${store.scope.studio}`)
+  return made ? itemOf(made) : null
+}
 
-/** Whether a version of a tune was kept a short while ago. */
-export const keptLately = (tuneId: string): SQL =>
-  sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
-
-/** Before a save: keeps the state that is about to be replaced, unless one was kept a short while ago; `always` before something is taken away. */
-export async function keepVersionBefore(
-  db: Db,
-  newId: () => string,
-  tuneId: string,
-  always: boolean,
-): Promise<void> {
-  const of = { id: newId(), tuneId, name: '', kept: false }
-  if (!(await snapshot(db, of, always ? undefined : sql`not ${keptLately(tuneId)}`))) return
-  await db.execute(sql`delete from ${versions} where ${versions.id} in (
-    select ${versions.id} from ${versions} where ${versions.tuneId} = ${tuneId} and not ${versions.kept}
-    order by ${versions.place} desc offset ${KEPT_VERSIONS})`)
+/**
+ * Parts of a question that changes a tune (for its `with`): they keep the state it is about to replace as a version and let go of the oldest, unless one was kept a
+ * short while ago. A part sees what is stored as it was before the whole question.
+ * @param id of the version, if one is kept
+ * @param where what must be so of the tune (`t`)
+ * @param always before something is taken away
+ */
+export function keptBefore(
+  { db, scope }: Omit<Store, 'newId'>,
+  id: Value,
+  tuneId: Value,
+  where: SQL,
+  always = false,
+) {
+  const lately = sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
+  const of = { id, tuneId, name: '', kept: false }
+  const here = sql`t.studio = ${scope.studio} and ${where}`
+  const kept = db.$with('kept').as(snapshot(db, of, always ? here : sql`${here} and not ${lately}`))
+  const rest = sql`(select v.id from ${versions} v where v.tune_id = ${tuneId} and not v.kept order by v.place desc offset ${KEPT_VERSIONS - 1})`
+  const one = sql`exists (select 1 from ${kept})`
+  const pruned = db.$with('pruned').as(db.delete(versions).where(and(one, inArray(versions.id, rest))))
+  return [kept, pruned] as const
 }
 
 /** Gives a version a name, and keeps it for good. The id of its tune; null when there is none. */
