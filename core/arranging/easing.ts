@@ -16,7 +16,7 @@ import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
 import { keyCode, type Key } from '#core/music/key'
 import { midi, transposePitch, type Pitch } from '#core/music/pitch'
-import { beatStrength, secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { beatStrength, inThrees, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { isNote, placeEvents, placeMeasures, tieOrigins, type Placed } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches, OF_THE_NOTE } from './allowed'
@@ -234,7 +234,7 @@ export class Easing {
     }
   }
 
-  /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. */
+  /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. The first year has no halves of a beat, but its thirds. */
   private simplify(notes: readonly EventId[]) {
     for (const note of notes) {
       const g = this.made.groupAt(note)
@@ -242,7 +242,10 @@ export class Easing {
       for (const like of this.made.alike(g)) this.stepped.add(like)
       const is = this.made.of(g)
       if (!is.even && reduced(g, { even: true })) this.made.add(note, { even: true })
-      else this.made.add(note, { even: true, thin: is.thin || this.o.level === 1 ? 2 : 1 })
+      else {
+        const whole = this.o.level === 1 && !inThrees(g.measure.metre)
+        this.made.add(note, { even: true, thin: is.thin || whole ? 2 : 1 })
+      }
     }
   }
 

@@ -1,6 +1,6 @@
 /** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
 import { add, compare, frac, isZero, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
-import { isCompound } from '#core/music/metre'
+import { inThrees } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune, TuneEvent } from '#core/music/tune'
@@ -24,7 +24,7 @@ export function groupsOf(tune: Tune): Group[] {
   return measures.flatMap((measure, i) => {
     const pickup = leadsIn(measure, measures[i - 1])
     const offset = pickup ? sub(measure.full, measure.length) : ZERO
-    const beat = isCompound(measure.metre) ? frac(3, 2) : frac(1)
+    const beat = inThrees(measure.metre) ? frac(3, 2) : frac(1)
     const out: Group[] = []
     let [at, from, events] = [offset, offset, [] as TuneEvent[]]
     const close = (end: Fraction) => {

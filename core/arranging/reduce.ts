@@ -1,12 +1,12 @@
 /** A group of notes made easier: fewer notes, plainer ones, others in their place. Pure: from a group and what is to be done to it to the notes that take its place. */
 import { add, compare, equal, frac, isZero, mod, mul, sub, type Fraction } from '#core/music/fraction'
-import { isCompound } from '#core/music/metre'
+import { inThrees } from '#core/music/metre'
 import type { Pitch } from '#core/music/pitch'
 import type { EventBody, Mark, NoteEvent, TuneEvent } from '#core/music/tune'
 import { partsOf, soundingAt, type Group } from './groups'
 
 export interface Reduction {
-  /** 1: two notes to the beat, 2: one. */
+  /** 1: two notes to the beat (of three the three, or a long and a short), 2: one. */
   readonly thin?: 1 | 2
   /** A long and a short that share their beats become two of one length; what ends between beats ends on one. */
   readonly even?: boolean
@@ -91,14 +91,14 @@ function onBeats(g: Group): Group {
 
 /** One note to each part: the one that begins there, or that sounds over it; a note that sounds over several parts stays one. */
 function thinned(g: Group, how: 1 | 2): Reduced[] {
-  const compound = isCompound(g.measure.metre)
-  const parts = how === 2 || !compound ? partsOf(g, how === 2 ? g.beat : mul(g.beat, frac(1, 2))) : longShort(g) // prettier-ignore
+  const threes = inThrees(g.measure.metre)
+  const parts = how === 2 ? partsOf(g, g.beat) : threes ? ofThree(g) : partsOf(g, mul(g.beat, frac(1, 2)))
   const out: Reduced[] = []
   for (const p of parts) {
     const there = soundingAt(g, p.at)
     if (!there) continue
     // Less than a beat: nothing begins there, and what sounds has ended.
-    if (how === 2 && !compound && compare(p.length, g.beat) < 0) {
+    if (how === 2 && !threes && compare(p.length, g.beat) < 0) {
       out.push(rest(p.length, there.event.id))
       continue
     }
@@ -171,14 +171,16 @@ const lasting = (x: Reduced, duration: Fraction): Reduced => {
   return { ...x, body: { ...x.body, duration, ...heads } as EventBody }
 }
 
-/** In three parts to the beat: a long and a short. */
-function longShort(g: Group) {
+/** With three parts to the beat: those three where there is anything shorter, else a long and a short. */
+function ofThree(g: Group) {
+  const third = mul(g.beat, frac(1, 3))
+  if (g.events.some(e => compare(e.duration, third) < 0)) return partsOf(g, third)
   return partsOf(g, g.beat).flatMap(p => {
     const long = mul(g.beat, frac(2, 3))
     if (compare(p.length, g.beat) < 0) return [p]
     return [
       { at: p.at, length: long },
-      { at: add(p.at, long), length: mul(g.beat, frac(1, 3)) },
+      { at: add(p.at, long), length: third },
     ]
   })
 }

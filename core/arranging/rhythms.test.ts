@@ -75,8 +75,17 @@ describe('rhythm made easier', () => {
     ['a long dotted note ends on the beat, and the next begins there', 2, 'M:2/4', 'd3B/c/|d3c|A4|G4|', 'D1 B1/2 C1/2 | D1 C1 | A2 | G2'],
     ['the note before a pickup ends on the beat', 2, 'M:2/4\nQ:1/4=80', 'D|GABc|d2BG|G3||d|GABc|G3|', 'D1/2 | G1/2 A1/2 B1/2 C1/2 | D1 B1/2 G1/2 | G1 z1/2 | D1/2 | G1/2 A1/2 B1/2 C1/2 | G1 z1/2'],
     ['half a beat that leads into a part is left out where no eighths are read', 1, 'M:2/4\nQ:1/4=80', 'D|G2A2|B2A2|G3||A|B2A2|G3|', 'z1/2 | G1 A1 | B1 A1 | G1 z1/2 | z1/2 | B1 A1 | G1 z1/2'],
+    ['sixteenths among three eighths give way to those three', 2, 'M:6/8\nQ:3/8=50', 'D/E/FA d2A|GFE D3|', 'D1/2 F1/2 A1/2 D1 A1/2 | G1/2 F1/2 E1/2 D3/2'],
+    ['and so they do for the first year, and in one three to the measure', 1, 'M:3/8\nQ:1/8=90', 'D/E/FA|G2E|D3|', 'D1/2 F1/2 A1/2 | G1 E1/2 | D3/2'],
     ['a note tied over the beat begins on it, and brings no dot back', 2, 'M:4/4\nQ:1/4=80', 'G3A-A2G2|B2A2G4|', 'G2 A1 G1 | B1 A1 G2'],
   ])('%s', (_, level, head, music, expected) => expect(version(tuneOf(head, music), level)).toBe(expected)) // prettier-ignore
+  it('three eighths to the measure stay three for the first year: they are the beat', () =>
+    expect(version(tuneOf('M:3/8\nQ:1/8=100', 'DFA|dAF|G2E|D3|'), 1)).toBe('D1/2 F1/2 A1/2 | D1/2 A1/2 F1/2 | G1 E1/2 | D3/2')) // prettier-ignore
+  it('where three are too quick a long and a short or one long take their place, and never a rest', () => {
+    const quick = version(tuneOf('M:3/8\nQ:3/8=130', 'DFA|dAF|GFE|D3|DFA|dAF|GEF|D3|'), 1)
+    expect(quick).not.toContain('z')
+    for (const bar of quick.split(' | ')) expect(['D1', 'G1', 'D3/2', 'G3/2']).toContain(bar.split(' ')[0])
+  })
   it('a jig for the second year keeps its running eighths and goes slower', () => {
     const e = ease(tuneOf('M:6/8\nQ:3/8=104', 'DFA dAF|GFE FED|DFA dAF|EFE D3|'), 2)
     expect(e.changes).toEqual([])

@@ -8,7 +8,7 @@ import { parseChord } from '#core/music/chord'
 import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
 import { alterations, signature, tonicClass, type Key } from '#core/music/key'
-import { beatStrength, isCompound, secondsPerQuarter } from '#core/music/metre'
+import { beatStrength, inThrees, secondsPerQuarter } from '#core/music/metre'
 import { midi, pitchOfMidi, STEPS, stepIndex, type Midi, type Pitch } from '#core/music/pitch'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { NoteEvent, Tune } from '#core/music/tune'
@@ -78,7 +78,7 @@ export function sceneOf(derived: Derived, { played }: Arrangement): Scene {
       closes: false,
       chord: chords.get(p.event.id) ?? [],
       heard: heard.get(p.measure.index) ?? 0,
-      compound: isCompound(p.measure.metre),
+      compound: inThrees(p.measure.metre),
     }
   })
   const edged = spots.map((s, i) => ({

@@ -7,7 +7,7 @@ import type { FingeredNote } from '#core/fingering/fingering'
 import type { Shift } from '#core/fingering/derived'
 import { sub, toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
-import { beatAt, beatLength, beatStrength, isCompound, isUneven, secondsPerQuarter } from '#core/music/metre'
+import { beatAt, beatStrength, inThrees, isUneven, secondsPerQuarter } from '#core/music/metre'
 import { isNote, placeEvents, tieOrigins, type Placed } from '#core/music/timeline'
 import type { InstrumentId, NoteEvent, Tune } from '#core/music/tune'
 
@@ -142,7 +142,7 @@ function isPushed(p: Placed, length: number): boolean {
     return since > 1e-9 && since + length > toNumber(beat.length) + 1e-9
   }
   // Two half notes are heard as four quarters here: the signs are the same.
-  const beat = isCompound(metre) ? toNumber(beatLength(metre)) : 1
+  const beat = inThrees(metre) ? 12 / metre.unit : 1
   const at = toNumber(p.inMeasure)
   const into = at % beat
   return into > 1e-9 && into + length > beat + 1e-9

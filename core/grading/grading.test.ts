@@ -98,6 +98,8 @@ describe('what a tune asks', () => {
     ['a roll', '!roll!D4E4|', 'roll', undefined],
     ['flats', 'F2A2c2F2|', 'flats', 'M:4/4\nL:1/8\nQ:1/4=80\nK:F'],
     ['three to the beat', 'DEF GAB|', 'compound', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'],
+    ['three to the measure', 'DEF|G2A|', 'compound', 'M:3/8\nL:1/8\nQ:3/8=50\nK:D'],
+    ['a dotted eighth within three', 'D>EF|G3|', 'compoundDotted', 'M:3/8\nL:1/8\nQ:1/8=80\nK:D'],
     ['an uneven metre', 'D2E F2|', 'uneven', 'M:5/8\nL:1/8\nQ:1/8=120\nK:D'],
     ['eighths in threes and a two', 'D3E3F2|', 'uneven', 'M:8/8\nL:1/8\nQ:1/8=120\nK:D'],
     ['a note over a beat of seven', 'D2E2FGA|DE2FGAB|', 'syncopation', 'M:7/8\nL:1/8\nQ:1/8=120\nK:D'],
@@ -106,6 +108,13 @@ describe('what a tune asks', () => {
   ])('%s', (_name, music, skill, head) => {
     const { grade } = lowest(tuneFrom(music, head))
     expect(asked(grade)).toContain(skill)
+  })
+  it('hears no dotted rhythm and no divided beat in three eighths: they are the beat', () => {
+    const { grade } = lowest(tuneFrom('D2E|F3|GFE|DF2|', 'M:3/8\nL:1/8\nQ:1/8=100\nK:D'))
+    expect(asked(grade)).not.toContain('dotted')
+    expect(asked(grade)).not.toContain('eighths')
+    expect(asked(grade)).not.toContain('syncopation')
+    expect(grade.level).toBe(1)
   })
   it('hears notes shorter than sixteenths as such, not as nothing', () => {
     const quick = tuneFrom('D/4E/4F/4G/4 A z2 A4|D8|', 'M:4/4\nL:1/8\nQ:1/4=40\nK:D')

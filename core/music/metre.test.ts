@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { countAt } from './counting'
 import { frac, toNumber } from './fraction'
 import { feltGroups } from './groups'
-import { beatAt, beatsOf, beatStrength, defaultTempo, formatTempo, isCompound, isUneven, metreName, metreOf, metreSchema, onBeat, parseMetre, sameMetre, type Metre } from './metre' // prettier-ignore
+import { beatAt, beatsOf, beatStrength, defaultTempo, formatTempo, inThrees, isCompound, isUneven, metreName, metreOf, metreSchema, onBeat, parseMetre, sameMetre, type Metre } from './metre' // prettier-ignore
 import { readAbc } from '#core/formats/abc/readAbc'
 import { placeEvents, placeMeasures } from './timeline'
 
@@ -53,6 +53,10 @@ describe('beats', () => {
     expect(['5/8', '7/8', '8/8', '10/8', '2+2+2+3/8', '7/16'].map(t => isUneven(metre(t)))).toEqual(Array(6).fill(true)) // prettier-ignore
     expect(['6/8', '9/8', '3/8', '4/4', '5/4', '12/8', '2/2'].map(t => isUneven(metre(t)))).toEqual(Array(7).fill(false)) // prettier-ignore
     expect(['9/8', '2+2+2+3/8', '3/8', '6/16', '6/4'].map(t => isCompound(metre(t)))).toEqual([true, false, false, true, false]) // prettier-ignore
+  })
+  it('go in threes where they are compound, and where the measure is one such three', () => {
+    expect(['3/8', '3/16', '6/8', '9/8', '12/16'].map(t => inThrees(metre(t)))).toEqual(Array(5).fill(true))
+    expect(['3/4', '3/2', '4/8', '5/8', '2/4', '2+2+2+3/8', '2+1/8'].map(t => inThrees(metre(t)))).toEqual(Array(7).fill(false)) // prettier-ignore
   })
   it('an uneven metre is taken at the pace of its quarters where no tempo is said', () =>
     expect(['7/8', '4/4', '6/8', '5/16'].map(t => formatTempo(defaultTempo(metre(t))))).toEqual(['1/4=88', '1/4=88', '3/8=84', '1/8=88'])) // prettier-ignore

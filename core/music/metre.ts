@@ -22,6 +22,9 @@ export const measureLength = (m: Metre): Fraction => frac(4 * m.beats, m.unit)
 export const isCompound = (m: Metre) =>
   m.unit >= 8 && m.beats % 3 === 0 && m.beats > 3 && (m.groups?.every(g => g === 3) ?? true)
 
+/** Short notes in threes: a compound metre, and three eighths, whose measure is one such three. */
+export const inThrees = (m: Metre) => isCompound(m) || (m.unit >= 8 && m.beats === 3 && !m.groups)
+
 /** Beats that differ in length, or too many short ones to be felt one by one: 5/8, 7/8, 8/8, 9/8 in twos and a three. */
 export const isUneven = (m: Metre) => m.unit >= 8 && m.beats >= 5 && !isCompound(m)
 

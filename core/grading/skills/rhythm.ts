@@ -1,6 +1,6 @@
 /** Rhythm and metre. */
 import { toNumber } from '#core/music/fraction'
-import { isCompound, isUneven, sameMetre } from '#core/music/metre'
+import { inThrees, isUneven, sameMetre } from '#core/music/metre'
 import type { RhythmFact } from '../facts'
 import { forAll, type Skill } from '../skill'
 
@@ -9,8 +9,8 @@ const near = (x: number, y: number) => Math.abs(x - y) < 1e-6
 /** Five or seven, or eighths in twos and threes. */
 const uneven = ({ placed: { measure } }: RhythmFact) =>
   (measure.felt.groups?.includes(3) ?? false) || (isUneven(measure.metre) && measure.metre.beats % 2 === 1)
-/** In twos the eighth divides the beat; in a compound metre it is the beat's third. */
-const compound = (r: RhythmFact) => isCompound(r.placed.measure.metre)
+/** In twos the eighth divides the beat; where they go in threes it is the beat's third. */
+const compound = (r: RhythmFact) => inThrees(r.placed.measure.metre)
 const dotted = (r: RhythmFact) => !compound(r) && r.event.tuplet === undefined && [1.5, 0.75, 0.375, 1.75, 0.875].some(x => near(r.length, x)) // prettier-ignore
 const skill = (id: string, title: string, says: string, after: readonly string[], level: Parameters<typeof forAll>[0], asks: Skill['asks'], ofTune = false): Skill => ({ id, domain: 'rhythm', title, says, after, levels: forAll(level), asks, ofTune }) // prettier-ignore
 
@@ -24,7 +24,7 @@ export const RHYTHM: readonly Skill[] = [
   skill('triplet', 'triplets', 'Three notes in the time of two.', ['eighths'], 4, notes(r => r.event.tuplet !== undefined)),
   skill('sixteenths', 'sixteenths', 'Four notes to the beat, and shorter ones.', ['eighths'], 4, notes(r => r.event.tuplet === undefined && r.length < 0.26)),
   skill('syncopation', 'syncopation', 'A note that begins off the beat and sounds over it.', ['eighths'], 4, notes(r => r.pushed && (r.placed.measure.metre.unit <= 4 || isUneven(r.placed.measure.metre)))),
-  skill('compound', 'three to the beat', 'Six, nine or twelve eighths: the beat has three parts.', ['quarters'], 1, notes(r => compound(r) && r.strength === 3), true),
+  skill('compound', 'three to the beat', 'Three, six, nine or twelve eighths: the beat has three parts.', ['quarters'], 1, notes(r => compound(r) && r.strength === 3), true),
   skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
   skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, f => (toNumber(f.d.tempo.beat) === 2 ? f.rhythm.filter(r => r.placed.measure.metre.unit === 2 && r.strength === 3) : []), true),
   skill('uneven', 'an uneven metre', 'Five or seven: beats of two and of three.', ['compound'], 5, notes(r => r.strength === 3 && uneven(r)), true),

@@ -27,14 +27,19 @@ const x = (quarters: number) => timeX(quarters * bow.zoom)
 const byEvent = computed(() => new Map(bench.notes.map(n => [n.event, n])))
 const strokes = computed(() => strokeLines(bench.result!.strokes, byEvent.value))
 const later = computed(() => strokeLines(bow.report?.later ?? [], byEvent.value))
-/** Only what the mend would make different. */
+/** What the mend would make of it all; only what it would make different; and what stays as it is. */
+const after = computed(() => strokeLines(bow.tried ?? [], byEvent.value))
 const tried = computed(() => {
   const now = new Map(strokes.value.map(s => [s.id, s]))
-  return strokeLines(bow.tried ?? [], byEvent.value).filter(s => {
+  return after.value.filter(s => {
     const is = now.get(s.id)
     return !is || is.direction !== s.direction || is.notes.length !== s.notes.length || Math.abs(is.from - s.from) > 0.02 || is.lift !== s.lift
   })
 }) // prettier-ignore
+const staying = computed(() => {
+  const other = new Set(tried.value.map(s => s.id))
+  return bow.tried ? new Set(after.value.flatMap(s => (other.has(s.id) ? [] : s.id))) : null
+})
 /** Where measures begin, as they are numbered. */
 const bars = computed(() => {
   const out: { at: number; number: number }[] = []
@@ -188,7 +193,13 @@ function pull(e: PointerEvent, s: StrokeLine) {
         :y2="y(s.to)"
       />
       <circle v-for="(t, i) in s.ticks" :key="i" :cx="x(t.at)" :cy="y(t.place)" r="3.4" />
-      <path class="sign" :d="sign(s)" data-test="lane-sign" @click.stop="turn(s)" />
+      <path
+        class="sign"
+        :class="{ gone: staying && !staying.has(s.id) }"
+        :d="sign(s)"
+        data-test="lane-sign"
+        @click.stop="turn(s)"
+      />
       <rect class="hit-sign" :x="x(s.start) - 4" y="4" width="16" height="20" @click.stop="turn(s)">
         <title>Turn this bow round</title>
       </rect>
@@ -286,6 +297,9 @@ text {
   fill: none;
   stroke: currentColor;
   stroke-width: 1.6;
+}
+.sign.gone {
+  visibility: hidden;
 }
 .stroke .grip {
   fill: transparent;
