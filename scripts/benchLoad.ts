@@ -129,6 +129,7 @@ if (worst > 100) process.exitCode = 1
 await anew()
 for (const [said, pause] of [
   ['asking once a second', 1000],
+  ['asking five times a second', 200],
   ['without a pause', 0],
 ] as const) {
   reads.length = saves.length = 0

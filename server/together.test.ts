@@ -30,6 +30,11 @@ it('asks at once for who comes in the same breath, and next for all who came in 
   questions[1]!.answer()
   // Asked for again after a question had gone out, it is read again: it may have changed.
   expect(await next).toEqual(['c 1', 'a 1', null])
+  await soon()
+  const later = together.get('d')
+  await soon()
+  questions[2]!.answer()
+  expect(await later).toBe('d 2')
 })
 
 it('asks for no more than so many in one question, and for all of them', async () => {

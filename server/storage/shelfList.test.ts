@@ -32,6 +32,7 @@ describe('the shelf', () => {
   it('finds every word anywhere, in any order', () => {
     expect(titles(list, { search: 'strom elan' })).toEqual(['Élan'])
     expect(titles(list, { search: '  TUNE  d major ' })).toEqual(['tune 9', 'Tune 10'])
+    expect(titles(list, { search: 'elanada' })).toEqual([])
     expect(plainLetters('Ström Élan')).toBe('strom elan')
   })
   it('filters by each fact', () => {

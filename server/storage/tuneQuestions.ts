@@ -20,6 +20,7 @@ export const wholeTunes = (db: Db, scope: Scope) =>
     .where(and(sql`${tunes.id} = any(${sql.placeholder('ids')}::text[])`, eq(tunes.studio, scope.studio), isNull(tunes.deletedAt)))
     .prepare('whole_tunes') // prettier-ignore
 export type WholeRow = Awaited<ReturnType<ReturnType<typeof wholeTunes>['execute']>>[number]
+
 /** An arrangement at the version it was read at. */
 export const asItWas = (tuneId: string, a: { readonly id: string; readonly version: number | null }) =>
   and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId), isNull(arrangements.deletedAt), eq(arrangements.version, a.version ?? 0)) // prettier-ignore
