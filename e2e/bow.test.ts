@@ -37,6 +37,12 @@ describe('what a teacher would see before it is played', () => {
     // Pointing at the mend shows the strokes it would make, and nothing is changed yet.
     await other.locator(test('mend')).first().hover()
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tried"] line').length > 0)
+    // Each bow has one sign: its own, or the one the mend would give it.
+    const signs = await page.$$eval('[data-test="bow-lane"] .sign', list =>
+      list.filter(sign => getComputedStyle(sign).visibility !== 'hidden').map(sign => sign.getAttribute('d')!.split(' ')[0]!),
+    ) // prettier-ignore
+    expect(signs.length).toBeGreaterThan(10)
+    expect(new Set(signs).size).toBe(signs.length)
     await expect.poll(() => page.locator(test('save-state')).textContent()).toContain('Saved')
     await other.locator(test('mend')).first().click()
     await page.mouse.move(300, 300)

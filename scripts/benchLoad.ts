@@ -1,5 +1,5 @@
 /**
- * `npm run bench`, last part: a server of its own with 5,000 tunes while 100 clients read and save without a pause for 20 seconds, each waiting for its answer
+ * `npm run bench`, last part: a server of its own with 5,000 tunes while 100 clients read and save for 20 seconds, with pauses and without, each waiting for its answer
  * before it asks again. And how long the server's loop stands still at most while one teacher edits and backups are written beside every two seconds.
  */
 import { Agent, request } from 'node:http'

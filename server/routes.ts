@@ -102,7 +102,7 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
 /** Ids as they are given. */
 const ID = /^[\w-]{1,60}$/
 
-/** What is kept ready is told at once: that the server is there, the list, and tunes used of late (the others wait their turn within). */
+/** What is kept ready is told at once: that the server is there, the list, and tunes used of late (the others are read together). */
 const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'shelf', 'tune'])
 const AT_A_TIME = 8
 

@@ -116,6 +116,10 @@ describe('what a tune asks', () => {
     expect(asked(grade)).not.toContain('syncopation')
     expect(grade.level).toBe(1)
   })
+  it('hears the beat of three sixteenths as a beat, and not as a dotted eighth', () => {
+    const { grade } = lowest(tuneFrom('D3/2E3/2|F3/2G3/2|', 'M:6/16\nL:1/8\nQ:3/16=60\nK:D'))
+    expect(asked(grade)).not.toContain('compoundDotted')
+  })
   it('hears notes shorter than sixteenths as such, not as nothing', () => {
     const quick = tuneFrom('D/4E/4F/4G/4 A z2 A4|D8|', 'M:4/4\nL:1/8\nQ:1/4=40\nK:D')
     const { grade } = lowest(quick)

@@ -49,18 +49,18 @@ class Block {
   constructor(readonly tunes: ListedTune[]) {}
 
   put(t: ListedTune) {
-    this.tunes.splice(
-      firstOf(this.tunes, other => titles(other, t) > 0),
-      0,
-      t,
-    )
+    const at = firstOf(this.tunes, other => titles(other, t) > 0)
+    this.tunes.splice(at, 0, t)
     this.text = null
   }
 
-  take(t: ListedTune) {
+  /** False where it is not there. */
+  take(t: ListedTune): boolean {
     const at = this.tunes.indexOf(t)
-    if (at >= 0) this.tunes.splice(at, 1)
+    if (at < 0) return false
+    this.tunes.splice(at, 1)
     this.text = null
+    return true
   }
 
   /** Adds those whose text holds every word; there is no line's end in any. */
@@ -129,8 +129,7 @@ export class ByTitle {
   take(t: ListedTune) {
     const at = this.blockOf(t)
     const block = this.blocks[at]
-    if (!block?.tunes.includes(t)) return
-    block.take(t)
+    if (!block?.take(t)) return
     this.count--
     if (block.tunes.length === 0) this.blocks.splice(at, 1)
   }

@@ -23,6 +23,11 @@ export interface Database {
 export interface Scope {
   readonly studio: string
 }
+/** What a question is asked of. */
+export interface Store {
+  readonly db: Db
+  readonly scope: Scope
+}
 export const HOME_STUDIO: Scope = { studio: 'studio' }
 
 /** Where the data is: in a folder (which the caller has locked), on a server, or in memory alone. */

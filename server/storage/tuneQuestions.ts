@@ -1,6 +1,6 @@
 /** The questions about tunes that are asked all the time, made ready once. */
 import { and, eq, isNull, sql } from 'drizzle-orm'
-import type { Db, Scope } from './database'
+import type { Db, Scope, Store } from './database'
 import { listed } from './records'
 import { arrangements, tunes } from './schema'
 import { keptBefore } from './versions'
@@ -24,12 +24,6 @@ export type WholeRow = Awaited<ReturnType<ReturnType<typeof wholeTunes>['execute
 /** An arrangement at the version it was read at. */
 export const asItWas = (tuneId: string, a: { readonly id: string; readonly version: number | null }) =>
   and(eq(arrangements.id, a.id), eq(arrangements.tuneId, tuneId), isNull(arrangements.deletedAt), eq(arrangements.version, a.version ?? 0)) // prettier-ignore
-
-/** What a repository is, to a question. */
-interface Store {
-  readonly db: Db
-  readonly scope: Scope
-}
 
 /** The question that replaces a tune, made ready: where it is there and at the version it was read at. `keeping` keeps what it was, where that is due. */
 export function replacedTune({ db, scope }: Store, keeping = false) {
@@ -57,7 +51,7 @@ export function replacedTune({ db, scope }: Store, keeping = false) {
         eq(tunes.studio, scope.studio),
         isNull(tunes.deletedAt),
       ),
-    ) // prettier-ignore
+    )
     .returning({ version: tunes.version, updatedAt: tunes.updatedAt })
     .prepare('replaced_tune')
 }

@@ -3,7 +3,7 @@ import { and, desc, eq, inArray, sql, type Placeholder, type SQL } from 'drizzle
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import type { Version, VersionItem } from '#contract/documents'
-import type { Db, Scope } from './database'
+import type { Db, Store } from './database'
 import { arrangements, tunes, versions } from './schema'
 
 /** Minutes between two versions that are kept by themselves. */
@@ -30,10 +30,8 @@ const shown = {
   measures: sql<number>`jsonb_array_length(${versions.doc} -> 'measures')`,
 }
 
-/** What versions are asked of: a database and whose tunes. */
-interface Store {
-  readonly db: Db
-  readonly scope: Scope
+/** What makes new ones needs ids for them. */
+interface Keeper extends Store {
   readonly newId: () => string
 }
 
@@ -87,7 +85,7 @@ const snapshot = (
     .returning(shown)
 } // prettier-ignore
 
-export async function keepVersion(store: Store, tuneId: string, name: string): Promise<VersionItem | null> {
+export async function keepVersion(store: Keeper, tuneId: string, name: string): Promise<VersionItem | null> {
   const of = { id: store.newId(), tuneId, name, kept: true }
   const [made] = await snapshot(store.db, of, sql`t.studio = ${store.scope.studio}`)
   return made ? itemOf(made) : null
@@ -100,13 +98,7 @@ export async function keepVersion(store: Store, tuneId: string, name: string): P
  * @param where what must be so of the tune (`t`)
  * @param always before something is taken away
  */
-export function keptBefore(
-  { db, scope }: Omit<Store, 'newId'>,
-  id: Value,
-  tuneId: Value,
-  where: SQL,
-  always = false,
-) {
+export function keptBefore({ db, scope }: Store, id: Value, tuneId: Value, where: SQL, always = false) {
   const lately = sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
   const of = { id, tuneId, name: '', kept: false }
   const here = sql`t.studio = ${scope.studio} and ${where}`

@@ -25,7 +25,7 @@ export const RHYTHM: readonly Skill[] = [
   skill('sixteenths', 'sixteenths', 'Four notes to the beat, and shorter ones.', ['eighths'], 4, notes(r => r.event.tuplet === undefined && r.length < 0.26)),
   skill('syncopation', 'syncopation', 'A note that begins off the beat and sounds over it.', ['eighths'], 4, notes(r => r.pushed && (r.placed.measure.metre.unit <= 4 || isUneven(r.placed.measure.metre)))),
   skill('compound', 'three to the beat', 'Three, six, nine or twelve eighths: the beat has three parts.', ['quarters'], 1, notes(r => compound(r) && r.strength === 3), true),
-  skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 0.75))),
+  skill('compoundDotted', 'dotted in a compound metre', 'A dotted eighth within the three.', ['compound'], 4, notes(r => compound(r) && near(r.length, 6 / r.placed.measure.metre.unit))),
   skill('cutTime', 'two half notes to the measure', 'The half note is the beat.', ['quarters'], 3, f => (toNumber(f.d.tempo.beat) === 2 ? f.rhythm.filter(r => r.placed.measure.metre.unit === 2 && r.strength === 3) : []), true),
   skill('uneven', 'an uneven metre', 'Five or seven: beats of two and of three.', ['compound'], 5, notes(r => r.strength === 3 && uneven(r)), true),
   skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f => f.rhythm.filter((r, i) => i > 0 && !sameMetre(r.placed.measure.metre, f.rhythm[i - 1]!.placed.measure.metre))),
