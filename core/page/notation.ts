@@ -3,7 +3,7 @@ import { groupBy } from '#core/groupBy'
 import { div, frac, isZero, mod, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import { alterations, type Key } from '#core/music/key'
-import { beatLength, isCompound, isUneven, onBeat, type Metre } from '#core/music/metre'
+import { beatLength, inThrees, isUneven, onBeat, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
@@ -78,16 +78,19 @@ function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {
 export const underOneBeam = ({ beams }: Pick<NotatedMeasure, 'beams'>, ids: readonly EventId[]): boolean =>
   beams.some(b => b.length === ids.length && b.every((id, k) => id === ids[k]))
 
+/** What a beam shows: the beat, or the three eighths of a measure. */
+const beamBeat = (m: Metre) => (inThrees(m) ? frac(12, m.unit) : beatLength(m))
+
 /** The stretch of time one beam of eighths may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
 function beamSpan(m: Metre) {
-  const beat = beatLength(m)
+  const beat = beamBeat(m)
   return m.unit === 4 && m.beats % 2 === 0 ? { n: 2 * beat.n, d: beat.d } : beat
 }
 
 /** Where other notes than eighths are under a beam it shows the beat; in half notes their quarters. */
 const shortBeam = (m: Metre) => {
-  const beat = beatLength(m)
-  return isCompound(m) || toNumber(beat) < 1 ? beat : frac(1)
+  const beat = beamBeat(m)
+  return inThrees(m) || toNumber(beat) < 1 ? beat : frac(1)
 }
 const isEighth = ({ placed: { event } }: NotatedEvent) => toNumber(event.duration) === 0.5
 

@@ -69,6 +69,8 @@ describe('notation', () => {
     expect(sizes('M:4/4\nL:1/8\nK:D\nD>E F<G (3ABc de|D>E F2 GABc|')).toEqual([[2, 2, 3, 2], [2, 4]]) // prettier-ignore
     expect(sizes('M:C|\nL:1/16\nK:D\nDEFGABcd d2c2B2A2|')).toEqual([[4, 4, 4]])
     expect(sizes('M:6/8\nL:1/16\nK:D\nDEFGAB c2d2e2|')).toEqual([[6, 3]])
+    // Three eighths are one measure, and one beam.
+    expect(sizes('M:3/8\nL:1/8\nK:D\nDEF|D/E/FG|D2E|(DE)F|D>EF|')).toEqual([[3], [4], [], [3], [3]])
     // Where beats are of two kinds, by the groups the tune tells.
     expect(sizes('M:7/8\nL:1/8\nK:D\nDE F2 GAB|d2 cB AGF|')).toEqual([[2, 3], [2, 3]]) // prettier-ignore
     expect(sizes('M:7/8\nL:1/8\nK:D\nGAB DE F2|AGF d2 cB|')).toEqual([[3, 2], [3, 2]]) // prettier-ignore
