@@ -2,7 +2,8 @@ import type { Verb } from '../verb'
 import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
-import { partLeft } from '#core/arrangement/edits'
+import { partLeft, withBow } from '#core/arrangement/edits'
+import { MAY_NOTHING } from '#core/bowing/schools'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
 import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
 import { enriched } from '#core/arranging/enrich'
@@ -28,6 +29,8 @@ const OPTIONS = {
   spice: { type: 'string', multiple: true, value: 'KINDS', what: `what is added, apart by commas: ${SPICES.join(', ')}; all, or without-words for what makes a song less dull` },
   leave: { type: 'string', multiple: true, value: 'B', what: 'a part that is left out, by its letter' },
   refuse: { type: 'string', multiple: true, value: 'ID', what: 'a change that is not to be made' },
+  another: { type: 'string', value: 'N', what: 'the Nth next best different version instead of the best' },
+  bow: { type: 'string', value: 'proposed|alternate', what: 'the bow marks the written file carries: those Nokta proposes (the default), or bow by bow in turn' },
   out: { type: 'string', short: 'o', value: 'OUT', what: `a file to write: ${WRITABLE.join(', ')}` },
 } as const // prettier-ignore
 
@@ -47,14 +50,16 @@ export const arrange: Verb = {
     if (out !== undefined && !format) throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`) // prettier-ignore
     const whole = withPartsLeft(written, newArrangement(instrument, sizeOf(instrument).name), [values.leave ?? []].flat() as string[]) // prettier-ignore
     const { tune, base, leaving } = partsPlayed(written, whole)
-    const o = { level, context: ASSUMED_HANDS, refused: new Set([values.refuse ?? []].flat() as string[]) }
+    const refused = new Set([values.refuse ?? []].flat() as string[])
+    const o = { level, context: ASSUMED_HANDS, refused, another: anotherOption(text(values.another)) }
+    const bow = bowOption(text(values.bow))
     const asked = text(values.key)
     const spices = spiceOption([values.spice ?? []].flat() as string[])
     const made = asked === 'best' ? easierInBestKey(tune, base, o) : versionIn(tune, base, keyOption(tune, asked), o) // prettier-ignore
     const more = spices.length > 0 ? enriched(tune, made.eased.recipe, { ...o, spices }) : null
     const { recipe, derived, grade } = more ?? made.eased
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
-    if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...withLeaving(recipe, leaving), name }, ASSUMED_HANDS).content) // prettier-ignore
+    if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS).content) // prettier-ignore
     const views = new Map(changeViews(derived.arranged, recipe.played.changes).map(v => [v.id, v]))
     const slower = tempoWords(tune, recipe.played.tempo)
     const version = applyChanges(tune, playedChanges(recipe.played)).tune
@@ -87,6 +92,23 @@ function withPartsLeft(tune: Tune, base: Arrangement, labels: readonly string[])
   if (left.length > 0 && left.length >= parts.length) throw new BadInput('--leave: nothing would be left of the tune') // prettier-ignore
   return left.reduce((r, p) => partLeft(r, p.measures, true), base)
 }
+
+function anotherOption(value: string | undefined): number {
+  const n = Number(value ?? 0)
+  if (!Number.isInteger(n) || n < 0 || n > 20)
+    throw new BadInput(`--another ${value}: a whole number from 1 to 20`)
+  return n
+}
+
+function bowOption(value: string | undefined): 'proposed' | 'alternate' {
+  if (value === undefined || value === 'proposed') return 'proposed'
+  if (value === 'alternate') return value
+  throw new BadInput(`--bow ${value}: proposed or alternate`)
+}
+
+/** As it is proposed the bow may be set anew and hooked where first beats would come up; else it goes on in turn. */
+const bowedAs = (r: Arrangement, how: 'proposed' | 'alternate'): Arrangement =>
+  how === 'proposed' ? r : withBow(r, { may: MAY_NOTHING })
 
 function keyOption(tune: Tune, value: string | undefined): Key {
   if (value === undefined) return tune.key

@@ -24,6 +24,8 @@ export const changeSchema = z
         do: z.literal('replace'),
         events: z.array(eventId).min(1).max(200).readonly(),
         by: z.array(eventBodySchema).min(1).max(200).readonly(),
+        /** They last longer than what they replace: the measure, short by an upbeat that is left out, becomes whole. */
+        fills: z.literal(true).optional(),
       }),
       /** Measures are left out, a part as a rule. */
       z.strictObject({ do: z.literal('leave'), measures: z.array(z.string().min(1).max(60)).min(1).max(10_000).readonly() }), // prettier-ignore
@@ -37,3 +39,5 @@ export type Leaving = Change & { readonly edit: Extract<Edit, { do: 'leave' }> }
 
 export const isReplacing = (c: Change): c is Replacing => c.edit.do === 'replace'
 export const isLeaving = (c: Change): c is Leaving => c.edit.do === 'leave'
+/** A part that the teacher leaves out; a version leaves out an upbeat by itself. */
+export const leavesPart = (c: Change): c is Leaving => isLeaving(c) && c.kind !== 'pickup'

@@ -2,9 +2,10 @@
  * An arrangement's changes carried out on the tune as it is written. A change whose notes are gone, or were taken by an earlier one, changes nothing and is told;
  * it stays in the recipe, so that it comes back with its notes.
  */
-import { add, compare, ZERO, type Fraction } from '#core/music/fraction'
+import { add, compare, sub, ZERO, type Fraction } from '#core/music/fraction'
 import { changeOf, madeId, type EventId } from '#core/music/ids'
 import { formatPitch } from '#core/music/pitch'
+import { placeMeasures } from '#core/music/timeline'
 import type { Measure, Tune, TuneEvent } from '#core/music/tune'
 import { isLeaving, isReplacing, type Change, type Leaving, type Replacing } from './change'
 import { withoutMeasures } from './leaveOut'
@@ -103,7 +104,12 @@ function replaced(
   const from = measure?.events.findIndex(e => e.id === events[0]) ?? -1
   const old = measure?.events.slice(from, from + events.length) ?? []
   if (!measure || old.length < events.length || old.some((e, i) => e.id !== events[i])) return 'gone'
-  if (compare(total(old), total(by)) !== 0) return 'length'
+  const longer = compare(total(by), total(old))
+  if (longer !== 0) {
+    const { full, length } = placeMeasures(tune)[at]!
+    const whole = add(length, sub(total(by), total(old)))
+    if (!change.edit.fills || longer < 0 || compare(whole, full) > 0) return 'length'
+  }
   const made = by.map((e, i): TuneEvent => ({ ...e, id: madeId(change.id, i) }))
   const of = events.flatMap(id => origin.get(id) ?? [id])
   for (const e of made) origin.set(e.id, of)

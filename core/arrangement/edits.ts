@@ -12,7 +12,8 @@ import { equal } from '#core/music/fraction'
 import { sameKey, type Key } from '#core/music/key'
 import type { Learner } from '#core/instruments/learner'
 import { changeOf, type EventId, type NoteId } from '#core/music/ids'
-import { isLeaving, isReplacing, type Change } from './change'
+import { MAY_NOTHING } from '#core/bowing/schools'
+import { leavesPart, type Change } from './change'
 import type { Tempo } from '#core/music/metre'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -73,7 +74,7 @@ export function withoutChanges(r: Arrangement, goes: (c: Change) => boolean): Ar
 /** A part, by its measures, is left out or played again. Before all other changes: what is changed of it waits until it comes back. */
 export function partLeft(r: Arrangement, measures: readonly string[], out: boolean): Arrangement {
   const own = new Set(measures)
-  const others = r.played.changes.filter(c => !(isLeaving(c) && c.edit.measures.some(m => own.has(m))))
+  const others = r.played.changes.filter(c => !(leavesPart(c) && c.edit.measures.some(m => own.has(m))))
   const leave: Change = { id: `leave-${measures[0]!}`.slice(0, 24), kind: 'leave', accepted: true, edit: { do: 'leave', measures } } // prettier-ignore
   return withPlayed(r, { changes: out ? [leave, ...others] : others })
 }
@@ -83,10 +84,10 @@ export function partLeft(r: Arrangement, measures: readonly string[], out: boole
  * the parts that are left out.
  */
 export function withoutVersion(r: Arrangement): Arrangement {
-  const plain = withoutChanges(r, isReplacing)
+  const plain = withoutChanges(r, c => !leavesPart(c))
   const { eased, ...played } = plain.played
   if (!eased) return plain
-  const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => on || !eased.parted.includes(id))) // prettier-ignore
+  const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => (on ? !eased.slurred?.includes(id) : !eased.parted.includes(id)))) // prettier-ignore
   return {
     ...plain,
     played: {
@@ -94,6 +95,7 @@ export function withoutVersion(r: Arrangement): Arrangement {
       tempo: eased.tempo && played.tempo && sameTempo(eased.tempo, played.tempo) ? null : played.tempo,
       octave: eased.octave !== null && eased.octave === played.octave ? 'auto' : played.octave,
       pins: { ...played.pins, joins },
+      ...(eased.bowed && { bow: { ...played.bow, may: MAY_NOTHING } }),
     },
   }
 }

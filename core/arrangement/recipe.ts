@@ -87,6 +87,14 @@ const playedSchema = z
         tempo: tempoSchema.nullable(),
         octave: z.int().min(-4).max(4).nullable(),
         parted: z.array(id).max(5000).readonly(),
+        /** Notes it takes in the bow of the one before. */
+        slurred: z.array(id).max(5000).readonly().optional(),
+        /** It lets the bow be set anew, and from level 3 on hooked, so that first beats come down. */
+        bowed: z.literal(true).optional(),
+        /** So many different versions were had before this one. */
+        another: z.int().min(1).max(99).optional(),
+        /** What the teacher chose for a group of notes, by the id of its first: the name of a filling. */
+        wanted: z.record(id, z.string().max(400)).optional(),
       })
       .readonly()
       .optional(),

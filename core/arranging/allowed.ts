@@ -16,7 +16,10 @@ import { tonesOf } from '#core/line/tones'
 import { midi, STEPS, type Pitch } from '#core/music/pitch'
 import { emptyTune, type Tune } from '#core/music/tune'
 
-/** Pitches as written for the instrument, from the lowest up. */
+/**
+ * Pitches as written for the instrument, from the lowest up.
+ * @param also notes outside the key that are to be tried too
+ */
 export function allowedPitches(
   key: Key,
   recipe: Arrangement,
@@ -24,13 +27,16 @@ export function allowedPitches(
   context: DeriveContext,
   memory: DeriveMemory,
   table: LevelTable = {},
+  also: readonly Pitch[] = [],
 ): Pitch[] {
   const { instrument, tuning } = recipe.played
   const strings = tuning ?? homeTuning(instrument)
   const above = INSTRUMENTS[instrument].writtenAbove
   const alter = alterations(key)
   const all = [0, 1, 2, 3, 4, 5, 6, 7, 8].flatMap(octave => STEPS.map((step): Pitch => ({ step, alter: alter[step], octave }))) // prettier-ignore
-  const fits = all.filter(p => midi(p) - above >= strings.at(-1)! && midi(p) - above <= strings[0]! + 24)
+  const fits = [...all, ...also].filter(
+    p => midi(p) - above >= strings.at(-1)! && midi(p) - above <= strings[0]! + 24,
+  )
   // A long rest after each note: nothing is asked but the note itself.
   const tune: Tune = {
     ...emptyTune(),

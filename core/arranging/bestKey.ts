@@ -1,5 +1,4 @@
 /** The key in which an easier version keeps most of its tune: the version made in every key of the mode, the best one taken. */
-import { isWrittenFor } from '#core/arrangement/arrange'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
@@ -11,9 +10,10 @@ import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { keyName, sameKey, signature, tonicClass, type Key } from '#core/music/key'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
-import { EasierVersions } from './easier'
+import { EasierVersions, writtenSource } from './easier'
 import type { Eased, EaseOptions } from './easing'
-import { keptInAll, keptOf, unchanged, type Kept } from './kept'
+import type { Source } from './source'
+import { keptOf, unchanged, type Kept } from './kept'
 
 export interface InKey {
   readonly key: Key
@@ -24,14 +24,22 @@ export interface InKey {
 
 /** Signs beyond which no key is the easier one. */
 const MOST_SIGNS = 3
-/** What it is worth to stay in the key and octave everybody knows the tune in, as a share of all that is kept. */
-const OWN = 0.1
-/** What it is worth that the notes between the beats are the tune's own. */
-const UNCHANGED = 0.5
-/** What it is worth that the key's first and fifth degree are open strings: the instrument rings, and the ear has something to tune to. */
-const RING = 0.04
-/** Of keys that keep as much the plainer one. */
-const SIGN = 0.005
+/** What it is worth, for each note of the tune, to stay in the key everybody knows it in. */
+const OWN = 0.05
+/** … that the key's first and fifth degree are open strings: the instrument rings, and the ear has something to tune to. */
+const RING = 0.025
+/** … and of keys that cost as much the plainer one. */
+const SIGN = 0.014
+/** A flat takes the first or second finger back: it counts so many sharps. */
+const FLAT = 3
+/** Keys in which so large a share more of the notes lie out of reach are not looked at; nor are more than so many. */
+const CLOSE = 0.12
+const MOST_DRAFTS = 5
+/** What a note out of reach costs before anything is searched. */
+const OUT = 1.2
+/** Drafts that are near the best are made whole and compared. */
+const NEAR = 0.1
+const MOST_TRIED = 3
 
 const ringing = (key: Key, strings: Tuning) =>
   [0, 7].filter(above => strings.some(s => (s - tonicClass(key) - above) % 12 === 0)).length
@@ -48,6 +56,7 @@ export class VersionsInKeys {
   private readonly byKey = new Map<string, EasierVersions>()
   private readonly known = new Map<Eased, InKey>()
   private readonly free: Arrangement
+  private readonly source: Source
 
   constructor(
     private readonly tune: Tune,
@@ -55,6 +64,7 @@ export class VersionsInKeys {
     private readonly o: Omit<EaseOptions, 'level'>,
   ) {
     this.free = withPlayed(base, { octave: 'auto' })
+    this.source = writtenSource(tune, base)
   }
 
   inKey(key: Key, level: Level): InKey {
@@ -64,22 +74,49 @@ export class VersionsInKeys {
     return found
   }
 
-  /** The tune's own key counts with the others. What still asks for too much weighs more than anything kept. */
+  /** The key whose draft costs least, the tune's own among them; of those near it, the one that asks for nothing more when it is made. */
   best(level: Level): InKey {
     const { tune } = this
-    const own = this.inKey(tune.key, level)
-    if (own.eased.changes.length === 0 && own.eased.blocked.length + own.eased.off.length === 0) return own
-    return keysOfMode(tune.key)
-      .filter(k => !sameKey(k, tune.key) && Math.abs(signature(k)) <= MOST_SIGNS && this.reads(k, level))
-      .map(k => this.inKey(k, level))
-      .reduce((best, next) => (this.worth(next) > this.worth(best) ? next : best), own)
+    const keys = keysOfMode(tune.key).filter(k => sameKey(k, tune.key) || (Math.abs(signature(k)) <= MOST_SIGNS && this.reads(k, level))) // prettier-ignore
+    const out = new Map(keys.map(k => [k, this.versions(k).outOfReach(level)]))
+    const least = Math.min(...out.values())
+    const first = keys.filter(k => out.get(k)! <= least + CLOSE * this.notes).sort((a, b) => OUT * (out.get(a)! - out.get(b)!) + this.keyCost(a, level) - this.keyCost(b, level)).slice(0, MOST_DRAFTS) // prettier-ignore
+    const costs = first.map(key => ({ key, cost: this.cost(key, level) })).sort((a, b) => a.cost - b.cost)
+    const near = costs
+      .filter(c => c.cost <= costs[0]!.cost + NEAR * Math.max(8, this.notes))
+      .slice(0, MOST_TRIED)
+    const left = (m: InKey) => m.eased.blocked.length + m.eased.off.length
+    let best: InKey | null = null
+    for (const { key } of near) {
+      const made = this.inKey(key, level)
+      if (!best || left(made) < left(best)) best = made
+      if (left(best) === 0) break
+    }
+    return best!
+  }
+
+  private get notes(): number {
+    return this.tune.measures.reduce((n, m) => n + m.events.filter(e => e.kind === 'note').length, 0)
+  }
+
+  /** What the line costs in a key, and what the key is worth to the instrument. */
+  private cost = (key: Key, level: Level): number =>
+    this.versions(key).draft(level).cost + this.keyCost(key, level)
+
+  private keyCost(key: Key, level: Level): number {
+    const { tuning, instrument } = this.base.played
+    const rings = RING * ringing(key, tuning ?? homeTuning(instrument))
+    const home = sameKey(key, this.tune.key) ? OWN : 0
+    const unread = this.reads(key, level) ? 0 : UNREAD
+    const signs = signature(key)
+    return this.notes * (SIGN * (signs < 0 ? -signs * FLAT : signs) - rings - home + unread)
   }
 
   private versions(key: Key): EasierVersions {
     const name = keyName(key)
     // In another key the octave is found anew.
     const base = sameKey(key, this.tune.key) ? this.base : this.free
-    const found = this.byKey.get(name) ?? new EasierVersions(this.tune, withKey(base, key, this.tune.key), this.o, this.memory) // prettier-ignore
+    const found = this.byKey.get(name) ?? new EasierVersions(this.tune, withKey(base, key, this.tune.key), this.o, this.memory, this.source) // prettier-ignore
     this.byKey.set(name, found)
     return found
   }
@@ -88,18 +125,10 @@ export class VersionsInKeys {
     const skill = skillOfSignature(key)
     return (this.o.table?.[skill] ?? skillById.get(skill)!.levels[this.base.played.instrument] ?? 8) <= level
   }
-
-  private worth({ key, eased, kept, unchanged }: InKey): number {
-    const { tuning, instrument } = this.base.played
-    const rings = RING * ringing(key, tuning ?? homeTuning(instrument))
-    const left = keptInAll(kept) + UNCHANGED * unchanged - (1 - eased.tempo)
-    // An instrument's own tune an octave away is no more at home than one in another key.
-    const away = isWrittenFor(this.tune, instrument) && eased.recipe.played.octave !== this.base.played.octave
-    const home = sameKey(key, this.tune.key) && !away ? OWN : away ? -OWN : 0
-    const ofKey = home + rings - SIGN * Math.abs(signature(key))
-    return left + ofKey - 4 * (eased.blocked.length + eased.off.length)
-  }
 }
+
+/** For each note of a tune in a key the level does not read. */
+const UNREAD = 1
 
 function measured(tune: Tune, key: Key, eased: Eased): InKey {
   const version = applyChanges(tune, playedChanges(eased.recipe.played)).tune

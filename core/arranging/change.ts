@@ -9,3 +9,11 @@ export interface MadeChange {
   /** Written events it speaks of. */
   readonly notes: readonly EventId[]
 }
+
+/** What an easier version does to a group of notes, told by the most that is done. */
+export type EasedKind =
+  'thin' | 'lighten' | 'even' | 'onBeat' | 'plain' | 'single' | 'pickup' | 'fill' | 'fold' | 'replace'
+
+export interface EasedChange extends MadeChange {
+  readonly kind: EasedKind | 'unslur' | 'slur'
+}

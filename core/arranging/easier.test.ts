@@ -103,7 +103,7 @@ describe('easier', () => {
     expect(made.blocked).toEqual([])
     const after = notes(applyChanges(tune, playedChanges(made.recipe.played)).tune)
     expect(after).toMatch(/A4:1\/1 D4:1\/1 \S+ G4:2\/1$/)
-    expect(made.changes.length).toBeLessThanOrEqual(3)
+    expect(made.changes.filter(c => c.kind !== 'slur').length).toBeLessThanOrEqual(3)
   })
   it.each<[string, string, Level, string]>([
     ['eighths are thinned to the note on the beat', 'DEFG A2d2|', 1, 'D4:1/1 F#4:1/1 A4:1/1 D5:1/1'],
@@ -123,9 +123,16 @@ describe('easier', () => {
     expect(e.changes.map(c => c.kind).sort()).toEqual(['plain', 'plain', 'unslur'])
     expect(e.grade.level).toBe(1)
   })
-  it('leaves the pickup out for a beginner, with a rest in its place', () => {
-    const v = version(tuneFrom('A2|d2c2B2A2|D8|'), 1)
-    expect(v.measures[0]!.events.map(e => e.kind)).toEqual(['rest'])
+  it('leaves the pickup out for a beginner: no rest stays in its place, and the last note lasts to the end of its measure', () => {
+    expect(notes(version(tuneFrom('A2|d2c2B2A2|D6|'), 1))).toBe('D5:1/1 C#5:1/1 B4:1/1 A4:1/1 D4:4/1')
+    // Two notes of one height at the end are one then.
+    expect(notes(version(tuneFrom('A|d3 c3|D3 D2|', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'), 1))).toBe('D5:3/2 C#5:3/2 D4:3/1') // prettier-ignore
+    const all = ease(tuneFrom('A2|d2c2B2A2|D6|'), 1)
+    expect(all.changes.map(c => c.kind)).toEqual(['pickup', 'fill'])
+    // Refused, it stays, and so does the last note.
+    const kept = ease(tuneFrom('A2|d2c2B2A2|D6|'), 1, 'violin', new Set([all.changes[0]!.id]))
+    expect(kept.changes).toEqual([])
+    expect(kept.blocked.length).toBeGreaterThan(0)
   })
   it('puts a near note in the place of one out of the hand, not the same as its neighbours', () => {
     const e = ease(tuneFrom('D2E2=F2G2|A8|'), 1)
@@ -140,12 +147,11 @@ describe('easier', () => {
       expect(own.derived.findings.filter(f => f.severity === 'error')).toEqual([])
     }
   })
-  it('goes slower before it goes thinner', () => {
+  it('goes to the tempo of the level, and lightens a run only where it goes on over beats and strings', () => {
     const fast = tuneFrom('DEFG ABcd|dcBA GFED|', 'M:4/4\nL:1/8\nQ:1/4=140\nK:D')
     const e = ease(fast, 2)
-    expect(e.changes).toEqual([])
-    expect(e.tempo).toBeLessThan(1)
-    expect(e.recipe.played.tempo!.perMinute).toBeLessThan(140)
+    expect(e.changes.filter(c => c.kind !== 'slur').map(c => c.kind)).toEqual(['lighten', 'lighten'])
+    expect(e.recipe.played.tempo!.perMinute).toBe(88)
   })
   it('takes a refusal by its id, and leaves that place as it was', () => {
     const tune = tuneFrom('DEFG A2d2|')
@@ -196,7 +202,8 @@ describe('a version of a demo tune', () => {
     // Only what no change of notes can mend may stand in the way.
     expect(over.every(x => x.asked.kind === 'skill' && ['flats', 'moreFlats', 'moreSharps'].includes(x.asked.skill))).toBe(true) // prettier-ignore
     const kept = keptOf(tune, applyChanges(tune, e.recipe.played.changes).tune, d.tempo)
-    if (level >= 2) expect(kept.strongBeats).toBeGreaterThanOrEqual(0.8)
+    // A chord note on a strong beat may go for what leads on; most stay.
+    if (level >= 2) expect(kept.strongBeats).toBeGreaterThanOrEqual(0.78)
   })
 })
 
@@ -230,8 +237,8 @@ it('changes are said with what was there and what comes', () => {
   const { changes } = ease(tune, 1).recipe.played
   const said = (key: Key | null, octave: number) =>
     changeViews(arrange(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS), changes)[0] // prettier-ignore
-  expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4: one note to the beat' }) // prettier-ignore
+  expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4' }) // prettier-ignore
   // In the key and octave it is played in, as they stand in the score.
-  expect(said(parseKey('G'), 0)!.sentence).toBe('G4 A4 thinned to G4: one note to the beat')
-  expect(said(null, -1)!.sentence).toBe('D3 E3 thinned to D3: one note to the beat')
+  expect(said(parseKey('G'), 0)!.sentence).toBe('G4 A4 thinned to G4')
+  expect(said(null, -1)!.sentence).toBe('D3 E3 thinned to D3')
 })

@@ -1,27 +1,39 @@
-/**
- * Easier versions of a tune: the fewest changes found that bring what it asks down to a level ({@link Easing}), none of which keeps less of it than the version of
- * the level below.
- */
-import { arrange, isWrittenFor } from '#core/arrangement/arrange'
-import { applyChanges, playedChanges } from '#core/arrangement/changes'
+/** Easier versions of a tune from one arrangement, level by level, in the octave that costs the line least. */
+import { isWrittenFor } from '#core/arrangement/arrange'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { analyseForm } from '#core/form/form'
 import { isAbove } from '#core/grading/fit'
 import { lowestLevel, type Graded } from '#core/grading/lowest'
 import type { Level } from '#core/levels/levels'
+import type { EventId } from '#core/music/ids'
+import { keyCode, type Key } from '#core/music/key'
+import { defaultTempo } from '#core/music/metre'
+import type { Pitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
-import { octaveShift, transposeTune } from '#core/music/transpose'
-import { notesOut } from './allowed'
-import { Easing, type Eased, type EaseOptions } from './easing'
-import { keptInAll, keptOf, type Kept } from './kept'
+import { allowedPitches } from './allowed'
+import { Easing, type Draft, type Eased, type EaseOptions, type MeasureChoice } from './easing'
+import { registerCost } from './register'
+import { sourceOf, type Source } from './source'
 
 export const easier = (tune: Tune, base: Arrangement, o: EaseOptions): Eased =>
   new EasierVersions(tune, base, o).at(o.level)
 
-/** The easier versions of one tune from one arrangement, level by level: what one of them worked out is there for the next. */
+export interface BestDraft {
+  readonly easing: Easing
+  readonly draft: Draft
+  readonly octave: number
+  /** What the line costs there, and where on the instrument it lies. */
+  readonly cost: number
+}
+
+/** The easier versions of one tune from one arrangement: what one of them worked out is there for the next. */
 export class EasierVersions {
   private readonly known = new Map<Level, Eased>()
+  private readonly drafts = new Map<Level, BestDraft>()
+  private readonly octaves = new Map<Level, readonly { readonly octave: number; readonly easing: Easing }[]>()
+  private readonly pitches = new Map<string, readonly Pitch[]>()
   private plain: Graded | null = null
 
   constructor(
@@ -29,67 +41,76 @@ export class EasierVersions {
     private readonly base: Arrangement,
     private readonly o: Omit<EaseOptions, 'level'>,
     private readonly memory = new DeriveMemory(),
+    private readonly source = writtenSource(tune, base),
   ) {}
 
   at(level: Level): Eased {
-    const found = this.known.get(level) ?? this.made(level)
+    const found = this.known.get(level) ?? this.draft(level).easing.run()
     this.known.set(level, found)
     return found
   }
 
-  /** The tune unchanged, where its lowest level is no higher: a hand that stays lower than it need not may ask for less. */
-  private asItIs(level: Level): Eased | null {
+  /** Other ways for the measure of an event, in a version made at this level. */
+  otherwise(level: Level, event: EventId, count: number): MeasureChoice[] {
+    return this.draft(level).easing.otherwise(event, count)
+  }
+
+  /** The line in the octave in which it costs least, before the hand has tried it. */
+  draft(level: Level): BestDraft {
+    const found = this.drafts.get(level) ?? this.bestDraft(level)
+    this.drafts.set(level, found)
+    return found
+  }
+
+  /** The fewest notes out of the level's reach in any octave. */
+  outOfReach(level: Level): number {
+    return Math.min(...this.easings(level).map(e => e.easing.outOfReach))
+  }
+
+  /** The tune unchanged is within the level. */
+  isWithin(level: Level): boolean {
     const { context, table, fastest = null } = this.o
     this.plain ??= lowestLevel(this.tune, withPlayed(this.base, { level: null }), context, this.memory, table)
-    const { level: least, unplayable, ...found } = this.plain
-    const over = least > level || unplayable > 0 || found.grade.demands.some(d => isAbove(d, level, fastest))
-    return over ? null : { ...found, changes: [], blocked: [], off: [], tempo: 1 }
+    const { level: least, unplayable, grade } = this.plain
+    return least <= level && unplayable === 0 && !grade.demands.some(d => isAbove(d, level, fastest))
   }
 
-  private made(level: Level): Eased {
-    const easing = (octave: number | null = null) =>
-      new Easing(this.tune, this.base, { ...this.o, level }, this.memory, octave)
-    const made = easing().run()
-    let own = made.changes.length === 0 ? made : (this.asItIs(level) ?? made)
-    for (const octave of own.changes.length > 0 ? this.otherOctaves(level) : []) {
-      const other = easing(octave).run()
-      if (this.isBetter(other, own)) own = other
-    }
-    if (level === 1 || own.changes.length === 0) return own
-    // Who may go further must not keep less of the tune: the version of the level below is good enough for this one, in the tempo of this one where that goes.
-    const below = this.at((level - 1) as Level)
-    const lower = [easing().raised(below, level, own.recipe.played.tempo), easing().raised(below, level)]
-      .find(r => leftOver(r) <= leftOver(below)) ?? below // prettier-ignore
-    return this.isBetter(lower, own) ? lower : own
-  }
-
-  /** Octaves in which fewer notes of the tune lie out of the hand, where it may be chosen. */
-  private otherOctaves(level: Level): number[] {
+  private easings(level: Level) {
     const { played } = this.base
-    if (played.octave !== 'auto') return []
-    const { tune, octave } = arrange(this.tune, this.base, this.o.context, this.memory.costs)
-    const out = (by: number) => notesOut(transposeTune(tune, octaveShift(by)), this.base, { level, context: this.o.context }) // prettier-ignore
-    // Written for the instrument it stays where it is, unless hardly anything of it lies in the hand there.
-    const here = out(0) * (isWrittenFor(this.tune, played.instrument) ? FEWER : 1)
-    return [-1, 1].filter(by => out(by) < here).map(by => octave + by)
+    const fixed = isWrittenFor(this.tune, played.instrument)
+    const octaves = played.octave !== 'auto' ? [played.octave] : fixed ? [0, -1, 1] : [-3, -2, -1, 0, 1]
+    const found = this.octaves.get(level) ?? octaves.map(octave => ({ octave, easing: new Easing(this.tune, this.base, { ...this.o, level }, this.memory, octave, this.source, this.allowed) })) // prettier-ignore
+    this.octaves.set(level, found)
+    return found
   }
 
-  /** By what is left over, then by what is kept of the tune, then by its line and its tempo, then by how little is changed. */
-  private isBetter(a: Eased, b: Eased): boolean {
-    const left = leftOver(a) - leftOver(b)
-    if (left !== 0) return left < 0
-    const [x, y] = [a, b].map(e => this.kept(e)) as [Kept, Kept]
-    const more = keptInAll(x) - keptInAll(y)
-    if (Math.abs(more) > NOTICED) return more > 0
-    const better = x.line + a.tempo - y.line - b.tempo
-    return Math.abs(better) > NOTICED ? better > 0 : a.changes.length < b.changes.length
+  private bestDraft(level: Level): BestDraft {
+    const fixed = isWrittenFor(this.tune, this.base.played.instrument)
+    const easings = this.easings(level)
+    const least = Math.min(...easings.map(e => e.easing.outOfReach))
+    const near = easings.filter(e => e.easing.outOfReach <= least + CLOSE * e.easing.notes)
+    const drafts = near.map(({ octave, easing }) => {
+      const draft = easing.draft()
+      // Written for the instrument it stays where it is, unless hardly anything of it lies in the hand there.
+      const away = fixed && octave !== 0 ? AWAY * draft.source.notes.length : 0
+      return { easing, draft, octave, cost: draft.cost + registerCost(draft, this.base) + away }
+    })
+    return drafts.reduce((best, d) => (d.cost < best.cost ? d : best))
   }
 
-  private kept = ({ recipe, derived }: Eased): Kept =>
-    keptOf(this.tune, applyChanges(this.tune, playedChanges(recipe.played)).tune, derived.tempo)
+  private readonly allowed = (level: Level, key: Key): readonly Pitch[] => {
+    const name = `${level} ${keyCode(key)}`
+    const found = this.pitches.get(name) ?? allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table) // prettier-ignore
+    this.pitches.set(name, found)
+    return found
+  }
 }
 
-const FEWER = 1 / 3
-/** Differences smaller than this are none. */
-const NOTICED = 0.02
-const leftOver = (e: Eased) => e.blocked.length + e.off.length
+/** Octaves in which so large a share more of the notes lie out of reach are not looked at. */
+const CLOSE = 0.15
+/** The tune laid out as it is written, with the phrases that are heard in it. */
+export const writtenSource = (tune: Tune, { played, taught }: Arrangement): Source =>
+  sourceOf(tune, analyseForm(tune, { tempo: played.tempo ?? tune.tempo ?? defaultTempo(tune.metre), boundaries: taught.boundaries, kin: taught.kin })) // prettier-ignore
+
+/** For each note of a tune that would leave the octave it is written in. */
+const AWAY = 0.25

@@ -1,32 +1,46 @@
 /**
- * One tune brought down to one level: what asks for more is taken note by note and eased where it stands, with the least harmful means first (a slower tempo, plainer
- * notes, fewer of them, another pitch); then everything is derived again, until nothing asks for more or nothing is left to do.
+ * One tune brought down to one level, in one key and octave. The line is searched as a whole ({@link searchVersion}), carried out as changes of the recipe, fingered, bowed
+ * and graded; what the hand or the bow is then asked too much becomes a cost of the search, and it is searched again, until nothing asks for more.
  */
 import { groupBy } from '#core/groupBy'
-import { isWrittenFor } from '#core/arrangement/arrange'
+import { arrange, type Arranged } from '#core/arrangement/arrange'
+import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
 import { tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { gradeOf, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
+import { gradeOf, skillLevel, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import { isAbove } from '#core/grading/fit'
+import { MAY_NOTHING } from '#core/bowing/schools'
+import { INSTRUMENTS } from '#core/instruments/instruments'
+import { homeTuning } from '#core/instruments/tunings'
 import type { Level } from '#core/levels/levels'
-import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
-import { keyCode, type Key } from '#core/music/key'
-import { midi, transposePitch, type Pitch } from '#core/music/pitch'
-import { beatStrength, inThrees, secondsPerQuarter, type Tempo } from '#core/music/metre'
-import { isNote, placeEvents, placeMeasures, tieOrigins, type Placed } from '#core/music/timeline'
+import { alterations, keyCode, type Key } from '#core/music/key'
+import { secondsPerQuarter, type Tempo } from '#core/music/metre'
+import { inverse, midi, type Midi, type Pitch } from '#core/music/pitch'
+import { placeEvents, placeMeasures, tieOrigins } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
-import { allowedPitches, OF_THE_NOTE } from './allowed'
-import { Decisions, type EasedChange } from './decisions'
-import { foldsOf } from './fold'
-import type { Group } from './groups'
-import { COUNTED, hangsOnTwo, NEIGHBOURS, PAIRS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
-import { nearest } from './nearest'
-import { reduced, type Reduction } from './reduce'
-import { chordsOver } from './scene'
+import { allowedPitches } from './allowed'
+import type { EasedChange } from './change'
+import {
+  refusalKey,
+  rhythmKey,
+  rhythmRefusalKey,
+  type Filling,
+  type FillingOptions,
+  type Slot,
+} from './fillings'
+import { COUNTED, NEIGHBOURS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
+import { NO_UPBEATS, upbeatsLeft, upbeatsTold, type Upbeats } from './upbeats'
+import { rhythmsOf } from './rhythms'
+import { movedSource, type Source, type Span } from './source'
+import { fillingsKey, searchVersion, type Version } from './versionSearch'
+import { slursFor } from './versionSlurs'
+import { tempoAt } from './versionTempo'
+import { VERSION_WEIGHTS as W } from './versionWeights'
+import { writtenVersion, type WrittenVersion } from './writeVersion'
 
 export interface Eased {
   readonly recipe: Arrangement
@@ -49,301 +63,424 @@ export interface EaseOptions {
   readonly fastest?: number | null
   /** Changes the teacher will not have. */
   readonly refused?: ReadonlySet<string>
+  /** So many versions of the same tune were had before: the next best different one. */
+  readonly another?: number
+  /** Fillings a teacher chose, by id of a group. */
+  readonly wanted?: Readonly<Record<EventId, string>>
 }
 
-/** No slower than this share of the tempo: thinner rather than dragged. */
+/** Another way for one measure of a version, with the measures alike. */
+export interface MeasureChoice {
+  readonly recipe: Arrangement
+  /** The pitches it has there, as they are played. */
+  readonly pitches: readonly Pitch[]
+  readonly blocked: number
+}
+
+/** Rounds of search and trial. */
+const ROUNDS = 12
+/** What a filling that was had before costs, each time. */
+const HAD = 1.2
+/** Seconds a short note lasts at each level where it weighs just what the table says. */
+const USUAL_SHORT = [0.375, 0.34, 0.29, 0.26]
+/** No slower than this share of the level's own tempo. */
 const SLOWEST = 0.6
-const ROUNDS = 16
+
+/** The line in one key and octave before anything is tried by hand: what it costs there, and what it was found in. */
+export interface Draft {
+  readonly arranged: Arranged
+  readonly source: Source
+  readonly version: Version | null
+  readonly cost: number
+}
 
 export class Easing {
-  private readonly made: Decisions
-  /** Heights a note was already given, its own among them. */
-  private readonly tried = new Map<EventId, Set<number>>()
-  /** Groups whose rhythm went a step further this time. */
-  private readonly stepped = new Set<Group>()
-  private readonly allowed = new Map<string, Pitch[]>()
+  private readonly base: Arrangement
+  private readonly tempo: Tempo
+  private slower = 1
+  private readonly plain = new Set<EventId>()
+  private readonly single = new Set<EventId>()
+  private readonly parted = new Set<EventId>()
+  private readonly refusals = new Map<string, number>()
+  private readonly fillings = new Map<string, readonly Filling[]>()
+  private readonly had = new Map<string, Map<string, number>>()
+  private upbeats: Upbeats = NO_UPBEATS
+  private readonly arranged: Arranged
+  private readonly source: Source
+  private readonly options: FillingOptions
+  /** The written event each played one stands for, in the version looked at last. */
+  private written: WrittenVersion = { changes: [], told: [], slots: new Map(), sources: new Map() }
 
   constructor(
     private readonly tune: Tune,
-    private readonly base: Arrangement,
+    private readonly given: Arrangement,
     private readonly o: EaseOptions,
     private readonly memory: DeriveMemory,
-    octave: number | null = null,
+    private readonly octave: number | null,
+    private readonly writtenSource: Source,
+    private readonly allowed: (level: Level, key: Key) => readonly Pitch[],
   ) {
-    this.made = new Decisions(tune, base, o.refused ?? new Set(), octave)
+    const base = given
+    this.base = withPlayed(base, { level: o.level, ...(octave !== null && { octave }) })
+    const own = tempoOf(tune, base)
+    this.tempo = o.fastest == null ? tempoAt(own, tune.metre, o.level, base.played.instrument) : own
+    this.arranged = arrange(tune, this.base, o.context, memory.costs)
+    const { tune: played } = this.arranged
+    this.source = movedSource(writtenSource, inverse(this.arranged.toWritten))
+    const strings = base.played.tuning ?? homeTuning(base.played.instrument)
+    const keys = placeMeasures(played).map(m => m.key)
+    const outside = this.notInKey()
+    const inKeys = new Map(keys.map(k => [keyCode(k), heights([...allowed(o.level, k), ...outside])]))
+    this.options = {
+      level: o.level,
+      instrument: base.played.instrument,
+      table: o.table,
+      allowed: measure => inKeys.get(keyCode(keys[measure]!))!,
+      open: strings.map(s => s + INSTRUMENTS[base.played.instrument].writtenAbove),
+      quickness: Math.min(
+        2,
+        Math.max(0.5, ((USUAL_SHORT[o.level - 1] ?? 0.26) / (secondsPerQuarter(this.tempo) / 2)) ** 2),
+      ),
+      refusals: this.refusals,
+      pushes: (skillLevel('syncopation', base.played.instrument, o.table) ?? 8) <= o.level,
+    }
+  }
+
+  /** Notes of the tune outside the key, where the level reads accidentals and has their places. */
+  private notInKey(): Pitch[] {
+    const { level, table, context } = this.o
+    const { key } = this.arranged.tune
+    if ((skillLevel('accidental', this.base.played.instrument, table) ?? 8) > level) return []
+    const outside = new Map(this.source.notes.filter(n => alterations(key)[n.pitch.step] !== n.pitch.alter).map(n => [n.midi, n.pitch])) // prettier-ignore
+    if (outside.size === 0) return []
+    const has = allowedPitches(key, this.base, level, context, this.memory, table, [...outside.values()])
+    return has.filter(p => outside.has(midi(p)))
+  }
+
+  /** Notes of the line the level has no place for; all its notes. */
+  get outOfReach(): number {
+    return this.source.spans.reduce((n, s) => n + this.outOf(s, 0), 0)
+  }
+  /** Notes of a group that lie out of reach, so many octaves away. */
+  private outOf({ notes, group }: Span, fold: number): number {
+    const allowed = this.options.allowed(group.measure.index)
+    return notes.filter(n => !allowed.has(n.midi + 12 * fold)).length
+  }
+  get notes(): number {
+    return this.source.notes.length
+  }
+
+  /** What the line costs in this key and octave, before it is tried. */
+  draft(): Draft {
+    const version = this.search()
+    return {
+      arranged: this.arranged,
+      source: this.source,
+      version,
+      cost: version?.total ?? (this.source.notes.length > 0 ? Infinity : 0),
+    }
   }
 
   run(): Eased {
+    for (let n = 0; n < (this.o.another ?? 0); n++) this.remember(this.search())
     let best: Eased | null = null
     for (let round = 0; round < ROUNDS; round++) {
-      const now = this.graded()
-      const done = now.blocked.length === 0 && now.off.length === 0
-      if (!best || done || weight(now) <= weight(best)) best = now
-      if (done) return this.restored(now)
-      this.made.octave ??= this.ownOctave(now.derived)
-      const before = this.made.state()
-      this.ease(now)
-      if (this.made.state() === before) break
+      const now = this.graded(this.search())
+      if (!best || weight(now) <= weight(best)) best = now
+      if (now.blocked.length === 0 && now.off.length === 0) return this.slurred(now)
+      if (!this.learn(now)) break
     }
-    return best!
+    return this.slurred(best!)
   }
 
-  /** Notes that have another pitch although the level has their own, for the sake of others, have it again where those have gone. */
-  private restored(eased: Eased): Eased {
-    let best = eased
-    const { tune, toWritten } = eased.derived.arranged
-    const has = new Set(placeMeasures(tune).flatMap(m => this.allowedAt(this.o.level, m.key).map(midi)))
-    for (const source of this.made.replaced()) {
-      const own = this.made.original(source, toWritten)
-      if (!own || !has.has(midi(own))) continue
-      const back = this.made.restore(source)
-      const now = this.graded()
-      if (now.blocked.length === 0 && now.off.length === 0) best = now
-      else back()
+  private search(): Version | null {
+    const wanted = new Map(Object.entries(this.o.wanted ?? {}))
+    return searchVersion(this.source, {
+      ...this.options,
+      folds: this.foldsOf,
+      had: this.had,
+      wanted,
+      known: this.fillings,
+    })
+  }
+
+  /** What a version chose costs more from now on, where it chose other than the tune. */
+  private remember(version: Version | null) {
+    version?.fillings.forEach((f, i) => {
+      const { id } = this.source.spans[i]!.group
+      if (f.rhythm.own && f.slots.every(s => s.own)) return
+      const own = this.had.get(id) ?? new Map<string, number>()
+      this.had.set(id, own.set(f.name, (own.get(f.name) ?? 0) + HAD))
+    })
+  }
+
+  /** A phrase may go an octave away where many of its notes are out of reach, and fewer are there. */
+  private readonly foldsOf = (phrase: number): readonly number[] => {
+    const own = this.source.spans.filter(s => s.phrase === phrase)
+    const out = (fold: number) => own.reduce((n, s) => n + this.outOf(s, fold), 0)
+    const here = out(0)
+    const notes = own.reduce((n, s) => n + s.notes.length, 0)
+    if (here < Math.max(2, MANY * notes)) return [0]
+    return [0, ...[-1, 1].filter(f => out(f) * 2 < here)]
+  }
+
+  private graded(version: Version | null): Eased {
+    const { toWritten } = this.arranged
+    const has = {
+      rhythm: (span: Span) => rhythmsOf(span.group, this.options).some(r => r.own),
+      notes: (span: Span) => this.outOf(span, 0) === 0,
     }
-    return best
+    const fillings = version ? this.withLastHeld(version.fillings) : []
+    const plainness = { plain: this.plain, single: this.single }
+    const refused = this.o.refused ?? new Set<string>()
+    this.written = writtenVersion(this.source, fillings, toWritten, plainness, has, refused, this.upbeats)
+    return this.carriedOut([])
   }
 
-  /** The same version for the hand of a higher level, in another tempo where one is given. */
-  raised(e: Eased, level: Level, tempo: Tempo | null = e.recipe.played.tempo): Eased {
-    const eased = e.recipe.played.eased && { ...e.recipe.played.eased, tempo: tempo === this.base.played.tempo ? null : tempo } // prettier-ignore
-    const recipe = withPlayed(e.recipe, { level, tempo, ...(eased && { eased }) })
-    const derived = derive(this.tune, recipe, this.o.context, this.memory)
-    const grade = gradeOf(derived, recipe, this.o.table)
-    return {
-      ...e,
-      recipe,
-      derived,
-      grade,
-      off: offOf(derived),
-      blocked: this.above(grade, level),
-      tempo: secondsPerQuarter(tempoOf(this.tune, this.base)) / secondsPerQuarter(derived.tempo),
-    }
+  /** Where an upbeat is left out the last note lasts on: two of one height at the very end are one. */
+  private withLastHeld(fillings: readonly Filling[]): Filling[] {
+    const out = [...fillings]
+    this.source.spans.forEach((span, i) => {
+      const { index } = span.group.measure
+      const [before, own] = [out[i - 1], out[i]!]
+      const last = this.source.spans[i + 1]?.group.measure.index !== index
+      if (!last || !this.upbeats.fills.has(index) || this.source.spans[i - 1]?.group.measure.index !== index)
+        return
+      const slot = before?.slots.at(-1)
+      if (own.slots.length === 1 && slot?.pitch && slot.midi === own.slots[0]!.midi) out[i] = { ...own, slots: [], held: slot.midi } // prettier-ignore
+    })
+    return out
   }
 
-  private above = (g: Grade, level: Level) => g.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
-
-  /** Everything decided so far, carried out and graded. */
-  private graded(): Eased {
-    const { recipe, changes } = this.made.carriedOut(this.o.level)
-    const derived = derive(this.tune, recipe, this.o.context, this.memory)
-    const grade = gradeOf(derived, recipe, this.o.table)
-    const blocked = this.above(grade, this.o.level)
-    return { recipe, derived, grade, changes, blocked, off: offOf(derived), tempo: this.made.tempo }
+  private carriedOut(slurs: readonly EventId[]): Eased {
+    const { played } = this.base
+    const { level, context, table } = this.o
+    const refused = this.o.refused ?? new Set<string>()
+    const leave = this.upbeats.measures.map(({ id, measure }): Change => ({ id, kind: 'pickup', accepted: true, edit: { do: 'leave', measures: [measure] } })) // prettier-ignore
+    const parted = [...this.parted].filter(id => !refused.has(slurId('unslur', id)))
+    const joins = { ...Object.fromEntries(parted.map(id => [id, false])), ...Object.fromEntries(slurs.map(id => [id, true])) } // prettier-ignore
+    const tempo = this.tempoNow()
+    const asked = Object.values(played.bow.may).some(Boolean)
+    const bow = asked ? played.bow : { ...played.bow, may: { ...MAY_NOTHING, lift: true, hook: (skillLevel('hook', played.instrument, table) ?? 8) <= level } } // prettier-ignore
+    const octave = this.octave
+    const recipe = withPlayed(this.base, {
+      level,
+      eased: {
+        tempo,
+        octave,
+        parted,
+        ...(slurs.length > 0 && { slurred: slurs }),
+        ...(bow !== played.bow && { bowed: true as const }),
+        ...this.chosen(),
+      },
+      changes: [...played.changes, ...leave, ...this.written.changes],
+      pins: { ...played.pins, joins: { ...played.pins.joins, ...joins } },
+      ...(tempo && { tempo }),
+      bow,
+    })
+    const derived = derive(this.tune, recipe, context, this.memory)
+    const grade = gradeOf(derived, recipe, table)
+    const blocked = grade.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
+    const told = [...upbeatsTold(this.upbeats), ...this.written.told, ...parted.map(id => this.toldSlur('unslur', id)), ...slurs.map(id => this.toldSlur('slur', id))] // prettier-ignore
+    const own = secondsPerQuarter(tempoOf(this.tune, this.base))
+    return { recipe, derived, grade, changes: told.sort((a, b) => a.measure - b.measure), blocked, off: offOf(derived), tempo: Math.round((100 * own) / secondsPerQuarter(derived.tempo)) / 100 } // prettier-ignore
   }
 
-  /**
-   * One more step for everything that asks for more. Rhythm comes first: a note that goes needs no other pitch, and one that stays is given it between the notes that stay.
-   * What hangs on two notes waits until each of them by itself is in the hand.
-   */
-  private ease({ blocked, off, derived }: Eased) {
-    const before = this.made.state()
-    this.stepped.clear()
-    this.easeAll(blocked.filter(isOfRhythm), derived)
-    const rhythm = this.made.state() !== before
-    this.easeAll(
-      blocked.filter(d => !isOfRhythm(d) && !isOfPitch(d)),
-      derived,
+  /** What the teacher asked for, to be asked for again. */
+  private chosen() {
+    const { another = 0, wanted = {} } = this.o
+    return { ...(another > 0 && { another }), ...(Object.keys(wanted).length > 0 && { wanted }) }
+  }
+
+  /** Other ways for the measure an event stands in and those alike, the best first; what the hand refused stays refused. */
+  otherwise(event: EventId, count: number): MeasureChoice[] {
+    this.run()
+    const version = this.search()
+    const { spans } = this.source
+    const own = spans.find(s => s.group.events.some(e => e.id === event))
+    if (!version || !own) return []
+    const inMeasure = (s: Span) => s.group.measure === own.group.measure
+    const [from, to] = [spans.findIndex(inMeasure), spans.findLastIndex(inMeasure) + 1]
+    return version.otherwise(from, to, count).map(({ fillings }) => {
+      const names = Object.fromEntries(fillings.map((f, i) => [spans[from + i]!.group.id, f.name]))
+      const alike = spans.flatMap(s => {
+        const at = spans.slice(from, to).findIndex(o => o.like === s.like && o.group.at.n * s.group.at.d === s.group.at.n * o.group.at.d)
+        return at < 0 ? [] : [[s.group.id, fillings[at]!.name] as const]
+      }) // prettier-ignore
+      const wanted = { ...this.o.wanted, ...Object.fromEntries(alike), ...names }
+      const made = new Easing(this.tune, this.given, { ...this.o, wanted }, this.memory, this.octave, this.writtenSource, this.allowed).run() // prettier-ignore
+      const pitches = fillings.flatMap(f => f.slots.flatMap(s => (s.pitch ? [s.pitch] : [])))
+      return { recipe: made.recipe, pitches, blocked: made.blocked.length + made.off.length }
+    })
+  }
+
+  private toldSlur(kind: 'slur' | 'unslur', note: EventId): EasedChange {
+    const source = this.written.sources.get(note) ?? note
+    const span = this.source.spans.find(s => s.group.events.some(e => e.id === source))
+    return { id: slurId(kind, note), kind, measure: span?.group.measure.number ?? 0, notes: [source] }
+  }
+
+  /** Null where it is the tune's own. */
+  private tempoNow(): Tempo | null {
+    const own = tempoOf(this.tune, this.base)
+    const perMinute = Math.max(20, Math.round(this.tempo.perMinute * this.slower))
+    const same =
+      perMinute === own.perMinute && this.tempo.beat.n === own.beat.n && this.tempo.beat.d === own.beat.d
+    return same ? null : { beat: this.tempo.beat, perMinute }
+  }
+
+  /** Slurs of two on one string, from the level that has them on; those that ask for more when they are tried go again. */
+  private slurred(eased: Eased): Eased {
+    const { instrument } = this.base.played
+    if ((skillLevel('slur2', instrument, this.o.table) ?? 8) > this.o.level) return eased
+    const refused = this.o.refused ?? new Set<string>()
+    const found = slursFor(eased.derived).filter(
+      id => !this.parted.has(id) && !refused.has(slurId('slur', id)),
     )
-    if (rhythm || this.fold(blocked, off, derived)) return
-    this.replace(off, derived)
-    this.easeAll(
-      blocked.filter(d => isOfPitch(d) && !hangsOnTwo(d)),
-      derived,
-    )
-    if (this.made.state() === before) this.easeAll(blocked.filter(hangsOnTwo), derived)
+    if (found.length === 0) return eased
+    const tried = this.carriedOut(found)
+    if (weight(tried) <= weight(eased)) return tried
+    const over = new Set(tried.blocked.flatMap(d => d.notes.map(n => n.note)))
+    const strokes = tried.derived.bowing.written.filter(s => s.notes.some(n => over.has(n)))
+    const left = found.filter(id => !strokes.some(s => s.tones.includes(id)))
+    const again = left.length > 0 ? this.carriedOut(left) : eased
+    return weight(again) <= weight(eased) ? again : this.carriedOut([])
   }
 
-  private easeAll(demands: readonly Demand[], derived: Derived) {
-    for (const d of demands) {
-      if (d.asked.kind === 'limit') this.easeLimit(d, derived)
-      else this.easeSkill(d.asked.skill, d, derived)
+  /** Takes what asks for too much into the costs of the next search. False where there is nothing left to learn. */
+  private learn({ blocked, off, derived }: Eased): boolean {
+    let learned = false
+    const note = (done: boolean) => (learned ||= done)
+    for (const d of blocked) note(this.learnDemand(d, derived))
+    for (const id of off) note(this.refusePitch(id))
+    return learned
+  }
+
+  private learnDemand(d: Demand, derived: Derived): boolean {
+    const held = heldBy(d, derived)
+    if (d.asked.kind === 'limit') {
+      if (d.asked.limit === 'fastest') return this.goSlower() || some(held, id => this.refuseRhythm(id))
+      if (d.asked.limit === 'notesPerBow') return this.partSlurs(d, derived)
+      return some(held, id =>
+        this.refusePitch(d.asked.kind === 'limit' && d.asked.limit === 'leap' ? this.weakerOf(id) : id),
+      )
     }
+    const { skill } = d.asked
+    const written = held.map(id => this.written.sources.get(id) ?? id)
+    if (PLAIN.has(skill)) return some(written, id => added(this.plain, id))
+    if (SINGLE.has(skill)) return some(written, id => added(this.single, id))
+    if (SLURS.has(skill)) return this.partSlurs(d, derived)
+    if (skill === 'fastBow') return this.goSlower() || some(held, id => this.refuseRhythm(id))
+    if (skill === 'pickup') return this.leaveUpbeats()
+    if (RHYTHMS.has(skill) || COUNTED.has(skill)) return some(d.notes, n => this.refuseRhythm(n.note))
+    if (UNMENDABLE.has(skill)) return false
+    if (skill === 'shapeChange') return this.refuseOddOnes(held, derived)
+    if (NEIGHBOURS.has(skill) && skill !== 'accidental')
+      return some(held, id => this.refusePitch(this.weakerOf(id)))
+    return some(held, id => this.refusePitch(id))
   }
 
-  private easeSkill(skill: string, d: Demand, derived: Derived) {
-    const each = (how: Reduction) => this.heldBy(d, derived).forEach(n => this.made.add(n, how))
-    if (PLAIN.has(skill)) each({ plain: true })
-    else if (SINGLE.has(skill)) each({ single: true })
-    else if (skill === 'fastBow') this.slowDown(d)
-    else if (skill === 'cutTime') this.made.inFour = true
-    else if (skill === 'eighths') each({ thin: 2 })
-    else if (skill === 'syncopation') this.onTheBeat(this.heldBy(d, derived))
-    else if (RHYTHMS.has(skill)) this.simplify(this.heldBy(d, derived))
-    else if (skill === 'pickup')
-      this.made.groups.filter(g => g.pickup && g.measure.index === 0).forEach(this.made.silence)
-    else if (SLURS.has(skill)) this.partSlurs(derived, d)
-    else if (skill === 'shapeChange') this.replace(this.oddOnes(notesOf(d), derived), derived)
-    else if (OF_THE_NOTE.has(skill) || NEIGHBOURS.has(skill))
-      this.replace(notesOf(d), derived, { pair: PAIRS.has(skill), atHome: skill.startsWith('shift') })
+  /** Of a note and the one before it the one that carries less: what they ask for together goes with it. */
+  private weakerOf(id: EventId): EventId {
+    const slots = [...this.written.slots].sort(([, a], [, b]) => a.at - b.at)
+    const i = slots.findIndex(([own]) => own === id)
+    const before = slots[i - 1]
+    return before && slots[i] && carries(before[1]) < carries(slots[i]![1]) ? before[0] : id
   }
 
   /** In the phrases where a finger changes its place: of its places all but the one that carries most of the phrase. */
-  private oddOnes(asking: readonly EventId[], { form, fingering }: Derived): EventId[] {
-    const asks = new Set(asking)
-    return form.phrases.filter(p => p.events.some(id => asks.has(id))).flatMap(p => {
-      const weights = new Map(p.notes.filter(isNote).map(n => [n.event.id, weightOf(n)]))
-      const stopped = fingering.notes.filter(n => n.finger !== 0 && weights.has(eventOf(n.id)))
-      return [...groupBy(stopped, n => `${n.anchor} ${n.finger}`).values()].flatMap(one => {
-        const places = [...groupBy(one, n => n.mark).values()]
-        const carried = places.map(list => list.reduce((w, n) => w + (1 + weights.get(eventOf(n.id))!) * (n.mark === 'home' ? AT_HOME : 1), 0))
-        return places.filter((_, i) => i !== carried.indexOf(Math.max(...carried))).flat().map(n => eventOf(n.id))
+  private refuseOddOnes(notes: readonly EventId[], { form, fingering }: Derived): boolean {
+    const asking = new Set(notes)
+    const slotOf = (n: (typeof fingering.notes)[number]) => this.written.slots.get(eventOf(n.id))
+    const worth = (n: (typeof fingering.notes)[number]) =>
+      (1 + carries(slotOf(n)!)) * (n.mark === 'home' ? AT_HOME : 1)
+    return some(form.phrases.filter(p => p.events.some(e => asking.has(e))), p => {
+      const own = new Set(p.events)
+      const stopped = fingering.notes.filter(n => n.finger !== 0 && own.has(eventOf(n.id)) && slotOf(n))
+      const fingers = [...groupBy(stopped, n => `${n.anchor} ${n.finger}`).values()]
+      return some(fingers.filter(list => list.some(n => asking.has(eventOf(n.id)))), finger => {
+        const places = [...groupBy(finger, n => n.mark).values()]
+        const carried = places.map(list => list.reduce((sum, n) => sum + worth(n), 0))
+        const odd = places.filter((_, i) => i !== carried.indexOf(Math.max(...carried))).flat()
+        return some(odd, n => this.refusePitch(eventOf(n.id)))
       })
     }) // prettier-ignore
   }
 
-  private easeLimit(d: Demand, derived: Derived) {
-    if (d.asked.kind !== 'limit') return
-    if (d.asked.limit === 'notesPerBow') return this.partSlurs(derived, d)
-    if (d.asked.limit === 'leap') return this.replace(notesOf(d), derived, { pair: true })
-    if (d.asked.limit === 'shiftsPerPhrase') return this.replace(notesOf(d), derived, { atHome: true })
-    this.slowDown(d)
+  private goSlower(): boolean {
+    if (this.slower <= SLOWEST) return false
+    this.slower = Math.max(SLOWEST, Math.round((this.slower - 0.1) * 100) / 100)
+    return true
   }
 
-  /** First slower, as far as it still goes; then thinner where it is quickest. */
-  private slowDown(d: Demand) {
-    const { made } = this
-    if (made.tempo > SLOWEST) made.tempo = Math.max(SLOWEST, Math.round((made.tempo - 0.1) * 100) / 100)
-    else for (const n of d.notes) this.thinner(n.note)
+  private leaveUpbeats(): boolean {
+    if (this.upbeats.measures.length > 0) return false
+    this.upbeats = upbeatsLeft(this.tune, this.o.refused ?? new Set())
+    return this.upbeats.measures.length > 0
   }
 
-  /** The notes that ask, and those they are tied to. */
-  private heldBy(d: Demand, { tune }: Derived): EventId[] {
-    const own = new Set(d.notes.map(n => n.note))
-    return [
-      ...own,
-      ...[...tieOrigins(placeEvents(tune))].flatMap(([id, from]) => (own.has(from) ? [id] : [])),
-    ]
-  }
-
-  /** Where nothing is left to thin, the notes before it give way. */
-  private thinner(note: EventId) {
-    const own = this.made.groupAt(note)
-    const before = own && this.made.groups[this.made.groups.indexOf(own) - 1]
-    const g = own && !reduced(own, { thin: 2 }) && before ? before : own
-    if (g) this.made.add(g.id, { thin: this.made.of(g).thin ? 2 : 1 })
-  }
-
-  /** Pushed notes go to their beats; what is still off them then is thinned. */
-  private onTheBeat(notes: readonly EventId[]) {
-    for (const note of notes) {
-      const g = this.made.groupAt(note)
-      if (!g || this.stepped.has(g)) continue
-      for (const like of this.made.alike(g)) this.stepped.add(like)
-      this.made.add(note, this.made.of(g).onBeat ? { thin: 2 } : { onBeat: true })
-    }
-  }
-
-  /** One step further, as long as it is asked: pairs evened out, two notes to the beat, one. The first year has no halves of a beat, but its thirds. */
-  private simplify(notes: readonly EventId[]) {
-    for (const note of notes) {
-      const g = this.made.groupAt(note)
-      if (!g || this.stepped.has(g)) continue
-      for (const like of this.made.alike(g)) this.stepped.add(like)
-      const is = this.made.of(g)
-      if (!is.even && reduced(g, { even: true })) this.made.add(note, { even: true })
-      else {
-        const whole = this.o.level === 1 && !inThrees(g.measure.metre)
-        this.made.add(note, { even: true, thin: is.thin || whole ? 2 : 1 })
-      }
-    }
-  }
-
-  /** Every slur that asks for more loses its notes but the first. */
-  private partSlurs({ bowing }: Derived, d: Demand) {
+  private partSlurs(d: Demand, { bowing }: Derived): boolean {
     const asking = new Set(d.notes.map(n => n.note))
-    for (const s of bowing.written)
-      if (s.notes.some(n => asking.has(n))) for (const id of s.tones.slice(1)) this.made.parted.add(id)
+    return some(bowing.written.filter(s => s.notes.some(n => asking.has(n))), s => some(s.tones.slice(1), id => added(this.parted, id))) // prettier-ignore
   }
 
-  /** The notes of a key that a level has. */
-  private allowedAt(level: Level, key: Key): Pitch[] {
-    const name = `${level} ${keyCode(key)}`
-    const known = this.allowed.get(name)
-    if (known) return known
-    const found = allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
-    this.allowed.set(name, found)
-    return found
+  private refusePitch(id: EventId): boolean {
+    const slot = this.written.slots.get(id)
+    if (!slot?.source) return false
+    const { source } = slot
+    const span = this.source.spans.find(s => s.notes.includes(source))
+    return span !== undefined && this.refuse(refusalKey(source.id, slot.midi), span)
   }
 
-  /** Found by itself it is kept from then on; null where it is given or written. */
-  private ownOctave({ arranged }: Derived): number | null {
-    const { octave, instrument } = this.base.played
-    return octave !== 'auto' || isWrittenFor(this.tune, instrument) ? null : arranged.octave
+  private refuseRhythm(id: EventId): boolean {
+    const source = this.written.slots.get(id)?.source
+    const i = source ? this.source.spans.findIndex(s => s.notes.includes(source)) : -1
+    const span = this.source.spans[i]
+    if (!span) return false
+    const own = [...this.written.slots].filter(([, s]) => s.at >= span.start - 1e-6 && s.at < span.end - 1e-6)
+    const rhythm = { own: false, slots: own.map(([, s]) => s).sort((a, b) => a.at - b.at).map(s => ({ at: s.length, length: s.length })) } // prettier-ignore
+    return this.refuse(rhythmRefusalKey(span.group.id, rhythmKey(rhythm)), span)
   }
 
-  /** Sends phrases that lie out of the hand an octave away, each once. True where one went. */
-  private fold(blocked: readonly Demand[], off: readonly EventId[], { form, arranged }: Derived): boolean {
-    const asking = new Set([...off, ...blocked.filter(isOfTheNote).flatMap(notesOf)])
-    if (asking.size === 0) return false
-    const folds = foldsOf(form.phrases, asking, this.allowedAt(this.o.level, arranged.tune.key))
-    return folds.filter(f => this.made.fold(f.notes, f.by)).length > 0
-  }
-
-  /** Other pitches for the notes that lie out of the hand: near, keeping the line's way, a chord tone where one is near. */
-  private replace(notes: readonly EventId[], derived: Derived, { pair = false, atHome = false } = {}) {
-    if (notes.length === 0) return
-    const { tune, toWritten } = derived.arranged
-    // Where the hand moves too often a note is wanted for which it need not.
-    const level = atHome ? (Math.min(2, this.o.level) as Level) : this.o.level
-    const line = placeEvents(tune).filter(isNote)
-    const chords = chordsOver(tune)
-    const ends = new Set(derived.form.phrases.flatMap(p => p.notes.filter(isNote).at(-1)?.event.id ?? []))
-    const origins = tieOrigins(line)
-    for (const asking of notes) {
-      // What is tied on is one note with what it is tied to.
-      const first = origins.get(asking) ?? asking
-      const at = line.findIndex(p => p.event.id === first)
-      if (at < 0) continue
-      // Of two notes that ask together the one that carries less gives way.
-      const i = pair && at > 0 && weightOf(line[at - 1]!) < weightOf(line[at]!) ? at - 1 : at
-      const note = line[i]!.event.id
-      const source = this.made.written(note)
-      const own = this.made.original(source, toWritten) ?? line[i]!.event.heads.at(-1)!.pitch
-      const tried = this.tried.get(source) ?? new Set([midi(own)])
-      this.tried.set(source, tried.add(midi(line[i]!.event.heads.at(-1)!.pitch)))
-      const [before, after] = [line[i - 1], line[i + 1]].map(p => p?.event.heads.at(-1)!.pitch)
-      const found = nearest(
-        {
-          own,
-          before,
-          after,
-          strong: isStrong(line[i]!),
-          end: ends.has(note) || isLong(line[i]!),
-          chord: chords.get(note) ?? [],
-        },
-        this.allowedAt(level, line[i]!.measure.key).filter(p => !tried.has(midi(p))),
-      )
-      // Where no note will do, fewer do.
-      if (!found || tried.size > MOST_TRIED) this.thinner(source)
-      else for (const id of tiedTo(note, origins)) this.made.add(id, { pitches: { [this.made.written(id)]: transposePitch(found, toWritten) } }) // prettier-ignore
-    }
+  /** Each time it costs more; in the end something else is cheaper. */
+  private refuse(key: string, span: Span): boolean {
+    const now = this.refusals.get(key) ?? 0
+    if (now >= 4 * W.refused) return false
+    this.refusals.set(key, now + W.refused)
+    for (const fold of [-1, 0, 1]) this.fillings.delete(fillingsKey(span.group.id, fold))
+    return true
   }
 }
 
-const isOfRhythm = ({ asked }: Demand) => asked.kind === 'skill' && (RHYTHMS.has(asked.skill) || COUNTED.has(asked.skill)) // prettier-ignore
-const isOfTheNote = ({ asked }: Demand) => asked.kind === 'skill' && OF_THE_NOTE.has(asked.skill)
-const isOfPitch = (d: Demand) => isOfTheNote(d) || hangsOnTwo(d) || (d.asked.kind === 'skill' && NEIGHBOURS.has(d.asked.skill)) // prettier-ignore
-
-const notesOf = (d: Demand) => d.notes.map(n => n.note)
-const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
-
-const weight = (e: Eased) =>
-  e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
-
-/** A note and all that is tied to it. */
-const tiedTo = (note: EventId, origins: ReadonlyMap<string, string>) => [
-  note,
-  ...[...origins].flatMap(([id, from]) => (from === note ? [id as EventId] : [])),
-]
+/** So large a share of a phrase out of reach that it may go as a whole. */
+const MANY = 0.25
+/** Asked by the tune as a whole: no note mends it. */
+const UNMENDABLE = new Set(['sharps', 'flats', 'moreSharps', 'moreFlats', 'keyChange', 'metreChange', 'repeat', 'endings', 'crossTuning', 'tenorClef', 'compound', 'uneven']) // prettier-ignore
 
 /** Of two places of a finger the one at home, where the rest of the tune has it, counts more. */
 const AT_HOME = 1.5
+/** How much of the tune hangs on a note: by its beat, its length, and whether a phrase ends on it. */
+const carries = (s: Slot) =>
+  s.strength + Math.min(1, s.quarters / 2) + (s.source?.goal ? 2 : 0) + (s.own ? 0 : -1)
+/** Each is tried, whatever came of those before. */
+function some<T>(list: readonly T[], each: (x: T) => boolean): boolean {
+  return list.map(each).some(Boolean)
+}
+function added<T>(set: Set<T>, x: T): boolean {
+  if (set.has(x)) return false
+  set.add(x)
+  return true
+}
 
-/** After so many other notes the place is thinned. */
-const MOST_TRIED = 4
+const heights = (list: readonly Pitch[]): ReadonlyMap<Midi, Pitch> => new Map(list.map(p => [midi(p), p]))
+const slurId = (kind: 'slur' | 'unslur', note: EventId) => `${kind}-${note}`.slice(0, 24)
+const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
+const weight = (e: Eased) =>
+  e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
 
-const weightOf = (p: Placed) => beatStrength(p.measure.felt, p.inMeasure) + Math.min(1, toNumber(p.event.duration) / 2) // prettier-ignore
-const isStrong = (p: Placed) => beatStrength(p.measure.felt, p.inMeasure) >= 2
-/** Two beats and more on a strong one: as much a goal of the line as the end of a phrase. */
-const isLong = (p: Placed) => isStrong(p) && toNumber(p.event.duration) >= 2
+/** The notes that ask, and those they are tied to. */
+function heldBy(d: Demand, { tune }: Derived): EventId[] {
+  const own = new Set(d.notes.map(n => n.note))
+  const tied = [...tieOrigins(placeEvents(tune))].flatMap(([id, from]) => (own.has(from) ? [id] : []))
+  return [...own, ...tied]
+}

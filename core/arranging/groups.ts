@@ -1,6 +1,6 @@
 /** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
-import { add, compare, frac, isZero, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
-import { inThrees } from '#core/music/metre'
+import { add, compare, equal, frac, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
+import { beatsOf, inThrees, isUneven } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
 import { leadsIn, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { Tune, TuneEvent } from '#core/music/tune'
@@ -13,33 +13,57 @@ export interface Group {
   /** Where it begins in its measure, and how long it lasts, in quarters. */
   readonly at: Fraction
   readonly length: Fraction
-  /** The felt beat: a quarter, or a dotted quarter where the beat has three parts. */
-  readonly beat: Fraction
+  /** The felt beats it covers, counted from its beginning; a group that begins or ends between beats has a shorter one there. */
+  readonly beats: readonly BeatPart[]
   readonly pickup: boolean
 }
 
-/** From beat to beat, as short as can be: a note held over a beat keeps both together. Empty measures have none. */
+export interface BeatPart {
+  readonly at: Fraction
+  readonly length: Fraction
+}
+
+/** From felt beat to felt beat, as short as can be: a note held over a beat keeps both together. Empty measures have none. */
 export function groupsOf(tune: Tune): Group[] {
   const measures = placeMeasures(tune)
   return measures.flatMap((measure, i) => {
     const pickup = leadsIn(measure, measures[i - 1])
     const offset = pickup ? sub(measure.full, measure.length) : ZERO
-    const beat = inThrees(measure.metre) ? frac(3, 2) : frac(1)
+    const begins = beatBoundaries(measure)
     const out: Group[] = []
     let [at, from, events] = [offset, offset, [] as TuneEvent[]]
     const close = (end: Fraction) => {
-      if (events.length > 0) out.push({ id: events[0]!.id, events, measure, at: from, length: sub(end, from), beat, pickup }) // prettier-ignore
+      if (events.length > 0) {
+        const beats = beatsWithin(begins, from, end)
+        out.push({ id: events[0]!.id, events, measure, at: from, length: sub(end, from), beats, pickup })
+      }
       events = []
       from = end
     }
     for (const e of measure.measure.events) {
       events.push(e)
       at = add(at, e.duration)
-      if (isZero(mod(at, beat))) close(at)
+      if (begins.some(b => equal(b, mod(at, measure.full)))) close(at)
     }
     close(at)
     return out
   })
+}
+
+/** Where beats begin, in quarters: the thirds' groups of a compound metre, the groups of an uneven one, else every quarter. */
+function beatBoundaries({ metre, felt, full }: PlacedMeasure): Fraction[] {
+  if (isUneven(metre) && felt.groups) return beatsOf(felt).map(b => b.start)
+  const beat = inThrees(metre) ? frac(3, 2) : frac(1)
+  const out: Fraction[] = []
+  for (let at = ZERO; compare(at, full) < 0; at = add(at, beat)) out.push(at)
+  return out
+}
+
+/** The beats a stretch of a measure covers, the first and last of them cut where it begins and ends; counted from its beginning. */
+function beatsWithin(begins: readonly Fraction[], from: Fraction, end: Fraction): BeatPart[] {
+  const inner = begins.filter(b => compare(b, from) > 0 && compare(b, end) < 0)
+  const edges = [from, ...inner, end]
+  return edges.slice(1).map((to, i) => ({ at: sub(edges[i]!, from), length: sub(to, edges[i]!) }))
 }
 
 /** What sounds at a place of the group, counted from its beginning: the event, and whether it begins just there. */
@@ -51,23 +75,6 @@ export function soundingAt(g: Group, at: Fraction): { event: TuneEvent; begins: 
     now = end
   }
   return null
-}
-
-/**
- * Beginnings of equal parts of a group, each so many quarters long, where the measure's own lie: a group that begins between them has a shorter first part, one that
- * ends between them a shorter last.
- */
-export function partsOf(g: Group, part: Fraction): { at: Fraction; length: Fraction }[] {
-  const out: { at: Fraction; length: Fraction }[] = []
-  let at = ZERO
-  while (compare(at, g.length) < 0) {
-    const next = sub(part, mod(add(g.at, at), part))
-    const left = sub(g.length, at)
-    const length = compare(left, next) < 0 ? left : next
-    out.push({ at, length })
-    at = add(at, length)
-  }
-  return out
 }
 
 /** What a group and the measure around it are to the ear. */

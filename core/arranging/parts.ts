@@ -1,6 +1,6 @@
 /** What versions are made of: the tune with the parts it is played with. */
 import { applyChanges } from '#core/arrangement/changes'
-import { isLeaving, type Leaving } from '#core/arrangement/change'
+import { leavesPart, type Leaving } from '#core/arrangement/change'
 import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { analyseForm } from '#core/form/form'
@@ -23,7 +23,7 @@ export interface PartChoice {
 /** The parts that may be left out: none where there is but one. */
 export function partChoices(tune: Tune, { played, taught }: Arrangement): PartChoice[] {
   const { boundaries, kin } = taught
-  const { left } = applyChanges(tune, played.changes.filter(isLeaving))
+  const { left } = applyChanges(tune, played.changes.filter(leavesPart))
   const parts = analyseForm(tune, { boundaries, kin, tempo: played.tempo ?? tune.tempo }).parts
   if (parts.length < 2) return []
   return parts.map(({ label, measures: [from, to], indices: [first, last] }) => {
@@ -57,9 +57,9 @@ export interface Parts {
 }
 
 export function partsPlayed(tune: Tune, recipe: Arrangement): Parts {
-  const leaving = recipe.played.changes.filter(isLeaving)
+  const leaving = recipe.played.changes.filter(leavesPart)
   if (leaving.length === 0) return { tune, base: recipe, leaving }
-  const changes = recipe.played.changes.filter(c => !isLeaving(c))
+  const changes = recipe.played.changes.filter(c => !leavesPart(c))
   return { tune: applyChanges(tune, leaving).tune, base: withPlayed(recipe, { changes }), leaving }
 }
 

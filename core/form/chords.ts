@@ -118,10 +118,12 @@ function candidates(slot: Slot, last: boolean): Candidate[] {
   const given = chordOf(slot.first)
   if (given !== undefined) return [{ name: given, cost: 0, given: true }]
   const scale = keyTones(slot.key)
+  const raised = (scale[0]!.pitchClass + 11) % 12
+  const leads = familyOf(slot.key) === 'minor' && slot.notes.some(p => p.event.heads.some(h => pitchClass(h.pitch) === raised)) // prettier-ignore
   return DEGREES[familyOf(slot.key)].map(([degree, cost]) => {
     const third = (scale[(degree + 2) % 7]!.pitchClass - scale[degree]!.pitchClass + 12) % 12
     // The fifth of a minor key has a leading tone when the tune gives it one; else it stays as the mode has it.
-    const name = `${scale[degree]!.name}${third === 3 ? 'm' : ''}`
+    const name = `${scale[degree]!.name}${third === 3 && !(leads && degree === 4) ? 'm' : ''}`
     const chord = parseChord(name)!
     const classes = new Set(chord.intervals.map(i => (chord.root + i) % 12))
     const away = last && degree !== 0 ? COSTS.awayAtEnd : 0

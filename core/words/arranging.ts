@@ -13,7 +13,9 @@ import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { EventBody, Tune } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
-  thin: (b, a) => `${b} thinned to ${a}: one note to the beat`,
+  thin: (b, a) => `${b} thinned to ${a}`,
+  lighten: (b, a) => `${b} lightened to ${a}: fewer quick notes in a row`,
+  fill: (_, a) => `the last note lasts to the end of the measure: ${a}`,
   even: (b, a) => (a === b ? `${b} evened out` : `${b} evened out to ${a}`),
   onBeat: b => `${b} with its pushed notes on the beat`,
   plain: (_, a) => `${a} without ornament`,
@@ -102,7 +104,8 @@ function leavingView({ id, kind, accepted, edit }: Leaving, placed: readonly Pla
   const at = first?.measure.events[0]?.id ?? ''
   const span = first && spanText(first.number, own.at(-1)!.number)
   const part = first?.measure.label === undefined ? span : `part ${first.measure.label} (${span})`
-  const sentence = part === undefined ? 'its measures are not in the tune now' : `${part} left out`
+  const left = kind === 'pickup' ? 'the upbeat is left out' : `${part} left out`
+  const sentence = part === undefined ? 'its measures are not in the tune now' : left
   return { id, kind, measure: first?.number ?? 0, accepted, sentence, before: '', after: '', at }
 }
 

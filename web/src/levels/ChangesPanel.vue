@@ -8,6 +8,8 @@ import { changeViews, keptWords, strayWords, tempoWords, type ChangeView } from 
 import { octavesText } from '#core/words/arrangement'
 import { demandWords } from '#core/words/grading'
 import { capital, measureText } from '#core/words/places'
+import { formatPitch } from '#core/music/pitch'
+import type { MeasureChoice } from '#core/arranging/easing'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import { usePlayer, type Turn } from '../stores/player'
@@ -48,6 +50,11 @@ function goTo(v: ChangeView) {
   const event = Object.entries(bench.result!.origin).find(([, from]) => from.includes(v.at))?.[0] ?? v.at
   bench.selectEvent(event, false)
 }
+/** Only what an easier version changes can be had otherwise; an added ornament is taken or left. */
+const canDiffer = (v: ChangeView) =>
+  v.accepted && EASED.has(v.kind) && bench.recipe!.played.eased !== undefined
+const EASED = new Set(['thin', 'lighten', 'even', 'onBeat', 'replace', 'fold'])
+const choiceText = (c: MeasureChoice) => c.pitches.map(formatPitch).join(' ')
 /** Phrase by phrase, first as it is, then as it is here. */
 function hear() {
   const { plain } = store
@@ -103,6 +110,12 @@ function hear() {
       <button v-else type="button" class="link" data-test="hear-difference" @click="hear">Hear the difference</button>
       <label><input v-model="under" type="checkbox" data-test="under" /> the tune as it is, under it</label>
     </p>
+    <p v-if="bench.recipe!.played.eased && bench.recipe!.played.level" class="row">
+      <button type="button" class="link" :disabled="store.making" data-test="another" @click="store.another">
+        Another version
+      </button>
+      <span class="quiet">the next best one that differs, in this key</span>
+    </p>
     <template v-for="g in groups" :key="g.phrase?.id ?? ''">
       <h3 v-if="g.phrase">{{ g.phrase.label }} {{ g.phrase.name }}</h3>
       <ul>
@@ -127,7 +140,30 @@ function hear() {
               @click="decide(alike(v), !v.accepted)"
             >
               {{ v.accepted ? 'refuse' : 'take' }} all {{ alike(v).length }} alike
-            </button></span
+            </button>
+            <button
+              v-if="canDiffer(v)"
+              type="button"
+              class="link all"
+              :disabled="store.making"
+              :aria-expanded="store.choices?.event === v.at"
+              data-test="otherwise"
+              @click="store.choices?.event === v.at ? (store.choices = null) : store.otherwise(v.at)"
+            >
+              this measure otherwise
+            </button>
+            <ol v-if="store.choices?.event === v.at" class="choices">
+              <li v-for="(c, i) in store.choices.list" :key="i">
+                <span>{{ choiceText(c) }}</span>
+                <button type="button" class="link" data-test="hear-choice" @click="store.hearChoice(c)">
+                  hear
+                </button>
+                <button type="button" class="link" data-test="take-choice" @click="store.choose(c)">
+                  take it
+                </button>
+              </li>
+              <li v-if="store.choices.list.length === 0">There is no other way at this level.</li>
+            </ol></span
           >
           <!-- prettier-ignore -->
         </li>
@@ -186,6 +222,17 @@ li button {
   font-size: 13.5px;
   text-align: left;
   cursor: pointer;
+}
+.choices {
+  margin: 2px 0 6px;
+  padding-left: 18px;
+  list-style: none;
+}
+.choices li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  font-size: 13.5px;
 }
 .refused button {
   color: var(--faint);

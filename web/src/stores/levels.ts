@@ -5,6 +5,7 @@ import { withoutVersion, withPlayed } from '#core/arrangement/edits'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
+import type { MeasureChoice } from '#core/arranging/easing'
 import { fitOf, tableFor } from '#core/grading/fit'
 import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
@@ -128,6 +129,40 @@ export const useLevels = defineStore('levels', () => {
       const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
       bench.takeArrangement({ ...made, name: capital(name) })
       side.value = 'version'
+    })
+
+  /** The next best different version in the same key, in the place of this one. */
+  const another = () =>
+    attempt(async () => {
+      const { level, eased } = bench.recipe!.played
+      if (level === null) return
+      const fastest = learner.value?.fastest ?? null
+      const made = await callCore(core => core.easier(bench.asked!, level, 'own', table(), fastest, (eased?.another ?? 0) + 1)) // prettier-ignore
+      bench.edit(r => ({ ...unpack(made), name: r.name }))
+      choices.value = null
+    })
+  /** Other ways for one measure of the version, while they are looked at: by the written event they were asked for. */
+  const choices = shallowRef<{ readonly event: string; readonly list: readonly MeasureChoice[] } | null>(null)
+  const otherwise = (event: string) =>
+    attempt(async () => {
+      const list = await callCore(core => core.otherwise(bench.asked!, event, table(), learner.value?.fastest ?? null)) // prettier-ignore
+      choices.value = { event, list: unpack(list) }
+    })
+  function choose({ recipe }: MeasureChoice) {
+    bench.edit(r => ({ ...recipe, name: r.name }))
+    choices.value = null
+  }
+  /** The measure as it would be, without taking it. */
+  const hearChoice = ({ recipe }: MeasureChoice) =>
+    attempt(async () => {
+      const { asked } = bench
+      const event = choices.value?.event
+      if (!asked || !event) return
+      const measure = asked.tune.measures.find(m => m.events.some(e => e.id === event))
+      const own = new Set(measure?.events.map(e => e.id) ?? [])
+      const of = unpack(await callCore(core => core.derive({ ...asked, recipe })))
+      const events = of.events.filter(e => own.has(e) || of.origin[e]?.some(o => own.has(o)))
+      player.hear([{ events, name: 'this measure', of }])
     })
 
   /** Kinds of what is added to the arrangement in use; of none left over that were refused one by one. */
@@ -264,5 +299,10 @@ export const useLevels = defineStore('levels', () => {
     bench.takeArrangement({ ...row.recipe, name: capital(name) })
   }
 
-  return { moveSkill, nameLevel, side, making, makeEasier, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, expectSearch, search, cancel, best, common, make } // prettier-ignore
+  return { moveSkill, nameLevel, side, making, makeEasier,
+    another,
+    choices,
+    otherwise,
+    choose,
+    hearChoice, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, expectSearch, search, cancel, best, common, make } // prettier-ignore
 })

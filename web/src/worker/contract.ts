@@ -19,6 +19,7 @@ import type { HandComparison } from '#core/teach/compareHands'
 import type { SheetContent } from '#core/paper/content'
 import type { SpiceKind } from '#core/arranging/spices'
 import type { Learner } from '#core/instruments/learner'
+import type { MeasureChoice } from '#core/arranging/easing'
 import type { Kept } from '#core/arranging/kept'
 import type { PartChoice } from '#core/arranging/parts'
 import type { Level } from '#core/levels/levels'
@@ -258,7 +259,15 @@ export interface CoreService {
     key: VersionKey,
     table: LevelTable,
     fastest: number | null,
+    another?: number,
   ): Packed<Arrangement>
+  /** Three other ways for the measure of a written event, in a version. */
+  otherwise(
+    asked: Asked,
+    event: string,
+    table: LevelTable,
+    fastest: number | null,
+  ): Packed<readonly MeasureChoice[]>
   /** The arrangement with these spices and no others, as far as a level has them. */
   enrich(asked: Asked, spices: readonly SpiceKind[], level: Level, table: LevelTable): Packed<Arrangement>
   /** The tune as it is written, for a learner. */

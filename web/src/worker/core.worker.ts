@@ -43,7 +43,7 @@ import {
 import { benchResult, strokeView } from './benchResult'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { forLearner, withoutChanges, withoutVersion, withPlayed } from '#core/arrangement/edits'
-import { isReplacing, type Change } from '#core/arrangement/change'
+import { leavesPart, type Change } from '#core/arrangement/change'
 import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
@@ -61,6 +61,8 @@ import type { TuneWithArrangements } from '#contract/documents'
 /** The parser is large and only needed for text: fingers need not wait for it. */
 const reader = () => import('#core/formats/abc/readAbc')
 
+/** So many other ways are offered for a measure. */
+const OTHERWISE = 3
 const memory = new DeriveMemory()
 /** The book that was listed last. */
 let book: AbcBook | null = null
@@ -208,17 +210,38 @@ const service: CoreService = {
     })
   },
 
-  easier({ tune, recipe, context }, level, key, table, fastest) {
-    const refused = refusalsOf(recipe, isReplacing)
+  easier({ tune, recipe, context }, level, key, table, fastest, another = 0) {
+    const refused = refusalsOf(recipe, c => !leavesPart(c))
     const whole = withPlayed(withoutVersion(recipe), { level: null })
     const { tune: own, base, leaving } = partsOf(sameTune(tune), whole)
-    const o = { context, table, fastest, refused: refused.ids }
-    const asked = { base, context, table, fastest, refused: [...refused.ids] }
+    const wanted = recipe.played.eased?.wanted ?? {}
+    const o = { context, table, fastest, refused: refused.ids, another, wanted }
+    const asked = { base, context, table, fastest, refused: [...refused.ids], another, wanted }
     const made =
       key === 'best'
         ? versions.stage('best', [own], asked, () => new VersionsInKeys(own, base, o)).best(level).eased
         : versions.stage('easier', [own], asked, () => new EasierVersions(own, base, o)).at(level)
     return pack(withRefusals(withLeaving(made.recipe, leaving), refused.changes))
+  },
+
+  otherwise({ tune, recipe, context }, event, table, fastest) {
+    const { level, eased } = recipe.played
+    if (level === null || !eased) return pack([])
+    const refused = refusalsOf(recipe, c => !leavesPart(c))
+    const whole = withPlayed(withoutVersion(recipe), { octave: recipe.played.octave })
+    const { tune: own, base, leaving } = partsOf(sameTune(tune), whole)
+    const o = {
+      context,
+      table,
+      fastest,
+      refused: refused.ids,
+      wanted: eased.wanted ?? {},
+      another: eased.another ?? 0,
+    }
+    const choices = new EasierVersions(own, base, o).otherwise(level, event, OTHERWISE)
+    return pack(
+      choices.map(c => ({ ...c, recipe: withRefusals(withLeaving(c.recipe, leaving), refused.changes) })),
+    )
   },
 
   enrich({ tune, recipe, context }, spices, level, table) {
