@@ -11,6 +11,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { easier } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { easierInBestKey, VersionsInKeys } from '#core/arranging/bestKey'
+import { WINCE_WORDS, WINCES, wincesOf, type Wince } from '#core/arranging/soundness'
 import { isMangled, keptInAll, keptOf } from '#core/arranging/kept'
 import { FANCIER, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -78,7 +79,7 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
       found: index.holding(melodyPrint(version), 0)[0]?.id === name,
       unfingered: e.derived.findings.filter(f => f.severity === 'error').length,
       moved: !sameKey(key, tune.key),
-      needless: plain.level <= level && plain.unplayable === 0 && e.changes.length > 0,
+      needless: plain.level <= level && plain.unplayable === 0 && e.changes.some(c => !['slur', 'lighten'].includes(c.kind)),
       score: keptInAll(kept),
       key: keyName(key),
     }
@@ -122,6 +123,35 @@ function sameOnBeats(a: Tune, b: Tune): number {
 }
 
 const SPICES: Readonly<Record<string, readonly SpiceKind[]>> = { fancier: FANCIER, lessDull: WITHOUT_WORDS } // prettier-ignore
+/** Every rule a judge of unmarked pairs named, counted in ours (in the key found best) and in theirs; of every third tune apart, which no weight was set on. */
+function winces() {
+  const sums = { tuned: newSums(), held: newSums() }
+  versions.forEach((t, nth) => {
+    const tune = readAbc(t.abc).tunes[0]!.tune
+    const made = new Map<string, VersionsInKeys>()
+    for (const v of t.versions.filter(x => x.purpose === 'easier' && x.level <= 3)) {
+      const [instrument, level] = [v.instrument as InstrumentId, v.level as Level]
+      const base = newArrangement(instrument, sizeOf(instrument).name)
+      const inKeys = made.get(instrument) ?? new VersionsInKeys(tune, base, { context: ASSUMED_HANDS })
+      made.set(instrument, inKeys)
+      const { derived } = inKeys.best(level).eased
+      const theirs = readAbc(v.abc).tunes[0]!.tune
+      const sum = nth % 3 === 2 ? sums.held : sums.tuned
+      sum.versions++
+      const tempo = theirs.tempo ?? derived.tempo
+      const found = [wincesOf(tune, derived.tune, level, instrument, derived.tempo), wincesOf(tune, theirs, level, instrument, tempo)] // prettier-ignore
+      found.forEach((w, side) => WINCES.forEach(rule => (sum.of[rule][side]! += w[rule])))
+    }
+  })
+  console.log('\nRules of the judges, broken per version: ours and theirs; on tunes weighed on, and on every third tune, held back')
+  const share = (x: number, n: number) => (x / Math.max(1, n)).toFixed(2).padStart(6)
+  for (const rule of WINCES) {
+    const cells = [sums.tuned, sums.held].map(s => `${share(s.of[rule][0]!, s.versions)} ${share(s.of[rule][1]!, s.versions)}`)
+    console.log(`   ${rule.padEnd(9)} ${cells.join('   |')}   ${WINCE_WORDS[rule]}`)
+  }
+}
+const newSums = () => ({ versions: 0, of: Object.fromEntries(WINCES.map(w => [w, [0, 0]])) as Record<Wince, number[]> })
+
 function versionsOfOthers() {
   console.log('\nVersions others made (levels calibrated on them): same note on the beat as theirs; strong beats kept in theirs and in ours') // prettier-ignore
   for (const purpose of ['easier', 'fancier', 'lessDull'] as const) {
@@ -143,6 +173,11 @@ function versionsOfOthers() {
   }
 }
 
+if (process.argv.includes('--judges')) {
+  winces()
+  process.exit(0)
+}
 table('Demo tunes', demo.map((t, i) => [`demo ${i}`, t] as const)) // prettier-ignore
 table('A book made by the dozen', book.map((t, i) => [`book ${i + 1}`, t] as const)) // prettier-ignore
+winces()
 versionsOfOthers()

@@ -33,7 +33,9 @@ export function allowedPitches(
   const strings = tuning ?? homeTuning(instrument)
   const above = INSTRUMENTS[instrument].writtenAbove
   const alter = alterations(key)
-  const all = [0, 1, 2, 3, 4, 5, 6, 7, 8].flatMap(octave => STEPS.map((step): Pitch => ({ step, alter: alter[step], octave }))) // prettier-ignore
+  const all = [0, 1, 2, 3, 4, 5, 6, 7, 8].flatMap(octave =>
+    STEPS.map((step): Pitch => ({ step, alter: alter[step], octave })),
+  )
   const fits = [...all, ...also].filter(
     p => midi(p) - above >= strings.at(-1)! && midi(p) - above <= strings[0]! + 24,
   )
@@ -51,7 +53,15 @@ export function allowedPitches(
       ],
     })),
   }
-  const own = withPlayed(recipe, { level, key: null, octave: 0, changes: [], tempo: null, passages: [], pins: { fingers: {}, strokes: {}, joins: {} } }) // prettier-ignore
+  const own = withPlayed(recipe, {
+    level,
+    key: null,
+    octave: 0,
+    changes: [],
+    tempo: null,
+    passages: [],
+    pins: { fingers: {}, strokes: {}, joins: {} },
+  })
   const d = derive(tune, own, context, memory)
   const over = new Set(
     gradeOf(d, own, table)
@@ -76,4 +86,25 @@ export function notesOut(
 }
 
 /** Skills that a single note asks for by where it lies. */
-export const OF_THE_NOTE = new Set(['open', 'one', 'two', 'three', 'four', 'low2', 'high3', 'low1', 'low4', 'stretched', 'extendForward', 'extendBack', 'half', 'second', 'third', 'fourth', 'fifth', 'upper', 'thumb', 'harmonic']) // prettier-ignore
+export const OF_THE_NOTE = new Set([
+  'open',
+  'one',
+  'two',
+  'three',
+  'four',
+  'low2',
+  'high3',
+  'low1',
+  'low4',
+  'stretched',
+  'extendForward',
+  'extendBack',
+  'half',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'upper',
+  'thumb',
+  'harmonic',
+])

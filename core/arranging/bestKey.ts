@@ -77,10 +77,15 @@ export class VersionsInKeys {
   /** The key whose draft costs least, the tune's own among them; of those near it, the one that asks for nothing more when it is made. */
   best(level: Level): InKey {
     const { tune } = this
-    const keys = keysOfMode(tune.key).filter(k => sameKey(k, tune.key) || (Math.abs(signature(k)) <= MOST_SIGNS && this.reads(k, level))) // prettier-ignore
+    const keys = keysOfMode(tune.key).filter(
+      k => sameKey(k, tune.key) || (Math.abs(signature(k)) <= MOST_SIGNS && this.reads(k, level)),
+    )
     const out = new Map(keys.map(k => [k, this.versions(k).outOfReach(level)]))
     const least = Math.min(...out.values())
-    const first = keys.filter(k => out.get(k)! <= least + CLOSE * this.notes).sort((a, b) => OUT * (out.get(a)! - out.get(b)!) + this.keyCost(a, level) - this.keyCost(b, level)).slice(0, MOST_DRAFTS) // prettier-ignore
+    const first = keys
+      .filter(k => out.get(k)! <= least + CLOSE * this.notes)
+      .sort((a, b) => OUT * (out.get(a)! - out.get(b)!) + this.keyCost(a, level) - this.keyCost(b, level))
+      .slice(0, MOST_DRAFTS)
     const costs = first.map(key => ({ key, cost: this.cost(key, level) })).sort((a, b) => a.cost - b.cost)
     const near = costs
       .filter(c => c.cost <= costs[0]!.cost + NEAR * Math.max(8, this.notes))
@@ -116,7 +121,9 @@ export class VersionsInKeys {
     const name = keyName(key)
     // In another key the octave is found anew.
     const base = sameKey(key, this.tune.key) ? this.base : this.free
-    const found = this.byKey.get(name) ?? new EasierVersions(this.tune, withKey(base, key, this.tune.key), this.o, this.memory, this.source) // prettier-ignore
+    const found =
+      this.byKey.get(name) ??
+      new EasierVersions(this.tune, withKey(base, key, this.tune.key), this.o, this.memory, this.source)
     this.byKey.set(name, found)
     return found
   }

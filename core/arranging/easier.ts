@@ -79,7 +79,20 @@ export class EasierVersions {
     const { played } = this.base
     const fixed = isWrittenFor(this.tune, played.instrument)
     const octaves = played.octave !== 'auto' ? [played.octave] : fixed ? [0, -1, 1] : [-3, -2, -1, 0, 1]
-    const found = this.octaves.get(level) ?? octaves.map(octave => ({ octave, easing: new Easing(this.tune, this.base, { ...this.o, level }, this.memory, octave, this.source, this.allowed) })) // prettier-ignore
+    const found =
+      this.octaves.get(level) ??
+      octaves.map(octave => ({
+        octave,
+        easing: new Easing(
+          this.tune,
+          this.base,
+          { ...this.o, level },
+          this.memory,
+          octave,
+          this.source,
+          this.allowed,
+        ),
+      }))
     this.octaves.set(level, found)
     return found
   }
@@ -100,7 +113,9 @@ export class EasierVersions {
 
   private readonly allowed = (level: Level, key: Key): readonly Pitch[] => {
     const name = `${level} ${keyCode(key)}`
-    const found = this.pitches.get(name) ?? allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table) // prettier-ignore
+    const found =
+      this.pitches.get(name) ??
+      allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
     this.pitches.set(name, found)
     return found
   }
@@ -110,7 +125,14 @@ export class EasierVersions {
 const CLOSE = 0.15
 /** The tune laid out as it is written, with the phrases that are heard in it. */
 export const writtenSource = (tune: Tune, { played, taught }: Arrangement): Source =>
-  sourceOf(tune, analyseForm(tune, { tempo: played.tempo ?? tune.tempo ?? defaultTempo(tune.metre), boundaries: taught.boundaries, kin: taught.kin })) // prettier-ignore
+  sourceOf(
+    tune,
+    analyseForm(tune, {
+      tempo: played.tempo ?? tune.tempo ?? defaultTempo(tune.metre),
+      boundaries: taught.boundaries,
+      kin: taught.kin,
+    }),
+  )
 
 /** For each note of a tune that would leave the octave it is written in. */
 const AWAY = 0.25

@@ -2,7 +2,6 @@
  * One tune brought down to one level, in one key and octave. The line is searched as a whole ({@link searchVersion}), carried out as changes of the recipe, fingered, bowed
  * and graded; what the hand or the bow is then asked too much becomes a cost of the search, and it is searched again, until nothing asks for more.
  */
-import { groupBy } from '#core/groupBy'
 import { arrange, type Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
@@ -20,26 +19,18 @@ import { eventOf, type EventId } from '#core/music/ids'
 import { alterations, keyCode, type Key } from '#core/music/key'
 import { secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { inverse, midi, type Midi, type Pitch } from '#core/music/pitch'
-import { placeEvents, placeMeasures, tieOrigins } from '#core/music/timeline'
+import { placeMeasures } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches } from './allowed'
 import type { EasedChange } from './change'
-import {
-  refusalKey,
-  rhythmKey,
-  rhythmRefusalKey,
-  type Filling,
-  type FillingOptions,
-  type Slot,
-} from './fillings'
-import { COUNTED, NEIGHBOURS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
-import { NO_UPBEATS, upbeatsLeft, upbeatsTold, type Upbeats } from './upbeats'
+import type { Filling, FillingOptions } from './fillings'
+import { Lessons } from './lessons'
+import { upbeatsTold } from './upbeats'
 import { rhythmsOf } from './rhythms'
 import { movedSource, type Source, type Span } from './source'
-import { fillingsKey, searchVersion, type Version } from './versionSearch'
+import { searchVersion, type Version } from './versionSearch'
 import { slursFor } from './versionSlurs'
 import { tempoAt } from './versionTempo'
-import { VERSION_WEIGHTS as W } from './versionWeights'
 import { writtenVersion, type WrittenVersion } from './writeVersion'
 
 export interface Eased {
@@ -83,8 +74,6 @@ const ROUNDS = 12
 const HAD = 1.2
 /** Seconds a short note lasts at each level where it weighs just what the table says. */
 const USUAL_SHORT = [0.375, 0.34, 0.29, 0.26]
-/** No slower than this share of the level's own tempo. */
-const SLOWEST = 0.6
 
 /** The line in one key and octave before anything is tried by hand: what it costs there, and what it was found in. */
 export interface Draft {
@@ -97,14 +86,8 @@ export interface Draft {
 export class Easing {
   private readonly base: Arrangement
   private readonly tempo: Tempo
-  private slower = 1
-  private readonly plain = new Set<EventId>()
-  private readonly single = new Set<EventId>()
-  private readonly parted = new Set<EventId>()
-  private readonly refusals = new Map<string, number>()
-  private readonly fillings = new Map<string, readonly Filling[]>()
+  private readonly lessons: Lessons
   private readonly had = new Map<string, Map<string, number>>()
-  private upbeats: Upbeats = NO_UPBEATS
   private readonly arranged: Arranged
   private readonly source: Source
   private readonly options: FillingOptions
@@ -127,6 +110,7 @@ export class Easing {
     this.arranged = arrange(tune, this.base, o.context, memory.costs)
     const { tune: played } = this.arranged
     this.source = movedSource(writtenSource, inverse(this.arranged.toWritten))
+    this.lessons = new Lessons(tune, this.source, o.refused ?? new Set())
     const strings = base.played.tuning ?? homeTuning(base.played.instrument)
     const keys = placeMeasures(played).map(m => m.key)
     const outside = this.notInKey()
@@ -141,7 +125,7 @@ export class Easing {
         2,
         Math.max(0.5, ((USUAL_SHORT[o.level - 1] ?? 0.26) / (secondsPerQuarter(this.tempo) / 2)) ** 2),
       ),
-      refusals: this.refusals,
+      refusals: this.lessons.refusals,
       pushes: (skillLevel('syncopation', base.played.instrument, o.table) ?? 8) <= o.level,
     }
   }
@@ -151,7 +135,11 @@ export class Easing {
     const { level, table, context } = this.o
     const { key } = this.arranged.tune
     if ((skillLevel('accidental', this.base.played.instrument, table) ?? 8) > level) return []
-    const outside = new Map(this.source.notes.filter(n => alterations(key)[n.pitch.step] !== n.pitch.alter).map(n => [n.midi, n.pitch])) // prettier-ignore
+    const outside = new Map(
+      this.source.notes
+        .filter(n => alterations(key)[n.pitch.step] !== n.pitch.alter)
+        .map(n => [n.midi, n.pitch]),
+    )
     if (outside.size === 0) return []
     const has = allowedPitches(key, this.base, level, context, this.memory, table, [...outside.values()])
     return has.filter(p => outside.has(midi(p)))
@@ -188,7 +176,7 @@ export class Easing {
       const now = this.graded(this.search())
       if (!best || weight(now) <= weight(best)) best = now
       if (now.blocked.length === 0 && now.off.length === 0) return this.slurred(now)
-      if (!this.learn(now)) break
+      if (!this.lessons.learn(now, this.written)) break
     }
     return this.slurred(best!)
   }
@@ -200,7 +188,7 @@ export class Easing {
       folds: this.foldsOf,
       had: this.had,
       wanted,
-      known: this.fillings,
+      known: this.lessons.fillings,
     })
   }
 
@@ -231,9 +219,17 @@ export class Easing {
       notes: (span: Span) => this.outOf(span, 0) === 0,
     }
     const fillings = version ? this.withLastHeld(version.fillings) : []
-    const plainness = { plain: this.plain, single: this.single }
+    const plainness = this.lessons
     const refused = this.o.refused ?? new Set<string>()
-    this.written = writtenVersion(this.source, fillings, toWritten, plainness, has, refused, this.upbeats)
+    this.written = writtenVersion(
+      this.source,
+      fillings,
+      toWritten,
+      plainness,
+      has,
+      refused,
+      this.lessons.upbeats,
+    )
     return this.carriedOut([])
   }
 
@@ -244,10 +240,15 @@ export class Easing {
       const { index } = span.group.measure
       const [before, own] = [out[i - 1], out[i]!]
       const last = this.source.spans[i + 1]?.group.measure.index !== index
-      if (!last || !this.upbeats.fills.has(index) || this.source.spans[i - 1]?.group.measure.index !== index)
+      if (
+        !last ||
+        !this.lessons.upbeats.fills.has(index) ||
+        this.source.spans[i - 1]?.group.measure.index !== index
+      )
         return
       const slot = before?.slots.at(-1)
-      if (own.slots.length === 1 && slot?.pitch && slot.midi === own.slots[0]!.midi) out[i] = { ...own, slots: [], held: slot.midi } // prettier-ignore
+      if (own.slots.length === 1 && slot?.pitch && slot.midi === own.slots[0]!.midi)
+        out[i] = { ...own, slots: [], held: slot.midi }
     })
     return out
   }
@@ -256,12 +257,28 @@ export class Easing {
     const { played } = this.base
     const { level, context, table } = this.o
     const refused = this.o.refused ?? new Set<string>()
-    const leave = this.upbeats.measures.map(({ id, measure }): Change => ({ id, kind: 'pickup', accepted: true, edit: { do: 'leave', measures: [measure] } })) // prettier-ignore
-    const parted = [...this.parted].filter(id => !refused.has(slurId('unslur', id)))
-    const joins = { ...Object.fromEntries(parted.map(id => [id, false])), ...Object.fromEntries(slurs.map(id => [id, true])) } // prettier-ignore
+    const leave = this.lessons.upbeats.measures.map(({ id, measure }): Change => ({
+      id,
+      kind: 'pickup',
+      accepted: true,
+      edit: { do: 'leave', measures: [measure] },
+    }))
+    const parted = [...this.lessons.parted].filter(id => !refused.has(slurId('unslur', id)))
+    const joins = {
+      ...Object.fromEntries(parted.map(id => [id, false])),
+      ...Object.fromEntries(slurs.map(id => [id, true])),
+    }
     const tempo = this.tempoNow()
     const asked = Object.values(played.bow.may).some(Boolean)
-    const bow = asked ? played.bow : { ...played.bow, may: { ...MAY_NOTHING, lift: true, hook: (skillLevel('hook', played.instrument, table) ?? 8) <= level } } // prettier-ignore
+    const bow = asked
+      ? played.bow
+      : {
+          ...played.bow,
+          may: {
+            ...MAY_NOTHING,
+            lift: true,
+          },
+        }
     const octave = this.octave
     const recipe = withPlayed(this.base, {
       level,
@@ -281,9 +298,22 @@ export class Easing {
     const derived = derive(this.tune, recipe, context, this.memory)
     const grade = gradeOf(derived, recipe, table)
     const blocked = grade.demands.filter(d => isAbove(d, level, this.o.fastest ?? null))
-    const told = [...upbeatsTold(this.upbeats), ...this.written.told, ...parted.map(id => this.toldSlur('unslur', id)), ...slurs.map(id => this.toldSlur('slur', id))] // prettier-ignore
+    const told = [
+      ...upbeatsTold(this.lessons.upbeats),
+      ...this.written.told,
+      ...parted.map(id => this.toldSlur('unslur', id)),
+      ...slurs.map(id => this.toldSlur('slur', id)),
+    ]
     const own = secondsPerQuarter(tempoOf(this.tune, this.base))
-    return { recipe, derived, grade, changes: told.sort((a, b) => a.measure - b.measure), blocked, off: offOf(derived), tempo: Math.round((100 * own) / secondsPerQuarter(derived.tempo)) / 100 } // prettier-ignore
+    return {
+      recipe,
+      derived,
+      grade,
+      changes: told.sort((a, b) => a.measure - b.measure),
+      blocked,
+      off: offOf(derived),
+      tempo: Math.round((100 * own) / secondsPerQuarter(derived.tempo)) / 100,
+    }
   }
 
   /** What the teacher asked for, to be asked for again. */
@@ -304,11 +334,21 @@ export class Easing {
     return version.otherwise(from, to, count).map(({ fillings }) => {
       const names = Object.fromEntries(fillings.map((f, i) => [spans[from + i]!.group.id, f.name]))
       const alike = spans.flatMap(s => {
-        const at = spans.slice(from, to).findIndex(o => o.like === s.like && o.group.at.n * s.group.at.d === s.group.at.n * o.group.at.d)
+        const at = spans
+          .slice(from, to)
+          .findIndex(o => o.like === s.like && o.group.at.n * s.group.at.d === s.group.at.n * o.group.at.d)
         return at < 0 ? [] : [[s.group.id, fillings[at]!.name] as const]
-      }) // prettier-ignore
+      })
       const wanted = { ...this.o.wanted, ...Object.fromEntries(alike), ...names }
-      const made = new Easing(this.tune, this.given, { ...this.o, wanted }, this.memory, this.octave, this.writtenSource, this.allowed).run() // prettier-ignore
+      const made = new Easing(
+        this.tune,
+        this.given,
+        { ...this.o, wanted },
+        this.memory,
+        this.octave,
+        this.writtenSource,
+        this.allowed,
+      ).run()
       const pitches = fillings.flatMap(f => f.slots.flatMap(s => (s.pitch ? [s.pitch] : [])))
       return { recipe: made.recipe, pitches, blocked: made.blocked.length + made.off.length }
     })
@@ -323,7 +363,7 @@ export class Easing {
   /** Null where it is the tune's own. */
   private tempoNow(): Tempo | null {
     const own = tempoOf(this.tune, this.base)
-    const perMinute = Math.max(20, Math.round(this.tempo.perMinute * this.slower))
+    const perMinute = Math.max(20, Math.round(this.tempo.perMinute * this.lessons.slower))
     const same =
       perMinute === own.perMinute && this.tempo.beat.n === own.beat.n && this.tempo.beat.d === own.beat.d
     return same ? null : { beat: this.tempo.beat, perMinute }
@@ -335,7 +375,7 @@ export class Easing {
     if ((skillLevel('slur2', instrument, this.o.table) ?? 8) > this.o.level) return eased
     const refused = this.o.refused ?? new Set<string>()
     const found = slursFor(eased.derived).filter(
-      id => !this.parted.has(id) && !refused.has(slurId('slur', id)),
+      id => !this.lessons.parted.has(id) && !refused.has(slurId('slur', id)),
     )
     if (found.length === 0) return eased
     const tried = this.carriedOut(found)
@@ -346,141 +386,13 @@ export class Easing {
     const again = left.length > 0 ? this.carriedOut(left) : eased
     return weight(again) <= weight(eased) ? again : this.carriedOut([])
   }
-
-  /** Takes what asks for too much into the costs of the next search. False where there is nothing left to learn. */
-  private learn({ blocked, off, derived }: Eased): boolean {
-    let learned = false
-    const note = (done: boolean) => (learned ||= done)
-    for (const d of blocked) note(this.learnDemand(d, derived))
-    for (const id of off) note(this.refusePitch(id))
-    return learned
-  }
-
-  private learnDemand(d: Demand, derived: Derived): boolean {
-    const held = heldBy(d, derived)
-    if (d.asked.kind === 'limit') {
-      if (d.asked.limit === 'fastest') return this.goSlower() || some(held, id => this.refuseRhythm(id))
-      if (d.asked.limit === 'notesPerBow') return this.partSlurs(d, derived)
-      return some(held, id =>
-        this.refusePitch(d.asked.kind === 'limit' && d.asked.limit === 'leap' ? this.weakerOf(id) : id),
-      )
-    }
-    const { skill } = d.asked
-    const written = held.map(id => this.written.sources.get(id) ?? id)
-    if (PLAIN.has(skill)) return some(written, id => added(this.plain, id))
-    if (SINGLE.has(skill)) return some(written, id => added(this.single, id))
-    if (SLURS.has(skill)) return this.partSlurs(d, derived)
-    if (skill === 'fastBow') return this.goSlower() || some(held, id => this.refuseRhythm(id))
-    if (skill === 'pickup') return this.leaveUpbeats()
-    if (RHYTHMS.has(skill) || COUNTED.has(skill)) return some(d.notes, n => this.refuseRhythm(n.note))
-    if (UNMENDABLE.has(skill)) return false
-    if (skill === 'shapeChange') return this.refuseOddOnes(held, derived)
-    if (NEIGHBOURS.has(skill) && skill !== 'accidental')
-      return some(held, id => this.refusePitch(this.weakerOf(id)))
-    return some(held, id => this.refusePitch(id))
-  }
-
-  /** Of a note and the one before it the one that carries less: what they ask for together goes with it. */
-  private weakerOf(id: EventId): EventId {
-    const slots = [...this.written.slots].sort(([, a], [, b]) => a.at - b.at)
-    const i = slots.findIndex(([own]) => own === id)
-    const before = slots[i - 1]
-    return before && slots[i] && carries(before[1]) < carries(slots[i]![1]) ? before[0] : id
-  }
-
-  /** In the phrases where a finger changes its place: of its places all but the one that carries most of the phrase. */
-  private refuseOddOnes(notes: readonly EventId[], { form, fingering }: Derived): boolean {
-    const asking = new Set(notes)
-    const slotOf = (n: (typeof fingering.notes)[number]) => this.written.slots.get(eventOf(n.id))
-    const worth = (n: (typeof fingering.notes)[number]) =>
-      (1 + carries(slotOf(n)!)) * (n.mark === 'home' ? AT_HOME : 1)
-    return some(form.phrases.filter(p => p.events.some(e => asking.has(e))), p => {
-      const own = new Set(p.events)
-      const stopped = fingering.notes.filter(n => n.finger !== 0 && own.has(eventOf(n.id)) && slotOf(n))
-      const fingers = [...groupBy(stopped, n => `${n.anchor} ${n.finger}`).values()]
-      return some(fingers.filter(list => list.some(n => asking.has(eventOf(n.id)))), finger => {
-        const places = [...groupBy(finger, n => n.mark).values()]
-        const carried = places.map(list => list.reduce((sum, n) => sum + worth(n), 0))
-        const odd = places.filter((_, i) => i !== carried.indexOf(Math.max(...carried))).flat()
-        return some(odd, n => this.refusePitch(eventOf(n.id)))
-      })
-    }) // prettier-ignore
-  }
-
-  private goSlower(): boolean {
-    if (this.slower <= SLOWEST) return false
-    this.slower = Math.max(SLOWEST, Math.round((this.slower - 0.1) * 100) / 100)
-    return true
-  }
-
-  private leaveUpbeats(): boolean {
-    if (this.upbeats.measures.length > 0) return false
-    this.upbeats = upbeatsLeft(this.tune, this.o.refused ?? new Set())
-    return this.upbeats.measures.length > 0
-  }
-
-  private partSlurs(d: Demand, { bowing }: Derived): boolean {
-    const asking = new Set(d.notes.map(n => n.note))
-    return some(bowing.written.filter(s => s.notes.some(n => asking.has(n))), s => some(s.tones.slice(1), id => added(this.parted, id))) // prettier-ignore
-  }
-
-  private refusePitch(id: EventId): boolean {
-    const slot = this.written.slots.get(id)
-    if (!slot?.source) return false
-    const { source } = slot
-    const span = this.source.spans.find(s => s.notes.includes(source))
-    return span !== undefined && this.refuse(refusalKey(source.id, slot.midi), span)
-  }
-
-  private refuseRhythm(id: EventId): boolean {
-    const source = this.written.slots.get(id)?.source
-    const i = source ? this.source.spans.findIndex(s => s.notes.includes(source)) : -1
-    const span = this.source.spans[i]
-    if (!span) return false
-    const own = [...this.written.slots].filter(([, s]) => s.at >= span.start - 1e-6 && s.at < span.end - 1e-6)
-    const rhythm = { own: false, slots: own.map(([, s]) => s).sort((a, b) => a.at - b.at).map(s => ({ at: s.length, length: s.length })) } // prettier-ignore
-    return this.refuse(rhythmRefusalKey(span.group.id, rhythmKey(rhythm)), span)
-  }
-
-  /** Each time it costs more; in the end something else is cheaper. */
-  private refuse(key: string, span: Span): boolean {
-    const now = this.refusals.get(key) ?? 0
-    if (now >= 4 * W.refused) return false
-    this.refusals.set(key, now + W.refused)
-    for (const fold of [-1, 0, 1]) this.fillings.delete(fillingsKey(span.group.id, fold))
-    return true
-  }
 }
 
 /** So large a share of a phrase out of reach that it may go as a whole. */
 const MANY = 0.25
-/** Asked by the tune as a whole: no note mends it. */
-const UNMENDABLE = new Set(['sharps', 'flats', 'moreSharps', 'moreFlats', 'keyChange', 'metreChange', 'repeat', 'endings', 'crossTuning', 'tenorClef', 'compound', 'uneven']) // prettier-ignore
-
-/** Of two places of a finger the one at home, where the rest of the tune has it, counts more. */
-const AT_HOME = 1.5
-/** How much of the tune hangs on a note: by its beat, its length, and whether a phrase ends on it. */
-const carries = (s: Slot) =>
-  s.strength + Math.min(1, s.quarters / 2) + (s.source?.goal ? 2 : 0) + (s.own ? 0 : -1)
-/** Each is tried, whatever came of those before. */
-function some<T>(list: readonly T[], each: (x: T) => boolean): boolean {
-  return list.map(each).some(Boolean)
-}
-function added<T>(set: Set<T>, x: T): boolean {
-  if (set.has(x)) return false
-  set.add(x)
-  return true
-}
-
 const heights = (list: readonly Pitch[]): ReadonlyMap<Midi, Pitch> => new Map(list.map(p => [midi(p), p]))
 const slurId = (kind: 'slur' | 'unslur', note: EventId) => `${kind}-${note}`.slice(0, 24)
-const offOf = (d: Derived) => d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : [])) // prettier-ignore
+const offOf = (d: Derived) =>
+  d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : []))
 const weight = (e: Eased) =>
   e.blocked.reduce((n, d) => n + (d.level - 0.5) * d.notes.length, 8 * e.off.length)
-
-/** The notes that ask, and those they are tied to. */
-function heldBy(d: Demand, { tune }: Derived): EventId[] {
-  const own = new Set(d.notes.map(n => n.note))
-  const tied = [...tieOrigins(placeEvents(tune))].flatMap(([id, from]) => (own.has(from) ? [id] : []))
-  return [...own, ...tied]
-}

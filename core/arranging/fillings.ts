@@ -1,9 +1,8 @@
 /** What may stand in the place of a group of notes: a rhythm of the level with a pitch for each of its places, and what it costs by itself. */
-import { toNumber, type Fraction } from '#core/music/fraction'
+import { add, equal, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import type { Level } from '#core/levels/levels'
 import { beatStrength, inThrees, isCompound, type Metre } from '#core/music/metre'
-import { add } from '#core/music/fraction'
 import { diatonic, midi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { rhythmsOf, type Rhythm, type RhythmOptions } from './rhythms'
@@ -112,7 +111,13 @@ function rhythmCost(span: Span, rhythm: Rhythm, o: FillingOptions): number {
   const short = rhythm.slots.filter(s => isShort(toNumber(s.length), span.group.measure.felt)).length
   const madeShort = o.level === 1 && !rhythm.own ? short * W.madeShort : 0
   const crowded = of(LOAD.crowded, o.level) * Math.max(0, short - 1) * o.quickness
-  const bare = o.level > 1 && rhythm.slots.length === 1 && span.notes.length > (span.group.beats[0]!.length.d === 1 ? 2 : 3) && span.group.beats.length === 1 ? W.bare : 0 // prettier-ignore
+  const bare =
+    o.level > 1 &&
+    rhythm.slots.length === 1 &&
+    span.notes.length > (span.group.beats[0]!.length.d === 1 ? 2 : 3) &&
+    span.group.beats.length === 1
+      ? W.bare
+      : 0
   const refused = o.refusals.get(rhythmRefusalKey(span.group.id, rhythmKey(rhythm))) ?? 0
   // A long and a short are the dance itself where the beat has three.
   const lilt = inThrees(span.group.measure.felt) && rhythmKey(rhythm) === LONG_SHORT
@@ -124,13 +129,19 @@ export const rhythmKey = (r: Rhythm) => r.slots.map(s => `${s.length.n}/${s.leng
 /** Notes of the tune nobody hears any more, and a peak or low point among them. */
 function lostCost(span: Span, slots: readonly Slot[]): number {
   const heard = new Set(slots.map(s => s.source?.id))
+  const heights = new Set(slots.flatMap(s => (s.own && s.source ? [s.source.midi] : [])))
   const begins = (at: number) => slots.some(s => Math.abs(s.at - at) < EPS)
   return span.notes.reduce((sum, n) => {
     if (heard.has(n.id)) return sum
     // What is tied on is heard still, on the beat.
     if (n.strength === 0 && n.event.heads.some(h => h.tied)) return sum + W.lostTied
-    const own = n.tiedOn ? 0 : n.strength > 0 && !begins(n.at) ? W.lostBeat : W.lostOffbeat * (isWeakest(span, n) ? WEAKEST : isAfterStrong(span) ? AFTER_STRONG : 1) // prettier-ignore
-    const peak = (n.peak ? W.peakLost : n.low ? W.lowLost : 0) * Math.min(1, 2 * (n.until - n.at))
+    const own = n.tiedOn
+      ? 0
+      : n.strength > 0 && !begins(n.at)
+        ? W.lostBeat
+        : W.lostOffbeat * (isWeakest(span, n) ? WEAKEST : isAfterStrong(span) ? AFTER_STRONG : 1)
+    const edge = heights.has(n.midi) ? 0 : n.peak ? W.peakLost : n.low ? W.lowLost : 0
+    const peak = edge * Math.min(1, 2 * (n.until - n.at))
     return sum + own + peak
   }, 0)
 }
@@ -144,9 +155,11 @@ function isWeakest(span: Span, n: SourceNote): boolean {
 }
 const WEAKEST = 0.6
 
-/** A long note stands better on a strong beat, and the short ones after it. */
-const isAfterStrong = ({ group }: Span) => beatStrength(group.measure.felt, group.at) >= 2
-const AFTER_STRONG = 0.65
+/** Of even short notes the ones on a strong beat give way first: a long note stands better there, and the short ones after it. */
+const isAfterStrong = ({ group, notes }: Span) =>
+  beatStrength(group.measure.felt, group.at) >= 2 &&
+  notes.every(n => equal(n.event.duration, notes[0]!.event.duration))
+const AFTER_STRONG = 0.5
 
 type Place = Pick<Slot, 'at' | 'length' | 'quarters' | 'strength' | 'short' | 'threes'>
 
@@ -160,7 +173,9 @@ interface Choice {
 
 function choicesAt(source: Source, span: Span, place: Place, fold: number, o: FillingOptions): Choice[] {
   const end = place.at + place.quarters
-  const main = span.notes.find(n => n.at <= place.at + EPS && n.until > place.at + EPS) ?? span.notes.find(n => n.at > place.at && n.at < end - EPS) // prettier-ignore
+  const main =
+    span.notes.find(n => n.at <= place.at + EPS && n.until > place.at + EPS) ??
+    span.notes.find(n => n.at > place.at && n.at < end - EPS)
   if (!main) return [{ slot: restAt(place), cost: 0 }]
   const allowed = o.allowed(span.group.measure.index)
   const own = span.notes.flatMap((n): Choice[] => {
@@ -247,7 +262,13 @@ function replacementCost(
   // What is tied on is no note of its own.
   if (n.tiedOn && (o.pushes || originOf(source, n).strength > 0))
     return TIED_ON * (weight + W.step * steps + foreign)
-  return weight + (octave ? W.octaveAlone : W.step * steps + sign + foreign) + peak + lost + (n.goal ? W.goalReplaced : 0) // prettier-ignore
+  return (
+    weight +
+    (octave ? W.octaveAlone : W.step * steps + sign + foreign) +
+    peak +
+    lost +
+    (n.goal ? W.goalReplaced : 0)
+  )
 }
 
 /** What it costs to come to a slot from the one before. */
@@ -280,7 +301,11 @@ function melodyCost(source: Source, a: Slot, b: Slot, from: SourceNote, to: Sour
   const turned = before === 0 ? W.wandering : Math.sign(way) !== Math.sign(before) ? W.turned : 0
   const wide = Math.max(0, Math.abs(way) - Math.max(FOURTH, Math.abs(before)))
   const over = Math.abs(way) > 12 && Math.abs(way) > Math.abs(before) ? W.overOctave : 0
-  const apart = exact ? 0 : a.own && b.own ? W.apart * Math.max(0, Math.abs(way) - THIRD) : OTHER_APART * W.apart * Math.max(0, Math.abs(way) - 2) // prettier-ignore
+  const apart = exact
+    ? 0
+    : a.own && b.own
+      ? W.apart * Math.max(0, Math.abs(way) - THIRD)
+      : OTHER_APART * W.apart * Math.max(0, Math.abs(way) - 2)
   const cadence =
     to.goal && b.own && Math.abs(way) > 2 && Math.abs(stepBefore(source, to)) <= 2 ? W.cadenceLeap : 0
   return turned + W.wider * wide + over + apart + cadence
@@ -312,7 +337,8 @@ function loadCost(a: Slot, b: Slot, o: FillingOptions): number {
     !same && both === 1 && b.strength > 0 ? of(LOAD.running, o.level) * (b.threes ? IN_THREES : 1) : 0
   // By a step the bow only follows the scale from the last finger to the open string.
   const byStep = Math.abs(a.midi - b.midi) <= 2 ? STEPWISE : 1
-  const crossing = a.string !== b.string ? of(LOAD.crossing, o.level) * both * byStep * Math.abs(a.string - b.string) : 0 // prettier-ignore
+  const crossing =
+    a.string !== b.string ? of(LOAD.crossing, o.level) * both * byStep * Math.abs(a.string - b.string) : 0
   return (running + crossing) * HEAVINESS[o.instrument as InstrumentId] * o.quickness
 }
 

@@ -79,6 +79,9 @@ export function soundingAt(g: Group, at: Fraction): { event: TuneEvent; begins: 
 
 /** What a group and the measure around it are to the ear. */
 export function contentOf(g: Group): string {
-  const bar = g.measure.measure.events.map(e => `${e.kind === 'note' ? e.heads.map(h => midi(h.pitch)).join('+') : 'z'}:${e.duration.n}/${e.duration.d}`) // prettier-ignore
+  const bar = g.measure.measure.events.map(
+    e =>
+      `${e.kind === 'note' ? e.heads.map(h => midi(h.pitch)).join('+') : 'z'}:${e.duration.n}/${e.duration.d}`,
+  )
   return `${g.at.n}/${g.at.d} ${bar.join(' ')}`
 }

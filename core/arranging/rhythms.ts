@@ -44,7 +44,8 @@ export function rhythmsOf(g: Group, o: RhythmOptions): Rhythm[] {
 }
 
 /** Three and more to a beat of three: they run, which the first months do not. */
-const runsInThrees = (g: Group, r: Rhythm) => isCompound(g.measure.metre) && r.slots.filter(s => toNumber(s.length) < 1).length > 2 // prettier-ignore
+const runsInThrees = (g: Group, r: Rhythm) =>
+  isCompound(g.measure.metre) && r.slots.filter(s => toNumber(s.length) < 1).length > 2
 
 export const nameOf = (r: Rhythm) =>
   r.slots.map(s => `${s.rest ? 'z' : ''}${s.length.n}/${s.length.d}`).join(' ')
@@ -105,7 +106,10 @@ function cellsOf(g: Group, { at, length }: Beginning): Beginning[][] {
 function ownWithin(g: Group, at: Fraction, length: Fraction): Beginning[] {
   const end = add(at, length)
   const slots = ownSlots(g).filter(s => compare(s.at, at) >= 0 && compare(s.at, end) < 0)
-  const fits = slots.length > 0 && equal(slots[0]!.at, at) && compare(add(slots.at(-1)!.at, slots.at(-1)!.length), end) === 0 // prettier-ignore
+  const fits =
+    slots.length > 0 &&
+    equal(slots[0]!.at, at) &&
+    compare(add(slots.at(-1)!.at, slots.at(-1)!.length), end) === 0
   return fits ? slots : []
 }
 

@@ -20,10 +20,20 @@ export const NO_UPBEATS: Upbeats = { measures: [], fills: new Map() }
 export function upbeatsLeft(tune: Tune, refused: ReadonlySet<string>): Upbeats {
   const placed = placeMeasures(tune)
   const up = placed.filter((p, i) => leadsIn(p, placed[i - 1]))
-  const measures = up.map(p => ({ id: `pickup-${p.measure.id}`.slice(0, 24), measure: p.measure.id, events: p.measure.events.map(e => e.id) })) // prettier-ignore
-  if (measures.length === 0 || measures.length === placed.length || measures.some(m => refused.has(m.id))) return NO_UPBEATS // prettier-ignore
+  const measures = up.map(p => ({
+    id: `pickup-${p.measure.id}`.slice(0, 24),
+    measure: p.measure.id,
+    events: p.measure.events.map(e => e.id),
+  }))
+  if (measures.length === 0 || measures.length === placed.length || measures.some(m => refused.has(m.id)))
+    return NO_UPBEATS
   const goes = new Set(up)
-  const short = placed.filter((p, i) => !goes.has(p) && compare(p.length, p.full) < 0 && (i === placed.length - 1 || p.measure.repeatEnd === true || goes.has(placed[i + 1]!))) // prettier-ignore
+  const short = placed.filter(
+    (p, i) =>
+      !goes.has(p) &&
+      compare(p.length, p.full) < 0 &&
+      (i === placed.length - 1 || p.measure.repeatEnd === true || goes.has(placed[i + 1]!)),
+  )
   return { measures, fills: new Map(short.map(p => [p.index, p.full])) }
 }
 

@@ -46,7 +46,11 @@ export function searchVersion(source: Source, o: SearchOptions): Version | null 
   const alike = filterOfLike(source, layers, drawn, second)
   const last = solveLattice(drawn, alike)
   const fillings = last.path.map((state, i) => layers[i]![state]!)
-  return { fillings, total: last.total, otherwise: (from, to, count) => otherwise(layers, drawn, alike, last, from, to, count) } // prettier-ignore
+  return {
+    fillings,
+    total: last.total,
+    otherwise: (from, to, count) => otherwise(layers, drawn, alike, last, from, to, count),
+  }
 }
 
 function layersOf(source: Source, o: SearchOptions): Filling[][] {
@@ -84,9 +88,23 @@ function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[
     const last = f.slots.at(-1)
     if (!last?.pitch || last.quarters < 1) continue
     const name = `held ${last.midi}`
-    const lost = span.notes.reduce((sum, n) => sum + (n.tiedOn ? 0 : n.strength > 0 ? W.lostBeat : W.lostOffbeat) + (n.peak ? W.peakLost : 0) + (n.goal ? W.goalReplaced : 0), 0) // prettier-ignore
+    const lost = span.notes.reduce(
+      (sum, n) =>
+        sum +
+        (n.tiedOn ? 0 : n.strength > 0 ? W.lostBeat : W.lostOffbeat) +
+        (n.peak ? W.peakLost : 0) +
+        (n.goal ? W.goalReplaced : 0),
+      0,
+    )
     const rhythm = { slots: [], own: false }
-    heights.set(name, { slots: [], rhythm, fold: f.fold, cost: W.held + lost, held: last.midi, name: `${f.fold} ${name}` }) // prettier-ignore
+    heights.set(name, {
+      slots: [],
+      rhythm,
+      fold: f.fold,
+      cost: W.held + lost,
+      held: last.midi,
+      name: `${f.fold} ${name}`,
+    })
   }
   return [...heights.values()]
 }
@@ -95,14 +113,28 @@ function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[
 function lastSlot(span: Span, f: Filling): Slot | null {
   if (f.held === null) return f.slots.at(-1) ?? null
   const source = span.notes.at(-1)!
-  return { at: span.start, length: span.group.length, quarters: span.end - span.start, strength: 0, short: false, threes: false, source, pitch: source.pitch, midi: f.held, own: false, string: 0 } // prettier-ignore
+  return {
+    at: span.start,
+    length: span.group.length,
+    quarters: span.end - span.start,
+    strength: 0,
+    short: false,
+    threes: false,
+    source,
+    pitch: source.pitch,
+    midi: f.held,
+    own: false,
+    string: 0,
+  }
 }
 
 function latticeOf(source: Source, layers: readonly (readonly Filling[])[], o: SearchOptions): Lattice {
   const unary = layers.map(layer => Float64Array.from(layer, f => f.cost))
-  const edges = layers.slice(1).map((to, i) => edgesBetween(source, source.spans[i]!, source.spans[i + 1]!, layers[i]!, to, o))
+  const edges = layers
+    .slice(1)
+    .map((to, i) => edgesBetween(source, source.spans[i]!, source.spans[i + 1]!, layers[i]!, to, o))
   return { unary, edges }
-} // prettier-ignore
+}
 
 /** Many fillings end on the same note, many begin with the same one: each way between two notes is weighed once. */
 function edgesBetween(
@@ -137,7 +169,10 @@ function distinct(list: readonly (Slot | null)[]): { slots: (Slot | null)[]; of:
   const slots: (Slot | null)[] = []
   const known = new Map<string, number>()
   const of = list.map(s => {
-    const name = s === null ? '' : `${s.at} ${s.quarters} ${s.pitch ? s.midi : 'z'} ${s.source?.index ?? ''} ${s.own ? 1 : 0}` // prettier-ignore
+    const name =
+      s === null
+        ? ''
+        : `${s.at} ${s.quarters} ${s.pitch ? s.midi : 'z'} ${s.source?.index ?? ''} ${s.own ? 1 : 0}`
     const found = known.get(name) ?? slots.push(s) - 1
     known.set(name, found)
     return found
@@ -146,8 +181,14 @@ function distinct(list: readonly (Slot | null)[]): { slots: (Slot | null)[]; of:
 }
 
 /** Measures of one rhythm are drawn to the rhythm that most of them have in the first solution. */
-function drawnToKin(source: Source, layers: readonly (readonly Filling[])[], lattice: Lattice, { path }: Tables): Lattice {
-  const rhythmOf = (f: Filling) => (f.held === null ? f.slots.map(s => `${s.length.n}/${s.length.d}`).join(' ') : 'held')
+function drawnToKin(
+  source: Source,
+  layers: readonly (readonly Filling[])[],
+  lattice: Lattice,
+  { path }: Tables,
+): Lattice {
+  const rhythmOf = (f: Filling) =>
+    f.held === null ? f.slots.map(s => `${s.length.n}/${s.length.d}`).join(' ') : 'held'
   const counts = new Map<string, Map<string, number>>()
   source.spans.forEach((span, i) => {
     const rhythm = rhythmOf(layers[i]![path[i]!]!)
@@ -163,10 +204,15 @@ function drawnToKin(source: Source, layers: readonly (readonly Filling[])[], lat
     return costs.map((c, k) => c + (rhythmOf(layers[i]![k]!) === most![0] ? 0 : W.unlikeKin))
   })
   return { ...lattice, unary }
-} // prettier-ignore
+}
 
 /** Where measures have the same notes, the run of fillings that costs least for all of them together, as a filter on the states. */
-function filterOfLike(source: Source, layers: readonly (readonly Filling[])[], lattice: Lattice, tables: Tables): Filter {
+function filterOfLike(
+  source: Source,
+  layers: readonly (readonly Filling[])[],
+  lattice: Lattice,
+  tables: Tables,
+): Filter {
   const filter: (Uint8Array | undefined)[] = []
   for (const runs of measuresAlike(source.spans)) {
     const tried = new Map<string, number>()
@@ -175,15 +221,19 @@ function filterOfLike(source: Source, layers: readonly (readonly Filling[])[], l
       const name = names.join(' | ')
       if (tried.has(name)) continue
       const costs = runs.map(other => costThrough(lattice, tables, other, stateRun(layers, other, names)))
-      tried.set(name, costs.reduce((a, b) => a + b, 0))
+      tried.set(
+        name,
+        costs.reduce((a, b) => a + b, 0),
+      )
     }
     const [best] = [...tried].sort((a, b) => a[1] - b[1])
     if (!best || !Number.isFinite(best[1])) continue
     const names = best[0].split(' | ')
-    for (const run of runs) run.forEach((i, k) => (filter[i] = Uint8Array.from(layers[i]!, f => (f.name === names[k] ? 1 : 0)))) // prettier-ignore
+    for (const run of runs)
+      run.forEach((i, k) => (filter[i] = Uint8Array.from(layers[i]!, f => (f.name === names[k] ? 1 : 0))))
   }
   return feasible(lattice, filter) ? filter : []
-} // prettier-ignore
+}
 
 const feasible = (lattice: Lattice, filter: Filter) => Number.isFinite(solveLattice(lattice, filter).total)
 
@@ -203,25 +253,39 @@ function measuresAlike(spans: readonly Span[]): number[][][] {
 }
 
 /** The states of a run with these names; null where one of them is missing. */
-function stateRun(layers: readonly (readonly Filling[])[], run: readonly number[], names: readonly string[]): number[] | null {
+function stateRun(
+  layers: readonly (readonly Filling[])[],
+  run: readonly number[],
+  names: readonly string[],
+): number[] | null {
   const states = run.map((i, k) => layers[i]!.findIndex(f => f.name === names[k]))
   return states.every(s => s >= 0) ? states : null
-} // prettier-ignore
+}
 
 /** Cost of the best path through a run of states. */
-function costThrough(lattice: Lattice, { forward, backward }: Tables, run: readonly number[], states: readonly number[] | null): number {
+function costThrough(
+  lattice: Lattice,
+  { forward, backward }: Tables,
+  run: readonly number[],
+  states: readonly number[] | null,
+): number {
   if (!states) return Infinity
   const [first, last] = [run[0]!, run.at(-1)!]
   let cost = lattice.unary[first]![states[0]!]!
   if (first > 0) {
     const [rows, width] = [lattice.edges[first - 1]!, lattice.unary[first]!.length]
-    cost += forward[first - 1]!.reduce((best, f, a) => Math.min(best, f + rows[a * width + states[0]!]!), Infinity)
+    cost += forward[first - 1]!.reduce(
+      (best, f, a) => Math.min(best, f + rows[a * width + states[0]!]!),
+      Infinity,
+    )
   }
   run.slice(1).forEach((i, k) => {
-    cost += lattice.edges[i - 1]![states[k]! * lattice.unary[i]!.length + states[k + 1]!]! + lattice.unary[i]![states[k + 1]!]! // prettier-ignore
+    cost +=
+      lattice.edges[i - 1]![states[k]! * lattice.unary[i]!.length + states[k + 1]!]! +
+      lattice.unary[i]![states[k + 1]!]!
   })
   return cost + backward[last]![states.at(-1)!]!
-} // prettier-ignore
+}
 
 /** Different fillings of a stretch: through every other state of each of its layers the best path, named by what stands in the stretch. */
 function otherwise(
@@ -237,7 +301,10 @@ function otherwise(
   const free = filter.map((mask, i) => (i >= from && i < to ? undefined : mask))
   const tables = solveLattice(lattice, free)
   const found = new Map<string, Otherwise>()
-  const own = solved.path.slice(from, to).map((s, k) => layers[from + k]![s]!.name).join(' | ') // prettier-ignore
+  const own = solved.path
+    .slice(from, to)
+    .map((s, k) => layers[from + k]![s]!.name)
+    .join(' | ')
   const note = (path: readonly number[], extra: number) => {
     const fillings = path.slice(from, to).map((s, k) => layers[from + k]![s]!)
     const name = fillings.map(f => f.name).join(' | ')

