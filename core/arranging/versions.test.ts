@@ -137,7 +137,10 @@ describe('key', () => {
   it('of a lullaby for the cello lies on the upper strings and rings', () => {
     const tune = tuneOf(
       'M:3/4\nL:1/8\nQ:1/4=80\nK:F',
-      'A4 G2 | F4 C2 | F2 G2 A2 | G6 | A4 c2 | B2 A2 G2 | A2 F2 G2 | F6 | c4 c2 | d4 A2 | B2 B2 A2 | G6 | A4 c2 | B2 A2 G2 | A2 G2 E2 | F6 |'), { level: 2, context: ASSUMED_HANDS }).key)) // prettier-ignore
+      'A4 G2 | F4 C2 | F2 G2 A2 | G6 | A4 c2 | B2 A2 G2 | A2 F2 G2 | F6 | c4 c2 | d4 A2 | B2 B2 A2 | G6 | A4 c2 | B2 A2 G2 | A2 G2 E2 | F6 |',
+    )
+    const { key } = easierInBestKey(tune, base('cello'), { level: 2, context: ASSUMED_HANDS })
+    expect(['C major', 'D major', 'G major']).toContain(keyName(key))
   })
 })
 

@@ -161,7 +161,9 @@ describe('what a tune asks', () => {
 
 describe('graded versions others made', () => {
   const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as { name: string; versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[] }[] // prettier-ignore
-  const easier = all.flatMap(t => t.versions.map(v => ({ ...v, tune: t.name }))).filter(v => v.purpose === 'easier')
+  const easier = all
+    .flatMap(t => t.versions.map(v => ({ ...v, tune: t.name })))
+    .filter(v => v.purpose === 'easier')
   it('ask for no more than the level they were made for, but where a teacher goes ahead of the ladder', () => {
     expect(easier.length).toBeGreaterThan(60)
     const over = easier.filter(v => lowest(readAbc(v.abc).tunes[0]!.tune, v.instrument).level > v.level)
