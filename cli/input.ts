@@ -1,3 +1,4 @@
+import { PLACE_SCHOOLS } from '#core/fingering/places'
 /** Files and options: everything that can be wrong with what the caller gave. */
 import { readFileSync } from 'node:fs'
 import { basename } from 'node:path'
@@ -55,6 +56,11 @@ export const ARRANGEMENT_OPTIONS = {
   'bass-hand': { type: 'string', value: '1-2-4|1-2-3-4', what: 'the hand on the double bass' },
   reach: { type: 'string', value: 'cost|shift|extend', what: 'on the cello: rather shift, or open the hand' },
   long: { type: 'string', value: 'open|stopped', what: 'long notes as they lie, or rather stopped' },
+  places: {
+    type: 'string',
+    value: PLACE_SCHOOLS.join('|'),
+    what: 'violin and viola: rather at home, or slurred phrases in one position',
+  },
   harmonics: { type: 'string', value: 'no|yes', what: 'natural harmonics wherever they help' },
   span: { type: 'string', value: 'MM', what: 'the reach from 1 to 4' },
   tempo: { type: 'string', value: '"1/4=96"', what: 'the tempo it is played in' },
@@ -133,6 +139,7 @@ export function recipeFrom(file: TuneFile, v: Values, pins: 'fingers' | 'strokes
     bow: oneOf('school', text(v.school), BOW_SCHOOLS, schools.bow),
     reach: oneOf('reach', text(v.reach), ['cost', 'shift', 'extend'], schools.reach),
     long: oneOf('long', text(v.long), ['open', 'stopped'], schools.long),
+    ...(v.places !== undefined && { position: oneOf('places', text(v.places), PLACE_SCHOOLS, 'auto') }),
     harmonics: oneOf('harmonics', text(v.harmonics), ['no', 'yes'], schools.harmonics),
     bassHand: oneOf('bass-hand', text(v['bass-hand']), ['1-2-4', '1-2-3-4'], schools.bassHand),
   })

@@ -79,7 +79,10 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
       found: index.holding(melodyPrint(version), 0)[0]?.id === name,
       unfingered: e.derived.findings.filter(f => f.severity === 'error').length,
       moved: !sameKey(key, tune.key),
-      needless: plain.level <= level && plain.unplayable === 0 && e.changes.some(c => !['slur', 'lighten'].includes(c.kind)),
+      needless:
+        plain.level <= level &&
+        plain.unplayable === 0 &&
+        e.changes.some(c => !['slur', 'lighten'].includes(c.kind)),
       score: keptInAll(kept),
       key: keyName(key),
     }
@@ -143,14 +146,21 @@ function winces() {
       found.forEach((w, side) => WINCES.forEach(rule => (sum.of[rule][side]! += w[rule])))
     }
   })
-  console.log('\nRules of the judges, broken per version: ours and theirs; on tunes weighed on, and on every third tune, held back')
+  console.log(
+    '\nRules of the judges, broken per version: ours and theirs; on tunes weighed on, and on every third tune, held back',
+  )
   const share = (x: number, n: number) => (x / Math.max(1, n)).toFixed(2).padStart(6)
   for (const rule of WINCES) {
-    const cells = [sums.tuned, sums.held].map(s => `${share(s.of[rule][0]!, s.versions)} ${share(s.of[rule][1]!, s.versions)}`)
+    const cells = [sums.tuned, sums.held].map(
+      s => `${share(s.of[rule][0]!, s.versions)} ${share(s.of[rule][1]!, s.versions)}`,
+    )
     console.log(`   ${rule.padEnd(9)} ${cells.join('   |')}   ${WINCE_WORDS[rule]}`)
   }
 }
-const newSums = () => ({ versions: 0, of: Object.fromEntries(WINCES.map(w => [w, [0, 0]])) as Record<Wince, number[]> })
+const newSums = () => ({
+  versions: 0,
+  of: Object.fromEntries(WINCES.map(w => [w, [0, 0]])) as Record<Wince, number[]>,
+})
 
 function versionsOfOthers() {
   console.log('\nVersions others made (levels calibrated on them): same note on the beat as theirs; strong beats kept in theirs and in ours') // prettier-ignore

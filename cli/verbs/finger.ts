@@ -14,6 +14,8 @@ import { formatPitch } from '#core/music/pitch'
 import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
 import { headOf } from '#core/music/ids'
 import { tallyOf } from '#core/fingering/tally'
+import { mannerStretches } from '#core/fingering/places'
+import { mannerWords } from '#core/words/schools'
 import { tradeWords, wayWords } from '#core/words/ways'
 import { told } from '../told'
 
@@ -52,6 +54,12 @@ export const finger: Verb = {
     return {
       instrument: recipe.played.instrument,
       octave: d.arranged.octave,
+      places: mannerStretches(f.problem.around.map(a => a.manner)).map(m => ({
+        from: f.problem.tones[m.from]!.id,
+        to: f.problem.tones[m.to]!.id,
+        school: m.manner,
+        sentence: mannerWords(m.manner),
+      })),
       notes: f.notes.map(n => ({
         id: n.id,
         measure: n.measure,

@@ -38,6 +38,7 @@ export function fingeringOptions(
     open: schools.open,
     long: schools.long,
     harmonics: schools.harmonics === 'yes',
+    ...(schools.position && { places: schools.position }),
     tempo: tempoOf(tune, recipe),
     model,
     ...(level !== null && { level }),

@@ -7,6 +7,7 @@ import { z } from 'zod'
 import { versioned } from '#core/documents/versioned'
 import { fingerPinSchema } from '#core/fingering/fingerPin'
 import { passageRuleSchema } from '#core/fingering/passageRule'
+import { PLACE_SCHOOLS } from '#core/fingering/places'
 import { ORDERS } from '#core/form/plan'
 import { CLEFS, keySchema, INSTRUMENT_IDS, tempoSchema, type InstrumentId } from '#core/music/tune'
 import { BOW_MARKS, DEFAULT_SHEET, sheetSchema } from '#core/styles/sheetRecipe'
@@ -39,6 +40,8 @@ const schoolsSchema = z
     long: z.enum(['open', 'stopped']),
     /** Natural harmonics only where the hand is anyway, or wherever they help. */
     harmonics: z.enum(['no', 'yes']),
+    /** Violin and viola: rather at home, or a sung phrase in one position; by the kind of tune where nobody says. */
+    position: z.enum(PLACE_SCHOOLS).optional(),
   })
   .readonly()
 

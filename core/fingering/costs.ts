@@ -7,6 +7,7 @@ import { INSTRUMENTS, isLow } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
 import type { Semitones } from '#core/music/pitch'
 import { HOME, standsThere } from './home'
+import { MANNERS } from './places'
 import { isHome } from '#core/instruments/tunings'
 import type { HandState, HeadPlace } from './candidates'
 import type { CostContext, Around, FingeringOptions, OpenCost, HandGap } from './problem'
@@ -137,16 +138,20 @@ function elsewhere({ lies }: Around, s: HandState, { seconds }: Tone): number {
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
 export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandState, out?: Costs): number {
   const allOpen = s.places.every(p => p.finger === 0)
+  const manner = MANNERS[around.manner]
   const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
   const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
-  const own = tone.run ? costInRun(s) : s.cost
+  const own = (tone.run ? costInRun(s) : s.cost) * (reachesFourth(s) ? 1 - (1 - manner.stretch) * hurry(tone.seconds) : 1) // prettier-ignore
   const finger = own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s)) // prettier-ignore
   const needless = elsewhere(around, s, tone)
-  const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone) + needless
+  const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone) * manner.away + needless * manner.lies
   let [openCost, sustained] = [0, 0]
   if (allOpen && s.places.length === 1) {
-    openCost = around[ctx.openSchool] + (s.anchor > HOME_ANCHOR ? openAway(ctx.instrument) : 0)
+    openCost =
+      around[ctx.openSchool] +
+      (around.bound ? manner.openSlurred : manner.open) +
+      (s.anchor > HOME_ANCHOR ? openAway(ctx.instrument) : 0)
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing)
       sustained = ctx.longStopped ? W.sustainedStopped : W.sustainedOpen
   }
@@ -158,6 +163,10 @@ export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandS
   }
   return place + finger + openCost + sustained
 }
+
+/** The fourth finger a half step above its place, in first position on the highest string: nothing else is above it. */
+const reachesFourth = ({ anchor, lead }: HandState) =>
+  anchor === HOME_ANCHOR && lead.string === 0 && lead.finger === 4 && lead.mark === 'extended'
 
 /** Semitones between the places of an octave on neighbouring strings tuned in fifths. */
 const OCTAVE = 5
@@ -199,7 +208,10 @@ export function startCost(
 ): number {
   const there = s.anchor > HOME_ANCHOR && around.lies !== null && standsThere(around.lies, s)
   const away = startAway(s.anchor) * (there ? 1 - lasting(tone.seconds) : 1)
-  const cost = s.anchor === HOME_ANCHOR ? 0 : away + W.arrival * anchorCost(instrument, s)
+  const cost =
+    s.anchor === HOME_ANCHOR
+      ? 0
+      : (away + W.arrival * anchorCost(instrument, s)) * MANNERS[around.manner].start
   if (out) out[AT.place]! += cost
   return cost
 }
@@ -213,11 +225,12 @@ export function transitionCost(
   out?: Costs,
 ): number {
   const { quick } = gap
-  const shift = shiftCost(ctx, a, b, gap, quick)
-  const crossing = crossingCost(a, b, gap, quick, isLow(ctx.instrument))
+  const manner = MANNERS[gap.manner]
+  const shift = shiftCost(ctx, a, b, gap, quick) * manner.shift
+  const crossing = crossingCost(a, b, gap, quick, isLow(ctx.instrument)) * (gap.slurred ? manner.crossingSlurred : manner.crossing) // prettier-ignore
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
-  const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) : 0
+  const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) * manner.slide : 0
   const stretch = still ? stretchCost(ctx.instrument, a, b, quick, gap.run) : 0
   const shape = still ? handShapeCost(a, b) : 0
   const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
@@ -287,7 +300,10 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: HandGap, q
   else if (from === 0) cost *= W.openShift
   // The open string it was left over is what such a string is for.
   const left = from === 0 && a.anchor > HOME_ANCHOR && !isLow(ctx.instrument) ? W.openAway : 0
-  const needless = gap.lies && !(standsThere(gap.lies, a) && standsThere(gap.lies, b)) ? W.needlessShift : 0
+  const needless =
+    gap.lies && !(standsThere(gap.lies, a) && standsThere(gap.lies, b))
+      ? W.needlessShift * MANNERS[gap.manner].lies
+      : 0
   const half =
     isLow(ctx.instrument) || gap.run || Math.min(a.anchor, b.anchor) >= HOME_ANCHOR ? 0 : W.halfShift * quick
   return cost + fetched + needless + half + W.arrival * anchorCost(ctx.instrument, b) - left

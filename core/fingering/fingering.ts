@@ -11,7 +11,8 @@ import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
-import { lies, shared } from './home'
+import { inPhrases, lies, shared } from './home'
+import { mannersOf } from './places'
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
@@ -80,14 +81,20 @@ export function fingeringProblem(
   const open = sets.map(s => s.open)
   const states = sets.map(s => s.states)
   const ids = tones.map(t => t.id)
-  const where = lies(options.instrument, tones, states, options.together?.phrases)
+  const phrases = inPhrases(ids, options.together?.phrases)
+  const bound = tones.map((t, i) => t.slurredOn || tones[i - 1]?.slurredOn === true)
+  const manners = mannersOf(options.instrument, options.places ?? 'auto', tune.kind, tones, bound, phrases)
+  const where = lies(options.instrument, tones, states, options.together?.phrases, manners)
   const gaps = gapsOf(tones, open, before).map((gap, i) => ({
     ...gap,
+    manner: manners[i + 1]!,
     lies: shared(where[before[i + 1]!], where[i + 1]),
   }))
   const around = tones.map((_, i) => ({
     ...openCosts(tones, i, before, fourthInFrame),
     lies: where[i] ?? null,
+    manner: manners[i]!,
+    bound: bound[i]!,
   }))
   const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
@@ -146,7 +153,7 @@ function unaryCosts(
   around: Around,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
+  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${around.manner}|${around.bound}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, around, s))
@@ -189,7 +196,7 @@ function edgesBetween(
     const parted = before[i + 1] !== i
     const key = parted
       ? `${from.index}|${to.index}`
-      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${context.harmonics || gap.harmonic}|${pace}`
+      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${gap.manner}|${context.harmonics || gap.harmonic}|${pace}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -9,6 +9,7 @@ import { QUICK } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
 import type { InstrumentId } from '#core/music/tune'
 import type { HandState, HeadPlace } from './candidates'
+import type { Manner } from './places'
 
 /** For each tone the number of its phrase; one phrase where nobody says where they begin. */
 export function inPhrases(ids: readonly string[], starts?: ReadonlySet<string>): string[] {
@@ -56,8 +57,14 @@ export function lies(
   tones: readonly Tone[],
   states: readonly (readonly HandState[])[],
   starts?: ReadonlySet<string>,
+  manners: readonly Manner[] = [],
 ): (Lies | null)[] {
-  const all = tones.map((tone, i): Stopped => ({ tone, states: states[i]! }))
+  const all = tones.map((tone, i): Stopped => ({
+    tone,
+    states: states[i]!,
+    bound: tone.slurredOn || tones[i - 1]?.slurredOn === true,
+    position: manners[i] === 'position',
+  }))
   const whole = placesOf(instrument, all)
   if (whole.some(Boolean)) return whole
   const phrases = inPhrases(
@@ -77,10 +84,18 @@ export function lies(
 interface Stopped {
   readonly tone: Tone
   readonly states: readonly HandState[]
+  /** Under a slur with a neighbour; in a phrase that is kept in one position. */
+  readonly bound: boolean
+  readonly position: boolean
 }
 
 /** The place of tones that belong together; none for an open string before them, which gives the hand its time to get there. */
 function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | null)[] {
+  if (list.length > 0 && list.every(t => t.position)) {
+    const flats = instrument === 'viola' && cramped(list) ? inSecond(list) : null
+    const place = flats ?? keptInPosition(list)
+    if (place) return list.map(() => place)
+  }
   if (list.every(t => atHome(t.states))) {
     const instead = instrument === 'viola' && unhurried(list) && cramped(list) ? inSecond(list) : null
     return list.map(() => instead ?? (isLow(instrument) ? null : HOME))
@@ -89,6 +104,77 @@ function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | n
   if (place || !list[0]?.states.some(s => s.lead.finger === 0)) return list.map(() => place)
   const later = awayFrom(instrument, list.slice(1))
   return list.map((_, i) => (i === 0 ? null : later))
+}
+
+/** Half, first, second and third position by the first finger's anchors: the low place of each, then the high one. */
+const KEPT: readonly {
+  readonly anchors: readonly number[]
+  readonly away: 'first' | 'half' | 'second' | 'third'
+}[] = [
+  { anchors: [HOME_ANCHOR], away: 'first' },
+  { anchors: [1], away: 'half' },
+  { anchors: [3, 4], away: 'second' },
+  { anchors: [5, 6], away: 'third' },
+]
+
+/** What a sung phrase pays to lie in a position, in crossings under a slur. */
+export const POSITION_COSTS = {
+  /** Not to be at home: the ear has to find it, and the pupil has to know it. */
+  first: 0,
+  half: 0.3,
+  second: 2.25,
+  third: 1.2,
+  /** A finger drawn back or stretched. */
+  drawn: 0.5,
+  /** An open string under a slur sounds of another place; elsewhere it rings. */
+  openBound: 0.8,
+  open: 0.1,
+  crossedBound: 1,
+  crossed: 0.25,
+  /** A finger has to slide: one note has one finger. */
+  slides: 1.5,
+}
+
+/** The position in which a sung phrase stays on its strings with one finger for every note; null where none holds it, or first position does as well. */
+function keptInPosition(list: readonly Stopped[]): Lies | null {
+  const costs = KEPT.map(p => ({ ...p, total: POSITION_COSTS[p.away] + costIn(list, p.anchors) }))
+  const best = costs.reduce((a, b) => (b.total < a.total ? b : a))
+  if (!Number.isFinite(best.total)) return null
+  return best.anchors[0] === HOME_ANCHOR
+    ? HOME
+    : { anchors: new Set(best.anchors), thumb: false, key: best.anchors.join() }
+}
+
+/** The least a line costs within one position: a shortest path over the strings. */
+function costIn(list: readonly Stopped[], anchors: readonly number[]): number {
+  let now = new Map<string, { string: number; finger: unknown; offset: number; cost: number }>()
+  for (const [i, t] of list.entries()) {
+    const next = new Map<string, { string: number; finger: unknown; offset: number; cost: number }>()
+    const open = anchors.includes(HOME_ANCHOR)
+    for (const s of t.states) {
+      const p = s.lead
+      if (p.harmonic || (p.finger === 0 ? !open && t.bound : !anchors.includes(s.anchor))) continue
+      const own =
+        s.places.filter(reached).length * POSITION_COSTS.drawn +
+        (p.finger === 0 ? (t.bound ? POSITION_COSTS.openBound : POSITION_COSTS.open) : 0)
+      let best = i === 0 ? 0 : Infinity
+      for (const q of now.values()) {
+        const slurred = list[i - 1]!.tone.slurredOn
+        const crossed =
+          q.string === p.string ? 0 : slurred ? POSITION_COSTS.crossedBound : POSITION_COSTS.crossed
+        const slides =
+          q.string === p.string && q.finger === p.finger && q.offset !== p.offset ? POSITION_COSTS.slides : 0
+        best = Math.min(best, q.cost + crossed + slides)
+      }
+      const key = `${p.string} ${String(p.finger)} ${p.offset}`
+      const cost = best + own
+      if (cost < (next.get(key)?.cost ?? Infinity))
+        next.set(key, { string: p.string, finger: p.finger, offset: p.offset, cost })
+    }
+    if (next.size === 0) return Infinity
+    now = next
+  }
+  return Math.min(...[...now.values()].map(q => q.cost))
 }
 
 function awayFrom(instrument: InstrumentId, list: readonly Stopped[]): Lies | null {

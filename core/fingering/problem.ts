@@ -13,6 +13,7 @@ import type { HandState } from './candidates'
 import type { Together } from './consistency'
 import type { Lies } from './home'
 import type { PassageRule } from './passageRule'
+import type { Manner, PlaceSchool } from './places'
 import type { Ruled } from './rules'
 import type { Lattice } from '#core/solver/tables'
 
@@ -35,6 +36,8 @@ export interface FingeringOptions {
   /** Long tones as they lie, or rather stopped. */
   readonly long?: LongSchool
   readonly harmonics?: boolean
+  /** Violin and viola: rather at home or rather in one position; by the kind of tune and its slurs where nobody says. */
+  readonly places?: PlaceSchool
   /** Ids of events slurred to the one before; the tune's own slurs when absent. */
   readonly joined?: ReadonlySet<string>
   /** The learner's reach from 1 to 4 in mm, where it was measured. */
@@ -72,12 +75,17 @@ export interface OpenCost {
 export interface Around extends OpenCost {
   /** Where its phrase lies; null when it lies nowhere as a whole. */
   readonly lies: Lies | null
+  /** How its phrase is played. */
+  readonly manner: Manner
+  /** It lies under a slur with a neighbour. */
+  readonly bound: boolean
 }
 
 /** What lies between two tones, with what their phrase says of a move of the hand. */
 export interface HandGap extends Gap {
   /** The place that holds them and all of their phrase: a move out of it or back is needless. */
   readonly lies: Lies | null
+  readonly manner: Manner
 }
 
 export interface FingeringProblem {

@@ -158,7 +158,7 @@ function withinLimits(
 }
 
 /** Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its surroundings out. */
-const ALONE = { first: 0, cost: 0, fourth: 0, lies: null }
+const ALONE = { first: 0, cost: 0, fourth: 0, lies: null, manner: 'home', bound: false } as const
 
 function prune(list: readonly HandState[], tone: Tone, context: CostContext): HandState[] {
   const ranked = list

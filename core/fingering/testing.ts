@@ -9,6 +9,7 @@ import { parseTempo } from '#core/music/metre'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { fingeringProblem, solveFingering, type Fingering } from './fingering'
 import type { LongSchool, OpenSchool } from './problem'
+import type { PlaceSchool } from './places'
 import type { FingerPins } from './fingerPin'
 
 export interface FingeredOptions {
@@ -25,6 +26,7 @@ export interface FingeredOptions {
   readonly extend?: 'shift' | 'extend'
   readonly long?: LongSchool
   readonly harmonics?: boolean
+  readonly places?: PlaceSchool
 }
 
 export function tuneOf(abc: string, unit = '1/8'): Tune {
@@ -46,6 +48,7 @@ export function fingeringOf(abc: string, o: FingeredOptions): Fingering {
     level: o.level,
     ...(o.long && { long: o.long }),
     ...(o.harmonics && { harmonics: true }),
+    ...(o.places && { places: o.places }),
     ...(o.rules && { rules: o.rules }),
     ...(o.span !== undefined && { span: o.span }),
     hand: { bassHand: o.bassHand, reach: o.extend },

@@ -182,6 +182,7 @@ describe('whole other fingerings', () => {
     const g = fingeringOf('K:Eb clef=alto\n(B,CDE)(FGAG)(ABcB)(AGFE)|', {
       instrument: 'viola',
       tempo: '1/4=72',
+      places: 'home',
     })
     const all = wholeAlternatives(g, 9)
     const second = all.find(a => wayWords(a.way) === 'all in second position')!

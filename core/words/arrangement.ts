@@ -47,7 +47,9 @@ const tempoText = (t: Tempo) => `${valueName(t.beat)} = ${t.perMinute}`
 
 /** "without measures 9 to 16"; null where all of the tune is played. */
 export function leftOutText(tune: Tune, { changes }: Pick<Played, 'changes'>): string | null {
-  const left = new Set(changes.flatMap(c => (c.accepted && c.edit.do === 'leave' && c.kind !== 'pickup' ? c.edit.measures : [])))
+  const left = new Set(
+    changes.flatMap(c => (c.accepted && c.edit.do === 'leave' && c.kind !== 'pickup' ? c.edit.measures : [])),
+  )
   if (left.size === 0) return null
   const own = placeMeasures(tune).filter(p => left.has(p.measure.id))
   return own.length === 0 ? null : `without ${measuresText(own.map(p => p.number))}`

@@ -1,7 +1,8 @@
 /** The schools a fingering goes by and those of naming, in words: what is chosen, and each choice. */
 import type { Schools, Shown } from '#core/arrangement/recipe'
+import type { Manner } from '#core/fingering/places'
 
-type Played = Pick<Schools, 'open' | 'reach' | 'bassHand' | 'long' | 'harmonics'>
+type Played = Required<Pick<Schools, 'open' | 'reach' | 'bassHand' | 'long' | 'harmonics' | 'position'>>
 type Named = Pick<Shown, 'places' | 'positions' | 'tabLines' | 'crossNames' | 'crossNotes'>
 export type HandSchool = keyof Played | keyof Named
 type ValueOf<S extends HandSchool> = (Played & Named)[S]
@@ -33,6 +34,14 @@ export const SCHOOL_WORDS: { readonly [S in HandSchool]: SchoolWords<ValueOf<S>>
     label: 'Natural harmonics',
     items: { no: 'only where the hand is anyway', yes: 'wherever they help' },
   },
+  position: {
+    label: 'First position or one position',
+    items: {
+      auto: 'by the kind of tune',
+      home: 'rather first position, crossing strings',
+      position: 'rather one position, slurred phrases on their strings',
+    },
+  },
   places: {
     label: 'Places of fingers',
     items: {
@@ -63,3 +72,11 @@ export const SCHOOL_WORDS: { readonly [S in HandSchool]: SchoolWords<ValueOf<S>>
     items: { sounding: 'are written as they sound', fingered: 'are written as the fingers fall at home' },
   },
 }
+
+/** Why a phrase is fingered as it is: the school of its places. */
+export const mannerWords = (m: Manner): string =>
+  m === 'position'
+    ? 'kept in one position: the phrase is slurred and unhurried, and stays on its strings'
+    : m === 'home'
+      ? 'kept in first position: the notes are quick or separate, and the next string is near'
+      : ''

@@ -19,12 +19,13 @@ const studio = useStudio()
 const recipe = computed(() => bench.recipe!)
 
 /** What is played, and what is only shown. */
-const PLAYED = ['open', 'reach', 'bassHand', 'long', 'harmonics'] as const
+const PLAYED = ['open', 'reach', 'bassHand', 'long', 'harmonics', 'position'] as const
 
 type PlayedSchool = (typeof PLAYED)[number]
 const isPlayed = (s: HandSchool): s is PlayedSchool => PLAYED.includes(s as PlayedSchool)
 const asked = computed<HandSchool[]>(() => [
   'open',
+  ...(['violin', 'viola'].includes(recipe.value.played.instrument) ? ['position' as const] : []),
   ...(recipe.value.played.instrument === 'cello' ? ['reach' as const] : []),
   ...(recipe.value.played.instrument === 'bass' ? ['bassHand' as const] : []),
   'long',
@@ -43,7 +44,7 @@ const setSchool = (s: HandSchool, value: string) =>
 const schools = computed(() =>
   asked.value.map((s): Choice => {
     const { label, items } = SCHOOL_WORDS[s]
-    const value = isPlayed(s) ? recipe.value.played.schools[s] : recipe.value.shown[s]
+    const value = isPlayed(s) ? (recipe.value.played.schools[s] ?? 'auto') : recipe.value.shown[s]
     return { test: `${s}-school`, label, value, items: itemsOf(items), take: v => setSchool(s, v) }
   }),
 )
