@@ -200,7 +200,7 @@ describe('the other verbs', () => {
     const out = join(folder, 'easier.abc')
     const made = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
     expect(made).toMatchObject({ level: 1, blocked: [], kept: { strongBeats: 1 } })
-    expect(made.changes[0]!.sentence).toMatch(/A4 B4 evened out/)
+    expect(made.changes.map(c => c.sentence)).toContain('A4 B4 thinned to A4')
     expect(json<{ level: number }[]>('levels', out)[0]!.level).toBe(1)
     const again = json<Made>(
       'arrange',
@@ -211,10 +211,31 @@ describe('the other verbs', () => {
       made.changes[0]!.id,
     )
     expect(again.changes.map(c => c.id)).not.toContain(made.changes[0]!.id)
+    const other = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '--another', '1')
+    expect(other.changes).not.toEqual(made.changes)
+    expect(other.blocked).toEqual([])
+    expect(run(['arrange', abc('D2|'), '--level', '1', '--another', 'x']).err).toMatch(
+      /--another x: a whole number/,
+    )
+    expect(run(['arrange', abc('D2|'), '--level', '1', '--bow', 'x']).err).toMatch(
+      /--bow x: proposed or alternate/,
+    )
     expect(run(['arrange', abc('D2|')]).err).toMatch(/say the level/)
     expect(run(['arrange', abc('D2|'), '--level', '2', '-o', 'x.pdf']).err).toMatch(/a file that ends with/)
     expect(run(['arrange', abc('z8|'), '--level', '2']).err).toMatch(/no notes/)
     expect(json<Made>('arrange', abc('D2E2F2G2|', 'Ab'), '--level', '1', '--key', 'best').level).toBe(1)
+  })
+  it('finger: in the school of places that is asked for, and says which', () => {
+    type Fingered = {
+      places: { school: string; sentence: string }[]
+      notes: { string: string; finger: number }[]
+    }
+    const tune = abc('(d2ef) g2z2|(agfe) d4|')
+    const at = (places: string) => json<Fingered>('finger', tune, '--places', places, '--tempo', '1/4=60')
+    expect(at('home').places.map(p => p.school)).toEqual(['home'])
+    expect(at('position').places.map(p => p.school)).toEqual(['position'])
+    expect(at('position').places[0]!.sentence).toMatch(/^kept in one position/)
+    expect(run(['finger', tune, '--places', 'x']).code).toBe(2)
   })
   it('tab: as text and as a model', () => {
     expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')

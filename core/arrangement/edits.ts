@@ -99,6 +99,17 @@ export function withoutVersion(r: Arrangement): Arrangement {
     },
   }
 }
+/** A version without the slurs it added; those of the tune and of the teacher stay. */
+export function withoutAddedSlurs(r: Arrangement): Arrangement {
+  const { eased, ...played } = r.played
+  if (!eased?.slurred) return r
+  const { slurred, ...left } = eased
+  const joins = Object.fromEntries(
+    Object.entries(played.pins.joins).filter(([id, on]) => !on || !slurred.includes(id)),
+  )
+  return { ...r, played: { ...played, eased: left, pins: { ...played.pins, joins } } }
+}
+
 const sameTempo = (a: Tempo, b: Tempo) => a.perMinute === b.perMinute && equal(a.beat, b.beat)
 
 /** Another size; a string measured on the old one counts no more. */

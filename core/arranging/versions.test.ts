@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
-import { withoutVersion } from '#core/arrangement/edits'
+import { withoutAddedSlurs, withoutVersion } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
@@ -118,6 +118,9 @@ describe('tempo, slurs and bow', () => {
     const slur = all.changes.find(c => c.kind === 'slur')!
     const without = made(waltz, 2, 'violin', { refused: new Set([slur.id]) })
     expect(without.derived.tune.slurs.length).toBe(all.derived.tune.slurs.length - 1)
+    const plain = withoutAddedSlurs(all.recipe)
+    expect(derive(waltz, plain, ASSUMED_HANDS).tune.slurs).toEqual([])
+    expect(plain.played.changes).toEqual(all.recipe.played.changes)
     expect(derive(waltz, withoutVersion(all.recipe), ASSUMED_HANDS).tune.slurs).toEqual([])
   })
   it('the bow is set anew where first beats would come up', () => {

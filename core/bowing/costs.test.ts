@@ -38,6 +38,8 @@ describe('a slur that is not written', () => {
     ['of one triplet, off the beat', pair({ tuplet: 't' }, { tuplet: 't' }), W.slur + W.slurTriplet / 2],
     ['of two triplets', pair({ tuplet: 't' }, { tuplet: 'u' }), W.slur],
     ['of one pitch', pair({}, { midi: 62 }), W.slur + W.slurSamePitch],
+    ['of two long ones beside a shorter', pair({}, {}, { besideShorter: true }), W.slur + W.slurLonger],
+    ['over an octave', pair({ midi: 60 }, { midi: 72 }), W.slur + W.slurOctave],
     ['over a phrase', pair({}, {}, { phrase: true }), W.slur + W.slurOverPhrase],
     ['at the beginning of the measure', pair({}, { at: frac(0) }), W.slur + W.slurEarly],
     ['in the middle of the measure', pair({}, { at: frac(2) }), W.slur + W.slurEarly / 2],

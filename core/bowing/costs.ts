@@ -11,6 +11,8 @@ export interface Costs {
   /** A phrase begins with the second; the first leads into it. */
   readonly phrase: boolean
   readonly leadsIn: boolean
+  /** A shorter note stands beside them in the measure: that one is slurred, and long notes keep their bows. */
+  readonly besideShorter?: boolean
 }
 
 export const sameBeat = (a: BowTone, b: BowTone) => a.beat === b.beat
@@ -28,11 +30,16 @@ export function slurCosts(c: Costs): number {
     (b.pushed ? W.slurPushed : 0) +
     (a.tuplet !== null && a.tuplet === b.tuplet ? W.slurTriplet * (a.strength > 0 ? 1 : 0.5) : 0) +
     (a.midi === b.midi ? W.slurSamePitch : 0) +
+    (c.besideShorter ? W.slurLonger : 0) +
+    (Math.abs(a.midi - b.midi) >= OCTAVE ? W.slurOctave : 0) +
     crossing(c) +
     (c.phrase ? W.slurOverPhrase : 0) +
     W.slurEarly * (1 - place(b))
   ) // prettier-ignore
 }
+
+/** Half steps. */
+const OCTAVE = 12
 
 /** The same bow again, stopped. */
 export function hookCosts(c: Costs): number {

@@ -213,6 +213,13 @@ function startCosts(line: BowLine, tones: readonly BowTone[], said: boolean) {
   }
 }
 
+/** Two notes of one length with a note of half that length, or less, before or after them in their measure. */
+function isBesideShorter(tones: readonly BowTone[], k: number): boolean {
+  const [a, b] = [tones[k - 1]!, tones[k]!]
+  if (Math.abs(a.length - b.length) > 1e-6) return false
+  return [tones[k - 2], tones[k + 1]].some(t => t !== undefined && t.measureIndex === a.measureIndex && t.length <= a.length / 2 + 1e-6) // prettier-ignore
+}
+
 function wayCosts(
   line: BowLine,
   k: number,
@@ -223,7 +230,7 @@ function wayCosts(
   grooved: boolean,
 ) {
   const pin = o.pins[b.id]
-  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)) } // prettier-ignore
+  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)), besideShorter: isBesideShorter(line.tones, k) } // prettier-ignore
   const touching = b.follows && b.restBefore === 0
   const named = o.joins[b.id]
   const written = b.slurred

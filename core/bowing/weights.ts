@@ -41,6 +41,10 @@ export const WEIGHTS = {
   slurOverPhrase: 2.5,
   /** Two of a triplet share a bow, so that it counts as a pair. */
   slurTriplet: -0.9,
+  /** The short notes are slurred, not the long ones beside them: those bear the beat. */
+  slurLonger: 0.5,
+  /** A leap of an octave and more is no slur. */
+  slurOctave: 1.5,
   /** A slur that begins on a secondary beat dulls it a little. */
   slurFromSecond: 0.25,
   /** A measure's spare note is joined late in it, where the stroke before is done. */

@@ -6,6 +6,7 @@ export type None = Readonly<Record<string, never>>
 export type SaidRule =
   | { readonly kind: 'string'; readonly string: string }
   | { readonly kind: 'noOpen' | 'noFourth' | 'position' }
+  | { readonly kind: 'places'; readonly school: 'home' | 'position' }
   | { readonly kind: 'sound'; readonly sound: 'clear' | 'round' | 'ringing' | 'covered' }
 
 /** Why a pin can't be met. */

@@ -12,7 +12,7 @@ import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { inPhrases, lies, shared } from './home'
-import { mannersOf } from './places'
+import { mannersByRule, mannersOf } from './places'
 import { consistencyCosts } from './consistency'
 import { pinFilter, ruleFilter } from './pins'
 import { solveLattice } from '#core/solver/lattice'
@@ -83,7 +83,11 @@ export function fingeringProblem(
   const ids = tones.map(t => t.id)
   const phrases = inPhrases(ids, options.together?.phrases)
   const bound = tones.map((t, i) => t.slurredOn || tones[i - 1]?.slurredOn === true)
-  const manners = mannersOf(options.instrument, options.places ?? 'auto', tune.kind, tones, bound, phrases)
+  const rules = ruled(options.rules ?? [], tones)
+  const manners = mannersByRule(
+    mannersOf(options.instrument, options.places ?? 'auto', tune.kind, tones, bound, phrases),
+    rules,
+  )
   const where = lies(options.instrument, tones, states, options.together?.phrases, manners)
   const gaps = gapsOf(tones, open, before).map((gap, i) => ({
     ...gap,
@@ -96,7 +100,6 @@ export function fingeringProblem(
     manner: manners[i]!,
     bound: bound[i]!,
   }))
-  const rules = ruled(options.rules ?? [], tones)
   const sound = soundCosts(states, rules, options.tuning)
   const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, around[i]!, cache))
   if (own[0])

@@ -91,7 +91,7 @@ function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number
 function said({ options }: FingeringProblem, rule: PassageRule['rule']): SaidRule {
   if (rule.kind === 'string')
     return { kind: 'string', string: lettersOf(options.instrument, options.tuning)[rule.string] ?? '?' }
-  return rule.kind === 'sound' ? rule : { kind: rule.kind }
+  return rule.kind === 'sound' || rule.kind === 'places' ? rule : { kind: rule.kind }
 }
 
 /** Rules whose first or last note is no longer in the tune: they bind nothing until it comes back. */

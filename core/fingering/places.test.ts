@@ -48,6 +48,18 @@ describe('the school of places', () => {
     expect(of('', true)).toBe('position')
     expect(of('reel', true, 'position')).toBe('position')
   })
+  it('for a stretch is the teacher’s to say', () => {
+    const abc = 'K:F\n(cfcd) e2c2 | (fedc) A2c2 |'
+    const o = { instrument: 'violin', tempo: '1/4=66' } as const
+    const ids = fingeringOf(abc, o).problem.tones.map(t => t.id)
+    const home = {
+      from: ids[0]!,
+      to: ids.at(-1)!,
+      rule: { kind: 'places' as const, school: 'home' as const },
+    }
+    expect(new Set(manners(abc, o))).toEqual(new Set(['position']))
+    expect(new Set(manners(abc, { ...o, rules: [home] }))).toEqual(new Set(['home']))
+  })
   it('is told by stretches', () => {
     expect(mannerStretches(['home', 'home', 'position', 'home'])).toEqual([
       { manner: 'home', from: 0, to: 1 },

@@ -5,6 +5,7 @@
 import { isLow } from '#core/instruments/instruments'
 import type { Tone } from '#core/line/tones'
 import type { InstrumentId } from '#core/music/tune'
+import type { Ruled } from './rules'
 
 export const PLACE_SCHOOLS = ['auto', 'home', 'position'] as const
 export type PlaceSchool = (typeof PLACE_SCHOOLS)[number]
@@ -127,4 +128,12 @@ export function mannerStretches(
     else out.push({ manner, from: i, to: i })
   })
   return out.filter(s => s.manner !== 'plain')
+}
+
+/** The teacher's word for a stretch counts more, the earlier rule first; on cello and bass it says nothing. */
+export function mannersByRule(manners: readonly Manner[], rules: readonly Ruled[]): Manner[] {
+  const out = [...manners]
+  for (const { rule, from, to } of [...rules].reverse())
+    if (rule.kind === 'places') for (let i = from; i <= to; i++) if (out[i] !== 'plain') out[i] = rule.school
+  return out
 }

@@ -28,7 +28,7 @@ export function ruled(rules: readonly PassageRule[], tones: readonly Tone[]): Ru
   })
 }
 
-/** What a rule allows; a sound allows everything and only weighs. */
+/** What a rule allows; a sound and a school of places allow everything and only weigh. */
 export function allows(rule: PassageRule['rule'], s: HandState): boolean {
   switch (rule.kind) {
     case 'string':
@@ -39,6 +39,7 @@ export function allows(rule: PassageRule['rule'], s: HandState): boolean {
       return s.places.every(p => p.finger !== 4)
     case 'position':
       return rule.anchor === null || s.anchor === rule.anchor
+    case 'places':
     case 'sound':
       return true
   }

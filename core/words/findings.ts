@@ -19,6 +19,8 @@ export function ruleWords(rule: SaidRule): string {
       return 'no fourth finger'
     case 'position':
       return 'one position'
+    case 'places':
+      return rule.school === 'home' ? 'rather first position' : 'kept in one position'
     case 'sound':
       return `a ${rule.sound} sound`
   }

@@ -44,6 +44,7 @@ const rules = computed<{ title: string; value: string; rule: PassageRule['rule']
   ...letters.value.map((l, string) => ({ title: `stay on ${l}`, value: `string${string}`, rule: { kind: 'string' as const, string } })),
   { title: 'no open string', value: 'noOpen', rule: { kind: 'noOpen' } },
   { title: 'no fourth finger', value: 'noFourth', rule: { kind: 'noFourth' } },
+  ...(['violin', 'viola'].includes(bench.recipe!.played.instrument) ? [{ title: 'rather first position', value: 'placesHome', rule: { kind: 'places' as const, school: 'home' as const } }, { title: 'kept in one position', value: 'placesPosition', rule: { kind: 'places' as const, school: 'position' as const } }] : []),
   { title: 'without moving the hand', value: 'still', rule: { kind: 'position', anchor: null } },
   ...POSITION_ANCHORS.slice(0, 12).map(anchor => ({
     title: placeTitle(anchor),

@@ -2,7 +2,8 @@
 /** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
 import { isWrittenFor } from '#core/arrangement/arrange'
-import { decided, partLeft, withPlayed } from '#core/arrangement/edits'
+import { decided, partLeft, withoutAddedSlurs, withPlayed } from '#core/arrangement/edits'
+import { counted } from '#core/counts'
 import { partThatAsks } from '#core/arranging/parts'
 import { changeViews, keptWords, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { octavesText } from '#core/words/arrangement'
@@ -34,6 +35,8 @@ const octave = computed(() => {
 /** The one part that all of what is too hard stands in. */
 const asking = computed(() => partThatAsks(store.parts, store.blocked, bench.result?.origin))
 const strayed = computed(() => store.kept && strayWords(store.kept, views.value, bench.recipe!.played.level))
+/** Slurs of two that the version added. */
+const slurs = computed(() => bench.recipe!.played.eased?.slurred?.length ?? 0)
 const taken = computed(() => views.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
@@ -87,6 +90,12 @@ function hear() {
         @click="bench.edit(r => withPlayed(r, { tempo: null }))"
       >
         at the tune’s own tempo
+      </button>
+    </p>
+    <p v-if="slurs" data-test="added-slurs">
+      {{ counted(slurs, 'slur') }} of two on one string added.
+      <button type="button" class="link" data-test="without-slurs" @click="bench.edit(withoutAddedSlurs)">
+        leave them out
       </button>
     </p>
     <p v-if="octave" data-test="octave-moved">All of it {{ octave }}: that is where it lies in the hand.</p>
