@@ -15,7 +15,9 @@ const searched = () =>
 
 it('says what a tune asks for, rung by rung, and lights the notes that ask', async () => {
   await openBench(page, driven.nokta, 'Evening on Quillen Water', 'levels')
-  await page.waitForSelector(`${test('grade')} >> text=/Level 5: third position in the pickup and measures 1 to 15/`)
+  await page.waitForSelector(
+    `${test('grade')} >> text=/Level 5: third position in the pickup and measures 1 to 15/`,
+  )
   await page.locator(test('demand'), { hasText: 'high 3' }).click()
   await page.waitForFunction(() => document.querySelectorAll('[data-test="lit"]').length === 1)
   await page.locator(test('demand'), { hasText: 'high 3' }).click()
