@@ -220,7 +220,13 @@ ul {
 li {
   display: grid;
   grid-template-columns: 22px 1fr;
-  align-items: baseline;
+  align-items: start;
+}
+li > input {
+  margin-top: 5px;
+}
+.row button {
+  white-space: nowrap;
 }
 li button {
   padding: 2px 0;
