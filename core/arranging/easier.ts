@@ -1,11 +1,8 @@
 /** Easier versions of a tune from one arrangement, level by level, in the octave that costs the line least. */
 import { isWrittenFor } from '#core/arrangement/arrange'
 import { DeriveMemory } from '#core/arrangement/derive'
-import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { analyseForm } from '#core/form/form'
-import { isAbove } from '#core/grading/fit'
-import { lowestLevel, type Graded } from '#core/grading/lowest'
 import type { Level } from '#core/levels/levels'
 import type { EventId } from '#core/music/ids'
 import { keyCode, type Key } from '#core/music/key'
@@ -34,7 +31,6 @@ export class EasierVersions {
   private readonly drafts = new Map<Level, BestDraft>()
   private readonly octaves = new Map<Level, readonly { readonly octave: number; readonly easing: Easing }[]>()
   private readonly pitches = new Map<string, readonly Pitch[]>()
-  private plain: Graded | null = null
 
   constructor(
     private readonly tune: Tune,
@@ -65,14 +61,6 @@ export class EasierVersions {
   /** The fewest notes out of the level's reach in any octave. */
   outOfReach(level: Level): number {
     return Math.min(...this.easings(level).map(e => e.easing.outOfReach))
-  }
-
-  /** The tune unchanged is within the level. */
-  isWithin(level: Level): boolean {
-    const { context, table, fastest = null } = this.o
-    this.plain ??= lowestLevel(this.tune, withPlayed(this.base, { level: null }), context, this.memory, table)
-    const { level: least, unplayable, grade } = this.plain
-    return least <= level && unplayable === 0 && !grade.demands.some(d => isAbove(d, level, fastest))
   }
 
   private easings(level: Level) {
