@@ -56,6 +56,17 @@ const partedSign = (a: Anchor) =>
 export const liftSign = (x: number, y: number) =>
   el('path', { d: `M${x} ${y} q2.5 -3 0 -6`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.4 })
 
+/** How far the comma of a breath, and what stands over it, keep above the lines. */
+const COMMA = 10
+
+/** The comma of a breath between phrases: a head on y and its tail, drawn, since the box of the letter is three times as high as the letter. */
+const breathComma = (x: number, y: number) =>
+  el('path', {
+    d: `M${x - 2} ${y - 1} a2 2 0 1 1 3.8 0.8 q-0.4 3.6 -3.6 5.2 q1.9 -2.2 1.7 -4 a2 2 0 0 1 -1.9 -2 z`,
+    fill: 'currentColor',
+    class: 'breath-comma',
+  })
+
 export interface MarkOptions {
   readonly fingers: boolean
   /** Only fingers a reader needs at least so much. */
@@ -169,6 +180,8 @@ function rows(top: number, measures: readonly TabMeasure[], drawn: DrawnStaff, o
   // Double stops and the other line stand on each other.
   const stack = Math.max(1, ...events.map(e => e.digits.length + (e.ossia?.length ?? 0)))
   let y = top - (o.fingers ? ROW.finger + 12 + (stack - 1) * STACKED : 4)
+  // A breath's comma stands on the lines: what comes over it keeps clear.
+  if (events.some(e => e.comma)) y = Math.min(y, drawn.top - COMMA)
   const take = (wanted: boolean, height: number) => {
     const at = y
     if (wanted) y -= height
@@ -260,7 +273,7 @@ function eventMarks(e: TabEvent, a: Anchor, drawn: DrawnStaff, level: Levels, o:
   if (o.bows && e.bow) {
     out.push(bowSign(a.x, level.bow, e.bow))
   }
-  if (e.comma) out.push(text(a.x + 14, drawn.top - 3, ',', { size: 22, bold: true }))
+  if (e.comma) out.push(breathComma(a.x + 14, drawn.top - 3))
   if (o.chords && e.chord)
     out.push(text(a.x - 5, level.chord, e.chord, { size: 12.5, bold: true, anchor: 'start' }))
   if (e.optional) out.push(...optionalSigns(a))

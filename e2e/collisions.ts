@@ -34,7 +34,7 @@ export function collisionsOn({ pages, least }: { readonly pages: string; readonl
     const texts = [...svg.querySelectorAll('text')].filter(e => !e.closest('.vf-stave, .vf-stavenote, .vf-tuplet') && (e.textContent ?? '').trim() !== '')
     const boxes: Box[] = [
       ...texts.map(e => boxOf(e, e.textContent!.trim(), 'text', 0.24)),
-      ...[...svg.querySelectorAll('.bow-mark, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow')].map(e => boxOf(e, e.getAttribute('class') ?? e.tagName, 'sign')),
+      ...[...svg.querySelectorAll('.bow-mark, .breath-comma, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow')].map(e => boxOf(e, e.getAttribute('class') ?? e.parentElement?.getAttribute('class') ?? e.tagName, 'sign')),
       ...[...svg.querySelectorAll('.vf-stavebarline path')].map(e => boxOf(e, 'dot of a repeat', 'sign')),
       ...[...svg.querySelectorAll('.vf-clef path, .vf-keysignature path, .vf-timesignature path')].map(e => boxOf(e, 'a sign before the notes', 'sign')),
       ...[...svg.querySelectorAll('.vf-stavenote path')].map(e => boxOf(e, 'note', 'note')),
