@@ -195,6 +195,21 @@ describe('the other verbs', () => {
     writeFileSync(own, JSON.stringify({ nobody: 7 }))
     expect(run(['levels', abc('D2|'), '--level-file', own]).err).toMatch(/no skill “nobody”/)
   })
+  it('levels: of several instruments ranks the keys a class shares', () => {
+    type Row = { instrument: string; key: string; joint?: number }
+    const rows = json<Row[]>(
+      'levels',
+      abc('D2E2F2G2|A2F2D4|'),
+      '--keys',
+      'all',
+      '--instrument',
+      'violin,cello',
+    )
+    const first = rows.filter(r => r.joint === 1)
+    expect(first.map(r => r.instrument).sort()).toEqual(['cello', 'violin'])
+    expect(new Set(first.map(r => r.key)).size).toBe(1)
+    expect(rows.every(r => ['cello', 'violin'].includes(r.instrument))).toBe(true)
+  })
   it('arrange: brings a tune down to a level, which levels finds again in what it wrote; refuses what it is told', () => {
     type Made = { level: number; key: string; changes: { id: string; kind: string; measure: number; sentence: string }[]; kept: Record<string, number>; blocked: object[] } // prettier-ignore
     const out = join(folder, 'easier.abc')

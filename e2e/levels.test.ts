@@ -110,7 +110,9 @@ it('offers a measure otherwise, to be heard and taken, another version, and its 
   await expect.poll(list).not.toBe(chosen)
   await page.waitForSelector(test('added-slurs'))
   await page.click(test('without-slurs'))
-  await page.waitForSelector(test('added-slurs'), { state: 'detached' })
+  await page.waitForSelector(`${test('added-slurs')} >> text=/^0 slurs/`)
+  await page.click(test('without-slurs'))
+  await page.waitForSelector(`${test('added-slurs')} >> text=/leave them out/`)
   await saved(page)
 })
 

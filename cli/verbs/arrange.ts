@@ -1,6 +1,8 @@
 import type { Verb } from '../verb'
 import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { originOf } from '#core/arrangement/arrange'
+import type { MadeChange } from '#core/arranging/change'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { partLeft, withBow } from '#core/arrangement/edits'
 import { MAY_NOTHING } from '#core/bowing/schools'
@@ -16,7 +18,7 @@ import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { keyName, parseKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
-import { changeViews, strayWords, tempoWords } from '#core/words/arranging'
+import { changeViews, slurViews, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
 import { demandWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
 import { instrumentOption, levelOption, readTuneFile } from '../input'
@@ -60,7 +62,12 @@ export const arrange: Verb = {
     const { recipe, derived, grade } = more ?? made.eased
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
     if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS).content) // prettier-ignore
-    const views = new Map(changeViews(derived.arranged, recipe.played.changes).map(v => [v.id, v]))
+    const views = new Map(
+      [
+        ...changeViews(derived.arranged, recipe.played.changes),
+        ...slurViews(recipe, derived.tune, id => originOf(derived.arranged, id)),
+      ].map(v => [v.id, v]),
+    )
     const slower = tempoWords(tune, recipe.played.tempo)
     const version = applyChanges(tune, playedChanges(recipe.played)).tune
     return {
@@ -69,7 +76,7 @@ export const arrange: Verb = {
       octave: derived.arranged.octave,
       tempo: formatTempo(derived.tempo),
       ...(slower && { slower }),
-      changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => ({ ...c, sentence: views.get(c.id)?.sentence ?? 'the slur is parted: one bow a note' })), // prettier-ignore
+      changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => told(c, views.get(c.id))),
       kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
       ...(made.eased.off.length > 0 && { off: made.eased.off }),
       blocked: [
@@ -79,6 +86,11 @@ export const arrange: Verb = {
     }
   },
 }
+
+function told(c: MadeChange, view: ChangeView | undefined) {
+  return { ...c, sentence: view?.sentence ?? PARTED, ...(view?.why && { why: view.why }) }
+}
+const PARTED = 'the slur is parted: one bow a note'
 
 function withPartsLeft(tune: Tune, base: Arrangement, labels: readonly string[]): Arrangement {
   const parts = partChoices(tune, base)

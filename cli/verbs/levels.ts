@@ -7,6 +7,7 @@ import { skillById } from '#core/grading/catalogue'
 import type { Demand, LevelTable } from '#core/grading/demands'
 import {
   candidatesOf,
+  commonKeys,
   keyQuestions,
   compareRows,
   keysOfMode,
@@ -25,7 +26,7 @@ import { text } from '../verb'
 import { LEVELS } from '#core/levels/levels'
 
 const OPTIONS = {
-  instrument: { type: 'string', value: 'violin|viola|cello|bass|all', what: 'whose hands; the tune’s own when left out' },
+  instrument: { type: 'string', value: 'violin|viola|cello|bass|all', what: 'whose hands, several by commas; the tune’s own when left out. Of several, “joint” ranks the keys for a class' },
   keys: { type: 'string', value: 'all', what: 'every key of the mode, not only the tune’s own' },
   tunings: { type: 'string', value: 'all', what: 'every cross-tuning that ships, beside the home one' },
   'level-file': { type: 'string', value: 'FILE', what: 'JSON of a studio’s own levels: {"low2": 3, …}' },
@@ -49,11 +50,18 @@ export const levels: Verb = {
     const all = keyQuestions(tune, search).flatMap(candidatesOf)
     const rows = all.flatMap(c => tryCandidate(tune, c, search, ASSUMED_HANDS, memory) ?? [])
     const best = new Set(paretoBest(rows))
-    return [...rows].sort(compareRows).map(r => told(r, best.has(r)))
+    const joint = search.instruments.length > 1 ? commonKeys(rows, search.instruments).map(k => k.rows) : []
+    return [...rows].sort(compareRows).map(r =>
+      told(
+        r,
+        best.has(r),
+        joint.findIndex(j => j.includes(r)),
+      ),
+    )
   },
 }
 
-const told = (r: KeyRow, best: boolean) => ({
+const told = (r: KeyRow, best: boolean, joint: number) => ({
   instrument: r.instrument,
   key: keyName(r.key),
   octave: r.octave,
@@ -66,6 +74,7 @@ const told = (r: KeyRow, best: boolean) => ({
   range: r.range,
   strings: lettersOf(r.instrument, r.tuning),
   ...(best && { best: true }),
+  ...(joint >= 0 && { joint: joint + 1 }),
   sentence: gradeWords(r.grade),
   why: r.grade.demands.filter(d => d.level === r.level).flatMap(d => whyOf(d)),
 })
@@ -81,9 +90,11 @@ const whyOf = (d: Demand) =>
 function instrumentsOption(value: string | undefined, own: InstrumentId): readonly InstrumentId[] {
   if (value === undefined) return [own]
   if (value === 'all') return INSTRUMENT_IDS
-  const found = INSTRUMENT_IDS.find(i => i === value)
-  if (!found) throw new BadInput(`--instrument ${value}: choose ${INSTRUMENT_IDS.join(', ')} or all`)
-  return [found]
+  return value.split(',').map(name => {
+    const found = INSTRUMENT_IDS.find(i => i === name.trim())
+    if (!found) throw new BadInput(`--instrument ${value}: choose ${INSTRUMENT_IDS.join(', ')} or all`)
+    return found
+  })
 }
 
 function allOption(name: string, value: string | undefined): boolean {

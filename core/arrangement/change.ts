@@ -5,6 +5,12 @@ import { eventBodySchema, eventId } from '#core/music/tune'
 export const LAYERS = [2, 3] as const
 export type Layer = (typeof LAYERS)[number]
 
+/** Why a version changes a place: what was asked there, and what the notes that took the place are to it. */
+export const ASKED = ['rhythm', 'reach', 'tried', 'crossings', 'running', 'alike'] as const
+export const KEEPS = ['beats', 'leads', 'step', 'chord', 'octave'] as const
+export type Asked = (typeof ASKED)[number]
+export type Keeps = (typeof KEEPS)[number]
+
 /**
  * One change an arrangement makes to the notes of its tune, as data. It speaks of the tune as it is written, so that it stays true in another key, octave or on
  * another instrument. A refused one stays in the list: the teacher's no is kept like the yes.
@@ -18,6 +24,10 @@ export const changeSchema = z
     accepted: z.boolean(),
     /** The time through from which it is played; left out, from the first. */
     layer: z.literal(LAYERS).optional(),
+    because: z
+      .strictObject({ asked: z.enum(ASKED), keeps: z.enum(KEEPS).optional() })
+      .readonly()
+      .optional(),
     edit: z.discriminatedUnion('do', [
       /** Consecutive events of one measure give way to others that last as long together. */
       z.strictObject({
@@ -33,6 +43,7 @@ export const changeSchema = z
   })
   .readonly()
 export type Change = z.infer<typeof changeSchema>
+export type Because = NonNullable<Change['because']>
 type Edit = Change['edit']
 export type Replacing = Change & { readonly edit: Extract<Edit, { do: 'replace' }> }
 export type Leaving = Change & { readonly edit: Extract<Edit, { do: 'leave' }> }

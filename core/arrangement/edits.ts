@@ -90,6 +90,7 @@ export function withoutVersion(r: Arrangement): Arrangement {
   const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => (on ? !eased.slurred?.includes(id) : !eased.parted.includes(id)))) // prettier-ignore
   return {
     ...plain,
+    ...(eased.clef && { shown: { ...plain.shown, clef: null } }),
     played: {
       ...played,
       tempo: eased.tempo && played.tempo && sameTempo(eased.tempo, played.tempo) ? null : played.tempo,
@@ -99,15 +100,13 @@ export function withoutVersion(r: Arrangement): Arrangement {
     },
   }
 }
-/** A version without the slurs it added; those of the tune and of the teacher stay. */
-export function withoutAddedSlurs(r: Arrangement): Arrangement {
-  const { eased, ...played } = r.played
-  if (!eased?.slurred) return r
-  const { slurred, ...left } = eased
-  const joins = Object.fromEntries(
-    Object.entries(played.pins.joins).filter(([id, on]) => !on || !slurred.includes(id)),
-  )
-  return { ...r, played: { ...played, eased: left, pins: { ...played.pins, joins } } }
+/** Slurs a version added, by the events they are taken over to: left out, or had again. They stay in its list either way. */
+export function addedSlurs(r: Arrangement, events: readonly string[], taken: boolean): Arrangement {
+  const { eased, pins } = r.played
+  const own = new Set(events.filter(e => eased?.slurred?.includes(e)))
+  const others = Object.fromEntries(Object.entries(pins.joins).filter(([id, on]) => !on || !own.has(id)))
+  const joins = taken ? { ...others, ...Object.fromEntries([...own].map(id => [id, true])) } : others
+  return withPlayed(r, { pins: { ...pins, joins } })
 }
 
 const sameTempo = (a: Tempo, b: Tempo) => a.perMinute === b.perMinute && equal(a.beat, b.beat)

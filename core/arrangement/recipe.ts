@@ -92,7 +92,9 @@ const playedSchema = z
         parted: z.array(id).max(5000).readonly(),
         /** Notes it takes in the bow of the one before. */
         slurred: z.array(id).max(5000).readonly().optional(),
-        /** It lets the bow be set anew, and from level 3 on hooked, so that first beats come down. */
+        /** It is written in the instrument's usual clef, since the level does not read the tune's. */
+        clef: z.literal(true).optional(),
+        /** It lets the bow be set anew, so that first beats come down. */
         bowed: z.literal(true).optional(),
         /** So many different versions were had before this one. */
         another: z.int().min(1).max(99).optional(),

@@ -1,13 +1,14 @@
-/** The key in which an easier version keeps most of its tune: the version made in every key of the mode, the best one taken. */
+/** The key in which an easier version of a tune lies best: the line searched in every key of the mode, the best few made whole and compared. */
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { skillById } from '#core/grading/catalogue'
+import { keyCost, OWN_KEY } from '#core/grading/keyCost'
 import { keysOfMode } from '#core/grading/keyRows'
 import { skillOfSignature } from '#core/grading/skills/reading'
-import { homeTuning, type Tuning } from '#core/instruments/tunings'
-import { keyName, sameKey, signature, tonicClass, type Key } from '#core/music/key'
+import { homeTuning } from '#core/instruments/tunings'
+import { keyName, sameKey, signature, type Key } from '#core/music/key'
 import type { Level } from '#core/levels/levels'
 import type { Tune } from '#core/music/tune'
 import { EasierVersions, writtenSource } from './easier'
@@ -24,14 +25,6 @@ export interface InKey {
 
 /** Signs beyond which no key is the easier one. */
 const MOST_SIGNS = 3
-/** What it is worth, for each note of the tune, to stay in the key everybody knows it in. */
-const OWN = 0.05
-/** … that the key's first and fifth degree are open strings: the instrument rings, and the ear has something to tune to. */
-const RING = 0.025
-/** … and of keys that cost as much the plainer one. */
-const SIGN = 0.014
-/** A flat takes the first or second finger back: it counts so many sharps. */
-const FLAT = 3
 /** Keys in which so large a share more of the notes lie out of reach are not looked at; nor are more than so many. */
 const CLOSE = 0.12
 const MOST_DRAFTS = 5
@@ -40,9 +33,6 @@ const OUT = 1.2
 /** Drafts that are near the best are made whole and compared. */
 const NEAR = 0.1
 const MOST_TRIED = 3
-
-const ringing = (key: Key, strings: Tuning) =>
-  [0, 7].filter(above => strings.some(s => (s - tonicClass(key) - above) % 12 === 0)).length
 
 export const versionIn = (tune: Tune, base: Arrangement, key: Key, { level, ...o }: EaseOptions): InKey =>
   new VersionsInKeys(tune, base, o).inKey(key, level)
@@ -110,11 +100,9 @@ export class VersionsInKeys {
 
   private keyCost(key: Key, level: Level): number {
     const { tuning, instrument } = this.base.played
-    const rings = RING * ringing(key, tuning ?? homeTuning(instrument))
-    const home = sameKey(key, this.tune.key) ? OWN : 0
+    const home = sameKey(key, this.tune.key) ? OWN_KEY : 0
     const unread = this.reads(key, level) ? 0 : UNREAD
-    const signs = signature(key)
-    return this.notes * (SIGN * (signs < 0 ? -signs * FLAT : signs) - rings - home + unread)
+    return this.notes * (keyCost(key, tuning ?? homeTuning(instrument)) - home + unread)
   }
 
   private versions(key: Key): EasierVersions {

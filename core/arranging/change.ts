@@ -12,7 +12,17 @@ export interface MadeChange {
 
 /** What an easier version does to a group of notes, told by the most that is done. */
 export type EasedKind =
-  'thin' | 'lighten' | 'even' | 'onBeat' | 'plain' | 'single' | 'pickup' | 'fill' | 'fold' | 'replace'
+  | 'thin'
+  | 'lighten'
+  | 'even'
+  | 'onBeat'
+  | 'plain'
+  | 'single'
+  | 'pickup'
+  | 'words'
+  | 'fill'
+  | 'fold'
+  | 'replace'
 
 export interface EasedChange extends MadeChange {
   readonly kind: EasedKind | 'unslur' | 'slur'

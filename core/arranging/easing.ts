@@ -6,7 +6,7 @@ import { arrange, type Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
-import { withPlayed } from '#core/arrangement/edits'
+import { withPlayed, withShown } from '#core/arrangement/edits'
 import { tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, skillLevel, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
@@ -27,9 +27,9 @@ import type { Filling, FillingOptions } from './fillings'
 import { Lessons } from './lessons'
 import { upbeatsTold } from './upbeats'
 import { rhythmsOf } from './rhythms'
-import { movedSource, type Source, type Span } from './source'
+import { movedSource, type Source, type SourceNote, type Span } from './source'
 import { searchVersion, type Version } from './versionSearch'
-import { slursFor } from './versionSlurs'
+import { slurId, slursFor } from './versionSlurs'
 import { tempoAt } from './versionTempo'
 import { writtenVersion, type WrittenVersion } from './writeVersion'
 
@@ -217,6 +217,8 @@ export class Easing {
     const has = {
       rhythm: (span: Span) => rhythmsOf(span.group, this.options).some(r => r.own),
       notes: (span: Span) => this.outOf(span, 0) === 0,
+      tried: (span: Span) => this.lessons.refusedIn(span),
+      string: (n: SourceNote) => this.options.open.findIndex(open => open <= n.midi),
     }
     const fillings = version ? this.withLastHeld(version.fillings) : []
     const plainness = this.lessons
@@ -253,7 +255,8 @@ export class Easing {
     return out
   }
 
-  private carriedOut(slurs: readonly EventId[]): Eased {
+  /** `left`: slurs that offer themselves and that the teacher will not have; they stay in the list. */
+  private carriedOut(slurs: readonly EventId[], left: readonly EventId[] = []): Eased {
     const { played } = this.base
     const { level, context, table } = this.o
     const refused = this.o.refused ?? new Set<string>()
@@ -280,14 +283,17 @@ export class Easing {
           },
         }
     const octave = this.octave
-    const recipe = withPlayed(this.base, {
+    const clef = this.unreadClef() && INSTRUMENTS[played.instrument].clef
+    const shown = clef ? withShown(this.base, { clef }) : this.base
+    const recipe = withPlayed(shown, {
       level,
       eased: {
         tempo,
         octave,
         parted,
-        ...(slurs.length > 0 && { slurred: slurs }),
+        ...(slurs.length + left.length > 0 && { slurred: [...slurs, ...left] }),
         ...(bow !== played.bow && { bowed: true as const }),
+        ...(clef && { clef: true as const }),
         ...this.chosen(),
       },
       changes: [...played.changes, ...leave, ...this.written.changes],
@@ -314,6 +320,13 @@ export class Easing {
       off: offOf(derived),
       tempo: Math.round((100 * own) / secondsPerQuarter(derived.tempo)) / 100,
     }
+  }
+
+  /** The tune stands in a clef the level does not read, and the teacher asked for none. */
+  private unreadClef(): boolean {
+    const { instrument } = this.base.played
+    const reads = (skillLevel('tenorClef', instrument, this.o.table) ?? 8) <= this.o.level
+    return this.arranged.tune.clef === 'tenor' && this.base.shown.clef === null && !reads
   }
 
   /** What the teacher asked for, to be asked for again. */
@@ -374,16 +387,18 @@ export class Easing {
     const { instrument } = this.base.played
     if ((skillLevel('slur2', instrument, this.o.table) ?? 8) > this.o.level) return eased
     const refused = this.o.refused ?? new Set<string>()
-    const found = slursFor(eased.derived).filter(
-      id => !this.lessons.parted.has(id) && !refused.has(slurId('slur', id)),
-    )
-    if (found.length === 0) return eased
-    const tried = this.carriedOut(found)
+    const all = slursFor(eased.derived).filter(id => !this.lessons.parted.has(id))
+    const left = all.filter(id => refused.has(slurId('slur', id)))
+    const found = all.filter(id => !left.includes(id))
+    if (all.length === 0) return eased
+    const tried = this.carriedOut(found, left)
     if (weight(tried) <= weight(eased)) return tried
     const over = new Set(tried.blocked.flatMap(d => d.notes.map(n => n.note)))
     const strokes = tried.derived.bowing.written.filter(s => s.notes.some(n => over.has(n)))
-    const left = found.filter(id => !strokes.some(s => s.tones.includes(id)))
-    const again = left.length > 0 ? this.carriedOut(left) : eased
+    const again = this.carriedOut(
+      found.filter(id => !strokes.some(s => s.tones.includes(id))),
+      left,
+    )
     return weight(again) <= weight(eased) ? again : this.carriedOut([])
   }
 }
@@ -391,7 +406,6 @@ export class Easing {
 /** So large a share of a phrase out of reach that it may go as a whole. */
 const MANY = 0.25
 const heights = (list: readonly Pitch[]): ReadonlyMap<Midi, Pitch> => new Map(list.map(p => [midi(p), p]))
-const slurId = (kind: 'slur' | 'unslur', note: EventId) => `${kind}-${note}`.slice(0, 24)
 const offOf = (d: Derived) =>
   d.findings.flatMap(f => (f.severity === 'error' && f.where.note ? [eventOf(f.where.note)] : []))
 const weight = (e: Eased) =>

@@ -54,6 +54,12 @@ export class Lessons {
     return learned
   }
 
+  /** Something of a group was tried, and the hand or the bow could not. */
+  refusedIn({ group, notes }: Span): boolean {
+    const own = [group.id, ...notes.map(n => n.id)]
+    return [...this.refusals.keys()].some(key => own.some(id => key.startsWith(`${id} `)))
+  }
+
   private learnDemand(d: Demand, derived: Derived): boolean {
     const held = heldBy(d, derived)
     if (d.asked.kind === 'limit') {

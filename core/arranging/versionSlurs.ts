@@ -10,6 +10,9 @@ import { midi } from '#core/music/pitch'
 import { isNote, placeEvents, type Placed } from '#core/music/timeline'
 import type { NoteEvent } from '#core/music/tune'
 
+/** The name a slur has among the changes of a version. */
+export const slurId = (kind: 'slur' | 'unslur', note: EventId) => `${kind}-${note}`.slice(0, 24)
+
 /** So much time two slurred notes take together: longer bows are no help, shorter ones a flick. */
 const LONGEST = 3.2
 const SHORTEST = 0.4

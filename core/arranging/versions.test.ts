@@ -2,13 +2,14 @@
 import { describe, expect, it } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
-import { withoutAddedSlurs, withoutVersion } from '#core/arrangement/edits'
+import { addedSlurs, withoutVersion } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import { formatPitch, midi } from '#core/music/pitch'
+import { placeEvents } from '#core/music/timeline'
 import type { InstrumentId, Tune } from '#core/music/tune'
 import { easierInBestKey } from './bestKey'
 import { EasierVersions, easier } from './easier'
@@ -118,10 +119,57 @@ describe('tempo, slurs and bow', () => {
     const slur = all.changes.find(c => c.kind === 'slur')!
     const without = made(waltz, 2, 'violin', { refused: new Set([slur.id]) })
     expect(without.derived.tune.slurs.length).toBe(all.derived.tune.slurs.length - 1)
-    const plain = withoutAddedSlurs(all.recipe)
+    const { slurred } = all.recipe.played.eased!
+    expect(without.recipe.played.eased!.slurred!.toSorted()).toEqual(slurred!.toSorted())
+    const plain = addedSlurs(all.recipe, slurred!, false)
+    expect(derive(waltz, addedSlurs(plain, slurred!, true), ASSUMED_HANDS).tune.slurs).toEqual(
+      all.derived.tune.slurs,
+    )
     expect(derive(waltz, plain, ASSUMED_HANDS).tune.slurs).toEqual([])
     expect(plain.played.changes).toEqual(all.recipe.played.changes)
     expect(derive(waltz, withoutVersion(all.recipe), ASSUMED_HANDS).tune.slurs).toEqual([])
+  })
+  it('the words of notes that go are sung on those that stay: of an upbeat, of eighths that become one note', () => {
+    const song = tuneOf(
+      'M:4/4\nL:1/8\nQ:1/4=80\nK:D',
+      'A2 | D2 EF G2 A2 | A2 F2 D4 | E2 FG A2 F2 | D6 |\nw: O come a-way to sea with me to-day and fly a-gain my',
+    )
+    const { derived, recipe } = made(song, 1)
+    const words = derived.tune.measures.flatMap(m =>
+      m.events.flatMap(e => (e.kind === 'note' ? (e.syllables?.[0] ?? []) : [])),
+    )
+    const text = words.map(w => w.text + (w.hyphen ? '' : ' ')).join('')
+    expect(text.replaceAll('  ', ' ').trim()).toBe('O come away to sea with me today and fly again my')
+    expect(derive(song, withoutVersion(recipe), ASSUMED_HANDS).tune).toEqual(
+      derive(song, newArrangement('violin', '4/4'), ASSUMED_HANDS).tune,
+    )
+  })
+  it('chords stand where they stood, whatever notes carry them', () => {
+    const tune = tuneOf(
+      'M:4/4\nL:1/8\nQ:1/4=120\nK:D',
+      '"D"FAdA "G"GBdB | "A7"ceAc "D"dAFA | "D"FAdA "G"GBdB | "A7"ce "D"d6 |',
+    )
+    const chords = (t: typeof tune) =>
+      placeEvents(t).flatMap(p =>
+        p.event.chord === undefined ? [] : [`${p.event.chord} ${p.start.n / p.start.d}`],
+      )
+    expect(chords(made(tune, 1).derived.tune)).toEqual(chords(tune))
+  })
+  it('a clef the level does not read gives way to the instrument’s own', () => {
+    const tune = tuneOf('M:4/4\nL:1/8\nQ:1/4=80\nK:G clef=tenor', 'G,2 A,2 B,2 D2 | D2 B,2 G,4 |')
+    const { derived, blocked, recipe } = made(tune, 2, 'cello')
+    expect([derived.tune.clef, blocked]).toEqual(['bass', []])
+    expect(derive(tune, withoutVersion(recipe), ASSUMED_HANDS).tune.clef).toBe('tenor')
+  })
+  it('each change says why it was made, and what the new notes are', () => {
+    const reel = tuneOf(
+      'M:4/4\nL:1/16\nQ:1/4=80\nK:D',
+      'D2E2F2G2 A4F4 | A2c2 B2A2 G4E4 | DEFG A4 F4D4 | E4F4D8 |',
+    )
+    const { recipe } = made(reel, 1)
+    const of = (kind: string) => recipe.played.changes.filter(c => c.kind === kind).map(c => c.because)
+    expect(of('thin')).toContainEqual({ asked: 'rhythm', keeps: 'beats' })
+    for (const c of recipe.played.changes) expect(c.because?.asked).toBeDefined()
   })
   it('the bow is set anew where first beats would come up', () => {
     const tune = tuneOf('M:4/4\nL:1/8\nQ:1/4=80\nK:D', 'D2 E2 F2 z2 | A2 F2 E2 z2 | G2 F2 E2 z2 | D8 |')

@@ -5,6 +5,8 @@ import type { EventId } from '#core/music/ids'
 import { transposePitch, type Interval } from '#core/music/pitch'
 import { octaveShift } from '#core/music/transpose'
 import type { EventBody, Mark, NoteEvent } from '#core/music/tune'
+import { withWords } from './carried'
+import { becauseOf, type Has } from './because'
 import type { EasedKind, MadeChange } from './change'
 import type { Filling, Slot } from './fillings'
 import type { Source, SourceNote, Span } from './source'
@@ -14,11 +16,6 @@ export interface Plainness {
   /** Notes without ornaments; of two together the upper one. */
   readonly plain: ReadonlySet<EventId>
   readonly single: ReadonlySet<EventId>
-}
-
-export interface Has {
-  readonly rhythm: (span: Span) => boolean
-  readonly notes: (span: Span) => boolean
 }
 
 export interface WrittenVersion {
@@ -63,16 +60,29 @@ export function writtenVersion(
   const told: (MadeChange & { readonly kind: EasedKind })[] = []
   const slots = new Map<EventId, Slot>()
   const sources = new Map<EventId, EventId>()
+  let unsung: SourceNote[] = []
   for (const [from, to] of unitsOf(fillings)) {
     const spans = source.spans.slice(from, to)
-    if (upbeats.measures.some(m => m.measure === spans[0]!.group.measure.measure.id)) continue
+    const begun = spans.flatMap(s => s.notes.filter(n => n.at >= s.start - EPS))
+    if (upbeats.measures.some(m => m.measure === spans[0]!.group.measure.measure.id)) {
+      unsung.push(...begun)
+      continue
+    }
     const fills = fillOf(source, spans, to, upbeats)
     const own = lastFor(joinedHeld(fillings.slice(from, to), spans), fills)
     const events = spans.flatMap(s => s.group.events)
-    const by = own.map((s, i) => bodyOf(s, own[i + 1], toWritten, plainness))
-    const kind = fills ? 'fill' : kindOf(spans, fillings.slice(from, to), own, plainness, has)
+    const bodies = own.map((s, i) => bodyOf(s, own[i + 1], toWritten, plainness))
+    const before = unsung.flatMap(n => (n.event.syllables ? [n.event.syllables] : []))
+    const by = withWords(bodies, own, begun, before)
+    unsung = []
+    const sung = before.length > 0 && sameNotes(bodies, events)
+    const kind = sung
+      ? 'words'
+      : fills
+        ? 'fill'
+        : kindOf(spans, fillings.slice(from, to), own, plainness, has)
     const id = `${kind}-${events[0]!.id}`.slice(0, 24)
-    const same = by.length === events.length && by.every((b, i) => sameBody(b, events[i]!))
+    const same = sameNotes(by, events)
     if (same || refused.has(id)) {
       own.forEach((s, i) => same && slots.set(events[i]!.id, s))
       continue
@@ -81,6 +91,7 @@ export function writtenVersion(
       id,
       kind,
       accepted: true,
+      ...(EXPLAINED.has(kind) && { because: becauseOf(spans, own, has) }),
       edit: { do: 'replace', events: events.map(e => e.id), by, ...(fills && { fills: true }) },
     })
     told.push({ id, kind, measure: spans[0]!.group.measure.number, notes: events.map(e => e.id) })
@@ -91,6 +102,9 @@ export function writtenVersion(
   }
   return { changes, told, slots, sources }
 }
+
+/** What else a version does says why by its name. */
+const EXPLAINED: ReadonlySet<EasedKind> = new Set(['thin', 'lighten', 'even', 'onBeat', 'replace'])
 
 /** How much longer the last note of a measure lasts, where the upbeat it waited for is left out; null anywhere else. */
 function fillOf(source: Source, spans: readonly Span[], to: number, { fills }: Upbeats): Fraction | null {
@@ -170,6 +184,11 @@ function headsOf(
     : [transposePitch(slot.pitch!, toWritten)]
   return list.map(pitch => ({ pitch, ...(tied && { tied: true }) }))
 }
+
+const EPS = 1e-6
+
+const sameNotes = (by: readonly EventBody[], events: Span['group']['events']) =>
+  by.length === events.length && by.every((b, i) => sameBody(b, events[i]!))
 
 function sameBody(by: EventBody, { id: _, ...own }: Span['group']['events'][number]): boolean {
   return canonical(by) === canonical(own as EventBody)

@@ -236,7 +236,7 @@ describe('keys', () => {
       crossings: number,
       openShare: number,
       shapes = 0,
-    ) => ({ instrument, level: 3, shifts, crossings, openShare, shapes }) as KeyRow
+    ) => ({ instrument, level: 3, shifts, crossings, openShare, shapes, keyCost: 0 }) as KeyRow
     const [still, ringing, middle, other] = [row('violin', 0, 20, 0.1), row('violin', 2, 12, 0.31), row('violin', 1, 14, 0.2), row('cello', 0, 1, 0.9)] // prettier-ignore
     const best = [still, ringing, middle, other]
     const said = best.map(r => strengthWords(r, strengthsOf(r, best)))
@@ -252,7 +252,7 @@ describe('keys', () => {
   })
   it('that are named first need no retuning, and of equal ones lie nearest to the tune’s own', () => {
     const row = (key: string, crossings: number, tuned = false) =>
-      ({ instrument: 'violin', key: parseKey(key)!, tuning: tuned ? [76, 69, 64, 57] : null, level: 3, shifts: 0, crossings, openShare: 0.2, shapes: 1 }) as unknown as KeyRow // prettier-ignore
+      ({ instrument: 'violin', key: parseKey(key)!, tuning: tuned ? [76, 69, 64, 57] : null, level: 3, shifts: 0, crossings, openShare: 0.2, shapes: 1, keyCost: 0 }) as unknown as KeyRow // prettier-ignore
     const named = (...list: KeyRow[]) => bestKeys(list, parseKey('F')!).flatMap(b => b.rows.map(r => keyName(r.row.key) + (r.row.tuning ? ' tuned' : ''))) // prettier-ignore
     expect(named(row('D', 9), row('C', 9), row('A', 9), row('G', 9))).toEqual([
       'C major',
@@ -263,6 +263,18 @@ describe('keys', () => {
     expect(named(row('A', 9, true), row('D', 9))).toEqual(['D major', 'A major tuned'])
     expect(bestKeys([], parseKey('F')!)).toEqual([])
   })
+  it('within a level go by signs and ringing strings, then hand shapes, then crossings: a reel in D stays in D on the violin', () => {
+    const reel = readAbc('X:1\nT:Gate Reel\nM:4/4\nL:1/8\nK:D\ndAFA DFAd|fdec dBAF|GBBA BdeB|dBAF E4|dAFA DFAd|fdec dBAF|GBBA Bdef|edcB A2 d2|').tunes[0]!.tune
+    const ask = { instruments: ['violin', 'viola'] as const, keys: keysOfMode(reel.key), tunings: 'home' as const }
+    const found = keyQuestions(reel, ask).flatMap(candidatesOf).flatMap(c => tryCandidate(reel, c, ask, ASSUMED_HANDS, memory) ?? [])
+    const violin = found.filter(r => r.instrument === 'violin').sort(compareRows)
+    expect(keyName(violin[0]!.key)).toBe('D major')
+    const place = (key: string) => violin.findIndex(r => keyName(r.key) === key)
+    expect(place('A major')).toBeLessThan(place('E major'))
+    const [a, b] = [{ ...violin[0]!, shapes: 1, crossings: 30 }, { ...violin[0]!, shapes: 2, crossings: 9 }]
+    expect(compareRows(a, b)).toBeLessThan(0)
+    expect(compareRows({ ...b, shapes: 1 }, a)).toBeLessThan(0)
+  }) // prettier-ignore
   it('for several instruments are those all of them can play, the easiest for the weakest first', () => {
     const common = commonKeys(rows, ['violin', 'cello'])
     expect(common[0]!.rows.map(r => r.instrument)).toEqual(['violin', 'cello'])

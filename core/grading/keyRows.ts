@@ -17,6 +17,8 @@ export interface KeyRow {
   readonly openShare: number
   readonly crossings: number
   readonly shifts: number
+  /** What the key itself costs there ({@link keyCost}), less what it is worth to stay in the tune's own. */
+  readonly keyCost: number
   /** How often the half-step pattern of the hand changes. */
   readonly shapes: number
   /** Lowest and highest note as written for this instrument. */
@@ -74,14 +76,21 @@ const tuningsOf = (id: InstrumentId): Tuning[] =>
     return 'tuning' in read && read.tuning.length === homeTuning(id).length ? [read.tuning] : []
   })
 
-type Measured = Pick<KeyRow, 'level' | 'shifts' | 'crossings' | 'openShare' | 'shapes'>
+type Measured = Readonly<
+  Record<'level' | 'shifts' | 'keyCost' | 'shapes' | 'crossings' | 'openShare', number>
+>
 
-/** Lower level first; then fewer shifts, fewer crossings, more open strings. */
+/** Lower level first; then fewer shifts; then the key that is plainer and rings; then fewer shapes of the hand, fewer crossings, more open strings. */
 export const compareRows = (a: Measured, b: Measured): number =>
-  a.level - b.level || a.shifts - b.shifts || a.crossings - b.crossings || b.openShare - a.openShare
+  a.level - b.level ||
+  a.shifts - b.shifts ||
+  a.keyCost - b.keyCost ||
+  a.shapes - b.shapes ||
+  a.crossings - b.crossings ||
+  b.openShare - a.openShare
 
 const noWorse = (a: Measured, b: Measured) =>
-  a.level <= b.level && a.shifts <= b.shifts && a.crossings <= b.crossings && a.openShare >= b.openShare && a.shapes <= b.shapes // prettier-ignore
+  a.level <= b.level && a.shifts <= b.shifts && a.keyCost <= b.keyCost && a.crossings <= b.crossings && a.openShare >= b.openShare && a.shapes <= b.shapes // prettier-ignore
 
 /** Of each instrument's lowest level the rows no other row beats in everything (the Pareto front), best first. */
 export function paretoBest(rows: readonly KeyRow[]): KeyRow[] {
@@ -137,12 +146,30 @@ export function commonKeys(rows: readonly KeyRow[], instruments: readonly Instru
   const keys = rows.map(r => r.key).filter((k, i, all) => all.findIndex(o => sameKey(o, k)) === i)
   return keys
     .flatMap(key => {
-      const own = instruments.map(i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(compareRows)[0])
+      const own = instruments.map(i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(byTuning)[0])
       if (own.some(r => r === undefined)) return []
       const found = own as KeyRow[]
       return [{ key, level: Math.max(...found.map(r => r.level)) as Level, rows: found }]
     })
-    .sort((a, b) => a.level - b.level || sum(a.rows) - sum(b.rows))
+    .sort((a, b) => compareRows(together(a.rows), together(b.rows)) || a.level - b.level)
 } // prettier-ignore
-const sum = (rows: readonly KeyRow[]) =>
-  rows.reduce((n, r) => n + r.level * 1000 + r.shifts * 20 + r.crossings, 0)
+
+/** Nobody retunes for a class where it is as easy at home. */
+const byTuning = (a: KeyRow, b: KeyRow) =>
+  a.level - b.level || Number(a.tuning !== null) - Number(b.tuning !== null) || compareRows(a, b)
+
+/** More than all levels of a class together. */
+const WEAKEST = 1000
+
+/** Several instruments as one: the highest level counts before all, then every amount added up. */
+function together(rows: readonly KeyRow[]): Measured {
+  const sum = (m: keyof Measured) => rows.reduce((n, r) => n + r[m], 0)
+  return {
+    level: Math.max(...rows.map(r => r.level)) * WEAKEST + sum('level'),
+    shifts: sum('shifts'),
+    keyCost: sum('keyCost'),
+    shapes: sum('shapes'),
+    crossings: sum('crossings'),
+    openShare: sum('openShare'),
+  }
+}

@@ -18,6 +18,7 @@ import {
   type KeySearch,
 } from './keyRows'
 import { skillById } from './catalogue'
+import { keyCost, OWN_KEY } from './keyCost'
 import { skillLevel } from './demands'
 import { factsOf } from './facts'
 import { lowestHand } from '#core/fingering/limits'
@@ -137,6 +138,9 @@ function rowOf(
     openShare: notes.length > 0 ? Math.round((100 * open) / notes.length) / 100 : 0,
     crossings: derived.crossings.length,
     shifts: derived.shifts.length,
+    keyCost:
+      keyCost(derived.tune.key, recipe.played.tuning ?? homeTuning(recipe.played.instrument)) -
+      (recipe.played.key === null ? OWN_KEY : 0),
     shapes: skillById.get('shapeChange')!.asks(factsOf(derived, graded.recipe)).length,
     range: rangeOf(derived.tune).map(formatPitch) as [string, string],
     grade: graded.grade,

@@ -1,6 +1,16 @@
 /** Changes of the notes in words: what, where, and what was there before. */
 import { playedPitch, type Arranged } from '#core/arrangement/arrange'
-import { isReplacing, type Change, type Leaving } from '#core/arrangement/change'
+import {
+  isReplacing,
+  type Asked,
+  type Because,
+  type Change,
+  type Keeps,
+  type Leaving,
+} from '#core/arrangement/change'
+import type { EventId } from '#core/music/ids'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { slurId } from '#core/arranging/versionSlurs'
 import type { SpiceKind } from '#core/arranging/spices'
 import { isAnotherTune, isMangled, type Kept } from '#core/arranging/kept'
 import type { Level } from '#core/levels/levels'
@@ -9,18 +19,19 @@ import { spanText } from './places'
 import { valueName } from '#core/music/valueName'
 import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { formatPitch, type Pitch } from '#core/music/pitch'
-import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
+import { placeEvents, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import type { EventBody, Tune } from '#core/music/tune'
 
 const KINDS: Readonly<Record<string, (before: string, after: string) => string>> = {
   thin: (b, a) => `${b} thinned to ${a}`,
-  lighten: (b, a) => `${b} lightened to ${a}: fewer quick notes in a row`,
+  lighten: (b, a) => `${b} lightened to ${a}`,
   fill: (_, a) => `the last note lasts to the end of the measure: ${a}`,
   even: (b, a) => (a === b ? `${b} evened out` : `${b} evened out to ${a}`),
   onBeat: b => `${b} with its pushed notes on the beat`,
   plain: (_, a) => `${a} without ornament`,
   single: (b, a) => `${a} alone instead of ${b}`,
   pickup: b => `the pickup (${b}) is left out`,
+  words: (_, a) => `the word of the pickup goes to ${a}`,
   fold: (b, a) => `${b} an octave away with its phrase: ${a}`,
   replace: (b, a) => `${a} instead of ${b}`,
   ending: (b, a) => `another last ending: ${b} goes on as ${a}`,
@@ -38,6 +49,26 @@ const KINDS: Readonly<Record<string, (before: string, after: string) => string>>
   rocking: (b, a) => `${b} rocks against the open string: ${a}`,
   cuts: b => `a cut on ${b}`,
 }
+
+const ASKED_WORDS: Readonly<Record<Asked, string>> = {
+  rhythm: 'the level has no such rhythm yet',
+  reach: 'a note lies out of the level’s reach',
+  tried: 'the hand or the bow was asked too much',
+  crossings: 'quick notes over strings',
+  running: 'quick notes in a row',
+  alike: 'as in the measures like it',
+}
+const KEEPS_WORDS: Readonly<Record<Keeps, string>> = {
+  beats: 'what falls on the beats stays',
+  leads: 'what leads on stays',
+  step: 'a step beside it takes its place',
+  chord: 'a note of the same chord takes its place',
+  octave: 'the same note in another octave',
+}
+
+/** "quick notes over strings; what falls on the beats stays". */
+export const becauseWords = ({ asked, keeps }: Because): string =>
+  [ASKED_WORDS[asked], ...(keeps ? [KEEPS_WORDS[keeps]] : [])].join('; ')
 
 /** What can be added, in words for a list to choose from. */
 export const SPICE_WORDS: Readonly<Record<SpiceKind, { readonly name: string; readonly says: string }>> = {
@@ -67,6 +98,8 @@ export interface ChangeView {
   readonly accepted: boolean
   /** "measure 3: G4 A4 thinned to G4: one note to the beat". */
   readonly sentence: string
+  /** "quick notes over strings; what leads on stays"; empty where the sentence says it all. */
+  readonly why: string
   readonly before: string
   readonly after: string
   /** First written event it speaks of, to go there. */
@@ -94,7 +127,24 @@ export function changeViews(
     const say = KINDS[c.kind] ?? ((b: string, a: string) => `${a} instead of ${b}`)
     const measure = old[0]?.measure ?? 0
     const sentence = old.length === 0 ? 'its notes are not in the tune now' : say(before, after)
-    return { id: c.id, kind: c.kind, measure, accepted: c.accepted, sentence, before, after, at: c.edit.events[0]! } // prettier-ignore
+    return { id: c.id, kind: c.kind, measure, accepted: c.accepted, sentence, why: c.because ? becauseWords(c.because) : '', before, after, at: c.edit.events[0]! } // prettier-ignore
+  })
+}
+
+/** A slur of two that a version added, as a line of its list: "E4 F♯4 in one bow". `written`: what an event stands for. */
+export function slurViews(
+  { played }: Arrangement,
+  tune: Tune,
+  written: (event: EventId) => readonly EventId[],
+): ChangeView[] {
+  const placed = placeEvents(tune)
+  return (played.eased?.slurred ?? []).flatMap((id): ChangeView[] => {
+    const i = placed.findIndex(p => p.event.id === id)
+    const [a, b] = [placed[i - 1], placed[i]]
+    if (!a || !b) return []
+    const after = names([a.event, b.event], formatPitch)
+    const at = written(id)[0] ?? id
+    return [{ id: slurId('slur', id), kind: 'slur', measure: b.measure.number, accepted: played.pins.joins[id] === true, sentence: `${after} in one bow`, why: '', before: '', after, at }] // prettier-ignore
   })
 }
 
@@ -106,7 +156,7 @@ function leavingView({ id, kind, accepted, edit }: Leaving, placed: readonly Pla
   const part = first?.measure.label === undefined ? span : `part ${first.measure.label} (${span})`
   const left = kind === 'pickup' ? 'the upbeat is left out' : `${part} left out`
   const sentence = part === undefined ? 'its measures are not in the tune now' : left
-  return { id, kind, measure: first?.number ?? 0, accepted, sentence, before: '', after: '', at }
+  return { id, kind, measure: first?.number ?? 0, accepted, sentence, why: '', before: '', after: '', at }
 }
 
 /** The times through, as one says them. */
@@ -126,8 +176,8 @@ export function strayWords(
   changes: readonly { readonly kind: string }[],
   level: Level | null,
 ): string | null {
-  if (isAnotherTune(k)) return `${level ? `At level ${level} it` : 'It'} is hardly this tune: ${percent(1 - k.strongBeats)} of its strong beats are other notes. Take it at a higher level, or in the key that keeps most of it.` // prettier-ignore
-  return isMangled(k, changes) ? 'What carries the tune lies out of the hand in this key. Make it in the key that keeps most of it.' : null // prettier-ignore
+  if (isAnotherTune(k)) return `${level ? `At level ${level} it` : 'It'} is hardly this tune: ${percent(1 - k.strongBeats)} of its strong beats are other notes. Take it at a higher level, or in the key where it lies best.` // prettier-ignore
+  return isMangled(k, changes) ? 'What carries the tune lies out of the hand in this key. Make it in the key where it lies best.' : null // prettier-ignore
 }
 
 const beatWords = ({ beat, perMinute }: Tempo) => `${valueName(beat)} = ${perMinute}`

@@ -1,4 +1,5 @@
 /** Skills, demands and levels in words. */
+import type { Level } from '#core/levels/levels'
 import { isOfTune, type Demand, type Grade } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
@@ -23,6 +24,14 @@ export function demandWords(d: Demand): string {
   if (isOfTune(d)) return demandTitle(d)
   const where = measuresText(d.notes.map(n => n.measure))
   return `${demandTitle(d)} in ${where}, ${timesText(d.notes.length)}`
+}
+
+/** What a version still asks: "Above level 2: a change of metre. No change of notes mends that: this is the nearest that can be had; from level 5 it holds." */
+export function aboveWords(blocked: readonly Demand[], level: Level): string {
+  const above = `Above level ${level}: ${blocked.map(demandWords).join('; ')}.`
+  if (!blocked.every(isOfTune)) return above
+  const holds = Math.max(...blocked.map(d => d.level))
+  return `${above} No change of notes mends that: this is the nearest that can be had; from level ${holds} on it holds.`
 }
 
 /** "Level 4: low 1 in measure 7, once." or "Level 3 but for low 1 in measure 7, once." */

@@ -2,12 +2,20 @@
 /** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
 import { computed } from 'vue'
 import { isWrittenFor } from '#core/arrangement/arrange'
-import { decided, partLeft, withoutAddedSlurs, withPlayed } from '#core/arrangement/edits'
+import { addedSlurs, decided, partLeft, withPlayed } from '#core/arrangement/edits'
 import { counted } from '#core/counts'
+import { slurId } from '#core/arranging/versionSlurs'
 import { partThatAsks } from '#core/arranging/parts'
-import { changeViews, keptWords, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
+import {
+  changeViews,
+  keptWords,
+  slurViews,
+  strayWords,
+  tempoWords,
+  type ChangeView,
+} from '#core/words/arranging'
 import { octavesText } from '#core/words/arrangement'
-import { demandWords } from '#core/words/grading'
+import { aboveWords } from '#core/words/grading'
 import { capital, measureText } from '#core/words/places'
 import { formatPitch } from '#core/music/pitch'
 import type { MeasureChoice } from '#core/arranging/easing'
@@ -35,19 +43,32 @@ const octave = computed(() => {
 /** The one part that all of what is too hard stands in. */
 const asking = computed(() => partThatAsks(store.parts, store.blocked, bench.result?.origin))
 const strayed = computed(() => store.kept && strayWords(store.kept, views.value, bench.recipe!.played.level))
-/** Slurs of two that the version added. */
-const slurs = computed(() => bench.recipe!.played.eased?.slurred?.length ?? 0)
+/** Slurs of two that the version added, and those of them that are taken. */
+const slurs = computed(() =>
+  slurViews(bench.recipe!, bench.result!.tune, id => bench.result!.origin[id] ?? [id]),
+)
+const slursTaken = computed(() => slurs.value.filter(s => s.accepted).length)
+/** The event a slur is taken over to: the ids of its lines are made from it. */
+const slurred = (list: readonly ChangeView[]) =>
+  bench.recipe!.played.eased?.slurred?.filter(e => list.some(v => v.id === slurId('slur', e))) ?? []
 const taken = computed(() => views.value.filter(v => v.accepted).length)
-const alike = (v: ChangeView) => views.value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
+const alike = (v: ChangeView) =>
+  (v.kind === 'slur' ? slurs : views).value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
 const phrases = computed(() => store.plain?.parts.flatMap(p => p.phrases) ?? [])
 const groups = computed(() => {
+  const all = [...views.value, ...slurs.value].toSorted((a, b) => a.measure - b.measure)
   const of = (v: ChangeView) => phrases.value.find(p => p.events.includes(v.at))
-  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: views.value.filter(v => of(v) === phrase) })) // prettier-ignore
+  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: all.filter(v => of(v) === phrase) })) // prettier-ignore
   return list.filter(g => g.views.length > 0)
 })
 const decide = (list: readonly ChangeView[], accepted: boolean) =>
-  bench.edit(r => list.reduce((recipe, v) => decided(recipe, v.id, accepted), r))
+  bench.edit(r => {
+    const changed = list
+      .filter(v => v.kind !== 'slur')
+      .reduce((recipe, v) => decided(recipe, v.id, accepted), r)
+    return addedSlurs(changed, slurred(list), accepted)
+  })
 /** The note that stands there now, whether the change made it or not. */
 function goTo(v: ChangeView) {
   const event = Object.entries(bench.result!.origin).find(([, from]) => from.includes(v.at))?.[0] ?? v.at
@@ -92,17 +113,17 @@ function hear() {
         at the tune’s own tempo
       </button>
     </p>
-    <p v-if="slurs" data-test="added-slurs">
-      {{ counted(slurs, 'slur') }} of two on one string added.
-      <button type="button" class="link" data-test="without-slurs" @click="bench.edit(withoutAddedSlurs)">
-        leave them out
+    <p v-if="slurs.length" data-test="added-slurs">
+      {{ counted(slursTaken, 'slur') }} of two on one string added.
+      <button type="button" class="link" data-test="without-slurs" @click="decide(slurs, slursTaken === 0)">
+        {{ slursTaken ? 'leave them out' : 'have them again' }}
       </button>
     </p>
     <p v-if="octave" data-test="octave-moved">All of it {{ octave }}: that is where it lies in the hand.</p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
     <p v-if="strayed" class="blocked" role="note" data-test="strayed">{{ strayed }}</p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
-      Above level {{ bench.recipe!.played.level }}: {{ store.blocked.map(demandWords).join('; ') }}.
+      {{ aboveWords(store.blocked, bench.recipe!.played.level!) }}
       <button
         v-if="asking"
         type="button"
@@ -139,7 +160,8 @@ function hear() {
           />
           <span
             ><button type="button" @click="goTo(v)">
-              <b>{{ v.measure || 'pickup' }}</b> {{ v.sentence }}
+              <b>{{ v.measure || 'pickup' }}</b> {{ v.sentence
+              }}<small v-if="v.why" class="why">{{ v.why }}</small>
             </button>
             <button
               v-if="alike(v).length > 1 && alike(v)[0] === v"
@@ -248,6 +270,11 @@ li button {
   flex-wrap: wrap;
   gap: 2px 12px;
   font-size: 13.5px;
+}
+.why {
+  display: block;
+  color: var(--faint);
+  font-size: 12.5px;
 }
 .refused button {
   color: var(--faint);

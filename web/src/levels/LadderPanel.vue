@@ -44,7 +44,7 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
     <template v-if="store.grade.level > 1">
       <p class="quiet">Choose a lower rung to make an easier version.</p>
       <!-- prettier-ignore -->
-      <TickRow name="best-key" :model-value="store.key === 'best'" @update:model-value="v => (store.key = v ? 'best' : 'own')">in the key that keeps most of the tune</TickRow>
+      <TickRow name="best-key" :model-value="store.key === 'best'" @update:model-value="v => (store.key = v ? 'best' : 'own')">in the key where this level lies best</TickRow>
     </template>
     <ol class="rungs">
       <li v-for="r in rungs" :key="r.level" :class="{ top: r.level === store.grade.level }">

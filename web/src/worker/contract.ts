@@ -151,7 +151,7 @@ export interface ReachView {
   readonly news: readonly string[]
 }
 
-/** Which key a version is made in: the one in use, or the one that keeps most of the tune. */
+/** Which key a version is made in: the one in use, or the one where its level lies best. */
 export type VersionKey = 'own' | 'best'
 
 export interface AlternativeView {

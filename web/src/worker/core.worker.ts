@@ -48,6 +48,7 @@ import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
+import { slurId } from '#core/arranging/versionSlurs'
 import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
 import { contentOf } from '#core/paper/content'
@@ -332,7 +333,8 @@ const service: CoreService = {
 /** What the teacher refused stays refused, and in the list, when a version is made anew. */
 function refusalsOf({ played }: Arrangement, of: (c: Change) => boolean) {
   const changes = played.changes.filter(c => !c.accepted && of(c))
-  return { changes, ids: new Set(changes.map(c => c.id)) }
+  const slurs = (played.eased?.slurred ?? []).filter(id => !played.pins.joins[id])
+  return { changes, ids: new Set([...changes.map(c => c.id), ...slurs.map(id => slurId('slur', id))]) }
 }
 const withRefusals = (r: Arrangement, changes: readonly Change[]) => withPlayed(r, { changes: [...r.played.changes, ...changes] }) // prettier-ignore
 
