@@ -23,9 +23,9 @@ import { placeMeasures } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches } from './allowed'
 import type { EasedChange } from './change'
-import type { Filling, FillingOptions } from './fillings'
+import type { FillingOptions } from './fillings'
 import { Lessons } from './lessons'
-import { upbeatsTold } from './upbeats'
+import { upbeatsTold, withLastHeld } from './upbeats'
 import { rhythmsOf } from './rhythms'
 import { movedSource, type Source, type SourceNote, type Span } from './source'
 import { searchVersion, type Version } from './versionSearch'
@@ -220,7 +220,7 @@ export class Easing {
       tried: (span: Span) => this.lessons.refusedIn(span),
       string: (n: SourceNote) => this.options.open.findIndex(open => open <= n.midi),
     }
-    const fillings = version ? this.withLastHeld(version.fillings) : []
+    const fillings = version ? withLastHeld(version.fillings, this.source, this.lessons.upbeats) : []
     const plainness = this.lessons
     const refused = this.o.refused ?? new Set<string>()
     this.written = writtenVersion(
@@ -233,26 +233,6 @@ export class Easing {
       this.lessons.upbeats,
     )
     return this.carriedOut([])
-  }
-
-  /** Where an upbeat is left out the last note lasts on: two of one height at the very end are one. */
-  private withLastHeld(fillings: readonly Filling[]): Filling[] {
-    const out = [...fillings]
-    this.source.spans.forEach((span, i) => {
-      const { index } = span.group.measure
-      const [before, own] = [out[i - 1], out[i]!]
-      const last = this.source.spans[i + 1]?.group.measure.index !== index
-      if (
-        !last ||
-        !this.lessons.upbeats.fills.has(index) ||
-        this.source.spans[i - 1]?.group.measure.index !== index
-      )
-        return
-      const slot = before?.slots.at(-1)
-      if (own.slots.length === 1 && slot?.pitch && slot.midi === own.slots[0]!.midi)
-        out[i] = { ...own, slots: [], held: slot.midi }
-    })
-    return out
   }
 
   /** `left`: slurs that offer themselves and that the teacher will not have; they stay in the list. */
@@ -273,15 +253,7 @@ export class Easing {
     }
     const tempo = this.tempoNow()
     const asked = Object.values(played.bow.may).some(Boolean)
-    const bow = asked
-      ? played.bow
-      : {
-          ...played.bow,
-          may: {
-            ...MAY_NOTHING,
-            lift: true,
-          },
-        }
+    const bow = asked ? played.bow : { ...played.bow, may: { ...MAY_NOTHING, lift: true } }
     const octave = this.octave
     const clef = this.unreadClef() && INSTRUMENTS[played.instrument].clef
     const shown = clef ? withShown(this.base, { clef }) : this.base

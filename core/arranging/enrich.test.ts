@@ -142,3 +142,20 @@ describe('whatever is added', () => {
     expect(rest.changes.map(c => c.id)).not.toContain(all.changes[0]!.id)
   })
 })
+
+describe('of many places', () => {
+  it('neighbouring measures of a phrase are spiced differently where both bear several kinds', () => {
+    const tune = tuneFrom('"D"d4 F2F2|"D"d4 A2A2|"D"F2F2 d4|"A7"E2E2 "D"D4|', AIR)
+    const { changes } = spice(tune, ['drones', 'cuts', 'slides'], 6)
+    const kinds = (measure: number) => new Set(changes.filter(c => c.measure === measure).map(c => c.kind))
+    expect(kinds(1).size).toBeGreaterThan(0)
+    for (const m of [1, 2, 3]) expect([...kinds(m)].length + [...kinds(m + 1)].length).toBeLessThanOrEqual(4)
+  })
+  it('a phrase bears no more of a kind than a teacher would write', () => {
+    const tune = tuneFrom('d2B2A2F2|E2G2F2A2|d2B2A2F2|E2G2F2D2|', AIR)
+    const { changes } = spice(tune, ['runs'], 6)
+    expect(changes.length).toBeGreaterThan(0)
+    const measures = changes.map(c => c.measure)
+    expect(new Set(measures).size).toBe(measures.length)
+  })
+})

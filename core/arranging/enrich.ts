@@ -1,5 +1,5 @@
 /**
- * A tune with more in it: places that bear a spice are found ({@link OFFERS}), few a measure, and all of them tried together; what the level, the hand or the
+ * A tune with more in it: places that bear a spice are found ({@link OFFERS}), the best few chosen ({@link bestSpices}) and tried together; what the level, the hand or the
  * tempo does not have is dropped until nothing asks for more than it did. Plain first: most come in with the second or third time through.
  */
 import type { Change } from '#core/arrangement/change'
@@ -9,12 +9,13 @@ import { withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, type Grade, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
-import { changeOf, eventOf, madeId, type EventId } from '#core/music/ids'
+import { changeOf, eventOf, madeId } from '#core/music/ids'
 import { transposePitch } from '#core/music/pitch'
 import type { EventBody, Tune } from '#core/music/tune'
 import type { MadeChange } from './change'
 import { OFFERS, type Offer } from './offers'
 import { sceneOf } from './scene'
+import { bestSpices } from './spiceSearch'
 import { SPICE, SPICES, type SpiceKind } from './spices'
 
 export interface Enriched {
@@ -81,29 +82,14 @@ const asked = (g: Grade, level: Level) =>
 
 const told = (x: Tried): MadeChange => ({ id: x.id, kind: x.kind, measure: x.at.placed.measure.number, notes: x.events }) // prettier-ignore
 
-/** Few a measure, each note taken once, the form before the line before the single note. */
+/** Of all that offers itself, without what the teacher or the trial refused, what is best together. */
 function chosen(before: Derived, recipe: Arrangement, { spices, refused }: EnrichOptions): Tried[] {
   const scene = sceneOf(before, recipe)
-  const taken = new Set<EventId>()
-  const count = new Map<string, number>()
-  const at = (where: string) => count.get(where) ?? 0
-  return SPICES.filter(k => spices.includes(k))
-    .flatMap(kind =>
-      longestFirst(OFFERS[kind](scene)).flatMap(offer => {
-        const id = `${kind}-${offer.events[0]!.replaceAll('~', '-')}`.slice(0, 24)
-        const { sort, most, perPhrase = 99 } = SPICE[kind]
-        const [here, phrase] = [`${sort}${offer.at.placed.measure.index}`, `${kind} ${offer.at.phrase}`]
-        const full = at(here) >= most || at(phrase) >= perPhrase
-        if (refused?.has(id) || full || offer.events.some(e => taken.has(e))) return []
-        offer.events.forEach(e => taken.add(e))
-        for (const where of [here, phrase]) count.set(where, at(where) + 1)
-        return [{ ...offer, id }]
-      }),
-    )
-    .sort((a, b) => a.at.placed.measure.index - b.at.placed.measure.index)
+  const all = SPICES.filter(k => spices.includes(k)).flatMap(kind => OFFERS[kind](scene))
+  return bestSpices(all.filter(o => !refused?.has(idOf(o)))).map(o => ({ ...o, id: idOf(o) }))
 }
 
-const longestFirst = (list: readonly Offer[]) => list.toSorted((a, b) => b.at.length - a.at.length)
+const idOf = ({ kind, events }: Offer) => `${kind}-${events[0]!.replaceAll('~', '-')}`.slice(0, 24)
 
 function withOffers(base: Arrangement, { arranged }: Derived, offers: readonly Tried[]): Arrangement {
   const written = (by: EventBody): EventBody =>

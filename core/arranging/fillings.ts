@@ -5,7 +5,7 @@ import type { Level } from '#core/levels/levels'
 import { beatStrength, inThrees, isCompound, type Metre } from '#core/music/metre'
 import { diatonic, midi, type Midi, type Pitch, type Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
-import { rhythmsOf, type Rhythm, type RhythmOptions } from './rhythms'
+import { rhythmName, rhythmsOf, type Rhythm, type RhythmOptions } from './rhythms'
 import { isChordTone, type Source, type SourceNote, type Span } from './source'
 import { HEAVINESS, LOAD, VERSION_WEIGHTS as W } from './versionWeights'
 
@@ -118,13 +118,12 @@ function rhythmCost(span: Span, rhythm: Rhythm, o: FillingOptions): number {
     span.group.beats.length === 1
       ? W.bare
       : 0
-  const refused = o.refusals.get(rhythmRefusalKey(span.group.id, rhythmKey(rhythm))) ?? 0
+  const refused = o.refusals.get(rhythmRefusalKey(span.group.id, rhythmName(rhythm))) ?? 0
   // A long and a short are the dance itself where the beat has three.
-  const lilt = inThrees(span.group.measure.felt) && rhythmKey(rhythm) === LONG_SHORT
+  const lilt = inThrees(span.group.measure.felt) && rhythmName(rhythm) === LONG_SHORT
   return (rhythm.own || lilt ? 0 : W.otherRhythm) + crowded + madeShort + bare + refused
 }
 const LONG_SHORT = '1/1 1/2'
-export const rhythmKey = (r: Rhythm) => r.slots.map(s => `${s.length.n}/${s.length.d}`).join(' ')
 
 /** Notes of the tune nobody hears any more, and a peak or low point among them. */
 function lostCost(span: Span, slots: readonly Slot[]): number {

@@ -8,8 +8,9 @@ import type { Demand } from '#core/grading/demands'
 import { eventOf, type EventId } from '#core/music/ids'
 import { placeEvents, tieOrigins } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
-import { refusalKey, rhythmKey, rhythmRefusalKey, type Filling, type Slot } from './fillings'
+import { refusalKey, rhythmRefusalKey, type Filling, type Slot } from './fillings'
 import { COUNTED, NEIGHBOURS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
+import { rhythmName } from './rhythms'
 import type { Source, Span } from './source'
 import { NO_UPBEATS, upbeatsLeft, type Upbeats } from './upbeats'
 import { fillingsKey } from './versionSearch'
@@ -156,9 +157,9 @@ export class Lessons {
       slots: own
         .map(([, s]) => s)
         .sort((a, b) => a.at - b.at)
-        .map(s => ({ at: s.length, length: s.length })),
+        .map(s => ({ at: s.length, length: s.length, ...(!s.pitch && { rest: true as const }) })),
     }
-    return this.refuse(rhythmRefusalKey(span.group.id, rhythmKey(rhythm)), span)
+    return this.refuse(rhythmRefusalKey(span.group.id, rhythmName(rhythm)), span)
   }
 
   /** Each time it costs more; in the end something else is cheaper. */

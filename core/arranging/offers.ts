@@ -17,6 +17,8 @@ export interface Offer {
   readonly by: readonly EventBody[]
   /** Which of the new notes lie in the bow of the one before. */
   readonly slurred: readonly number[]
+  /** How much the place asks for it, from 0 to 1. */
+  readonly asked?: number
   readonly at: Spot
 }
 
@@ -109,7 +111,8 @@ const cuts = each('cuts', (s, scene) => {
   const leaned = (s.strength >= 2 || s.compound) && s.length >= 1 && !s.closes
   const after = scene.next(s)
   const top = s.compound && s.length < 1 && midi(before.pitch) < midi(s.pitch) && after !== undefined && midi(after.pitch) < midi(s.pitch)
-  return again || leaned || top ? { by: [body(s, { mark: 'cut' })], slurred: [] } : null
+  const asked = again ? 1 : leaned ? 0.75 : top ? 0.1 : 0
+  return asked > 0 ? { by: [body(s, { mark: 'cut' })], slurred: [], asked } : null
 }) // prettier-ignore
 
 /** Seconds a note needs for a flick before it. */

@@ -31,10 +31,10 @@ const MOST = 48
 /** The rhythms a level has for a group, its own first where that is one of them. Never empty: one note to the group stands where nothing else does. */
 export function rhythmsOf(g: Group, o: RhythmOptions): Rhythm[] {
   const own: Rhythm = { slots: ownSlots(g), own: true }
-  const found = new Map<string, Rhythm>([[nameOf(own), own]])
+  const found = new Map<string, Rhythm>([[rhythmName(own), own]])
   for (const slots of combined(g)) {
     const rhythm: Rhythm = { slots, own: false }
-    if (!found.has(nameOf(rhythm))) found.set(nameOf(rhythm), rhythm)
+    if (!found.has(rhythmName(rhythm))) found.set(rhythmName(rhythm), rhythm)
   }
   const has = (skill: string) => (skillLevel(skill, o.instrument, o.table) ?? 8) <= o.level
   const within = [...found.values()].filter(
@@ -47,7 +47,8 @@ export function rhythmsOf(g: Group, o: RhythmOptions): Rhythm[] {
 const runsInThrees = (g: Group, r: Rhythm) =>
   isCompound(g.measure.metre) && r.slots.filter(s => toNumber(s.length) < 1).length > 2
 
-export const nameOf = (r: Rhythm) =>
+/** "1/1 1/2": the same lengths and rests, the same name. */
+export const rhythmName = (r: Rhythm) =>
   r.slots.map(s => `${s.rest ? 'z' : ''}${s.length.n}/${s.length.d}`).join(' ')
 
 function ownSlots(g: Group): Beginning[] {

@@ -3,6 +3,8 @@ import { compare, type Fraction } from '#core/music/fraction'
 import { leadsIn, placeMeasures } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import type { EasedChange } from './change'
+import type { Filling } from './fillings'
+import type { Source } from './source'
 
 export interface Upbeats {
   readonly measures: readonly {
@@ -39,3 +41,18 @@ export function upbeatsLeft(tune: Tune, refused: ReadonlySet<string>): Upbeats {
 
 export const upbeatsTold = ({ measures }: Upbeats): EasedChange[] =>
   measures.map(m => ({ id: m.id, kind: 'pickup', measure: 0, notes: m.events }))
+
+/** Where an upbeat is left out the last note lasts on: two of one height at the very end are one. */
+export function withLastHeld(fillings: readonly Filling[], { spans }: Source, { fills }: Upbeats): Filling[] {
+  const out = [...fillings]
+  spans.forEach(({ group }, i) => {
+    const { index } = group.measure
+    const last = spans[i + 1]?.group.measure.index !== index
+    const [before, own] = [out[i - 1], out[i]!]
+    if (!last || !fills.has(index) || spans[i - 1]?.group.measure.index !== index) return
+    const slot = before?.slots.at(-1)
+    if (own.slots.length === 1 && slot?.pitch && slot.midi === own.slots[0]!.midi)
+      out[i] = { ...own, slots: [], held: slot.midi }
+  })
+  return out
+}
