@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { openBench, test } from './browser'
+import { openBench, pasteTune, test } from './browser'
 import { saved, useBrowser, type Driven } from './harness'
 
 let driven: Driven
@@ -209,3 +209,20 @@ it('the bow moves with the sound', async () => {
   await page.waitForFunction(x => document.querySelector('[data-test="bow-at-playhead"] .contact')?.getAttribute('cx') !== x, first)
   await page.keyboard.press('Space')
 }) // prettier-ignore
+
+it('a tune that says nothing of the bow has its marks on the first sheet: off in one click, offered, taken', async () => {
+  await pasteTune(
+    page,
+    driven.nokta,
+    'X:1\nT:Marrow Lane\nM:4/4\nL:1/8\nQ:1/4=100\nR:reel\nK:D\nA2|d2 fd A2 FA|d2 cB A2 F2|G2 BG F2 AF|E2 FE D2|\n',
+  )
+  await page.waitForSelector(test('station-sheet'))
+  await page.click(test('station-sheet'))
+  await page.waitForSelector(`${test('added-marks')} >> text=/bow marks? by Nokta/`)
+  await page.click(test('added-off'))
+  await page.waitForSelector(`${test('bow-gain')} >> text=/come up|comes up/`)
+  await page.click(test('take-gain'))
+  await page.waitForSelector(test('bow-gain'), { state: 'detached' })
+  await page.waitForSelector(test('added-marks'), { state: 'detached' })
+  await saved(page)
+})

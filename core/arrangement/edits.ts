@@ -96,7 +96,7 @@ export function withoutVersion(r: Arrangement): Arrangement {
       tempo: eased.tempo && played.tempo && sameTempo(eased.tempo, played.tempo) ? null : played.tempo,
       octave: eased.octave !== null && eased.octave === played.octave ? 'auto' : played.octave,
       pins: { ...played.pins, joins },
-      ...(eased.bowed && { bow: { ...played.bow, may: MAY_NOTHING } }),
+      ...(eased.bowed && { bow: { ...played.bow, may: eased.may ?? MAY_NOTHING } }),
     },
   }
 }

@@ -15,7 +15,7 @@ import { changeSchema, LAYERS } from './change'
 import { ARRANGEMENT_LADDER } from './migrations'
 import { bowSchema, DEFAULT_BOW } from './bowRecipe'
 import { strokePinSchema } from '#core/bowing/pins'
-import { BOW_SCHOOLS } from '#core/bowing/schools'
+import { BOW_SCHOOLS, maySchema } from '#core/bowing/schools'
 import { LEVELS } from '#core/levels/levels'
 
 export const ARRANGEMENT_VERSION = 6
@@ -96,6 +96,8 @@ const playedSchema = z
         clef: z.literal(true).optional(),
         /** It lets the bow be set anew, so that first beats come down. */
         bowed: z.literal(true).optional(),
+        /** … and what might be added to the bow before. */
+        may: maySchema.optional(),
         /** So many different versions were had before this one. */
         another: z.int().min(1).max(99).optional(),
         /** What the teacher chose for a group of notes, by the id of its first: the name of a filling. */

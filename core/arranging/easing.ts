@@ -11,7 +11,8 @@ import { tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { gradeOf, skillLevel, type Demand, type Grade, type LevelTable } from '#core/grading/demands'
 import { isAbove } from '#core/grading/fit'
-import { MAY_NOTHING } from '#core/bowing/schools'
+import { BOW_WAYS } from '#core/bowing/schools'
+import { bowSkills } from '#core/levels/bowSkills'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { homeTuning } from '#core/instruments/tunings'
 import type { Level } from '#core/levels/levels'
@@ -252,8 +253,12 @@ export class Easing {
       ...Object.fromEntries(slurs.map(id => [id, true])),
     }
     const tempo = this.tempoNow()
-    const asked = Object.values(played.bow.may).some(Boolean)
-    const bow = asked ? played.bow : { ...played.bow, may: { ...MAY_NOTHING, lift: true } }
+    const { may } = played.bow
+    const has = bowSkills(level)
+    // What may be added stays, as far as the level has it; the bow may be set anew at any level.
+    const within = { slur: may.slur && has.slur, hook: may.hook && has.hook, part: may.part, lift: true }
+    const otherwise = BOW_WAYS.some(w => within[w] !== may[w])
+    const bow = otherwise ? { ...played.bow, may: within } : played.bow
     const octave = this.octave
     const clef = this.unreadClef() && INSTRUMENTS[played.instrument].clef
     const shown = clef ? withShown(this.base, { clef }) : this.base
@@ -264,7 +269,7 @@ export class Easing {
         octave,
         parted,
         ...(slurs.length + left.length > 0 && { slurred: [...slurs, ...left] }),
-        ...(bow !== played.bow && { bowed: true as const }),
+        ...(otherwise && { bowed: true as const, may }),
         ...(clef && { clef: true as const }),
         ...this.chosen(),
       },

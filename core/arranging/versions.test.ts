@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
-import { addedSlurs, withoutVersion } from '#core/arrangement/edits'
+import { addedSlurs, withBow, withoutVersion } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
@@ -128,6 +128,15 @@ describe('tempo, slurs and bow', () => {
     expect(derive(waltz, plain, ASSUMED_HANDS).tune.slurs).toEqual([])
     expect(plain.played.changes).toEqual(all.recipe.played.changes)
     expect(derive(waltz, withoutVersion(all.recipe), ASSUMED_HANDS).tune.slurs).toEqual([])
+  })
+  it('what may be added to the bow stays as far as the level has it, and comes back with the tune', () => {
+    const may = { slur: true, lift: true, hook: true, part: false }
+    const bowed = withBow(base('violin'), { may })
+    const at = (level: Level) => easier(waltz, bowed, { level, context: ASSUMED_HANDS })
+    expect(at(1).recipe.played.bow.may).toEqual({ ...may, slur: false, hook: false })
+    expect(at(2).recipe.played.bow.may).toEqual({ ...may, hook: false })
+    expect(at(1).blocked).toEqual([])
+    expect(withoutVersion(at(1).recipe).played.bow.may).toEqual(may)
   })
   it('the words of notes that go are sung on those that stay: of an upbeat, of eighths that become one note', () => {
     const song = tuneOf(

@@ -13,6 +13,10 @@ export interface Costs {
   readonly leadsIn: boolean
   /** A shorter note stands beside them in the measure: that one is slurred, and long notes keep their bows. */
   readonly besideShorter?: boolean
+  /** Written slurs the join would lengthen: none, one, or two that it would make one. */
+  readonly lengthens?: 0 | 1 | 2
+  /** Both lie in one triplet of a tune that has others in one bow. */
+  readonly tripletsJoined?: boolean
 }
 
 export const sameBeat = (a: BowTone, b: BowTone) => a.beat === b.beat
@@ -31,7 +35,9 @@ export function slurCosts(c: Costs): number {
     (a.tuplet !== null && a.tuplet === b.tuplet ? W.slurTriplet * (a.strength > 0 ? 1 : 0.5) : 0) +
     (a.midi === b.midi ? W.slurSamePitch : 0) +
     (c.besideShorter ? W.slurLonger : 0) +
-    (Math.abs(a.midi - b.midi) >= OCTAVE ? W.slurOctave : 0) +
+    widthCosts(Math.abs(a.midi - b.midi)) +
+    lengthened(c) +
+    (c.tripletsJoined ? W.slurTripletAlike : 0) +
     crossing(c) +
     (c.phrase ? W.slurOverPhrase : 0) +
     W.slurEarly * (1 - place(b))
@@ -39,7 +45,11 @@ export function slurCosts(c: Costs): number {
 }
 
 /** Half steps. */
-const OCTAVE = 12
+const [FIFTH, OCTAVE] = [7, 12]
+const widthCosts = (wide: number) => (wide >= OCTAVE ? W.slurOctave : wide > FIFTH ? W.slurWide : 0)
+
+/** What is written is not made longer: two slurs are joined only by a hook. */
+export const lengthened = ({ lengthens = 0 }: Costs) => [0, W.slurOntoWritten, W.slurMerges][lengthens]!
 
 /** The same bow again, stopped. */
 export function hookCosts(c: Costs): number {

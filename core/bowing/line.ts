@@ -1,7 +1,7 @@
 /** What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and the teacher's pins. */
 import { hurry } from '#core/line/time'
 import type { EventId } from '#core/music/ids'
-import { hookCosts, liftCosts, slurCosts, type Costs } from './costs'
+import { hookCosts, lengthened, liftCosts, slurCosts, type Costs } from './costs'
 import { habitsOf, type Habit, type Habits } from './habits'
 import { patternJoins, type Groove } from './pattern'
 import type { StrokePin } from './pins'
@@ -68,6 +68,8 @@ interface Compiled {
   /** The groove slurs it to the tone before. */
   readonly grooved: readonly boolean[]
   readonly phraseBeats: ReadonlySet<number>
+  /** Some triplet of the tune is written in one bow. */
+  readonly tripletsJoined: boolean
 }
 
 const UP = 1
@@ -86,6 +88,7 @@ export function bowLine(tones: readonly BowTone[], o: LineOptions, before?: BowL
     policies,
     grooved: groovesOf(tones, plans, o),
     phraseBeats: downbeatsOf(tones, o.phrases),
+    tripletsJoined: hasJoinedTriplet(tones),
   }
   const line = {
     tones, start: row(2), inside: row(2), join: row(), turn: row(), hook: row(), lift: row(), added: row(),
@@ -104,6 +107,11 @@ function toneCosts(line: BowLine, k: number) {
   if (policy.slurs === 'phrase') [line.stroke[k], line.over[k]] = [W.phraseStroke, W.phraseOver]
   if (policy.slurs === 'none') line.more[k] = W.slurMore
   directionCosts(line, k, t, policy, o)
+  if (endsPart(line.tones, k)) {
+    const up = policy.lastStroke * W.partEndUp
+    line.start[2 * k + UP]! += up
+    line.inside[2 * k + UP]! += up
+  }
   if (phraseBeats.has(k)) line.start[2 * k + UP]! += policy.phraseStart * W.phraseUp
   if (k > 0) wayCosts(line, k, line.tones[k - 1]!, t, policy, o, grooved[k]!)
 }
@@ -220,6 +228,32 @@ function isBesideShorter(tones: readonly BowTone[], k: number): boolean {
   return [tones[k - 2], tones[k + 1]].some(t => t !== undefined && t.measureIndex === a.measureIndex && t.length <= a.length / 2 + 1e-6) // prettier-ignore
 }
 
+/** How many written slurs a slur to the tone before would make longer. */
+function lengthens(tones: readonly BowTone[], k: number): 0 | 1 | 2 {
+  const before = tones[k - 1]!.slurred
+  const after = tones[k + 1]?.slurred === true
+  return before && after ? 2 : before || after ? 1 : 0
+}
+
+const inTriplet = (a: BowTone, b: BowTone) => a.tuplet !== null && a.tuplet === b.tuplet
+
+/** Three notes of a group in one bow, as it is written. */
+const hasJoinedTriplet = (tones: readonly BowTone[]) =>
+  tones.some((c, k) => {
+    const [a, b] = [tones[k - 2], tones[k - 1]]
+    return a !== undefined && b !== undefined && b.slurred && c.slurred && inTriplet(a, b) && inTriplet(b, c)
+  })
+
+/** It lies in the measure a part, or the line, ends with. */
+function inLastMeasure(tones: readonly BowTone[], k: number): boolean {
+  let last = k
+  while (tones[last + 1]?.measureIndex === tones[k]!.measureIndex && tones[last + 1]!.follows) last++
+  return last === tones.length - 1 || endsPart(tones, last)
+}
+
+/** The last tone before a repeat. */
+const endsPart = (tones: readonly BowTone[], k: number) => tones[k + 1]?.follows === false
+
 function wayCosts(
   line: BowLine,
   k: number,
@@ -230,7 +264,7 @@ function wayCosts(
   grooved: boolean,
 ) {
   const pin = o.pins[b.id]
-  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)), besideShorter: isBesideShorter(line.tones, k) } // prettier-ignore
+  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)), besideShorter: isBesideShorter(line.tones, k), lengthens: lengthens(line.tones, k), tripletsJoined: line.from.tripletsJoined && inTriplet(a, b) } // prettier-ignore
   const touching = b.follows && b.restBefore === 0
   const named = o.joins[b.id]
   const written = b.slurred
@@ -246,7 +280,8 @@ function wayCosts(
   const habit = named === undefined && !written && !b.marked ? line.habits[k] : undefined
   if (habit?.way === 'slur') line.join[k] = 0
 
-  if (written) line.turn[k] = allowed(o.may, policy, 'part') && named !== true ? W.part : Infinity
+  const part = inLastMeasure(line.tones, k) ? W.partAtEnd : W.part
+  if (written) line.turn[k] = allowed(o.may, policy, 'part') && named !== true ? part : Infinity
   else line.turn[k] = habit ? W.againstHabit : b.marked ? 0 : turnFor(costs, policy.slurs, grooved)
 
   line.hook[k] =
@@ -309,6 +344,7 @@ const phraseJoin = (c: Costs) =>
   (c.phrase ? W.slurOverPhrase : 0) +
   (c.leadsIn ? W.phraseFromPickup : 0) +
   (c.a.midi === c.b.midi ? W.slurSamePitch : 0) +
+  lengthened(c) +
   (c.strings > 1 ? W.slurSkip * hurry(c.a.seconds) : 0)
 
 function turnFor(c: Costs, own: Policy['slurs'], joined: boolean) {

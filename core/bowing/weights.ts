@@ -45,6 +45,13 @@ export const WEIGHTS = {
   slurLonger: 0.5,
   /** A leap of an octave and more is no slur. */
   slurOctave: 1.5,
+  /** Beyond a fifth the bow hardly stays quiet. */
+  slurWide: 0.4,
+  /** A slur of the tune made longer; two of them made one. */
+  slurOntoWritten: 0.6,
+  slurMerges: 4,
+  /** Where a triplet of the tune lies in one bow, all of them do. */
+  slurTripletAlike: -1.6,
   /** A slur that begins on a secondary beat dulls it a little. */
   slurFromSecond: 0.25,
   /** A measure's spare note is joined late in it, where the stroke before is done. */
@@ -80,8 +87,11 @@ export const WEIGHTS = {
   /** The same between two written directions that do not alternate: such marks mean that the bow is set anew. */
   liftMarked: 4,
 
-  /** Parting a written slur. */
+  /** Parting a written slur; at the very end of a part, where it brings the last note down, it is what a player does. */
   part: 1.6,
+  partAtEnd: 0.4,
+  /** The last note of a part that is repeated comes up. */
+  partEndUp: 0.5,
   /** Against the groove: slurring what it parts, parting what it slurs. */
   patternSlur: 2.2,
   patternPart: 1.3,

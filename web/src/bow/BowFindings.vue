@@ -6,6 +6,7 @@ import { offerWords } from '#core/words/bow'
 import FindingList from '../bench/FindingList.vue'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'
+import AddedMarks from './AddedMarks.vue'
 import ScopeChoice from './ScopeChoice.vue'
 
 const bench = useBench()
@@ -26,6 +27,7 @@ const scopeWord = computed(
 </script>
 
 <template>
+  <AddedMarks v-if="bow.addedHere.length" />
   <div v-if="offer || (bow.report?.edits.length ?? 0) > 0" class="offer" data-test="bow-offer">
     <p v-if="offer">{{ offer }}</p>
     <ScopeChoice v-if="bench.focus !== null || bench.selection.length > 1" />

@@ -51,15 +51,15 @@ const slursTaken = computed(() => slurs.value.filter(s => s.accepted).length)
 /** The event a slur is taken over to: the ids of its lines are made from it. */
 const slurred = (list: readonly ChangeView[]) =>
   bench.recipe!.played.eased?.slurred?.filter(e => list.some(v => v.id === slurId('slur', e))) ?? []
-const taken = computed(() => views.value.filter(v => v.accepted).length)
+const all = computed(() => [...views.value, ...slurs.value].toSorted((a, b) => a.measure - b.measure))
+const taken = computed(() => all.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) =>
   (v.kind === 'slur' ? slurs : views).value.filter(o => o.kind === v.kind && o.sentence === v.sentence)
 /** Phrases of the tune as it is, each with its changes; what belongs to none comes first. */
 const phrases = computed(() => store.plain?.parts.flatMap(p => p.phrases) ?? [])
 const groups = computed(() => {
-  const all = [...views.value, ...slurs.value].toSorted((a, b) => a.measure - b.measure)
   const of = (v: ChangeView) => phrases.value.find(p => p.events.includes(v.at))
-  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: all.filter(v => of(v) === phrase) })) // prettier-ignore
+  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: all.value.filter(v => of(v) === phrase) })) // prettier-ignore
   return list.filter(g => g.views.length > 0)
 })
 const decide = (list: readonly ChangeView[], accepted: boolean) =>
@@ -100,7 +100,7 @@ function hear() {
 <template>
   <div v-if="views.length || slower || octave || store.blocked.length" class="changes" data-test="changes">
     <h2>
-      Changes <small v-if="views.length">{{ taken }} of {{ views.length }} taken</small>
+      Changes <small v-if="all.length">{{ taken }} of {{ all.length }} taken</small>
     </h2>
     <p v-if="slower" data-test="slower">
       {{ slower }}

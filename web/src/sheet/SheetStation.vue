@@ -4,8 +4,10 @@ import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import FindingList from '../bench/FindingList.vue'
 import { useBench } from '../stores/bench'
+import { useBow } from '../stores/bow'
 import { useSheet } from '../stores/sheet'
 import { useStudio } from '../stores/studio'
+import AddedMarks from '../bow/AddedMarks.vue'
 import BreakGrips from './BreakGrips.vue'
 import ExportPanel from './ExportPanel.vue'
 import PlacePanel from './PlacePanel.vue'
@@ -17,6 +19,7 @@ const store = useSheet()
 const studio = useStudio()
 onMounted(() => studio.load())
 onUnmounted(store.follow())
+onUnmounted(useBow().follow())
 const holders = ref<HTMLElement[]>([])
 watch(() => store.pages, async list => {
   await nextTick()
@@ -62,6 +65,7 @@ const pageSize = computed(
     <aside tabindex="0" class="options no-print" aria-label="The sheet">
       <ExportPanel />
       <p v-if="store.problem" role="alert" class="problem">{{ store.problem }}</p>
+      <AddedMarks />
       <PlacePanel v-if="bench.caret" />
       <StylePanel />
       <SheetChoices />

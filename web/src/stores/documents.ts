@@ -2,10 +2,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { duplicated, pinned, withPlayed, withShown, withTaught } from '#core/arrangement/edits'
-import { newArrangement, type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe' // prettier-ignore
+import { type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe' // prettier-ignore
 import type { FingerPins } from '#core/fingering/fingerPin'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
-import { sizeOf } from '#core/instruments/instruments'
+import { firstRecipe } from '#core/arrangement/first'
 import { MOST, type InstrumentId, type Tune } from '#core/music/tune'
 import { api } from '../api/client'
 import { dropDraft, findDraft, type Draft } from './drafts'
@@ -131,7 +131,7 @@ export const useDocuments = defineStore('documents', () => {
     choose(made.id)
   }
   const addArrangement = (instrument: InstrumentId) =>
-    add(newArrangement(instrument, sizeOf(instrument).name, `For ${instrument}`))
+    add(firstRecipe(documents.value!.tune, instrument, `For ${instrument}`))
   /** An arrangement made elsewhere joins the others and is the one in use. */
   const takeArrangement = (arrangement: Arrangement) => {
     if (documents.value) add(arrangement)

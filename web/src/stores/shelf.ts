@@ -2,11 +2,12 @@
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { withPlayed } from '#core/arrangement/edits'
-import { newArrangement, NO_PINS, type Arrangement } from '#core/arrangement/recipe'
+import { firstRecipe } from '#core/arrangement/first'
+import { NO_PINS, type Arrangement } from '#core/arrangement/recipe'
 import type { FingerPins } from '#core/fingering/fingerPin'
 import type { StoredArrangement } from '#core/formats/backup/backup'
 import type { FileTune } from '#core/formats/readFile'
-import { INSTRUMENTS, sizeOf, writtenFor } from '#core/instruments/instruments'
+import { INSTRUMENTS, writtenFor } from '#core/instruments/instruments'
 import { isHome } from '#core/instruments/tunings'
 import type { Tune } from '#core/music/tune'
 import { type ShelfQuery, type TuneList, type TuneListItem } from '#contract/documents'
@@ -24,7 +25,7 @@ export type Sort = ShelfQuery['sort']
 /** The arrangement a tune from a file begins with: for its instrument, with the tuning and the fingers the file gives. */
 export function firstArrangement(t: FileTune): Arrangement {
   const instrument = writtenFor(t.tune)
-  const plain = newArrangement(instrument, sizeOf(instrument).name, 'As written')
+  const plain = firstRecipe(t.tune, instrument, 'As written')
   const fits = t.tuning?.length === INSTRUMENTS[instrument].strings.length && !isHome(instrument, t.tuning)
   return withPlayed(plain, {
     ...(fits && { tuning: [...t.tuning!] }),
