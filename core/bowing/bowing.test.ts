@@ -141,6 +141,17 @@ describe('what a teacher does with slurs that are there', () => {
     expect([inOne, parts]).toEqual([expect.any(Number), 0])
     expect(inOne).toBeGreaterThanOrEqual(3)
   })
+  it('phrases alike begin alike, where the school leaves it open', () => {
+    const tune = tuneFrom('D2 E2 F2 z2|A2 G2 F2 E2|D2 E2 F2 z2|A2 F2 D4|')
+    const id = (m: number) => tune.measures[m]!.events[0]!.id
+    const starts = (kin: string | null) => {
+      const b = bowedTune(tune, { school: 'separate', tempo: '1/4=66', may: MAY_ALL, phrases: new Map([[id(0), null], [id(2), kin]]) }) // prettier-ignore
+      return [0, 2].map(m => b.strokes.find(s => s.tones.includes(id(m)))!.direction)
+    }
+    expect(starts(null)).toEqual(['down', 'up'])
+    const [first, kin] = starts(id(0))
+    expect(kin).toBe(first)
+  })
   it('the last note comes down, where parting one slur of its measure does it', () => {
     const b = bowed('D2 E2 F2 G2|A2 F2 (ED) D2|', { may: { ...MAY_ALL, slur: false, hook: false } })
     expect(b.strokes.at(-1)!.direction).toBe('down')

@@ -1,7 +1,7 @@
 /** From a line to its bowing: searched free, then with measures of one rhythm alike, then with the second time through marked as the first. */
 import { groupBy } from '#core/groupBy'
 import type { EventId } from '#core/music/ids'
-import { bowLine, type BowLine, type LineOptions, type Way } from './line'
+import { bowLine, type BowLine, type Direction, type LineOptions, type Way } from './line'
 import { searchBow, type BowSearch, type Searches } from './search'
 import { bearingOf, type BowProblem } from './stroke'
 import type { BowTone } from './tones'
@@ -13,7 +13,7 @@ export function searchLine(problem: BowProblem, before?: Searches): Searches {
   const o = lineOptions(problem)
   const line = bowLine(tones, o, before?.free.line)
   const free = searchBow(line, before?.free)
-  const alike = searchAlike(tones, free, before?.alike)
+  const alike = searchAlike(tones, free, beginnings(problem, free), before?.alike)
   const ways = repeatedWays(tones, waysOf(alike, tones.length))
   const final = ways ? searchBow(bowLine(tones, { ...o, ways }), before?.final) : alike
   return { free, alike, final }
@@ -47,15 +47,39 @@ function repeatedWays(tones: readonly BowTone[], ways: readonly Way[]): (Way | u
   return differs ? fixed : null
 }
 
-/** Measures of one rhythm are mended alike: after a first search the mend most of them took is made cheaper than the others. */
-function searchAlike(tones: readonly BowTone[], first: BowSearch, before?: BowSearch): BowSearch {
+interface Beginning {
+  readonly k: number
+  readonly direction: Direction
+}
+
+/** Phrases that begin otherwise than the one they are kin to, with the direction that one begins in. */
+function beginnings({ tones, options }: BowProblem, { strokes }: BowSearch): Beginning[] {
+  const direction = new Map(strokes.map(s => [s.first, s.direction]))
+  const at = new Map<EventId, number>()
+  tones.forEach((t, k) => at.has(t.id) || at.set(t.id, k))
+  return [...options.phrases].flatMap(([phrase, kin]) => {
+    const [k, first] = [at.get(phrase), kin === null ? undefined : at.get(kin)]
+    if (k === undefined || first === undefined) return []
+    const [own, other] = [direction.get(k), direction.get(first)]
+    return own && other && own !== other ? [{ k, direction: other }] : []
+  })
+}
+
+/** Measures of one rhythm are mended alike: after a first search the mend most of them took is made cheaper than the others. Phrases alike begin alike. */
+function searchAlike(
+  tones: readonly BowTone[],
+  first: BowSearch,
+  begin: readonly Beginning[],
+  before?: BowSearch,
+): BowSearch {
   const { line } = first
   const ways = waysOf(first, tones.length)
-  if (!ways.some((w, k) => line.added[k] && (w === 'slur' || w === 'hook'))) return first
-  const votes = alikeMends(tones, line, ways)
-  if (votes.every(v => ways[v.k] === v.way || !line.added[v.k])) return first
+  const mended = ways.some((w, k) => line.added[k] && (w === 'slur' || w === 'hook'))
+  const votes = mended ? alikeMends(tones, line, ways) : []
+  if (begin.length === 0 && votes.every(v => ways[v.k] === v.way || !line.added[v.k])) return first
   const again: BowLine = {
     ...line,
+    start: line.start.slice(),
     join: line.join.slice(),
     hook: line.hook.slice(),
     turn: line.turn.slice(),
@@ -65,6 +89,7 @@ function searchAlike(tones: readonly BowTone[], first: BowSearch, before?: BowSe
     if (way !== 'hook') again.hook[k]! += W.otherMend
     if (way !== 'turn') again.turn[k]! += W.otherMend
   }
+  for (const { k, direction } of begin) again.start[2 * k + (direction === 'up' ? 0 : 1)]! += W.otherBegin
   return searchBow(again, before)
 }
 

@@ -60,6 +60,8 @@ export const WEIGHTS = {
   slurMore: 0.55,
   /** A mend that differs from that of the measures with the same rhythm. */
   otherMend: 0.4,
+  /** A phrase that begins otherwise than the one it is kin to. */
+  otherBegin: 0.9,
 
   /** The same bow again, stopped. */
   hook: 1.3,
