@@ -48,6 +48,58 @@ describe('the analysed tunes', () => {
   )
 })
 
+describe('what a teacher hears without signs', () => {
+  const labels = (f: Form) => f.parts.map(p => p.phrases.map(x => x.bars).join('+'))
+  it('a blues of twelve measures is four and four and four', () => {
+    const blues = tune(
+      '"A7"A2 cd e2 z2|"D7"f2 ed A2 z2|"A7"A2 cd e2 ge|e4 z4|"D7"d2 fg a2 z2|f2 ed f2 z2|"A7"A2 cd e2 z2|c4 z4|"E7"e2 gf e2 z2|"D7"d2 fe d2 z2|"A7"A2 ce dc A2|A4 z4|',
+      'M:4/4\nK:A',
+    )
+    expect(labels(analyseForm(blues)).join('+')).toBe('4+4+4')
+  })
+  it('the short note of a dotted pair is no pickup', () => {
+    const f = analyseForm(
+      tune('A2>d2 f2 e2|d2 c2 B3 A|A2 B2 c2 d2|B4 A3>G|F2 A2 d2 f2|e2 d2 B3 A|B2 c2 d2 e2|d8|'),
+    )
+    const first = (k: number) => f.phrases[k]!.notes[0]!
+    expect(f.phrases.map(p => p.bars)).toEqual([4, 4])
+    expect(first(1).inMeasure.n).toBe(0)
+  })
+  it('sister phrases share their pickup', () => {
+    const f = analyseForm(
+      tune(
+        'A2|d2 f2 e2 d2|c2 B2 A2 B2|c2 d2 e2 c2|d4 z2 A2|d2 f2 e2 d2|c2 B2 A2 B2|c2 e2 c2 A2|d6|',
+        'M:4/4\nK:D',
+      ),
+    )
+    const [a, b] = f.phrases.map(p => p.notes[0]!)
+    expect(a!.measure.number).toBe(0)
+    expect(b!.measure.number).toBe(4)
+    const even = analyseForm(
+      tune('d2 f2 e2 d2|c2 B2 A2 B2|c2 d2 e2 c2|d4 A2 c2|d2 f2 e2 d2|c2 B2 A2 B2|c2 e2 c2 A2|d8|'),
+    )
+    expect(even.phrases.map(p => p.notes[0]!.inMeasure.n)).toEqual(even.phrases.map(() => 0))
+  })
+  it('a half with a pickup of its own is a part', () => {
+    const f = analyseForm(
+      tune(
+        'd2 fd A2 d2|e2 ge c2 e2|d2 fd B2 G2|A2 c2 d4|e2 ge c2 A2|d2 fd A2 F2|G2 B2 A2 c2|d6 A2|a2 f2 d2 f2|g2 e2 c2 e2|f2 d2 B2 d2|e2 c2 A4|g2 e2 c2 e2|f2 d2 A2 d2|G2 B2 A2 c2|d8|',
+      ),
+    )
+    expect(f.parts.map(p => p.phrases.length)).toEqual([2, 2])
+    expect(f.parts[1]!.phrases[0]!.notes[0]!.measure.number).toBe(8)
+  })
+  it('two halves that begin alike are of one family, however they go on', () => {
+    const f = analyseForm(
+      tune('d2 fd A2 d2|e2 ge c2 A2|B2 d2 G2 B2|A4 c4|d2 fd A2 d2|e2 ge c2 A2|f2 a2 g2 e2|d8|'),
+    )
+    expect(f.phrases.map(p => [p.family, p.variant])).toEqual([
+      [0, 0],
+      [0, 1],
+    ])
+  })
+})
+
 describe('pickups and endings', () => {
   it.each([
     // The first part comes to rest on A, C sharp and D lead into the second: no pickup at the beginning is wanted for that.

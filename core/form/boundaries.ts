@@ -30,6 +30,8 @@ export const DIVISION = {
 /** Usual lengths in bars, each with what it costs to think of it: four is what one expects. */
 const UNITS: readonly (readonly [bars: number, cost: number])[] = [[4, 0], [2, 0.9], [3, 1.1], [5, 1.2], [6, 1.4], [8, 2.4]] // prettier-ignore
 const LONGEST = 9
+/** Twelve bars are three lines of four, in a blues as in a hymn: so much less it costs to think of fours there. */
+const TWELVE = { bars: 12, unit: 4, gain: 1.6, otherCues: 0.5 }
 /** What it costs to leave a part of four bars in one piece. */
 const WHOLE = 0.45
 
@@ -76,7 +78,10 @@ export function divide(section: Section, known: readonly Opening[]): number[] {
   if (n < 4) return []
   const pairs = bars.map((_, b) => twoBars(section, b))
   const openings = known.map(o => o.bars)
-  const cues = bars.map((_, b) => (b === 0 ? 0 : cueAt(section, b, openings, pairs[b]!, pairs[0]!)))
+  const inTwelve = (b: number) => (n === TWELVE.bars && b % TWELVE.unit !== 0 ? TWELVE.otherCues : 1)
+  const cues = bars.map((_, b) =>
+    b === 0 ? 0 : inTwelve(b) * cueAt(section, b, openings, pairs[b]!, pairs[0]!),
+  )
   let best: { cost: number; starts: number[] } = { cost: Infinity, starts: [] }
   for (const [unit, prior] of UNITS) {
     if (unit > n) continue
@@ -85,7 +90,8 @@ export function divide(section: Section, known: readonly Opening[]): number[] {
     const unsung = Math.max(0, Math.log2(shortest / seconds), Math.log2(seconds / longest)) * breath
     const found = divideBy(unit, n, cues)
     // A part of four bars is sooner two lines of two.
-    const cost = found.cost + unsung + (n > 4 ? prior * Math.max(1, n / 16) : unit === 2 ? 0 : WHOLE)
+    const twelve = n === TWELVE.bars && unit === TWELVE.unit ? TWELVE.gain : 0
+    const cost = found.cost + unsung - twelve + (n > 4 ? prior * Math.max(1, n / 16) : unit === 2 ? 0 : WHOLE)
     if (cost < best.cost - 1e-9) best = { cost, starts: found.starts }
   }
   return best.starts
@@ -161,7 +167,7 @@ function closure({ bars, tones, mean }: Section, b: number): number {
 
 /**
  * The first tone of the phrase whose first bar is given: the tones before the bar line that lead in. A pickup comes after a longer note, a rest or a breath; one
- * as long as the part's own pickup, or the same as an earlier phrase's, is taken for one sooner.
+ * as long as the part's own pickup, or the same as an earlier phrase's, is taken for one sooner, and so is one that leads into the second half of a tune.
  */
 export function leadIn(
   section: Section,
@@ -169,6 +175,7 @@ export function leadIn(
   usual: Ticks,
   known: readonly Opening[],
   opening: readonly Heights[],
+  atHalf: boolean,
 ): number {
   const { tones } = section
   const at = firstAt(tones, barAt)
@@ -187,6 +194,7 @@ export function leadIn(
     const worth =
       (rest ? 1.2 : gap >= 2 ? 1 : gap > 1 ? 0.6 : -1) +
       (usual > 0 ? (length === usual ? 0.8 : -0.4) : rest ? -0.3 : -0.6) +
+      (atHalf ? 0.3 : 0) +
       (same ? 0.8 : 0)
     if (worth > best.worth) best = { at: at - k, worth }
   }

@@ -105,6 +105,9 @@ export function analyseForm(tune: Tune, options: FormOptions = {}): Form {
 /** A line that begins again is listened for among so many openings. */
 const OPENINGS = 48
 
+/** A tune of so many bars and more has two halves. */
+const HALVED = 12
+
 function cutSection(
   material: Material,
   events: readonly Placed[],
@@ -132,7 +135,8 @@ function cutSection(
     open(0, 0)
     for (const b of divide(section, known.slice(-OPENINGS))) {
       const before = [...known.slice(-OPENINGS), ...openings]
-      const first = leadIn(section, bars[b]!.at, usual, before, twoBars(section, b))
+      const atHalf = bars.length >= HALVED && 2 * b === bars.length
+      const first = leadIn(section, bars[b]!.at, usual, before, twoBars(section, b), atHalf)
       if (!tones[first]) continue
       starts.set(tones[first].id, bars[b]!.at)
       open(b, first)

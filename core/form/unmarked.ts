@@ -21,10 +21,16 @@ export function groupParts(phrases: readonly Stretch[]): number[] {
     const adjacent = groups.some((g, i) => i > 0 && likeGroups(g, groups[i - 1]!) >= AGAIN)
     if (adjacent || returns.length * 3 >= groups.length) return groups.map(g => g.length)
   }
+  if (n % 2 === 0 && hasOwnPickup(phrases, n / 2)) return [n / 2, n / 2]
   if (n < 2 * MOST) return [n]
   const whole = Math.floor(n / MOST)
   return Array.from({ length: whole }, (_, i) => (i === whole - 1 ? n - MOST * (whole - 1) : MOST))
 }
+
+/** A half that leads in where no other phrase but the first does. */
+const hasOwnPickup = (phrases: readonly Stretch[], half: number) =>
+  phrases.every((p, i) => i === 0 || leadsIn(p) === (i === half))
+const leadsIn = ({ tones, downbeat }: Stretch) => (tones[0]?.at ?? downbeat) < downbeat
 
 /** How much of two groups of phrases is the same, phrase by phrase. */
 export function likeGroups(a: readonly Stretch[], b: readonly Stretch[]): number {
