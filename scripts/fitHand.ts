@@ -9,6 +9,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { fingeringProblem } from '#core/fingering/fingering'
 import { SETS } from '#core/fingering/goldens/all'
 import type { Independent } from '#core/fingering/goldens/independent'
+import type { PlaceSchool } from '#core/fingering/places'
 import type { FingeringOptions } from '#core/fingering/problem'
 import { fingeringOf, placesOf } from '#core/fingering/testing'
 import { WEIGHTS } from '#core/fingering/weights'
@@ -40,9 +41,10 @@ export function prepareIndependent(p: Independent): Prepared {
   const tune = readAbc(p.abc).tunes[0]!.tune
   const base = newArrangement(p.instrument, 'full')
   const hand = p.options['bass-hand'] as '1-2-4' | '1-2-3-4' | undefined
+  const places = p.options.places as PlaceSchool | undefined
   const recipe = withPlayed(base, {
     ...(p.options.octave !== undefined && { octave: Number(p.options.octave) }),
-    ...(hand && { schools: { ...base.played.schools, bassHand: hand } }),
+    schools: { ...base.played.schools, ...(hand && { bassHand: hand }), ...(places && { position: places }) },
   })
   const d = derive(tune, recipe, ASSUMED_HANDS)
   return { name: p.name, instrument: p.instrument, tune: d.tune, options: d.fingering.problem.options, want: p.want } // prettier-ignore
