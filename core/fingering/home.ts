@@ -63,7 +63,7 @@ export function lies(
     tone,
     states: states[i]!,
     bound: tone.slurredOn || tones[i - 1]?.slurredOn === true,
-    position: manners[i] === 'position',
+    manner: manners[i] ?? 'plain',
   }))
   const whole = placesOf(instrument, all)
   if (whole.some(Boolean)) return whole
@@ -86,12 +86,14 @@ interface Stopped {
   readonly states: readonly HandState[]
   /** Under a slur with a neighbour; in a phrase that is kept in one position. */
   readonly bound: boolean
-  readonly position: boolean
+  readonly manner: Manner
 }
 
 /** The place of tones that belong together; none for an open string before them, which gives the hand its time to get there. */
 function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | null)[] {
-  if (list.length > 0 && list.every(t => t.position)) {
+  if (list.length > 0 && list.every(t => t.manner === 'stays'))
+    return list.map(t => (atHome(t.states) ? HOME : null))
+  if (list.length > 0 && list.every(t => t.manner === 'position')) {
     const flats = instrument === 'viola' && cramped(list) ? inSecond(list) : null
     const place = flats ?? keptInPosition(list)
     if (place) return list.map(() => place)

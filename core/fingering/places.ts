@@ -10,7 +10,7 @@ import type { Ruled } from './rules'
 export const PLACE_SCHOOLS = ['auto', 'home', 'position'] as const
 export type PlaceSchool = (typeof PLACE_SCHOOLS)[number]
 /** What a phrase is played by, once it is decided. */
-export type Manner = 'plain' | 'home' | 'position'
+export type Manner = 'plain' | 'home' | 'stays' | 'position'
 
 export interface MannerWeights {
   /** Times what a crossing costs, under a slur and elsewhere: who lies in one position does so to stay on a string. */
@@ -58,6 +58,19 @@ export const MANNERS: Readonly<Record<Manner, MannerWeights>> = {
     open: 0,
     lies: 1,
   },
+  /** At home because the teacher asked: what is out of reach there is fetched, and the hand comes back. */
+  stays: {
+    stretch: 0.6,
+    crossing: 1,
+    crossingSlurred: 1,
+    shift: 1,
+    slide: 1,
+    away: 1.5,
+    start: 1.5,
+    openSlurred: 0,
+    open: 0,
+    lies: 1.5,
+  },
   position: {
     stretch: 1,
     crossing: 0.5,
@@ -91,7 +104,8 @@ export function mannersOf(
   phrases: readonly string[],
 ): Manner[] {
   if (isLow(instrument)) return tones.map(() => 'plain')
-  if (school === 'home' || (school === 'auto' && DANCE.test(kind))) return tones.map(() => 'home')
+  if (school === 'home') return tones.map(() => 'stays')
+  if (school === 'auto' && DANCE.test(kind)) return tones.map(() => 'home')
   const known = new Map<string, Manner>()
   return tones.map((_, i) => {
     const name = phrases[i]!
@@ -134,6 +148,8 @@ export function mannerStretches(
 export function mannersByRule(manners: readonly Manner[], rules: readonly Ruled[]): Manner[] {
   const out = [...manners]
   for (const { rule, from, to } of [...rules].reverse())
-    if (rule.kind === 'places') for (let i = from; i <= to; i++) if (out[i] !== 'plain') out[i] = rule.school
+    if (rule.kind === 'places')
+      for (let i = from; i <= to; i++)
+        if (out[i] !== 'plain') out[i] = rule.school === 'home' ? 'stays' : 'position'
   return out
 }

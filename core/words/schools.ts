@@ -77,6 +77,8 @@ export const SCHOOL_WORDS: { readonly [S in HandSchool]: SchoolWords<ValueOf<S>>
 export const mannerWords = (m: Manner): string =>
   m === 'position'
     ? 'kept in one position: the phrase is slurred and unhurried, and stays on its strings'
-    : m === 'home'
-      ? 'kept in first position: the notes are quick or separate, and the next string is near'
-      : ''
+    : m === 'stays'
+      ? 'kept in first position as asked: the hand goes up only for what lies out of reach, and comes back'
+      : m === 'home'
+        ? 'kept in first position: the notes are quick or separate, and the next string is near'
+        : ''
