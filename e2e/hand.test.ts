@@ -297,3 +297,14 @@ describe('the instruments', () => {
     await page.waitForSelector('text=The simulated string works without one')
   })
 })
+
+it('a finger that is set tells of taste: said among the instruments, and forgotten at a word', async () => {
+  await openBench(page, nokta, 'The Crooked Stile', 'hand')
+  await laneNote(4)
+  await page.keyboard.press('p')
+  await page.waitForResponse(r => r.url().endsWith('/studio') && r.request().method() === 'PUT')
+  await page.goto(`${nokta.url}/instruments`)
+  await page.waitForSelector(`${test('taste')} >> text=/So far 1 arrangement with fingers of yours/`)
+  await page.click(test('forget-taste'))
+  await page.waitForSelector(`${test('taste')} >> text=/You have set none yet/`)
+})

@@ -1,4 +1,6 @@
 import { text, type Verb } from '../verb'
+import { readFileSync } from 'node:fs'
+import { handTasteSchema, TRAITS } from '#core/instruments/taste'
 import { BadInput } from '../badInput'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
@@ -30,6 +32,11 @@ export const finger: Verb = {
       value: '0..20',
       what: 'so many other ways, for each note and for all of it',
     },
+    taste: {
+      type: 'string',
+      value: 'FILE',
+      what: `JSON of a teacher’s taste, by trait what each time costs more: {"openQuick": -0.2}. Traits: ${TRAITS.join(', ')}`,
+    },
   },
   run: (values, paths) => {
     const wanted = values.alternatives === undefined ? 0 : Number(text(values.alternatives))
@@ -39,7 +46,7 @@ export const finger: Verb = {
     const file = readTuneFile(paths[0])
     const { tune, findings } = file
     const recipe = recipeFrom(file, values, 'fingers')
-    const d = derive(tune, recipe, ASSUMED_HANDS)
+    const d = derive(tune, recipe, { ...ASSUMED_HANDS, ...tasteOption(text(values.taste)) })
     const letters = lettersOf(recipe.played.instrument, recipe.played.tuning)
     const f = d.fingering
     const tally = (path: readonly number[]) => tallyOf(f.problem, path, ASSUMED_HANDS.model)
@@ -125,3 +132,17 @@ const named =
     ...s,
     strings: s.strings.map(i => letters[i]),
   })
+
+function tasteOption(path: string | undefined) {
+  if (path === undefined) return {}
+  let raw: unknown
+  try {
+    raw = JSON.parse(readFileSync(path, 'utf8'))
+  } catch {
+    throw new BadInput(`--taste ${path}: not readable as JSON`)
+  }
+  const read = handTasteSchema.safeParse(raw)
+  if (!read.success)
+    throw new BadInput(`--taste ${path}: numbers from -1 to 1 by trait: ${TRAITS.join(', ')}`)
+  return { taste: read.data }
+}

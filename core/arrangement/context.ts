@@ -1,5 +1,6 @@
 /** What a derivation needs beside tune and recipe: what is known of hands. Asked for, never assumed. */
 import { HAND_MODEL, type HandModel } from '#core/instruments/handModel'
+import type { HandTaste } from '#core/instruments/taste'
 import type { Mm } from '#core/instruments/instruments'
 
 /** The learner an arrangement is for, as far as the computation asks. */
@@ -13,6 +14,8 @@ export interface DeriveContext {
   readonly model: HandModel
   /** Null when it is for nobody in particular. */
   readonly learner: Learner | null
+  /** What the teacher has taste for, as far as the teacher's own decisions tell. */
+  readonly taste?: HandTaste
 }
 
 /** Our own assumptions, for nobody in particular: what to hand over where a studio has entered nothing. */

@@ -60,11 +60,11 @@ export class DeriveMemory extends Memory {
 }
 
 /** What the hand depends on in a recipe, but for the fingers pinned. */
-function heldBy({ played }: Arrangement, { learner, model }: DeriveContext) {
+function heldBy({ played }: Arrangement, { learner, model, taste }: DeriveContext) {
   const { instrument, size, measured, tuning, level, tempo, schools, passages } = played
   const { bow: _, ...hand } = schools
   const span = played.span ?? learner?.span
-  return { instrument, size, measured, tuning, level, tempo, hand, span, passages, model }
+  return { instrument, size, measured, tuning, level, tempo, hand, span, passages, model, taste }
 }
 
 /** What a recipe makes of the notes, remembered like everything else. */

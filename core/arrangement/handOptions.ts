@@ -27,7 +27,7 @@ export function fingeringOptions(
   tune: Tune,
   recipe: Arrangement,
   joined: ReadonlySet<EventId>,
-  { learner, model }: DeriveContext,
+  { learner, model, taste }: DeriveContext,
 ): FingeringOptions {
   const { instrument, tuning, schools, level, passages } = recipe.played
   const span = recipe.played.span ?? learner?.span ?? null
@@ -43,6 +43,7 @@ export function fingeringOptions(
     model,
     ...(level !== null && { level }),
     hand: handOptions(recipe.played),
+    ...(taste && { taste }),
     ...(span !== null && { span }),
     rules: passages,
     joined,

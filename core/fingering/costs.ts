@@ -14,12 +14,13 @@ import type { CostContext, Around, FingeringOptions, OpenCost, HandGap } from '.
 import { crossingCost, hopCost } from './crossing'
 import { handShapeCost } from './handShape'
 import { stretchCost } from './spacing'
+import { tasteOfState, tasteOfStep } from './taste'
 import { hurry, type Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
 import { COMFORTABLE, LASTING, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
-  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound',
+  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound', 'taste',
 ] as const // prettier-ignore
 export type Component = (typeof COMPONENTS)[number]
 /** Costs by component, in the order of {@link COMPONENTS}. */
@@ -36,9 +37,10 @@ export const costContext = ({
   long,
   model,
   harmonics = false,
+  taste = {},
 }: Pick<
   FingeringOptions,
-  'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics' | 'model'
+  'instrument' | 'length' | 'open' | 'tuning' | 'hand' | 'long' | 'harmonics' | 'model' | 'taste'
 >): CostContext => ({
   instrument,
   tuning,
@@ -48,6 +50,8 @@ export const costContext = ({
   longStopped: long === 'stopped',
   model,
   harmonics,
+  taste: Object.keys(taste).length > 0 ? taste : null,
+  tasteName: Object.keys(taste).length > 0 ? JSON.stringify(taste) : '',
   nutToAnchor: Array.from({ length: 40 }, (_, n) => fromNut(length, n)),
 })
 
@@ -155,13 +159,15 @@ export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandS
     if (tone.seconds >= SUSTAINED && ctx.openSchool !== 'first' && !ctx.ringing)
       sustained = ctx.longStopped ? W.sustainedStopped : W.sustainedOpen
   }
+  const liking = ctx.taste ? tasteOfState(ctx.taste, tone, s) : 0
   if (out) {
     out[AT.place]! += place
     out[AT.finger]! += finger
     out[AT.open]! += openCost
     out[AT.sustained]! += sustained
+    out[AT.taste]! += liking
   }
-  return place + finger + openCost + sustained
+  return place + finger + openCost + sustained + liking
 }
 
 /** The fourth finger a half step above its place, in first position on the highest string: nothing else is above it. */
@@ -235,7 +241,9 @@ export function transitionCost(
   const shape = still ? handShapeCost(a, b) : 0
   const hold = gap.returns && still && staysDown(a.lead, b.lead) ? W.holdKept : 0
   const substitution = (gap.sameNotes ? repeatCost(a, b) : 0) + (gap.held.length > 0 ? letGo(a, b, gap) : 0)
+  const liking = ctx.taste ? tasteOfStep(ctx.taste, a, b, gap) : 0
   if (out) {
+    out[AT.taste]! += liking
     out[AT.shift]! += shift
     out[AT.crossing]! += crossing
     out[AT.hop]! += hop
@@ -245,7 +253,7 @@ export function transitionCost(
     out[AT.hold]! += hold
     out[AT.substitution]! += substitution
   }
-  return shift + crossing + hop + slide + stretch + shape + hold + substitution
+  return shift + crossing + hop + slide + stretch + shape + hold + substitution + liking
 }
 
 /** A note that sounds on stays where it is. */

@@ -24,7 +24,7 @@ import type { FingeringOptions, FingeringProblem, Around, HandGap } from './prob
 import { LASTING, SUSTAINED } from './weights'
 import { type NoteId } from '#core/music/ids'
 import { heardBefore } from '#core/line/before'
-import { gapsOf } from '#core/line/time'
+import { gapsOf, QUICK } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
 import type { CostContext } from './problem'
 import type { Tables, Filter } from '#core/solver/tables'
@@ -156,7 +156,7 @@ function unaryCosts(
   around: Around,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${around.manner}|${around.bound}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}`
+  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${around.manner}|${around.bound}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}|${tone.seconds < QUICK}|${context.tasteName}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, around, s))
@@ -199,7 +199,7 @@ function edgesBetween(
     const parted = before[i + 1] !== i
     const key = parted
       ? `${from.index}|${to.index}`
-      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${gap.manner}|${context.harmonics || gap.harmonic}|${pace}`
+      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${gap.manner}|${context.harmonics || gap.harmonic}|${pace}|${context.tasteName}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

@@ -15,6 +15,7 @@ import type { Lies } from './home'
 import type { PassageRule } from './passageRule'
 import type { Manner, PlaceSchool } from './places'
 import type { Ruled } from './rules'
+import type { HandTaste } from '#core/instruments/taste'
 import type { Lattice } from '#core/solver/tables'
 
 export type OpenSchool = 'first' | 'cost' | 'fourth'
@@ -38,6 +39,8 @@ export interface FingeringOptions {
   readonly harmonics?: boolean
   /** Violin and viola: rather at home or rather in one position; by the kind of tune and its slurs where nobody says. */
   readonly places?: PlaceSchool
+  /** What the teacher has more or less taste for than our weights. */
+  readonly taste?: HandTaste
   /** Ids of events slurred to the one before; the tune's own slurs when absent. */
   readonly joined?: ReadonlySet<string>
   /** The learner's reach from 1 to 4 in mm, where it was measured. */
@@ -60,6 +63,9 @@ export interface CostContext {
   /** Natural harmonics are wished for; otherwise they are taken only where the hand is. */
   readonly harmonics: boolean
   readonly model: HandModel
+  /** Null where nothing is known of it, with its name for what is kept. */
+  readonly taste: HandTaste | null
+  readonly tasteName: string
   /** Millimetres from the nut to each anchor, by semitones. */
   readonly nutToAnchor: readonly Mm[]
 }

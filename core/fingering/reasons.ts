@@ -131,6 +131,7 @@ const PLAIN: Readonly<Record<Exclude<Component, Figured>, string>> = {
   hold: 'would lift a finger that can stay down',
   substitution: 'would change finger on the same note',
   consistency: 'would finger the same note otherwise than nearby',
+  taste: 'would be against what you chose elsewhere',
   sound: 'would not have the sound wished for here',
 }
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiStairs, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
-import { computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
+import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { STATIONS, type Station } from '../router'
 import PlayBar from '../sound/PlayBar.vue'
 import { useBench } from '../stores/bench'
+import { useTaste } from '../stores/taste'
 import { useEntry } from '../stores/entry'
 import { usePlayer } from '../stores/player'
 import ArrangementLine from './ArrangementLine.vue'
@@ -14,6 +15,7 @@ import { runKey, runPlayKey, runWriteKey, typing, undoesInList } from './keys'
 import SaveMark from './SaveMark.vue'
 
 const props = defineProps<{ id: string; station: Station }>()
+onUnmounted(useTaste().follow())
 const bench = useBench()
 const entry = useEntry()
 const player = usePlayer()

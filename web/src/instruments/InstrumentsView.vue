@@ -11,6 +11,7 @@ import HandModelPanel from './HandModelPanel.vue'
 import HandsPanel from './HandsPanel.vue'
 import RetunePanel from './RetunePanel.vue'
 import TapesPanel from './TapesPanel.vue'
+import TastePanel from './TastePanel.vue'
 import TunerPanel from './TunerPanel.vue'
 
 const studio = useStudio()
@@ -38,6 +39,7 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
         <TapesPanel :id="id" v-model:size="size" v-model:measured="measured" :length="length" />
         <HandsPanel :id="id" />
         <HandModelPanel />
+        <TastePanel />
       </div>
       <div>
         <RetunePanel :id="id" v-model:target="target" />

@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
+import type { HandTaste } from '#core/instruments/taste'
 import type { LevelTable } from '#core/grading/demands'
 import type { InstrumentId } from '#core/music/tune'
 import { newStudio, type Studio } from '#core/instruments/studio'
@@ -11,8 +12,19 @@ export const useStudio = defineStore('studio', () => {
   const studio = shallowRef<Studio>({ ...newStudio(), handModel: ASSUMED_HANDS.model })
   const problem = ref('')
   const handModel = computed(() => studio.value.handModel)
+  /** What was learned of the teacher's taste; the very same as long as nothing else is learned, null where nothing is. */
+  let known: HandTaste = {}
+  const taste = computed<HandTaste | null>(() => {
+    const { learned } = studio.value.taste
+    if (JSON.stringify(learned) !== JSON.stringify(known)) known = learned
+    return Object.keys(known).length > 0 ? known : null
+  })
   /** What derivations are told of hands. */
-  const context = computed<DeriveContext>(() => ({ model: handModel.value, learner: null }))
+  const context = computed<DeriveContext>(() => ({
+    model: handModel.value,
+    learner: null,
+    ...(taste.value && { taste: taste.value }),
+  }))
   /** The studio's own order of skills on an instrument. */
   const tableOf = (instrument: InstrumentId): LevelTable => studio.value.levels[instrument] ?? {}
   const levelName = (level: number) => studio.value.levelNames[level - 1] ?? ''

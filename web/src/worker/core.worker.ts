@@ -48,6 +48,8 @@ import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
+import { decisionOf, ownPins } from '#core/taste/decision'
+import { decidedOn, relearned } from '#core/taste/learn'
 import { slurId } from '#core/arranging/versionSlurs'
 import { SPICES } from '#core/arranging/spices'
 import { keptOf } from '#core/arranging/kept'
@@ -199,6 +201,17 @@ const service: CoreService = {
     const report = bowReport(derived(asked), asked.recipe, asked.context.model)
     return pack({ ...report, later: report.later.map(strokeView) })
   },
+
+  decide(asked, id, taste) {
+    const { recipe, context } = asked
+    const d = derived({ ...asked, context: { model: context.model, learner: context.learner } })
+    const pins = ownPins(asked.tune, recipe.played.pins.fingers)
+    const { options } = d.fingering.problem
+    const decision = Object.keys(pins).length > 0 ? decisionOf(d.tune, options, id, pins) : null
+    return decidedOn(taste, id, decision)
+  },
+
+  relearn: taste => relearned(taste),
 
   grade(asked, table) {
     const d = derived(asked)
