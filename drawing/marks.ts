@@ -41,12 +41,16 @@ export function bowSign(x: number, y: number, direction: 'down' | 'up'): SVGElem
 const hookSign = (x: number, y: number, from: number) =>
   line(Math.max(from + 7, x - 30), y - 3.5, x - 7, y - 3.5, { 'stroke-width': 1.3 })
 
-/** A slur nobody took yet: dashed, over the notes. */
+/** A slur nobody took yet: dashed, on the side of the heads, where no digit stands if the stems go up. */
 function addedSlur(a: Anchor, b: Anchor): SVGElement {
-  const [y1, y2] = [a.top - 5, b.top - 5]
-  const d = `M${a.x} ${y1} Q${(a.x + b.x) / 2} ${Math.min(y1, y2) - 9} ${b.x} ${y2}`
+  const stemsUp = [a, b].every(x => x.headTop - x.top > STEM)
+  const [y1, y2] = stemsUp ? [a.headBottom + 4, b.headBottom + 4] : [a.top - 5, b.top - 5]
+  const middle = stemsUp ? Math.max(y1, y2) + 9 : Math.min(y1, y2) - 9
+  const d = `M${a.x} ${y1} Q${(a.x + b.x) / 2} ${middle} ${b.x} ${y2}`
   return el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.6, 'stroke-dasharray': '4 2.5', class: 'bow-added' }) // prettier-ignore
 }
+/** A note's top lies so far above its head only where its stem goes up. */
+const STEM = 20
 
 /** Two strokes through a written slur that is parted here. */
 const partedSign = (a: Anchor) =>

@@ -46,6 +46,12 @@ const decided = computed(() => studio.studio.taste.decisions.length)
 </template>
 
 <style scoped>
+section {
+  margin-top: 30px;
+}
+.quiet {
+  font-size: 13.5px;
+}
 ul {
   list-style: none;
   margin: 6px 0;
