@@ -170,6 +170,17 @@ describe('tempo, slurs and bow', () => {
     expect([derived.tune.clef, blocked]).toEqual(['bass', []])
     expect(derive(tune, withoutVersion(recipe), ASSUMED_HANDS).tune.clef).toBe('tenor')
   })
+  it('a hornpipe whose dotted pairs are evened out says how it goes: swing it, once', () => {
+    const hornpipe = tuneOf(
+      'M:4/4\nL:1/8\nQ:1/4=120\nR:hornpipe\nK:D',
+      'D>E F>G A>F D2 | E>F G>A B>G E2 | A>G F>E D>E F>G | A2 F2 D4 |',
+    )
+    const { derived } = made(hornpipe, 2)
+    const remarks = derived.tune.measures.flatMap(m => m.events.flatMap(e => e.remarks ?? []))
+    expect(remarks).toEqual(['swing it'])
+    const dotted = made(hornpipe, 4).derived.tune
+    expect(dotted.measures.flatMap(m => m.events.flatMap(e => e.remarks ?? []))).toEqual([])
+  })
   it('each change says why it was made, and what the new notes are', () => {
     const reel = tuneOf(
       'M:4/4\nL:1/16\nQ:1/4=80\nK:D',

@@ -1,5 +1,5 @@
 /** A version that was found, as changes of a recipe: for each group, or groups a note is held over, the notes that take their place. */
-import type { Change } from '#core/arrangement/change'
+import { isReplacing, type Change } from '#core/arrangement/change'
 import { add, equal, sub, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import { transposePitch, type Interval } from '#core/music/pitch'
@@ -100,8 +100,26 @@ export function writtenVersion(
       sources.set(`${id}~${i + 1}`, s.source?.id ?? events[0]!.id)
     })
   }
-  return { changes, told, slots, sources }
+  return { changes: swung(changes), told, slots, sources }
 }
+
+/** So many pairs evened out, and the tune has lost its lilt to the eye. */
+const EVENED = 3
+
+/** Where dotted pairs are evened out, the first of them says how they are played: the lilt is easier told than read. */
+function swung(changes: readonly Change[]): readonly Change[] {
+  const evened = changes.filter(c => isReplacing(c) && c.kind === 'even' && arePairs(c.edit.by))
+  const first = evened[0]
+  if (evened.length < EVENED || !first || !isReplacing(first)) return changes
+  const [note, ...others] = first.edit.by
+  const by = [{ ...note!, remarks: [...(note!.remarks ?? []), SWING] }, ...others]
+  return changes.map(c => (c === first ? { ...first, edit: { ...first.edit, by } } : c))
+}
+const SWING = 'swing it'
+
+/** Eighths in pairs. */
+const arePairs = (by: readonly EventBody[]) =>
+  by.length >= 2 && by.every(b => b.kind === 'note' && b.duration.n === 1 && b.duration.d === 2)
 
 /** What else a version does says why by its name. */
 const EXPLAINED: ReadonlySet<EasedKind> = new Set(['thin', 'lighten', 'even', 'onBeat', 'replace'])
