@@ -45,6 +45,17 @@ describe('sheet', () => {
     run(['sheet', tune, '-o', json])
     expect(JSON.parse(readFileSync(json, 'utf8'))).toHaveProperty('pages')
   })
+  it('draws the same bytes, whatever was drawn before', () => {
+    const [out, other] = [join(folder, 'same.svg'), join(folder, 'beginning.abc')]
+    writeFileSync(other, 'X:1\nT:Eight Measures\nM:4/4\nL:1/4\nQ:1/4=88\nK:D\n"D"d\'{e}f\'c\'"A7"e\'|\n')
+    const drawn = () => {
+      run(['sheet', tune, '--instrument', 'violin', '-o', out])
+      return readFileSync(out, 'utf8')
+    }
+    const first = drawn()
+    run(['sheet', other, '--instrument', 'violin', '-o', out])
+    expect(drawn()).toBe(first)
+  })
   it('draws a page a file, with every note, its face inside, and no colour of the screen', () => {
     const out = join(folder, 'drawn.svg')
     const { err, out: told } = run(['sheet', tune, '--kinds', 'staff,tab,cards', '-o', out])

@@ -71,9 +71,6 @@ export const marksOf = ({ fingers, show }: SheetRecipe): MarkOptions => ({
 /** Between two parts of a system, in units of the drawing. */
 const BETWEEN = 6
 
-/** How high systems came out, by what stands in them: the next drawing of a like sheet begins with it. */
-let came: { readonly key: string; readonly heights: readonly number[] } | null = null
-
 /** The pages, and the model they are drawn from. */
 export interface DrawnSheet {
   readonly pages: readonly DrawnPage[]
@@ -86,10 +83,7 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnS
   const [staff, tab] = [o.sheet.music !== 'tab', o.sheet.music !== 'staff']
   /** By size, music and system: its parts from the top down. */
   const drawn = new Map<string, readonly DrawnSystem[]>()
-  const { breaks: _, ...look } = o.sheet
-  const key = JSON.stringify([look, music.map(m => m.parts[0]!.notated.tune.title)])
   const sheet = sheetOf(sections, {
-    ...(came?.key === key && came.heights.length === music.length && { heights: came.heights }),
     paper: o.sheet.paper,
     size: o.sheet.size,
     words: o.words,
@@ -106,7 +100,6 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnS
       return (parts.reduce((t, p) => t + p.height + BETWEEN, -BETWEEN) * space) / UNITS
     },
   })
-  came = { key, heights: sheet.heights }
   const at = (b: SystemBlock) => drawn.get(`${sheet.space} ${b.music} ${b.system}`)!
   const pages = sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
   return { pages: withBars(pages, sheet, music, at), sheet }

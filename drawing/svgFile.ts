@@ -14,6 +14,8 @@ export function plain(page: SVGSVGElement): SVGSVGElement {
       if (value === 'currentColor') e.setAttribute(name, '#000000')
       if (value?.startsWith('var(')) e.setAttribute(name, '#ffffff')
     }
+    // The engraving library counts everything it ever drew.
+    e.removeAttribute('id')
     if (e.tagName === 'text') e.textContent = written(e.textContent ?? '')
     const size = e.getAttribute('font-size')
     if (size)

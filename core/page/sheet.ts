@@ -71,8 +71,6 @@ export interface SheetOptions extends Omit<Scale, 'space'> {
   readonly beside: number
   /** What stands at the foot of a page, counted from 1; "2 of 3" where there are several when not given. */
   readonly foot?: (page: number, of: number, width: Mm) => readonly TextLine[]
-  /** As they came out the last time, where a sheet is drawn again; guessed when not given. */
-  readonly heights?: readonly number[]
   /** Height of a system as it is drawn: the music, the system, its index. */
   readonly heightOf: (music: number, system: System, index: number, space: Mm) => Mm
 }
@@ -100,7 +98,7 @@ const FRAME: Mm = 3
 /** Lays sections out on paper. What is left of a page of music is shared out between its systems, up to a little more than they need. */
 export function sheetOf(sections: readonly Section[], o: SheetOptions): Sheet {
   if (o.size !== 'fit') return laidOut(sections, o, SPACES[o.size])
-  let each = o.heights ?? estimates(sections, o)
+  let each: readonly number[] = estimates(sections, o)
   const tried = new Map<Mm, Sheet>()
   // Drawn at the size that seems right; heights as they came out may tell of another.
   for (;;) {
