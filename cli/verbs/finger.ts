@@ -64,7 +64,7 @@ export const finger: Verb = {
       places: mannerStretches(f.problem.around.map(a => a.manner)).map(m => ({
         from: f.problem.tones[m.from]!.id,
         to: f.problem.tones[m.to]!.id,
-        school: m.manner,
+        school: m.manner === 'stays' ? 'home' : m.manner,
         sentence: mannerWords(m.manner),
       })),
       notes: f.notes.map(n => ({

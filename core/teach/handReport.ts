@@ -6,6 +6,7 @@ import { formatPitch, type Midi } from '#core/music/pitch'
 import { wayKey, wholeAlternatives, type Stretch, type Way } from '#core/fingering/alternatives'
 import { whyAt } from '#core/fingering/explain'
 import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
+import type { Manner } from '#core/fingering/places'
 import { tallyOf, type Tally } from '#core/fingering/tally'
 import type { Tone } from '#core/line/tones'
 import type { HandModel } from '#core/instruments/handModel'
@@ -52,6 +53,8 @@ export interface PhraseHand {
   /** "holds to 1/4=112: then …"; null when nothing in it limits the tempo. */
   readonly ceiling: string | null
   readonly perMinute: number | null
+  /** The school of places it is fingered by. */
+  readonly manner: Manner
   readonly shapes: readonly HandShape[]
 }
 
@@ -88,6 +91,12 @@ export interface HandReportOptions {
 /** How many other solutions are shown. */
 const SOLUTIONS = 8
 
+/** Of a phrase the manner of its first tone that is played. */
+function mannerOf({ problem }: Fingering, events: ReadonlySet<string>): Manner {
+  const i = problem.tones.findIndex(t => events.has(t.id))
+  return problem.around[i]?.manner ?? 'plain'
+}
+
 export function handReport(d: Derived, options: HandReportOptions): HandReport {
   const f = d.fingering
   const { model } = options
@@ -106,6 +115,7 @@ export function handReport(d: Derived, options: HandReportOptions): HandReport {
         label: p.label,
         ceiling: first && ceilingText(first),
         perMinute: first?.tempo.perMinute ?? null,
+        manner: mannerOf(f, p.events),
         shapes: handShapes(f, p.events),
       }
     }),

@@ -4,6 +4,8 @@ import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { PassageRule } from '#core/fingering/passageRule'
 import { counted } from '#core/counts'
+import { groupBy } from '#core/groupBy'
+import { mannerWords } from '#core/words/schools'
 import { fingerText } from '#core/fingering/explain'
 import { capital, measureText, spanText } from '#core/words/places'
 import { lettersOf } from '#core/instruments/instruments'
@@ -31,6 +33,13 @@ const slowest = computed(() => {
   const limited = shown.value.filter(p => p.perMinute !== null)
   return limited.length > 0 ? limited.reduce((a, b) => (b.perMinute! < a.perMinute! ? b : a)) : null
 })
+/** The phrases by the school of places they are fingered by, which cello and bass have not. */
+const manners = computed(() =>
+  [...groupBy(shown.value.filter(p => p.manner !== 'plain'), p => mannerWords(p.manner))].map(([said, list]) => ({
+    said: bench.focus === null ? said : capital(said),
+    names: `${list.map(p => nameOf(p.id)).join(', ')}:`,
+  })),
+) // prettier-ignore
 const changes = computed(() => {
   const events = new Set(bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
   return (hand.report?.changes ?? []).filter(c => bench.focus === null || events.has(eventOf(c.note)))
@@ -91,6 +100,12 @@ const aim = computed(() => bench.result!.tempo.perMinute)
       a crossing takes {{ model.crossingSeconds }} s.
       <router-link to="/instruments" class="link">Change it</router-link>
     </p>
+    <template v-if="manners.length">
+      <h2 class="minor">Where it lies</h2>
+      <p v-for="m in manners" :key="m.said" data-test="manner">
+        <b v-if="bench.focus === null">{{ m.names }}</b> {{ m.said }}.
+      </p>
+    </template>
     <h2 class="minor">Shape of the hand</h2>
     <div v-for="p in shown.slice(0, 8)" :key="p.id">
       <p v-if="bench.focus === null" class="label">{{ nameOf(p.id) }}</p>
