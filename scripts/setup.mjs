@@ -40,22 +40,27 @@ export function ensurePackages() {
   writeFileSync(stamp, wanted)
 }
 
-const newest = folder =>
-  readdirSync(join(root, folder), { withFileTypes: true }).reduce((t, e) => {
-    const path = join(folder, e.name)
-    return Math.max(t, e.isDirectory() ? newest(path) : statSync(join(root, path)).mtimeMs)
-  }, 0)
+/** What the app is built from: folders, and files beside them. */
+const SOURCES = ['web', 'core', 'contract', 'drawing', 'demo', 'vite.config.ts', 'tsconfig.json', 'package-lock.json'] // prettier-ignore
+
+/** When a file was changed last, or anything in a folder, a name taken away among it. */
+const changed = path => {
+  const own = statSync(path)
+  if (!own.isDirectory()) return own.mtimeMs
+  return readdirSync(path).reduce((t, name) => Math.max(t, changed(join(path, name))), own.mtimeMs)
+}
+
+/** Whether the app in a project's folder was built after the last change of anything it is built from. */
+export function isBuilt(folder) {
+  const built = join(folder, 'dist/web/index.html')
+  if (!existsSync(built)) return false
+  const sources = SOURCES.map(name => join(folder, name)).filter(existsSync)
+  return statSync(built).mtimeMs > Math.max(...sources.map(changed))
+}
 
 /** Builds the web app when a source is newer than the last build. */
 export function ensureBuild() {
-  const built = join(root, 'dist/web/index.html')
-  const sources = Math.max(
-    newest('web'),
-    newest('core'),
-    newest('contract'),
-    statSync(join(root, 'package-lock.json')).mtimeMs,
-  )
-  if (existsSync(built) && statSync(built).mtimeMs > sources) return
+  if (isBuilt(root)) return
   console.log('Building the app…')
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
 }

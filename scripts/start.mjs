@@ -1,4 +1,4 @@
-/** `npm start`: your own shelf, in ./data/shelf or NOKTA_DATA. */
+/** `npm start`: your own shelf, in ./data or NOKTA_DATA. */
 import { join } from 'node:path'
 import { ensureBuild, ensurePackages, root, stay } from './setup.mjs'
 

@@ -1,0 +1,1 @@
+export function isBuilt(folder: string): boolean
