@@ -10,7 +10,6 @@ import TickRow from '../bench/TickRow.vue'
 import { useBench } from '../stores/bench'
 import { useLevels } from '../stores/levels'
 import type { TuneListItem } from '#contract/documents'
-import { api } from '../api/client'
 import { usePlayer } from '../stores/player'
 import { useReach } from '../stores/reach'
 import { useStudio } from '../stores/studio'
@@ -36,8 +35,7 @@ watch([() => bench.tuneId, () => store.learner], () => (teacher.value = undefine
 async function find() {
   const [skill] = missing.value
   if (!skill || !store.learner) return
-  const { tunes } = await api.shelf({ limit: 500 })
-  teacher.value = await reach.scan(tunes, store.learner, r => r.within && r.news.includes(skill))
+  teacher.value = await reach.firstOnShelf(store.learner, r => r.within && r.news.includes(skill))
 }
 onUnmounted(() => reach.cancel())
 const level = computed(() => played.value.level ?? store.grade?.level ?? 8)

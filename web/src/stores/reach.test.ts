@@ -6,10 +6,16 @@ import { newStudio } from '#core/instruments/studio'
 import { pack } from '../worker/contract'
 import { useReach } from './reach'
 
-const world = vi.hoisted(() => ({ asked: [] as string[], during: (() => {}) as (tune: string) => void }))
+const world = vi.hoisted(() => ({
+  shelf: [] as { id: string; updatedAt: string }[],
+  asked: [] as string[],
+  during: (() => {}) as (tune: string) => void,
+}))
 vi.mock('../api/client', () => ({
   api: {
     tune: (id: string) => Promise.resolve({ tune: { title: id } }),
+    shelf: ({ offset }: { offset: number }) =>
+      Promise.resolve({ tunes: world.shelf.slice(offset, offset + 2), total: world.shelf.length }),
     studio: () => Promise.resolve({ version: 1, studio: newStudio() }),
   },
   ApiError: class extends Error {},
@@ -67,4 +73,13 @@ it('is ended by a cancel and by a later call: the earlier one finds nothing more
   const [first, second] = [reach.scan(three, { ...learner, span: 80 }), reach.scan([three[2]!], { ...learner, span: 81 })] // prettier-ignore
   expect([await first, await second]).toEqual([null, null])
   expect([...reach.found.keys()]).toEqual(['c'])
+})
+
+it('looks through the whole shelf, page after page, before it says that no tune teaches', async () => {
+  const reach = useReach()
+  world.shelf = ['a', 'c', 'd', 'e', 'b'].map(id => ({ id, updatedAt: '1' }))
+  expect((await reach.firstOnShelf(learner, r => r.within))?.id).toBe('b')
+  expect(await reach.firstOnShelf(learner, r => r.level > 7)).toBeNull()
+  world.during = () => reach.cancel()
+  expect(await reach.firstOnShelf({ ...learner, span: 70 }, r => r.within)).toBeUndefined()
 })

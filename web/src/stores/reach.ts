@@ -8,6 +8,9 @@ import { callCore } from '../worker/client'
 import { unpack, type ReachView } from '../worker/contract'
 import { useStudio } from './studio'
 
+/** The server lists so many at once. */
+const MOST_LISTED = 500
+
 export const useReach = defineStore('reach', () => {
   const studio = useStudio()
   /** By id of the tune, for the learner asked about last. */
@@ -50,10 +53,26 @@ export const useReach = defineStore('reach', () => {
       if (mine === run) progress.value = null
     }
   }
+  /** The first tune of the whole shelf, read page by page, for which `until` holds; null where there is none, undefined where it was cancelled. */
+  async function firstOnShelf(
+    learner: Learner,
+    until: (r: ReachView) => boolean,
+  ): Promise<TuneListItem | null | undefined> {
+    // prettier-ignore
+    for (let offset = 0; ; ) {
+      const { tunes, total } = await api.shelf({ limit: MOST_LISTED, offset })
+      const mine = run + 1
+      const tune = await scan(tunes, learner, until)
+      if (tune) return tune
+      if (mine !== run) return undefined
+      offset += tunes.length
+      if (tunes.length === 0 || offset >= total) return null
+    }
+  }
   function cancel() {
     run++
     progress.value = null
   }
 
-  return { found, progress, scan, cancel }
+  return { found, progress, scan, firstOnShelf, cancel }
 })
