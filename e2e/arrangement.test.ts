@@ -165,3 +165,15 @@ describe('a cross-tuning written as the fingers fall', () => {
     expect(sheet).toEqual(bench)
   })
 })
+
+it('the page names tune and station, and every other place, in its title', async () => {
+  const title = () => page.title()
+  await openBench(page, nokta, 'The Crooked Stile', 'hand')
+  await expect.poll(title).toBe('The Crooked Stile · Hand · Nokta')
+  await page.click(test('station-bow'))
+  await expect.poll(title).toBe('The Crooked Stile · Bow · Nokta')
+  await page.goto(`${nokta.url}/learners`)
+  await expect.poll(title).toBe('Learners · Nokta')
+  await page.goto(nokta.url)
+  await expect.poll(title).toBe('Shelf · Nokta')
+})

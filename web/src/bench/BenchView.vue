@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useTitle } from '@vueuse/core'
 import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiStairs, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
 import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
-import { STATIONS, type Station } from '../router'
+import { pageTitle, STATIONS, type Station } from '../router'
 import PlayBar from '../sound/PlayBar.vue'
 import { useBench } from '../stores/bench'
 import { useTaste } from '../stores/taste'
@@ -45,6 +45,8 @@ const ICONS = {
   sheet: mdiFileDocumentOutline,
 }
 const NAMES = { tune: 'Tune', form: 'Form', hand: 'Hand', bow: 'Bow', levels: 'Levels', sheet: 'Sheet' }
+
+useTitle(computed(() => pageTitle(bench.documents?.tune.title ?? '', NAMES[props.station])))
 
 watch(
   () => props.id,
