@@ -22,14 +22,14 @@ export function withWords(
 ): EventBody[] {
   const heard = new Set(slots.map(s => s.source?.id))
   const sung = by.map(b => (b.kind === 'note' && b.syllables ? [b.syllables] : []))
-  sung[0]!.unshift(...before)
+  const first = slots.findIndex(s => s.pitch)
+  if (first < 0) return [...by]
+  sung[first]!.unshift(...before)
   for (const n of notes) {
     if (heard.has(n.id) || !n.event.syllables) continue
-    const at = Math.max(
-      0,
-      slots.findLastIndex(s => s.pitch && s.at <= n.at + EPS),
-    )
-    const earlier = (slots[at]?.source?.at ?? 0) > n.at
+    const last = slots.findLastIndex(s => s.pitch && s.at <= n.at + EPS)
+    const at = last < 0 ? first : last
+    const earlier = slots[at]!.source!.at > n.at
     sung[at]![earlier ? 'unshift' : 'push'](n.event.syllables)
   }
   const chords = new Map(notes.flatMap(n => (n.event.chord === undefined ? [] : [[n.at, n.event.chord]])))

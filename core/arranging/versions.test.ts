@@ -153,6 +153,17 @@ describe('tempo, slurs and bow', () => {
       derive(song, newArrangement('violin', '4/4'), ASSUMED_HANDS).tune,
     )
   })
+  it('a word of an upbeat that goes waits for the first note, where the measure begins with a rest', () => {
+    const song = tuneOf(
+      'M:4/4\nL:1/8\nQ:1/4=80\nK:D',
+      'A2 | z2 D2 E2 F2 | A2 F2 D4 | E2 F2 A2 F2 | D6 |\nw: O come with me to sea and stay a-while by me',
+    )
+    const { tune } = made(song, 1).derived
+    const first = tune.measures.flatMap(m =>
+      m.events.flatMap(e => (e.kind === 'note' ? (e.syllables?.[0] ?? []) : [])),
+    )[0]!
+    expect(first.text).toBe('O come')
+  })
   it('chords stand where they stood, whatever notes carry them', () => {
     const tune = tuneOf(
       'M:4/4\nL:1/8\nQ:1/4=120\nK:D',

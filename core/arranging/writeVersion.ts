@@ -72,9 +72,11 @@ export function writtenVersion(
     const own = lastFor(joinedHeld(fillings.slice(from, to), spans), fills)
     const events = spans.flatMap(s => s.group.events)
     const bodies = own.map((s, i) => bodyOf(s, own[i + 1], toWritten, plainness))
-    const before = unsung.flatMap(n => (n.event.syllables ? [n.event.syllables] : []))
+    // They wait for the first note: a group of rests takes none.
+    const sounds = own.some(s => s.pitch)
+    const before = sounds ? unsung.flatMap(n => (n.event.syllables ? [n.event.syllables] : [])) : []
     const by = withWords(bodies, own, begun, before)
-    unsung = []
+    if (sounds) unsung = []
     const sung = before.length > 0 && sameNotes(bodies, events)
     const kind = sung
       ? 'words'

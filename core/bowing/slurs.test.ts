@@ -14,7 +14,7 @@ describe('what a teacher does with slurs that are there', () => {
     const b = bowed('((3ABA) G2 F2 (3EFG|A2 (3dcB A2 F2|E2 (3GFE D2 F2|D8|', { may: MAY_ALL })
     const inOne = b.written.filter(s => s.tones.length === 3).length
     const parts = b.written.filter(s => s.tones.length === 2).length
-    expect([inOne, parts]).toEqual([expect.any(Number), 0])
+    expect(parts).toBe(0)
     expect(inOne).toBeGreaterThanOrEqual(3)
   })
   it('phrases alike begin alike, where the school leaves it open', () => {

@@ -16,8 +16,6 @@ import {
 /** By so much what was set should be cheaper than what was not taken, and what was left as it was than what is nearest to it. */
 const SET_MARGIN = 0.1
 const KEPT_MARGIN = 0.05
-/** What something left as it was counts beside a decision: nobody said so, but it was seen. */
-const KEPT_WORTH = 1
 /** How dear it is to be far from our weights, for each decision. */
 const NEAR = 0.6
 const ROUNDS = 40
@@ -76,8 +74,8 @@ function weighed(decisions: readonly TasteDecision[], traits: readonly number[])
   for (let round = 0; round < ROUNDS; round++) {
     const slope = w.map(x => NEAR * x * (decisions.length + 1))
     for (const d of decisions) {
-      if (d.set) addSlope(slope, w, d.set, SET_MARGIN, 1)
-      for (const k of d.kept) addSlope(slope, w, k, KEPT_MARGIN, KEPT_WORTH)
+      if (d.set) addSlope(slope, w, d.set, SET_MARGIN)
+      for (const k of d.kept) addSlope(slope, w, k, KEPT_MARGIN)
     }
     const by = 0.4 / ((1 + round / 20) * (decisions.length + 1))
     for (const i of traits) {
@@ -89,15 +87,9 @@ function weighed(decisions: readonly TasteDecision[], traits: readonly number[])
 }
 
 /** The subgradient of one hinge. */
-function addSlope(
-  slope: number[],
-  w: readonly number[],
-  { more, dearer }: TastePair,
-  margin: number,
-  worth: number,
-) {
+function addSlope(slope: number[], w: readonly number[], { more, dearer }: TastePair, margin: number) {
   const loss = margin + dearer + more.reduce((sum, n, i) => sum + n * w[i]!, 0)
-  if (loss > 0) more.forEach((n, i) => (slope[i]! += worth * n))
+  if (loss > 0) more.forEach((n, i) => (slope[i]! += n))
 }
 
 /** What was learned of one trait, with the evidence: rather (true) or rather not, so many times of so many. */
