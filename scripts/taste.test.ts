@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { INDEPENDENT, type Independent } from '#core/fingering/goldens/independent'
 import { lettersOf } from '#core/instruments/instruments'
 import { decisionOf } from '#core/taste/decision'
+import { HAND } from '#core/taste/kinds'
 import { learnedTaste } from '#core/taste/learn'
 import type { HandTaste } from '#core/instruments/taste'
 import { fingeringProblem } from '#core/fingering/fingering'
@@ -35,14 +36,14 @@ const both = (p: Independent) => !/, (at home|in position)$/.test(p.name)
 describe('a taste learned on half of the passages', () => {
   it('of one who stays at home raises the agreement on the other half by more than two points, after twenty lines at most', () => {
     const [a, b] = halves(readBy('first', p => p.options.places === 'home')) as [Prepared[], Prepared[]]
-    const taste = learnedTaste({ decisions: a.slice(0, 20).flatMap(shown), off: [] })
+    const taste = learnedTaste(HAND, { decisions: a.slice(0, 20).flatMap(shown), off: [] })
     expect(agreement(b, taste) - agreement(b, {})).toBeGreaterThan(2)
   })
   it.each(['first', 'second'] as const)(
     'of the %s reading, which has none of its own, loses nothing',
     which => {
       const [a, b] = halves(readBy(which, both)) as [Prepared[], Prepared[]]
-      const taste = learnedTaste({ decisions: a.flatMap(shown), off: [] })
+      const taste = learnedTaste(HAND, { decisions: a.flatMap(shown), off: [] })
       expect(agreement(b, {}) - agreement(b, taste)).toBeLessThanOrEqual(0.3)
     },
   )

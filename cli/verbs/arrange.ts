@@ -7,15 +7,16 @@ import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { partLeft, withBow } from '#core/arrangement/edits'
 import { MAY_NOTHING } from '#core/bowing/schools'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
-import { easierInBestKey, versionIn } from '#core/arranging/bestKey'
+import { easierInBestKey, versionIn, type InKey } from '#core/arranging/bestKey'
 import { enriched } from '#core/arranging/enrich'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from '#core/arranging/spices'
 import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
-import { isAnotherTune, keptOf } from '#core/arranging/kept'
+import type { EaseOptions } from '#core/arranging/easing'
+import { isAnotherTune, isMangled, keptOf } from '#core/arranging/kept'
 import { formatOf, writeFile } from '#core/formats/writeFile'
 import { WRITABLE } from '#core/formats/fileKinds'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
-import { keyName, parseKey, type Key } from '#core/music/key'
+import { keyName, parseKey, sameKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import { changeViews, slurViews, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
@@ -60,6 +61,7 @@ export const arrange: Verb = {
     const made = asked === 'best' ? easierInBestKey(tune, base, o) : versionIn(tune, base, keyOption(tune, asked), o) // prettier-ignore
     const more = spices.length > 0 ? enriched(tune, made.eased.recipe, { ...o, spices }) : null
     const { recipe, derived, grade } = more ?? made.eased
+    const better = asked === undefined ? betterKey(tune, base, o, made) : null
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
     if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS).content) // prettier-ignore
     const views = new Map(
@@ -78,6 +80,7 @@ export const arrange: Verb = {
       ...(slower && { slower }),
       changes: [...made.eased.changes, ...(more?.changes ?? [])].map(c => told(c, views.get(c.id))),
       kept: more ? keptOf(tune, version, derived.tempo) : made.kept,
+      ...(better && { better }),
       ...(made.eased.off.length > 0 && { off: made.eased.off }),
       blocked: [
         ...made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
@@ -85,6 +88,15 @@ export const arrange: Verb = {
       ],
     }
   },
+}
+
+/** Where no key was asked for and the tune's own does not serve the level: the one that does. */
+function betterKey(tune: Tune, base: Arrangement, o: EaseOptions, own: InKey) {
+  if (own.eased.blocked.length === 0 && !isMangled(own.kept, own.eased.changes)) return null
+  const best = easierInBestKey(tune, base, o)
+  if (sameKey(best.key, own.key)) return null
+  const key = keyName(best.key)
+  return { key, kept: best.kept, sentence: `At level ${o.level} it lies better in ${key}: --key best` }
 }
 
 function told(c: MadeChange, view: ChangeView | undefined) {

@@ -7,6 +7,7 @@ import type { Fingering } from '#core/fingering/fingering'
 import type { Form } from '#core/form/form'
 import { isLoose } from '#core/form/kinship'
 import { sizeOf } from '#core/instruments/instruments'
+import type { BowTaste } from '#core/instruments/taste'
 import { toNumber } from '#core/music/fraction'
 import { eventOf, type EventId } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
@@ -21,6 +22,7 @@ export function bowingOptions(
   form: Form,
   fingering: Fingering,
   rebowed: boolean,
+  taste: BowTaste | undefined,
 ): BowingOptions {
   const { instrument, size, schools, bow, pins } = recipe.played
   const strings = new Map(fingering.notes.map(n => [eventOf(n.id), n.string]))
@@ -39,6 +41,7 @@ export function bowingOptions(
     joins: pins.joins,
     phrases: phrasesOf(form),
     stringOf: id => strings.get(id) ?? 0,
+    ...(taste && { taste }),
     partOf: index => form.parts.find(p => index >= p.indices[0] && index <= p.indices[1])?.label,
   }
 }

@@ -1,6 +1,6 @@
 /** What a derivation needs beside tune and recipe: what is known of hands. Asked for, never assumed. */
 import { HAND_MODEL, type HandModel } from '#core/instruments/handModel'
-import type { HandTaste } from '#core/instruments/taste'
+import type { BowTaste, HandTaste } from '#core/instruments/taste'
 import type { Mm } from '#core/instruments/instruments'
 
 /** The learner an arrangement is for, as far as the computation asks. */
@@ -16,6 +16,7 @@ export interface DeriveContext {
   readonly learner: Learner | null
   /** What the teacher has taste for, as far as the teacher's own decisions tell. */
   readonly taste?: HandTaste
+  readonly bowTaste?: BowTaste
 }
 
 /** Our own assumptions, for nobody in particular: what to hand over where a studio has entered nothing. */

@@ -2,6 +2,7 @@
  * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after another (arrange, form, lay out, finger, bow), then
  * all of it put together; each is kept by the inputs it names.
  */
+import type { BowTaste } from '#core/instruments/taste'
 import { bowTune } from '#core/bowing/bowing'
 import type { Bowing } from '#core/bowing/stroke'
 import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
@@ -119,6 +120,7 @@ function bowingOf(
   form: Form,
   fingering: Fingering,
   recipe: Arrangement,
+  taste: BowTaste | undefined,
   memory: Memory,
 ): Bowing {
   const { instrument, size, schools, bow, pins } = recipe.played
@@ -126,11 +128,11 @@ function bowingOf(
   // Of the hand the bow knows only the strings.
   const strings = fingering.notes.map(n => n.string).join('')
   const { strokes, joins } = pins
-  const values = { tempo, instrument, size, school: schools.bow, bow, strokes, joins, strings }
+  const values = { tempo, instrument, size, school: schools.bow, bow, strokes, joins, strings, taste }
   return memory.stage('bow', [tune, joined, form], values, () =>
     bowTune(
       tune,
-      bowingOptions(tune, recipe, joined, form, fingering, rebowed),
+      bowingOptions(tune, recipe, joined, form, fingering, rebowed, taste),
       memory.newest<Bowing>('bow'),
     ),
   )
@@ -161,7 +163,7 @@ export function derive(
   const found = formOf(arranged, recipe, memory)
   const problem = problemOf(arranged, found, recipe, context, memory)
   const fingering = fingeringOf(problem, recipe, memory)
-  const bowing = bowingOf(arranged, found, fingering, recipe, memory)
+  const bowing = bowingOf(arranged, found, fingering, recipe, context.bowTaste, memory)
   return memory.stage('assemble', [arranged, found, fingering, bowing], context.model, () =>
     assemble(arranged, found, fingering, bowing, recipe, context),
   )

@@ -13,7 +13,7 @@ import { frac } from '#core/music/fraction'
 import { eventOf } from '#core/music/ids'
 import { alterations, type Key } from '#core/music/key'
 import { tonesOf } from '#core/line/tones'
-import { midi, STEPS, type Pitch } from '#core/music/pitch'
+import { midi, OCTAVES, STEPS, type Pitch } from '#core/music/pitch'
 import { emptyTune, type Tune } from '#core/music/tune'
 
 /**
@@ -33,9 +33,7 @@ export function allowedPitches(
   const strings = tuning ?? homeTuning(instrument)
   const above = INSTRUMENTS[instrument].writtenAbove
   const alter = alterations(key)
-  const all = [0, 1, 2, 3, 4, 5, 6, 7, 8].flatMap(octave =>
-    STEPS.map((step): Pitch => ({ step, alter: alter[step], octave })),
-  )
+  const all = OCTAVES.flatMap(octave => STEPS.map((step): Pitch => ({ step, alter: alter[step], octave })))
   const fits = [...all, ...also].filter(
     p => midi(p) - above >= strings.at(-1)! && midi(p) - above <= strings[0]! + 24,
   )

@@ -5,12 +5,12 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { analyseForm } from '#core/form/form'
 import type { Level } from '#core/levels/levels'
 import type { EventId } from '#core/music/ids'
-import { keyCode, type Key } from '#core/music/key'
+import { keyCode } from '#core/music/key'
 import { defaultTempo } from '#core/music/metre'
-import type { Pitch } from '#core/music/pitch'
+import { OCTAVES, type Pitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import { allowedPitches } from './allowed'
-import { Easing, type Draft, type Eased, type EaseOptions, type MeasureChoice } from './easing'
+import { Easing, type Allowed, type Draft, type Eased, type EaseOptions, type MeasureChoice } from './easing'
 import { registerCost } from './register'
 import { sourceOf, type Source } from './source'
 
@@ -99,11 +99,17 @@ export class EasierVersions {
     return drafts.reduce((best, d) => (d.cost < best.cost ? d : best))
   }
 
-  private readonly allowed = (level: Level, key: Key): readonly Pitch[] => {
-    const name = `${level} ${keyCode(key)}`
+  /** Tried once for all octaves. */
+  private readonly allowed: Allowed = (level, key, outside) => {
+    const named = new Map(outside.map(p => [`${p.step}${p.alter}`, p]))
+    const classes = [...named.keys()].sort()
+    const name = `${level} ${keyCode(key)} ${classes.join(' ')}`
+    const also = classes
+      .map(c => named.get(c)!)
+      .flatMap(p => OCTAVES.map((octave): Pitch => ({ ...p, octave })))
     const found =
       this.pitches.get(name) ??
-      allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table)
+      allowedPitches(key, this.base, level, this.o.context, this.memory, this.o.table, also)
     this.pitches.set(name, found)
     return found
   }

@@ -22,7 +22,6 @@ import { secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { inverse, midi, type Midi, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
-import { allowedPitches } from './allowed'
 import type { EasedChange } from './change'
 import type { FillingOptions } from './fillings'
 import { Lessons } from './lessons'
@@ -84,6 +83,9 @@ export interface Draft {
   readonly cost: number
 }
 
+/** Notes a level has in a key; and of those outside it the ones named, in any octave. */
+export type Allowed = (level: Level, key: Key, outside: readonly Pitch[]) => readonly Pitch[]
+
 export class Easing {
   private readonly base: Arrangement
   private readonly tempo: Tempo
@@ -102,7 +104,7 @@ export class Easing {
     private readonly memory: DeriveMemory,
     private readonly octave: number | null,
     private readonly writtenSource: Source,
-    private readonly allowed: (level: Level, key: Key) => readonly Pitch[],
+    private readonly allowed: Allowed,
   ) {
     const base = given
     this.base = withPlayed(base, { level: o.level, ...(octave !== null && { octave }) })
@@ -115,7 +117,13 @@ export class Easing {
     const strings = base.played.tuning ?? homeTuning(base.played.instrument)
     const keys = placeMeasures(played).map(m => m.key)
     const outside = this.notInKey()
-    const inKeys = new Map(keys.map(k => [keyCode(k), heights([...allowed(o.level, k), ...outside])]))
+    const inKeys = new Map(
+      keys.map(k => {
+        const inKey = (p: Pitch) => alterations(k)[p.step] === p.alter
+        const has = allowed(o.level, k, [...outside.values()])
+        return [keyCode(k), heights(has.filter(p => inKey(p) || outside.has(midi(p))))] as const
+      }),
+    )
     this.options = {
       level: o.level,
       instrument: base.played.instrument,
@@ -131,19 +139,16 @@ export class Easing {
     }
   }
 
-  /** Notes of the tune outside the key, where the level reads accidentals and has their places. */
-  private notInKey(): Pitch[] {
-    const { level, table, context } = this.o
+  /** Notes of the tune outside the key by height, where the level reads accidentals. */
+  private notInKey(): ReadonlyMap<Midi, Pitch> {
     const { key } = this.arranged.tune
-    if ((skillLevel('accidental', this.base.played.instrument, table) ?? 8) > level) return []
-    const outside = new Map(
+    if ((skillLevel('accidental', this.base.played.instrument, this.o.table) ?? 8) > this.o.level)
+      return new Map()
+    return new Map(
       this.source.notes
         .filter(n => alterations(key)[n.pitch.step] !== n.pitch.alter)
         .map(n => [n.midi, n.pitch]),
     )
-    if (outside.size === 0) return []
-    const has = allowedPitches(key, this.base, level, context, this.memory, table, [...outside.values()])
-    return has.filter(p => outside.has(midi(p)))
   }
 
   /** Notes of the line the level has no place for; all its notes. */

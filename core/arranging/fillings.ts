@@ -7,7 +7,7 @@ import { diatonic, midi, type Midi, type Pitch, type Semitones } from '#core/mus
 import type { InstrumentId } from '#core/music/tune'
 import { rhythmName, rhythmsOf, type Rhythm, type RhythmOptions } from './rhythms'
 import { isChordTone, type Source, type SourceNote, type Span } from './source'
-import { HEAVINESS, LOAD, VERSION_WEIGHTS as W } from './versionWeights'
+import { BREATHLESS, HEAVINESS, LOAD, VERSION_WEIGHTS as W } from './versionWeights'
 
 /** A place in time with a pitch; a rest where the tune has nothing there. */
 export interface Slot {
@@ -275,7 +275,16 @@ export function transitionCost(source: Source, a: Slot, b: Slot, o: FillingOptio
   if (!a.pitch || !b.pitch || !a.source || !b.source) return 0
   const pushed = !o.pushes && a.strength === 0 && b.source.tiedOn && a.midi === b.midi && b.strength > 0
   const untied = b.source.tiedOn && a.source.index === b.source.index - 1 && a.midi !== b.midi ? W.untied : 0
-  return melodyCost(source, a, b, a.source, b.source) + loadCost(a, b, o) + untied + (pushed ? W.refused : 0)
+  const breathless = a.source.phrase !== b.source.phrase ? endingCost(source, a, a.source, o) : 0
+  const line = melodyCost(source, a, b, a.source, b.source) + loadCost(a, b, o)
+  return line + untied + breathless + (pushed ? W.refused : 0)
+}
+
+/** The next phrase begins: what it costs that this one ends on another note than the tune's, or runs on without a long one. */
+function endingCost(source: Source, last: Slot, from: SourceNote, o: FillingOptions): number {
+  if (from.goal) return last.short ? of(BREATHLESS, o.level) : 0
+  const goal = source.notes.slice(from.index).find(n => n.goal)
+  return goal && (goal.midi - from.midi) % 12 !== 0 ? W.endingLost : 0
 }
 
 /** Half steps of a fourth; of a third. */

@@ -8,6 +8,7 @@ import { differentAt } from '#core/solver/alternatives'
 import { solveLattice } from '#core/solver/lattice'
 import type { Filter, Lattice, Tables } from '#core/solver/tables'
 import { fillingsOf, transitionCost, type Filling, type FillingOptions, type Slot } from './fillings'
+import type { Level } from '#core/levels/levels'
 import type { Source, Span } from './source'
 import { VERSION_WEIGHTS as W } from './versionWeights'
 
@@ -59,7 +60,7 @@ function layersOf(source: Source, o: SearchOptions): Filling[][] {
     const wanted = o.wanted?.get(span.group.id)
     const had = o.had?.get(span.group.id)
     const all = o.folds(span.phrase).flatMap(fold => knownFillings(source, span, fold, o))
-    const held = heldOver(source.spans[i - 1], span, layers[i - 1] ?? [])
+    const held = heldOver(source.spans[i - 1], span, layers[i - 1] ?? [], o.level)
     const list = [...all, ...held].map(f =>
       had?.has(f.name) ? { ...f, cost: f.cost + had.get(f.name)! } : f,
     )
@@ -79,8 +80,8 @@ function knownFillings(source: Source, span: Span, fold: number, o: SearchOption
   return found
 }
 
-/** The note before may go on over a group, where both stand on beats of one measure. */
-function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[]): Filling[] {
+/** The note before may go on over a group, where both stand on beats of one measure; in the first years a half cadence is held so, if it is its own note. */
+function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[], level: Level): Filling[] {
   if (!before || before.group.measure !== span.group.measure || span.phrase !== before.phrase) return []
   if (span.group.length.d > 2 || span.notes.length === 0) return []
   const heights = new Map<string, Filling>()
@@ -96,12 +97,13 @@ function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[
         (n.goal ? W.goalReplaced : 0),
       0,
     )
+    const breathes = level <= 2 && span.notes.some(n => n.goal && (n.midi - last.midi) % 12 === 0)
     const rhythm = { slots: [], own: false }
     heights.set(name, {
       slots: [],
       rhythm,
       fold: f.fold,
-      cost: W.held + lost,
+      cost: breathes ? W.breath + (lost - W.goalReplaced) / 2 : W.held + lost,
       held: last.midi,
       name: `${f.fold} ${name}`,
     })
@@ -123,7 +125,7 @@ function lastSlot(span: Span, f: Filling): Slot | null {
     source,
     pitch: source.pitch,
     midi: f.held,
-    own: false,
+    own: f.held === source.midi + 12 * f.fold,
     string: 0,
   }
 }

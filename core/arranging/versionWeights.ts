@@ -27,6 +27,8 @@ export const VERSION_WEIGHTS = {
   replaced: [1, 1.5, 2.2, 2.6],
   /** The last note of a phrase is its goal: another one there is another ending. */
   goalReplaced: 2,
+  /** … and so is one that is left out, though what is left of the beat is the tune's own. */
+  endingLost: 0.8,
   /** Each step away from the note it stands for. */
   step: 0.4,
   /** The same letter without its sign is no step away, but contradicts the chord that asked for the sign. */
@@ -58,6 +60,8 @@ export const VERSION_WEIGHTS = {
   cadenceLeap: 0.9,
   /** A held note in the place of one that is out of reach: calmer than a wrong one. */
   held: 1.1,
+  /** … and where a phrase comes to rest on that very note it is a breath, and costs half of what it leaves out. */
+  breath: 0.1,
   /** Three and more notes of a beat become one: a dance is not reduced to bare beats. */
   bare: 0.6,
   /** A rhythm that is not the tune's own. */
@@ -80,3 +84,6 @@ export const LOAD = {
 
 /** Thick strings speak late and lie far apart. */
 export const HEAVINESS = { violin: 1, viola: 1.1, cello: 1.25, bass: 1.5 } as const
+
+/** By level, 1 first: a phrase that runs on into the next without a long note. A half cadence is where a learner breathes and looks ahead. */
+export const BREATHLESS = [1, 0.8, 0.3, 0] as const

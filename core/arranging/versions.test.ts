@@ -46,6 +46,15 @@ describe('rhythm', () => {
     const [first] = easedLine(polska, 3).split(' | ')
     expect(first).not.toMatch(/B1 B1\/2 B1\/2/)
   })
+  it('a half cadence breathes in the first years: the note it comes to rest on is held, and later it runs on', () => {
+    const reel = tuneOf(
+      'M:4/4\nL:1/8\nQ:1/4=80\nK:D',
+      'D2FG A2B2|A2F2 D2F2|E2GF E2A2|BAGB A2GA|D2FG A2B2|A2F2 D2F2|E2GF E2C2|EFEC D4|',
+    )
+    expect(easedLine(reel, 1).split(' | ')[3]).toBe('B1 G1 A2')
+    expect(easedLine(reel, 2).split(' | ')[3]).toBe('B1/2 A1/2 G1/2 B1/2 A2')
+    expect(easedLine(reel, 4).split(' | ')[3]).toBe('B1/2 A1/2 G1/2 B1/2 A1 G1/2 A1/2')
+  })
   it('a long note with a dot becomes two even ones, and the short note comes on its beat', () => {
     expect(easedLine(tuneOf('M:3/4\nL:1/8\nQ:1/4=100\nK:G', 'G3 A B2 | d3 B G2 |'), 2)).toBe(
       'G1 A1 B1 | D1 B1 G1',

@@ -1,4 +1,5 @@
 /** What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and the teacher's pins. */
+import type { BowTaste } from '#core/instruments/taste'
 import { hurry } from '#core/line/time'
 import type { EventId } from '#core/music/ids'
 import { hookCosts, lengthened, liftCosts, slurCosts, type Costs } from './costs'
@@ -6,6 +7,7 @@ import { habitsOf, type Habit, type Habits } from './habits'
 import { patternJoins, type Groove } from './pattern'
 import type { StrokePin } from './pins'
 import { POLICIES, type BowSchool, type May, type Policy } from './schools'
+import { tasteAt } from './taste'
 import type { BowTone } from './tones'
 import { WEIGHTS as W } from './weights'
 
@@ -27,6 +29,8 @@ export interface LineOptions {
   readonly stringOf: (event: EventId) => number
   /** Seconds one bow bears when it sings. */
   readonly bearing: number
+  /** What the teacher has more or less taste for than our weights. */
+  readonly taste?: BowTaste
   /** What was decided the first time through: the same marks stand the second time. */
   readonly ways?: readonly (Way | undefined)[]
 }
@@ -119,7 +123,15 @@ function toneCosts(line: BowLine, k: number) {
 /** The same tones under the same options, but for pins after the first tone (on whose pin hangs how the line begins). */
 function differsByPins({ tones: own, from }: BowLine, tones: readonly BowTone[], o: LineOptions): boolean {
   const was = from.options
-  if (own !== tones || was.ways || o.ways || was.joins !== o.joins || was.bearing !== o.bearing) return false
+  if (
+    own !== tones ||
+    was.ways ||
+    o.ways ||
+    was.joins !== o.joins ||
+    was.bearing !== o.bearing ||
+    was.taste !== o.taste
+  )
+    return false
   const sameWords = (a: object, b: object) => a === b || JSON.stringify(a) === JSON.stringify(b)
   if (!sameWords(was.may, o.may) || !sameWords(was.habits, o.habits)) return false
   if (was.phrases.size !== o.phrases.size || [...o.phrases].some(id => !was.phrases.has(id))) return false
@@ -293,6 +305,7 @@ function wayCosts(
   const forced = pin?.direction !== undefined ? W.liftForced : b.marked !== null ? W.liftMarked : Infinity
   line.lift[k] = liftable && enough ? liftCosts(costs) : written ? Infinity : forced
 
+  if (o.taste && !pin?.way) tasteAt(o.taste, line, k)
   const fixed = o.ways?.[k]
   const way = pin?.way ?? fixed
   if (way) only(line, k, way, b, pin?.way !== undefined)

@@ -28,6 +28,7 @@ export const lineOptions = ({ options: o }: BowProblem): LineOptions => ({
   phrases: new Set(o.phrases.keys()),
   stringOf: o.stringOf,
   bearing: bearingOf(o),
+  ...(o.taste && { taste: o.taste }),
 })
 
 /** What is marked the first time through stands the second time too: what is to be done at each tone, or null where that is so already. */

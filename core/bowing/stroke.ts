@@ -1,6 +1,7 @@
 /** What is asked of a bowing and what comes of it: options, strokes, and the whole. */
 import type { Finding } from '#core/findings/finding'
 import type { Mm } from '#core/instruments/instruments'
+import type { BowTaste } from '#core/instruments/taste'
 import type { EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { InstrumentId, Tune } from '#core/music/tune'
@@ -31,6 +32,8 @@ export interface BowingOptions {
   readonly stringOf: (event: EventId) => number
   /** Name of the part a measure lies in. */
   readonly partOf: (measureIndex: number) => string | undefined
+  /** What the teacher has more or less taste for than our weights. */
+  readonly taste?: BowTaste
 }
 
 export interface Stroke {

@@ -7,7 +7,7 @@ import { INSTRUMENT_IDS } from '#core/music/tune'
 import { bookletSchema, MOST_BOOKLETS } from '#core/styles/booklet'
 import { sheetStyleSchema } from '#core/styles/sheetRecipe'
 import { learnerSchema } from './learner'
-import { NO_TASTE, tasteSchema } from './taste'
+import { bowTasteDocumentSchema, NO_TASTE, tasteSchema } from './taste'
 import { LEVELS } from './level'
 
 export const STUDIO_VERSION = 3
@@ -25,6 +25,7 @@ const schema = z
     handModel: handModelSchema.default(HAND_MODEL),
     /** What the teacher's own decisions tell of taste. */
     taste: tasteSchema.default(NO_TASTE),
+    bowTaste: bowTasteDocumentSchema.default(NO_TASTE),
     /** Skills that come at another level than ours, by instrument and skill. */
     levels: byInstrument(z.record(z.string().regex(/^[a-zA-Z0-9]{1,30}$/), z.literal(LEVELS))),
     /** Styles of paper the studio named. */

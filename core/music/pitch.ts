@@ -1,5 +1,7 @@
 /** Spelled pitches: a letter, an alteration and an octave (scientific: C4 is middle C). MIDI numbers are computed. */
 export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const
+/** Octaves anything is written in. */
+export const OCTAVES = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const
 export type Step = (typeof STEPS)[number]
 /** MIDI note number; 60 is middle C, 69 is A4. */
 export type Midi = number

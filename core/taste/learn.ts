@@ -2,16 +2,8 @@
  * A teacher's taste out of the teacher's own decisions. A decision is a finger the teacher set and the best that was not taken; what is learned makes the one cheaper than the
  * other by a margin, and keeps what was left as it was: a ranking hinge loss held near our weights (Joachims 2002), by subgradient steps (Shalev-Shwartz and others 2007).
  */
-import { TASTE_RANGE } from '#core/fingering/taste'
-import {
-  MOST_DECISIONS,
-  TRAITS,
-  type HandTaste,
-  type TasteDecision,
-  type TasteDocument,
-  type TastePair,
-  type Trait,
-} from '#core/instruments/taste'
+import { MOST_DECISIONS, type TasteDecision, type TasteOf, type TastePair } from '#core/instruments/taste'
+import type { TasteKind } from './kinds'
 
 /** By so much what was set should be cheaper than what was not taken, and what was left as it was than what is nearest to it. */
 const SET_MARGIN = 0.1
@@ -28,23 +20,29 @@ const ENOUGH = 3
  * Traits come in one by one, the one first that foretells most of the decisions it was not learned on (fivefold cross-validation); one that foretells none is no taste.
  * Linear in the decisions. Traits that are switched off stay at our weights.
  */
-export function learnedTaste({ decisions, off }: Pick<TasteDocument, 'decisions' | 'off'>): HandTaste {
-  const open = TRAITS.map((_, i) => i).filter(
-    i => !off.includes(TRAITS[i]!) && decisions.filter(d => d.set && d.set.more[i] !== 0).length >= ENOUGH,
-  )
+export function learnedTaste<T extends string>(
+  kind: TasteKind<T>,
+  { decisions, off }: Pick<TasteOf<T>, 'decisions' | 'off'>,
+): Partial<Record<T, number>> {
+  const { traits } = kind
+  const open = traits
+    .map((_, i) => i)
+    .filter(
+      i => !off.includes(traits[i]!) && decisions.filter(d => d.set && d.set.more[i] !== 0).length >= ENOUGH,
+    )
   const chosen: number[] = []
-  let least = missedUnseen(decisions, [])
+  let least = missedUnseen(kind, decisions, [])
   while (chosen.length < open.length) {
     const tried = open
       .filter(i => !chosen.includes(i))
-      .map(i => ({ i, missed: missedUnseen(decisions, [...chosen, i]) }))
+      .map(i => ({ i, missed: missedUnseen(kind, decisions, [...chosen, i]) }))
     const best = tried.reduce((a, b) => (b.missed < a.missed ? b : a))
     if (best.missed > least - Math.max(FORETELLS, FORETELLS_OF * decisions.length)) break
     chosen.push(best.i)
     least = best.missed
   }
-  const w = weighed(decisions, chosen)
-  return Object.fromEntries(chosen.flatMap(i => (Math.abs(w[i]!) >= LEAST ? [[TRAITS[i]!, Math.round(w[i]! * 1000) / 1000]] : []))) // prettier-ignore
+  const w = weighed(kind, decisions, chosen)
+  return Object.fromEntries(chosen.flatMap(i => (Math.abs(w[i]!) >= LEAST ? [[traits[i]!, Math.round(w[i]! * 1000) / 1000]] : []))) as Partial<Record<T, number>> // prettier-ignore
 }
 
 const FOLDS = 5
@@ -55,10 +53,14 @@ const FORETELLS_OF = 0.1
 const SET_WORTH = 2
 
 /** What weights learned on the others miss of each fifth of the decisions. */
-function missedUnseen(decisions: readonly TasteDecision[], traits: readonly number[]): number {
+function missedUnseen<T extends string>(
+  kind: TasteKind<T>,
+  decisions: readonly TasteDecision[],
+  traits: readonly number[],
+): number {
   let missed = 0
   for (let fold = 0; fold < FOLDS; fold++) {
-    const w = traits.length > 0 ? weighed(decisions.filter((_, i) => i % FOLDS !== fold), traits) : TRAITS.map(() => 0) // prettier-ignore
+    const w = traits.length > 0 ? weighed(kind, decisions.filter((_, i) => i % FOLDS !== fold), traits) : kind.traits.map(() => 0) // prettier-ignore
     const wrong = ({ more, dearer }: TastePair) =>
       dearer + more.reduce((sum, n, i) => sum + n * w[i]!, 0) > 1e-6
     decisions.forEach((d, i) => {
@@ -69,8 +71,12 @@ function missedUnseen(decisions: readonly TasteDecision[], traits: readonly numb
   return missed
 }
 
-function weighed(decisions: readonly TasteDecision[], traits: readonly number[]): number[] {
-  const w = TRAITS.map(() => 0)
+function weighed<T extends string>(
+  kind: TasteKind<T>,
+  decisions: readonly TasteDecision[],
+  traits: readonly number[],
+): number[] {
+  const w = kind.traits.map(() => 0)
   for (let round = 0; round < ROUNDS; round++) {
     const slope = w.map(x => NEAR * x * (decisions.length + 1))
     for (const d of decisions) {
@@ -79,7 +85,7 @@ function weighed(decisions: readonly TasteDecision[], traits: readonly number[])
     }
     const by = 0.4 / ((1 + round / 20) * (decisions.length + 1))
     for (const i of traits) {
-      const [least, most] = TASTE_RANGE[TRAITS[i]!]
+      const [least, most] = kind.range[kind.traits[i]!]
       w[i] = Math.max(least, Math.min(most, w[i]! - by * slope[i]!))
     }
   }
@@ -93,8 +99,8 @@ function addSlope(slope: number[], w: readonly number[], { more, dearer }: Taste
 }
 
 /** What was learned of one trait, with the evidence: rather (true) or rather not, so many times of so many. */
-export interface Evidence {
-  readonly trait: Trait
+export interface Evidence<T extends string> {
+  readonly trait: T
   readonly rather: boolean
   readonly times: number
   readonly of: number
@@ -102,28 +108,39 @@ export interface Evidence {
 }
 
 /** The traits the decisions speak of, those learned and those switched off; the clearest first. */
-export function evidenceOf(document: TasteDocument): Evidence[] {
+export function evidenceOf<T extends string>({ traits }: TasteKind<T>, document: TasteOf<T>): Evidence<T>[] {
   const { learned } = document
-  return TRAITS.flatMap((trait, i): Evidence[] => {
-    const off = document.off.includes(trait)
-    const by = learned[trait] ?? 0
-    if (by === 0 && !off) return []
-    const said = document.decisions.flatMap(d => (d.set && d.set.more[i] !== 0 ? [d.set.more[i]!] : []))
-    const more = said.filter(n => n > 0).length
-    const rather = off ? more * 2 >= said.length : by < 0
-    return said.length === 0 ? [] : [{ trait, rather, times: rather ? more : said.length - more, of: said.length, off }] // prettier-ignore
-  }).sort((a, b) => b.times / b.of - a.times / a.of)
+  return traits
+    .flatMap((trait, i): Evidence<T>[] => {
+      const off = document.off.includes(trait)
+      const by = learned[trait] ?? 0
+      if (by === 0 && !off) return []
+      const said = document.decisions.flatMap(d => (d.set && d.set.more[i] !== 0 ? [d.set.more[i]!] : []))
+      const more = said.filter(n => n > 0).length
+      const rather = off ? more * 2 >= said.length : by < 0
+      return said.length === 0 ? [] : [{ trait, rather, times: rather ? more : said.length - more, of: said.length, off }] // prettier-ignore
+    })
+    .sort((a, b) => b.times / b.of - a.times / a.of)
 }
 
 /** With what its decisions teach, anew. */
-export const relearned = (t: Omit<TasteDocument, 'learned'>): TasteDocument => ({
+export const relearned = <T extends string>(
+  kind: TasteKind<T>,
+  t: Pick<TasteOf<T>, 'decisions' | 'off'>,
+): TasteOf<T> => ({
   decisions: t.decisions,
   off: t.off,
-  learned: learnedTaste(t),
+  learned: learnedTaste(kind, t),
 })
 
 /** With a decision, the last word on its line (null takes it back), and what follows from it. */
-export function decidedOn(t: TasteDocument, id: string, decision: TasteDecision | null): TasteDocument {
+export function decidedOn<T extends string>(
+  kind: TasteKind<T>,
+  t: TasteOf<T>,
+  id: string,
+  decision: TasteDecision | null,
+): TasteOf<T> {
   const others = t.decisions.filter(d => d.id !== id)
-  return relearned({ ...t, decisions: (decision ? [...others, decision] : others).slice(-MOST_DECISIONS) })
+  const decisions = (decision ? [...others, decision] : others).slice(-MOST_DECISIONS)
+  return relearned(kind, { ...t, decisions })
 }

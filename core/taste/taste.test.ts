@@ -8,6 +8,7 @@ import { gradeOf } from '#core/grading/demands'
 import { NO_TASTE, TRAITS, type TasteDecision } from '#core/instruments/taste'
 import { evidenceWords } from '#core/words/taste'
 import { decisionOf, ownPins } from './decision'
+import { HAND } from './kinds'
 import { decidedOn, evidenceOf, learnedTaste, relearned } from './learn'
 
 const tuneOf = (music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=100\nK:D\n${music}\n`).tunes[0]!.tune
@@ -22,32 +23,32 @@ const decisions = (count: number): TasteDecision[] =>
 
 describe('a taste', () => {
   it('is what a teacher did again and again: it makes the chosen fingers the cheaper ones', () => {
-    const learned = learnedTaste({ decisions: decisions(10), off: [] })
+    const learned = learnedTaste(HAND, { decisions: decisions(10), off: [] })
     const gain = TRAITS.reduce((sum, t, i) => sum + (learned[t] ?? 0) * decisions(1)[0]!.set!.more[i]!, 0)
     expect(0.12 + gain).toBeLessThan(0)
     expect(Object.values(learned).every(x => Math.abs(x) <= 0.8)).toBe(true)
   })
   it('is none after two decisions, none where they contradict each other, and none of a trait that is switched off', () => {
-    expect(learnedTaste({ decisions: decisions(2), off: [] })).toEqual({})
+    expect(learnedTaste(HAND, { decisions: decisions(2), off: [] })).toEqual({})
     const torn = decisions(12).map((d, i) =>
       i % 2 === 0 ? d : { ...d, set: { more: d.set!.more.map(n => -n), dearer: 0.12 } },
     )
-    expect(learnedTaste({ decisions: torn, off: [] })).toEqual({})
-    expect(learnedTaste({ decisions: decisions(10), off: ['openQuick', 'crossing'] })).toEqual({})
+    expect(learnedTaste(HAND, { decisions: torn, off: [] })).toEqual({})
+    expect(learnedTaste(HAND, { decisions: decisions(10), off: ['openQuick', 'crossing'] })).toEqual({})
   })
   it('is told with its evidence, also where it is switched off', () => {
-    const t = relearned({ decisions: decisions(10), off: [] })
-    expect(evidenceOf(t).map(evidenceWords)).toContainEqual(expect.stringMatching(/: 10 of 10 times$/))
-    const off = relearned({ ...t, off: ['openQuick', 'crossing'] })
-    expect(evidenceOf(off).length).toBeGreaterThan(0)
-    expect(evidenceOf(off).every(e => e.off)).toBe(true)
-    expect(evidenceOf(NO_TASTE)).toEqual([])
+    const t = relearned(HAND, { decisions: decisions(10), off: [] })
+    expect(evidenceOf(HAND, t).map(evidenceWords)).toContainEqual(expect.stringMatching(/: 10 of 10 times$/))
+    const off = relearned(HAND, { ...t, off: ['openQuick', 'crossing'] })
+    expect(evidenceOf(HAND, off).length).toBeGreaterThan(0)
+    expect(evidenceOf(HAND, off).every(e => e.off)).toBe(true)
+    expect(evidenceOf(HAND, NO_TASTE)).toEqual([])
   })
   it('knows the last word on a line, and a word taken back', () => {
     const [d] = decisions(1)
-    const once = decidedOn(NO_TASTE, 't0', d!)
-    expect(decidedOn(once, 't0', { ...d!, kept: [] }).decisions).toEqual([{ ...d!, kept: [] }])
-    expect(decidedOn(once, 't0', null)).toEqual(NO_TASTE)
+    const once = decidedOn(HAND, NO_TASTE, 't0', d!)
+    expect(decidedOn(HAND, once, 't0', { ...d!, kept: [] }).decisions).toEqual([{ ...d!, kept: [] }])
+    expect(decidedOn(HAND, once, 't0', null)).toEqual(NO_TASTE)
   })
 })
 

@@ -5,8 +5,10 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
+import { BOW, HAND } from '#core/taste/kinds'
 import TabRow from '../bench/TabRow.vue'
 import { useStudio } from '../stores/studio'
+import { useTaste } from '../stores/taste'
 import HandModelPanel from './HandModelPanel.vue'
 import HandsPanel from './HandsPanel.vue'
 import RetunePanel from './RetunePanel.vue'
@@ -15,6 +17,7 @@ import TastePanel from './TastePanel.vue'
 import TunerPanel from './TunerPanel.vue'
 
 const studio = useStudio()
+const taste = useTaste()
 onMounted(() => studio.load())
 const id = useStorage<InstrumentId>('nokta.instrument', 'violin')
 const tabs = INSTRUMENT_IDS.map(value => ({ value, name: INSTRUMENTS[value].name }))
@@ -39,7 +42,27 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
         <TapesPanel :id="id" v-model:size="size" v-model:measured="measured" :length="length" />
         <HandsPanel :id="id" />
         <HandModelPanel />
-        <TastePanel />
+        <TastePanel
+          name="taste"
+          of="fingers"
+          :kind="HAND"
+          :taste="studio.studio.taste"
+          @turn="taste.turn"
+          @forget="taste.forget"
+        >
+          Fingers you set teach Nokta a little of what you like; levels, spans and what a hand can do stay as
+          they are.
+        </TastePanel>
+        <TastePanel
+          name="bow-taste"
+          of="bow marks"
+          :kind="BOW"
+          :taste="studio.studio.bowTaste"
+          @turn="taste.turnBow"
+          @forget="taste.forgetBow"
+        >
+          Slurs and other marks you take, refuse or set do the same for what Nokta proposes.
+        </TastePanel>
       </div>
       <div>
         <RetunePanel :id="id" v-model:target="target" />

@@ -17,6 +17,7 @@ import {
 import { octavesText } from '#core/words/arrangement'
 import { aboveWords } from '#core/words/grading'
 import { capital, measureText } from '#core/words/places'
+import { keyName } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import type { MeasureChoice } from '#core/arranging/easing'
 import { useBench } from '../stores/bench'
@@ -51,6 +52,10 @@ const slursTaken = computed(() => slurs.value.filter(s => s.accepted).length)
 /** The event a slur is taken over to: the ids of its lines are made from it. */
 const slurred = (list: readonly ChangeView[]) =>
   bench.recipe!.played.eased?.slurred?.filter(e => list.some(v => v.id === slurId('slur', e))) ?? []
+const betterKey = computed(() => {
+  const made = store.better
+  return made && keyName(made.played.key ?? bench.documents!.tune.key)
+})
 const all = computed(() => [...views.value, ...slurs.value].toSorted((a, b) => a.measure - b.measure))
 const taken = computed(() => all.value.filter(v => v.accepted).length)
 const alike = (v: ChangeView) =>
@@ -133,6 +138,12 @@ function hear() {
       >
         leave out part {{ asking.label }}, which asks for it
       </button>
+    </p>
+    <p v-if="betterKey" class="row">
+      <button type="button" class="link" data-test="better-key" @click="store.takeBetter">
+        Have it in {{ betterKey }}
+      </button>
+      <span class="quiet">the key where this level lies best</span>
     </p>
     <p v-if="store.plain" class="row">
       <button v-if="player.turn" type="button" class="link" @click="player.stop()">Stop</button>

@@ -6,6 +6,7 @@ import type { KeyQuestion } from '#core/grading/keyRows'
 import { tryKey } from '#core/grading/keySearch'
 import { newArrangement } from '#core/arrangement/recipe'
 import { newStudio } from '#core/instruments/studio'
+import { parseKey } from '#core/music/key'
 import type { Tune } from '#core/music/tune'
 import { useBench } from './bench'
 import { useLevels } from './levels'
@@ -210,6 +211,23 @@ describe('what still asks for more', () => {
     await store.moveSkill('low2', 3)
     expect(world.levels).toEqual({ violin: { low2: 3 } })
     expect(store.blocked).toEqual([])
+    stop()
+  })
+  it('a version that asks for too much is tried in other keys, and taken over there at a word', async () => {
+    const { bench, store } = await open()
+    const grade = { level: 4, demands: [demand('low2', 4)], butFor: null }
+    vi.spyOn(core, 'grade').mockResolvedValue(pack({ grade, kept: null, parts: [] } as never))
+    const inA = parseKey('A')!
+    vi.spyOn(core, 'easier').mockImplementation(({ recipe }: Asked) => Promise.resolve(pack({ ...recipe, played: { ...recipe.played, key: inA } }) as never)) // prettier-ignore
+    const stop = store.follow()
+    bench.edit(r => ({ ...r, name: 'Violin, level 2', played: { ...r.played, level: 2, eased: { tempo: null, octave: null, parted: [] } } })) // prettier-ignore
+    await settled()
+    expect(store.better?.played.key).toEqual(inA)
+    store.takeBetter()
+    await settled()
+    expect(bench.recipe!.played.key).toEqual(inA)
+    expect(bench.recipe!.name).toBe('Violin in A major, level 2')
+    expect(store.better).toBeNull()
     stop()
   })
   it('a skill on its own rung again is no word of the studio’s', async () => {

@@ -2,6 +2,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, toRaw, watch } from 'vue'
 import { withoutVersion, withPlayed } from '#core/arrangement/edits'
+import type { Arrangement } from '#core/arrangement/recipe'
+import { isMangled } from '#core/arranging/kept'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
@@ -11,7 +13,7 @@ import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { LEVELS, type Level } from '#core/levels/levels'
-import { keyName } from '#core/music/key'
+import { keyName, sameKey, type Key } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
 import { Crew } from '../worker/crew'
@@ -27,6 +29,11 @@ const BETWEEN_ROWS = 300
 const READY_AFTER = 60
 const READY_FOR = 100
 const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
+
+/** "Viola in D, level 1": what a version is called until the teacher names it. */
+function versionName({ played: { instrument, key, level } }: Arrangement): string {
+  return capital(`${INSTRUMENTS[instrument].name}${key ? ` in ${keyName(key)}` : ''}, level ${level}`)
+}
 
 export const useLevels = defineStore('levels', () => {
   const bench = useBench()
@@ -63,6 +70,7 @@ export const useLevels = defineStore('levels', () => {
       graded.value = g
       chosen.value = null
       problem.value = ''
+      expectBetter()
       void expectEasier()
     },
     e => (problem.value = e.message),
@@ -125,11 +133,36 @@ export const useLevels = defineStore('levels', () => {
   const makeEasier = (level: Level) =>
     attempt(async () => {
       const made = await easier(bench.asked!, level)
-      const { instrument, key: of } = made.played
-      const name = `${INSTRUMENTS[instrument].name}${of ? ` in ${keyName(of)}` : ''}, level ${level}`
-      bench.takeArrangement({ ...made, name: capital(name) })
+      bench.takeArrangement({ ...made, name: versionName(made) })
       side.value = 'version'
     })
+
+  /** This version in the key where its level lies best; null where it lies well as it is, or nowhere better. */
+  const better = shallowRef<Arrangement | null>(null)
+  const betterLane = latestLane(
+    ({ asked, level }: { asked: Asked; level: Level }) =>
+      callCore(core => core.easier(asked, level, 'best', table(), learner.value?.fastest ?? null)).then(unpack), // prettier-ignore
+    (made, { asked }) => {
+      const [here, there] = [asked.recipe, made].map(r => r.played.key ?? asked.tune.key) as [Key, Key]
+      better.value = sameKey(here, there) ? null : made
+    },
+    e => (problem.value = e.message),
+  )
+  /** A version that asks for too much, or has lost what carries its tune, is tried in other keys by itself. */
+  function expectBetter() {
+    better.value = null
+    const { asked } = bench
+    if (!asked) return
+    const { eased, level, changes } = asked.recipe.played
+    const lost = kept.value !== null && isMangled(kept.value, changes.filter(c => c.accepted)) // prettier-ignore
+    if (eased && level !== null && (lost || blocked.value.length > 0)) betterLane.ask({ asked, level })
+  }
+  function takeBetter() {
+    const made = better.value
+    if (!made) return
+    bench.edit(r => ({ ...made, name: r.name === versionName(r) ? versionName(made) : r.name }))
+    choices.value = null
+  }
 
   /** The next best different version in the same key, in the place of this one. */
   const another = () =>
@@ -301,6 +334,8 @@ export const useLevels = defineStore('levels', () => {
 
   return { moveSkill, nameLevel, side, making, makeEasier,
     another,
+    better,
+    takeBetter,
     choices,
     otherwise,
     choose,

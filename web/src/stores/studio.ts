@@ -1,29 +1,34 @@
 /** The studio's own document: read once, saved at every change; a change that comes too late is made again on what is stored. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, type ComputedRef } from 'vue'
 import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
-import type { HandTaste } from '#core/instruments/taste'
+import type { BowTaste, HandTaste } from '#core/instruments/taste'
 import type { LevelTable } from '#core/grading/demands'
 import type { InstrumentId } from '#core/music/tune'
 import { newStudio, type Studio } from '#core/instruments/studio'
 import { api, ApiError } from '../api/client'
 
+/** What was learned; the very same as long as nothing else is learned, null where nothing is. */
+function learnedOnly<T extends object>(of: () => T): ComputedRef<T | null> {
+  return computed((before?: T | null) => {
+    const learned = of()
+    if (Object.keys(learned).length === 0) return null
+    return JSON.stringify(learned) === JSON.stringify(before) ? before! : learned
+  })
+}
+
 export const useStudio = defineStore('studio', () => {
   const studio = shallowRef<Studio>({ ...newStudio(), handModel: ASSUMED_HANDS.model })
   const problem = ref('')
   const handModel = computed(() => studio.value.handModel)
-  /** What was learned of the teacher's taste; the very same as long as nothing else is learned, null where nothing is. */
-  let known: HandTaste = {}
-  const taste = computed<HandTaste | null>(() => {
-    const { learned } = studio.value.taste
-    if (JSON.stringify(learned) !== JSON.stringify(known)) known = learned
-    return Object.keys(known).length > 0 ? known : null
-  })
+  const taste = learnedOnly<HandTaste>(() => studio.value.taste.learned)
+  const bowTaste = learnedOnly<BowTaste>(() => studio.value.bowTaste.learned)
   /** What derivations are told of hands. */
   const context = computed<DeriveContext>(() => ({
     model: handModel.value,
     learner: null,
     ...(taste.value && { taste: taste.value }),
+    ...(bowTaste.value && { bowTaste: bowTaste.value }),
   }))
   /** The studio's own order of skills on an instrument. */
   const tableOf = (instrument: InstrumentId): LevelTable => studio.value.levels[instrument] ?? {}

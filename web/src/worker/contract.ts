@@ -1,5 +1,5 @@
 /** What page and worker say to each other: plain data only. */
-import type { TasteDocument } from '#core/instruments/taste'
+import type { BowTasteDocument, TasteDocument } from '#core/instruments/taste'
 import type { DeriveContext } from '#core/arrangement/context'
 import type { Stands } from '#core/arrangement/taughtPlayed'
 import type { Arrangement } from '#core/arrangement/recipe'
@@ -251,10 +251,12 @@ export interface CoreService {
   listen(text: string, asked: Asked): SpokenResult
   /** What the Bow station says beside the strokes. */
   bow(asked: Asked): Packed<BowView>
-  /** A studio's taste, with what the fingers set in this arrangement say of it. `id` names tune and arrangement. */
+  /** A studio's taste, with what the fingers, or the bow marks, set in this arrangement say of it. `id` names tune and arrangement. */
   decide(asked: Asked, id: string, taste: TasteDocument): TasteDocument
-  /** Learned anew, with other lines of it switched off. */
+  decideBow(asked: Asked, id: string, taste: BowTasteDocument): BowTasteDocument
+  /** What follows from its decisions with other traits switched off. */
   relearn(taste: TasteDocument): TasteDocument
+  relearnBow(taste: BowTasteDocument): BowTasteDocument
   /** What the arrangement asks for, and its level. */
   grade(asked: Asked, table: LevelTable): Packed<GradeView>
   /** The arrangement brought down to a level; `fastest`: notes a second the learner it is for manages, null for what the level bears. */

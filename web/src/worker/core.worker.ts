@@ -48,7 +48,9 @@ import { VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import { enriched } from '#core/arranging/enrich'
 import { partChoices, partsPlayed, withLeaving } from '#core/arranging/parts'
+import { bowDecisionOf } from '#core/taste/bowDecision'
 import { decisionOf, ownPins } from '#core/taste/decision'
+import { BOW, HAND } from '#core/taste/kinds'
 import { decidedOn, relearned } from '#core/taste/learn'
 import { slurId } from '#core/arranging/versionSlurs'
 import { SPICES } from '#core/arranging/spices'
@@ -208,10 +210,15 @@ const service: CoreService = {
     const pins = ownPins(asked.tune, recipe.played.pins.fingers)
     const { options } = d.fingering.problem
     const decision = Object.keys(pins).length > 0 ? decisionOf(d.tune, options, id, pins) : null
-    return decidedOn(taste, id, decision)
+    return decidedOn(HAND, taste, id, decision)
   },
 
-  relearn: taste => relearned(taste),
+  decideBow({ tune, recipe, context }, id, taste) {
+    return decidedOn(BOW, taste, id, bowDecisionOf(sameTune(tune), recipe, context, id, new DeriveMemory()))
+  },
+
+  relearn: taste => relearned(HAND, taste),
+  relearnBow: taste => relearned(BOW, taste),
 
   grade(asked, table) {
     const d = derived(asked)
