@@ -2,6 +2,6 @@ import { defineConfig } from 'drizzle-kit'
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: './server/storage/schema.ts',
+  schema: './server/store/schema.ts',
   out: './server/migrations',
 })

@@ -3,9 +3,10 @@
  * from it.
  */
 import { z } from 'zod'
+import { EVERYBODY, TEACHERS, type Role } from './principal'
 import {
   alikeRequestSchema, alikeSchema, awaySchema, createTuneSchema, duplicatesSchema, healthSchema, importedSchema, importSchema, kinRequestSchema, kinSchema, nameVersionSchema,
-  savedDocumentsSchema, savedSchema, saveDocumentsSchema, shelfQuerySchema, studioRecordSchema, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema,
+  savedDocumentsSchema, savedSchema, saveDocumentsSchema, saveStudioSchema, shelfQuerySchema, studioRecordSchema, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema,
   versionListSchema, versionSchema,
 } from './documents' // prettier-ignore
 
@@ -38,6 +39,8 @@ export const conflictSchema = errorSchema.extend({
 })
 
 export interface Endpoint {
+  /** Who may call it. */
+  readonly who: readonly Role[]
   readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE'
   /** `:name` is a parameter. */
   readonly path: `/${string}`
@@ -52,30 +55,30 @@ export interface Endpoint {
 }
 
 export const ENDPOINTS = {
-  health: { method: 'GET', path: '/health', answer: healthSchema, errors: [] },
+  health: { who: EVERYBODY, method: 'GET', path: '/health', answer: healthSchema, errors: [] },
 
-  shelf: { method: 'GET', path: '/tunes', query: shelfQuerySchema, answer: tuneListSchema, errors: [] },
-  duplicates: { method: 'GET', path: '/tunes/duplicates', answer: duplicatesSchema, errors: [] },
-  alike: { method: 'POST', path: '/tunes/alike', body: alikeRequestSchema, answer: alikeSchema, errors: [] },
-  importTunes: { method: 'POST', path: '/tunes/import', body: importSchema, answer: importedSchema, made: true, errors: [] },
-  createTune: { method: 'POST', path: '/tunes', body: createTuneSchema, answer: tuneWithArrangementsSchema, made: true, errors: [] },
+  shelf: { who: TEACHERS, method: 'GET', path: '/tunes', query: shelfQuerySchema, answer: tuneListSchema, errors: [] },
+  duplicates: { who: TEACHERS, method: 'GET', path: '/tunes/duplicates', answer: duplicatesSchema, errors: [] },
+  alike: { who: TEACHERS, method: 'POST', path: '/tunes/alike', body: alikeRequestSchema, answer: alikeSchema, errors: [] },
+  importTunes: { who: TEACHERS, method: 'POST', path: '/tunes/import', body: importSchema, answer: importedSchema, made: true, errors: [] },
+  createTune: { who: TEACHERS, method: 'POST', path: '/tunes', body: createTuneSchema, answer: tuneWithArrangementsSchema, made: true, errors: [] },
 
-  tune: { method: 'GET', path: '/tunes/:id', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
-  saveDocuments: { method: 'PUT', path: '/tunes/:id', body: saveDocumentsSchema, answer: savedDocumentsSchema, errors: ['notFound', 'conflict'] },
-  putAway: { method: 'DELETE', path: '/tunes/:id', answer: null, errors: ['notFound'] },
-  bringBack: { method: 'POST', path: '/tunes/:id/restore', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
-  kin: { method: 'POST', path: '/tunes/:id/kin', body: kinRequestSchema, answer: kinSchema, errors: ['notFound'] },
+  tune: { who: TEACHERS, method: 'GET', path: '/tunes/:id', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
+  saveDocuments: { who: TEACHERS, method: 'PUT', path: '/tunes/:id', body: saveDocumentsSchema, answer: savedDocumentsSchema, errors: ['notFound', 'conflict'] },
+  putAway: { who: TEACHERS, method: 'DELETE', path: '/tunes/:id', answer: null, errors: ['notFound'] },
+  bringBack: { who: TEACHERS, method: 'POST', path: '/tunes/:id/restore', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
+  kin: { who: TEACHERS, method: 'POST', path: '/tunes/:id/kin', body: kinRequestSchema, answer: kinSchema, errors: ['notFound'] },
 
-  away: { method: 'GET', path: '/away', answer: awaySchema, errors: [] },
-  throwAway: { method: 'DELETE', path: '/away/:id', answer: null, errors: ['notFound'] },
+  away: { who: TEACHERS, method: 'GET', path: '/away', answer: awaySchema, errors: [] },
+  throwAway: { who: TEACHERS, method: 'DELETE', path: '/away/:id', answer: null, errors: ['notFound'] },
 
-  versions: { method: 'GET', path: '/tunes/:id/versions', answer: versionListSchema, errors: [] },
-  keepVersion: { method: 'POST', path: '/tunes/:id/versions', body: nameVersionSchema, answer: versionItemSchema, made: true, errors: ['notFound'] },
-  version: { method: 'GET', path: '/versions/:id', answer: versionSchema, errors: ['notFound'] },
-  renameVersion: { method: 'PUT', path: '/versions/:id', body: nameVersionSchema, answer: null, errors: ['notFound'] },
+  versions: { who: TEACHERS, method: 'GET', path: '/tunes/:id/versions', answer: versionListSchema, errors: [] },
+  keepVersion: { who: TEACHERS, method: 'POST', path: '/tunes/:id/versions', body: nameVersionSchema, answer: versionItemSchema, made: true, errors: ['notFound'] },
+  version: { who: TEACHERS, method: 'GET', path: '/versions/:id', answer: versionSchema, errors: ['notFound'] },
+  renameVersion: { who: TEACHERS, method: 'PUT', path: '/versions/:id', body: nameVersionSchema, answer: null, errors: ['notFound'] },
 
-  studio: { method: 'GET', path: '/studio', answer: studioRecordSchema, errors: [] },
-  saveStudio: { method: 'PUT', path: '/studio', body: studioRecordSchema, answer: savedSchema, errors: ['conflict'] },
+  studio: { who: TEACHERS, method: 'GET', path: '/studio', answer: studioRecordSchema, errors: [] },
+  saveStudio: { who: TEACHERS, method: 'PUT', path: '/studio', body: saveStudioSchema, answer: savedSchema, errors: ['conflict'] },
 } as const satisfies Readonly<Record<string, Endpoint>> // prettier-ignore
 
 export type EndpointName = keyof typeof ENDPOINTS

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { storedArrangementSchema } from '#core/formats/backup/backup'
 import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
-import { studioSchema } from '#core/instruments/studio'
+import { STUDIO_PARTS, studioPartSchema, studioSchema } from '#core/instruments/studio'
 import { metreSchema } from '#core/music/metre'
 import { INSTRUMENT_IDS, keySchema, tuneSchema } from '#core/music/tune'
 
@@ -79,9 +79,15 @@ export const tuneListSchema = z.strictObject({
   }), // prettier-ignore
 })
 
-/** The studio's own document, saved with the version it was read at. */
-export const studioRecordSchema = z.strictObject({ version, studio: studioSchema })
+/** What a studio entered, with the version of each of its parts; a part nobody stored yet is at 0. */
+const partVersion = z.int().min(0).max(2_147_483_646)
+export const studioRecordSchema = z.strictObject({
+  versions: z.record(z.enum(STUDIO_PARTS), partVersion),
+  studio: studioSchema,
+})
 export type StudioRecord = z.infer<typeof studioRecordSchema>
+/** A part, saved with the version it was read at. */
+export const saveStudioSchema = z.strictObject({ version: partVersion, doc: studioPartSchema })
 
 export const IMPORT_LIMIT = 100
 export const createTuneSchema = z.strictObject({ source, tune: tuneSchema, arrangement: arrangementSchema })

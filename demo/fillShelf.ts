@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { readAbc } from '#core/formats/abc/readAbc'
-import type { Shelf } from '#server/storage/shelf'
+import type { Shelf } from '#server/store/shelf'
 import { DEMO_TUNES } from './shelf'
 
 export const demoSource = (file: string) => readFileSync(new URL(`./tunes/${file}`, import.meta.url), 'utf8')

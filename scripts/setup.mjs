@@ -65,11 +65,12 @@ export function ensureBuild() {
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
 }
 
-/** Debian's Chromium, for browser tests and screenshots only, and its readers of ABC and MIDI for the tests. */
+/** Debian's Chromium, for browser tests and screenshots only, its readers of ABC and MIDI and its PostgreSQL for the tests. */
 export function ensureDebian() {
   const missing = [
     [CHROMIUM, 'chromium'],
     ['/usr/bin/midi2abc', 'abcmidi'],
+    ['/usr/lib/postgresql', 'postgresql'],
   ].filter(([path]) => !existsSync(path))
   if (missing.length === 0) return
   console.log(`Installing ${missing.map(m => m[1]).join(' and ')}…`)

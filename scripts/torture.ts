@@ -14,7 +14,7 @@ import { numbers } from '#core/random'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
-import { backupFiles, readBackupFile } from '../server/storage/backups'
+import { backupFiles, readBackupFile } from '../server/store/embedded/backups'
 import { fullDisk } from './fullDisk'
 import { startServer } from './ownServer'
 

@@ -12,7 +12,7 @@ import {
   versionSchema,
 } from '#contract/documents'
 import { demoSource } from '#demo/fillShelf'
-import { KEPT_VERSIONS } from './storage/versions'
+import { KEPT_VERSIONS } from './store/versions'
 import { running } from './testing'
 
 const source = demoSource('heron-on-saltmarsh-lane.abc')

@@ -7,7 +7,6 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
 import { readFile } from '#core/formats/readFile'
 import { newLearner } from '#core/instruments/learner'
-import { newStudio, type Studio } from '#core/instruments/studio'
 import { emptyTune } from '#core/music/tune'
 import { newBooklet } from '#core/styles/booklet'
 import { BACKUP_PATH, urlOf } from '#contract/api'
@@ -18,7 +17,7 @@ import {
   versionListSchema,
 } from '#contract/documents'
 import { startNokta } from './nokta'
-import { restoreBackup } from './storage/restoring'
+import { restoreBackup } from './store/restoring'
 import { running } from './testing'
 
 const data = mkdtempSync(join(tmpdir(), 'nokta-erased-'))
@@ -38,14 +37,17 @@ function filesWith(text: string, folder = data): string[] {
 describe('a learner', () => {
   it('who is erased is in no file of the data folder any more', async () => {
     const learner = { ...newLearner('h1', 'Quagmira of Elsewhere', 'cello', '1/2'), notes: 'prefers Sundays' }
-    const saved = await call('PUT', urlOf('saveStudio'), { version: 1, studio: { ...newStudio(), learners: [learner] } }) // prettier-ignore
+    const saved = await call('PUT', urlOf('saveStudio'), { version: 0, doc: { part: 'learners', learners: [learner] } }) // prettier-ignore
     expect(saved.status).toBe(200)
     expect(filesWith('Quagmira').length).toBeGreaterThan(0)
-    const erased = await call('PUT', urlOf('saveStudio'), { version: 2, studio: newStudio() })
+    const erased = await call('PUT', urlOf('saveStudio'), {
+      version: 1,
+      doc: { part: 'learners', learners: [] },
+    })
     expect(erased.status).toBe(200)
     expect(filesWith('Quagmira')).toEqual([])
     expect(filesWith('prefers Sundays')).toEqual([])
-    expect(await call('GET', urlOf('studio'))).toMatchObject({ json: { version: 3 } })
+    expect(await call('GET', urlOf('studio'))).toMatchObject({ json: { versions: { learners: 2 } } })
   })
 })
 
@@ -73,11 +75,7 @@ describe('the whole shelf in one file', () => {
     await call('POST', urlOf('keepVersion', { id }), { name: 'Before the concert' })
     const other = await put('In the Cellar')
     const booklet = { ...newBooklet('b1', [id, 'one that is gone']), title: 'Concert' }
-    const studioNow = (await call('GET', urlOf('studio'))).json as { version: number; studio: Studio }
-    await call('PUT', urlOf('saveStudio'), {
-      ...studioNow,
-      studio: { ...studioNow.studio, booklets: [booklet] },
-    })
+    await call('PUT', urlOf('saveStudio'), { version: 0, doc: { part: 'booklets', booklets: [booklet] } })
     await call('DELETE', urlOf('putAway', { id: other }))
     const text = await (await fetch(nokta.url + BACKUP_PATH)).text()
     const read = readBackup(text)

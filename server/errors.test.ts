@@ -1,6 +1,7 @@
 import express from 'express'
 import { describe, expect, it } from 'vitest'
-import { isDiskFull, logged, onError } from './errors'
+import { errorsTo, isDiskFull, logged } from './errors'
+import { SILENT } from './log'
 
 const coded = (code: string, cause?: Error) => Object.assign(new Error('secret', { cause }), { code })
 
@@ -10,7 +11,7 @@ async function answerTo(error: unknown) {
   app.get('/', () => {
     throw error
   })
-  app.use(onError)
+  app.use(errorsTo(SILENT))
   const server = app.listen(0, '127.0.0.1')
   await new Promise(ready => server.once('listening', ready))
   const { port } = server.address() as { port: number }

@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
 import type { ZodType } from 'zod'
+import type { Log } from './log'
 import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
 
 const STATUS: Record<ApiErrorCode, number> = {
@@ -23,31 +24,34 @@ export const noSuchPath: RequestHandler = (req, res) =>
   sendError(res, 'notFound', `There is nothing at ${req.originalUrl}.`, req.originalUrl)
 
 /** Last in line: broken JSON, bodies over the limit, and our own mistakes, of which only the fact is told. */
-export const onError: ErrorRequestHandler = (
-  error: { type?: string; message?: string; status?: number },
-  _req,
-  res,
-  _next,
-) => {
-  if (error.type === 'entity.too.large') {
-    sendError(res, 'tooLarge', `The request is larger than ${BODY_LIMIT / 1024 / 1024} MB.`)
-  } else if (
-    error.type === 'entity.parse.failed' ||
-    error.type === 'charset.unsupported' ||
-    error.type === 'encoding.unsupported'
-  ) {
-    sendError(res, 'badRequest', `The body is not JSON: ${error.message ?? ''}`, 'body')
-  } else if (error.status !== undefined && error.status >= 400 && error.status < 500) {
-    // An address or a body that can't be read: bad escapes, broken packing.
-    sendError(res, 'badRequest', `The request can’t be read: ${error.message ?? ''}`)
-  } else if (isDiskFull(error)) {
-    console.error(DISK_FULL)
-    sendError(res, 'diskFull', `${DISK_FULL} Make room there; it is saved as soon as there is some.`)
-  } else {
-    console.error(logged(error))
-    sendError(res, 'internal', 'Something went wrong on our side. Nothing was changed; try again.')
+export const errorsTo =
+  (log: Log): ErrorRequestHandler =>
+  (error: { type?: string; message?: string; status?: number }, _req, res, next) => {
+    const { request } = res.locals as { request?: string }
+    // What has begun to be sent can only be broken off.
+    if (res.headersSent) {
+      log.error({ request, fault: logged(error) }, 'broken off')
+      return next(error)
+    }
+    if (error.type === 'entity.too.large') {
+      sendError(res, 'tooLarge', `The request is larger than ${BODY_LIMIT / 1024 / 1024} MB.`)
+    } else if (
+      error.type === 'entity.parse.failed' ||
+      error.type === 'charset.unsupported' ||
+      error.type === 'encoding.unsupported'
+    ) {
+      sendError(res, 'badRequest', `The body is not JSON: ${error.message ?? ''}`, 'body')
+    } else if (error.status !== undefined && error.status >= 400 && error.status < 500) {
+      // An address or a body that can't be read: bad escapes, broken packing.
+      sendError(res, 'badRequest', `The request can’t be read: ${error.message ?? ''}`)
+    } else if (isDiskFull(error)) {
+      log.error({ request }, DISK_FULL)
+      sendError(res, 'diskFull', `${DISK_FULL} Make room there; it is saved as soon as there is some.`)
+    } else {
+      log.error({ request, fault: logged(error) }, 'our own mistake')
+      sendError(res, 'internal', 'Something went wrong on our side. Nothing was changed; try again.')
+    }
   }
-}
 
 export const DISK_FULL = 'The disk Nokta keeps its data on is full: nothing was saved.'
 /** As the system and as the database say it (SQLSTATE 53100). */

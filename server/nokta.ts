@@ -5,15 +5,26 @@ import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { backupPieces } from '#core/formats/backup/backup'
 import { createApp } from './app'
-import { keepBackups, type BackupKeeper } from './storage/backups'
-import { HOME_STUDIO, openDatabase, type Database } from './storage/database'
-import { lockFolder } from './storage/lock'
-import { Shelf } from './storage/shelf'
-import { StudioRepository } from './storage/studioRepository'
+import { LOCAL_TEACHER } from '#contract/principal'
+import { shelfQuerySchema } from '#contract/documents'
+import { SILENT, type Log } from './log'
+import { BackupTexts } from './store/backupTexts'
+import { keepBackups, type BackupKeeper } from './store/embedded/backups'
+import { lockFolder } from './store/embedded/lock'
+import { openEmbedded } from './store/embedded/open'
+import type { Connection } from './store/port'
+import { openPostgres } from './store/postgres'
+import type { Shelf } from './store/shelf'
+import { Stores } from './store/stores'
+import type { StudioStore } from './store/studioStore'
 
 export interface NoktaOptions {
-  /** Data folder; in memory without one. */
+  /** Data folder of the embedded database; in memory without one. */
   readonly data?: string
+  /** A PostgreSQL server instead. */
+  readonly databaseUrl?: string | null
+  readonly host?: string
+  readonly log?: Log
   /** 0 for any free port. */
   readonly port: number
   readonly web?: string
@@ -26,56 +37,69 @@ export interface NoktaOptions {
 
 export interface Nokta {
   readonly url: string
+  /** Of the one teacher at this machine. */
   readonly shelf: Shelf
-  readonly studio: StudioRepository
+  readonly studio: StudioStore
   stop(): Promise<void>
 }
 
 export async function startNokta(options: NoktaOptions): Promise<Nokta> {
-  const lock = options.data ? lockFolder(options.data) : null
-  let database: Database | null = null
+  const log = options.log ?? SILENT
+  const opened = await opening(options)
   try {
-    database = await openDatabase(options.data ? { folder: options.data } : { memory: true })
-    const { db, close } = database
     let backups: BackupKeeper | null = null
-    const shelf = new Shelf(db, randomUUID, () => backups?.changed())
-    const studio = new StudioRepository(db, HOME_STUDIO, () => backups?.changed())
-    if (options.data)
-      backups = keepBackups(
-        join(options.data, 'backups'),
-        async function* () {
-          yield* backupPieces(shelf.packedTexts(), (await studio.get()).studio)
-        },
-        options.backupSeconds,
-      )
-    if (options.seed && (await shelf.list()).length === 0) await options.seed(shelf)
-    const server = createServer(
-      PATIENCE,
-      createApp({
-        shelf,
-        studio,
-        version: options.version,
-        ...(options.web && { web: options.web }),
-      }),
-    )
-    await listen(server, options.port)
+    const stores = new Stores(opened.connection, randomUUID, () => backups?.changed())
+    const [shelf, studio] = [stores.shelf(LOCAL_TEACHER), stores.studio(LOCAL_TEACHER)]
+    if (opened.backups !== null) {
+      const texts = new BackupTexts(shelf.tunes)
+      const pieces = async function* () {
+        yield* backupPieces(texts.packed(), (await studio.get()).studio)
+      }
+      backups = keepBackups(opened.backups, pieces, options.backupSeconds)
+    }
+    if (options.seed && (await shelf.page(FIRST)).shelf === 0) await options.seed(shelf)
+    const { web, version } = options
+    const server = createServer(PATIENCE, createApp({ stores, version, log, ...(web && { web }) }))
+    await listen(server, options.port, options.host ?? '127.0.0.1')
     const { port } = server.address() as AddressInfo
-    const stopping = new AbortController()
-    // What can't be read ahead is told to whoever asks for it.
-    const ahead = shelf.readAhead(stopping.signal).catch(() => {})
+    let stopped: Promise<void> | null = null
     const stop = async () => {
-      if (stopping.signal.aborted) return
-      stopping.abort()
-      await ahead
       server.closeAllConnections()
       await new Promise(done => server.close(done))
       await backups?.flush()
-      await close()
+      await opened.close()
+    }
+    return { url: `http://127.0.0.1:${port}`, shelf, studio, stop: () => (stopped ??= stop()) }
+  } catch (e) {
+    await opened.close()
+    throw e
+  }
+}
+
+const FIRST = shelfQuerySchema.parse({ limit: 1 })
+
+interface Opened {
+  readonly connection: Connection
+  /** Where backups go; null where they are somebody else's. */
+  readonly backups: string | null
+  close(): Promise<void>
+}
+
+/** The server that is named; else the folder, locked; else memory. */
+async function opening({ data, databaseUrl }: NoktaOptions): Promise<Opened> {
+  if (databaseUrl) {
+    const connection = await openPostgres(databaseUrl)
+    return { connection, backups: null, close: () => connection.close() }
+  }
+  const lock = data ? lockFolder(data) : null
+  try {
+    const connection = await openEmbedded(data ?? null)
+    const close = async () => {
+      await connection.close()
       lock?.release()
     }
-    return { url: `http://127.0.0.1:${port}`, shelf, studio, stop }
+    return { connection, backups: data ? join(data, 'backups') : null, close }
   } catch (e) {
-    await database?.close()
     lock?.release()
     throw e
   }
@@ -84,8 +108,8 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
 /** Sockets that say nothing, or not to the end, are closed. */
 const PATIENCE = { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 5_000, connectionsCheckingInterval: 2_000 } // prettier-ignore
 
-const listen = (server: Server, port: number) =>
+const listen = (server: Server, port: number, host: string) =>
   new Promise<void>((done, fail) => {
     server.once('error', fail)
-    server.listen(port, '127.0.0.1', done)
+    server.listen(port, host, done)
   })

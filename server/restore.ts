@@ -1,16 +1,17 @@
 /** `npm run restore -- FILE`: puts the tunes of a backup on the shelf beside what is there. With no file, the newest backup of the data folder. */
 import { randomUUID } from 'node:crypto'
-import { join, resolve } from 'node:path'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { readBackup, type Backup } from '#core/formats/backup/backup'
-import { backupFiles, readBackupFile } from './storage/backups'
-import { HOME_STUDIO, openDatabase } from './storage/database'
-import { lockFolder } from './storage/lock'
-import { restoreBackup } from './storage/restoring'
-import { Shelf } from './storage/shelf'
-import { StudioRepository } from './storage/studioRepository'
+import { readConfig } from './config'
+import { LOCAL_TEACHER } from '#contract/principal'
+import { backupFiles, readBackupFile } from './store/embedded/backups'
+import { lockFolder } from './store/embedded/lock'
+import { openEmbedded } from './store/embedded/open'
+import { restoreBackup } from './store/restoring'
+import { Stores } from './store/stores'
 
-const data = resolve(process.env.NOKTA_DATA ?? fileURLToPath(new URL('../data', import.meta.url)))
+const { data } = readConfig(process.env, fileURLToPath(new URL('..', import.meta.url)))
 /** The one that is named; else those of the data folder, the newest first. */
 const files = process.argv[2]
   ? [process.argv[2]]
@@ -35,13 +36,13 @@ async function firstWhole(): Promise<{ path: string; backup: Backup }> {
 async function restore(backup: Backup): Promise<number> {
   const lock = lockFolder(data)
   try {
-    const database = await openDatabase({ folder: data })
+    const connection = await openEmbedded(data)
     try {
-      const shelf = new Shelf(database.db, randomUUID)
-      await restoreBackup(backup, shelf, new StudioRepository(database.db, HOME_STUDIO))
+      const stores = new Stores(connection, randomUUID)
+      await restoreBackup(backup, stores.shelf(LOCAL_TEACHER), stores.studio(LOCAL_TEACHER))
       return backup.tunes.length
     } finally {
-      await database.close()
+      await connection.close()
     }
   } finally {
     lock.release()

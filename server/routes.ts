@@ -7,9 +7,9 @@ import type { z } from 'zod'
 import {
   BODY_LIMIT, ENDPOINTS, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ErrorOf, type ParamsOf, type QueryOf,
 } from '#contract/api' // prettier-ignore
+import { LOCAL_TEACHER, type Principal } from '#contract/principal'
 import { bodyBy, sendError } from './errors'
-import type { Shelf } from './storage/shelf'
-import type { StudioRepository } from './storage/studioRepository'
+import type { Stores } from './store/stores'
 import { Turns } from './turns'
 
 /** A refusal in words; with what is stored now, where that helps. */
@@ -22,12 +22,12 @@ class Refusal<Code extends ApiErrorCode = ApiErrorCode> {
   ) {}
 }
 
-/** An answer as the bytes of its JSON; packed (gzip) for those who take it so. */
+/** An answer as the bytes of its JSON, packed (gzip), and the mark it is known again by. */
 class Ready<T> {
   declare private readonly of: T
   constructor(
-    readonly bytes: Buffer,
-    readonly packed = false,
+    readonly packed: Buffer,
+    readonly etag: string,
   ) {}
 }
 
@@ -37,13 +37,14 @@ interface Question<N extends EndpointName> {
   readonly body: BodyOf<N>
 }
 type Told<N extends EndpointName> = AnswerOf<N> | Ready<AnswerOf<N>> | Refusal<ErrorOf<N>>
-type Handler<N extends EndpointName> = (q: Question<N>) => Told<N> | Promise<Told<N>>
+type Handler<N extends EndpointName> = (q: Question<N>, by: Principal) => Told<N> | Promise<Told<N>>
 export type Handlers = { readonly [N in EndpointName]: Handler<N> }
 
 export interface Houses {
-  readonly shelf: Shelf
-  readonly studio: StudioRepository
+  readonly stores: Stores
   readonly version: string
+  /** Who asks. Today it is always the one teacher at this machine. */
+  readonly principalOf?: (req: Request) => Principal
 }
 
 const STALE = 'This was changed elsewhere since it was opened. Both versions are kept: choose one.'
@@ -52,48 +53,48 @@ const STALE_STUDIO = 'The studio’s settings were changed elsewhere since they 
 const noTune = (id: string) => new Refusal('notFound', 'This tune is not on the shelf.', id)
 const noVersion = (id: string) => new Refusal('notFound', 'There is no such version.', id)
 
-export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
+export const handlersOf = ({ stores, version }: Houses): Handlers => ({
   health: () => ({ ok: true, version }),
 
-  shelf: async ({ query }) => new Ready(Buffer.from(await shelf.page(query))),
-  duplicates: async () => ({ pairs: await shelf.duplicates() }),
-  alike: async ({ body }) => ({ alike: await shelf.alike(body.prints) }),
-  importTunes: async ({ body }) => ({
-    ids: await shelf.createAll(body.tunes),
-  }),
-  createTune: ({ body }) => shelf.create(body.source, body.tune, [body.arrangement]),
+  shelf: ({ query }, by) => stores.shelf(by).page(query),
+  duplicates: async (_q, by) => ({ pairs: await stores.shelf(by).duplicates() }),
+  alike: async ({ body }, by) => ({ alike: await stores.shelf(by).alike(body.prints) }),
+  importTunes: async ({ body }, by) => ({ ids: await stores.shelf(by).createAll(body.tunes) }),
+  createTune: ({ body }, by) => stores.shelf(by).create(body.source, body.tune, [body.arrangement]),
 
-  async tune({ params }) {
-    const packed = await shelf.packed(params.id)
-    return packed ? new Ready(packed, true) : noTune(params.id)
+  async tune({ params }, by) {
+    const packed = await stores.shelf(by).packed(params.id)
+    return packed ? new Ready(packed.bytes, `"${packed.revision}"`) : noTune(params.id)
   },
-  async saveDocuments({ params, body }) {
-    const result = await shelf.save(params.id, body)
+  async saveDocuments({ params, body }, by) {
+    const result = await stores.shelf(by).save(params.id, body)
     if ('saved' in result) return result.saved
     if ('missing' in result) return noTune(params.id)
     return new Refusal('conflict', STALE, 'version', { current: result.stale })
   },
-  away: async () => ({ tunes: await shelf.away() }),
-  throwAway: async ({ params }) => ((await shelf.throwAway(params.id)) ? undefined : noTune(params.id)),
-  putAway: async ({ params }) => ((await shelf.putAway(params.id)) ? undefined : noTune(params.id)),
-  bringBack: async ({ params }) =>
-    (await shelf.bringBack(params.id)) ??
+  away: async (_q, by) => ({ tunes: await stores.shelf(by).away() }),
+  throwAway: async ({ params }, by) =>
+    (await stores.shelf(by).throwAway(params.id)) ? undefined : noTune(params.id),
+  putAway: async ({ params }, by) =>
+    (await stores.shelf(by).putAway(params.id)) ? undefined : noTune(params.id),
+  bringBack: async ({ params }, by) =>
+    (await stores.shelf(by).bringBack(params.id)) ??
     new Refusal('notFound', 'There is no such tune to bring back.', params.id),
-  async kin({ params, body }) {
-    const tunes = await shelf.kinOf(params.id, body.boundaries)
+  async kin({ params, body }, by) {
+    const tunes = await stores.shelf(by).kinOf(params.id, body.boundaries)
     return tunes ? { tunes } : noTune(params.id)
   },
 
-  versions: async ({ params }) => ({ versions: await shelf.versions.list(params.id) }),
-  keepVersion: async ({ params, body }) =>
-    (await shelf.versions.keep(params.id, body.name)) ?? noTune(params.id),
-  version: async ({ params }) => (await shelf.versions.get(params.id)) ?? noVersion(params.id),
-  renameVersion: async ({ params, body }) =>
-    (await shelf.versions.rename(params.id, body.name)) ? undefined : noVersion(params.id),
+  versions: async ({ params }, by) => ({ versions: await stores.shelf(by).versions.list(params.id) }),
+  keepVersion: async ({ params, body }, by) =>
+    (await stores.shelf(by).versions.keep(params.id, body.name)) ?? noTune(params.id),
+  version: async ({ params }, by) => (await stores.shelf(by).versions.get(params.id)) ?? noVersion(params.id),
+  renameVersion: async ({ params, body }, by) =>
+    (await stores.shelf(by).versions.rename(params.id, body.name)) ? undefined : noVersion(params.id),
 
-  studio: () => studio.get(),
-  async saveStudio({ body }) {
-    const result = await studio.save(body.version, body.studio)
+  studio: (_q, by) => stores.studio(by).get(),
+  async saveStudio({ body }, by) {
+    const result = await stores.studio(by).save(body.version, body.doc)
     if ('saved' in result) return { version: result.saved }
     return new Refusal('conflict', STALE_STUDIO, 'version', { current: result.stale })
   },
@@ -102,8 +103,8 @@ export const handlersOf = ({ shelf, studio, version }: Houses): Handlers => ({
 /** Ids as they are given. */
 const ID = /^[\w-]{1,60}$/
 
-/** What is kept ready is told at once: that the server is there, the list, and tunes used of late (the others are read together). */
-const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'shelf', 'tune'])
+/** Told at once: that the server is there, and tunes (what many ask for is read together). */
+const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'tune'])
 const AT_A_TIME = 8
 
 /** Answers larger than this, in bytes, are packed on the way: of a smaller one packing takes longer than sending it. */
@@ -112,7 +113,9 @@ const packing = compression()
 const unpack = promisify(gunzip)
 
 /** Every endpoint of the table on a router. */
-export function routesOf(handlers: Handlers): Router {
+export function routesOf(houses: Houses): Router {
+  const handlers = handlersOf(houses)
+  const principalOf = houses.principalOf ?? (() => LOCAL_TEACHER)
   const router = Router()
   const turns = new Turns(AT_A_TIME)
   const read = json({ limit: BODY_LIMIT, strict: true })
@@ -121,6 +124,9 @@ export function routesOf(handlers: Handlers): Router {
     const endpoint = ENDPOINTS[name]
     const verb = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
     router[verb](endpoint.path, 'body' in endpoint ? read : nothing, async (req, res) => {
+      const by = principalOf(req)
+      res.locals.endpoint = name
+      if (!endpoint.who.includes(by.role)) return sendError(res, 'forbidden', 'This is not for you to do here.', by.role) // prettier-ignore
       const { id } = req.params as { id?: string }
       if (id !== undefined && !ID.test(id)) return sendError(res, 'badRequest', 'This is no name of anything stored.', 'id') // prettier-ignore
       const query = 'query' in endpoint ? bodyBy(endpoint.query as z.ZodType, req.query, res) : undefined
@@ -128,7 +134,8 @@ export function routesOf(handlers: Handlers): Router {
       const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined
       if (body === null) return
       const handler = handlers[name] as Handler<EndpointName>
-      const ask = () => handler({ params: req.params as never, query: query as never, body: body as never })
+      const ask = () =>
+        handler({ params: req.params as never, query: query as never, body: body as never }, by)
       await answer(req, res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
     })
   }
@@ -139,15 +146,24 @@ async function answer(req: Request, res: Response, name: EndpointName, result: u
   const endpoint = ENDPOINTS[name]
   if (result instanceof Refusal) return sendError(res, result.code, result.message, result.where, result.more)
   if (endpoint.answer === null) return void res.status(204).end()
-  const ready = result instanceof Ready ? result : new Ready(Buffer.from(JSON.stringify(result)))
-  const asItIs = ready.packed && req.acceptsEncodings('gzip') === 'gzip'
-  const bytes = ready.packed && !asItIs ? await unpack(ready.bytes) : ready.bytes
   res.statusCode = 'made' in endpoint ? 201 : 200
-  // Nothing on the way keeps it, so it needs no mark to know it again by.
   res.setHeader('Content-Type', 'application/json; charset=utf-8')
+  if (result instanceof Ready) return readyAnswer(req, res, result)
+  const bytes = Buffer.from(JSON.stringify(result))
   res.setHeader('Content-Length', bytes.length)
-  if (ready.packed) res.setHeader('Vary', 'Accept-Encoding')
-  if (asItIs) res.setHeader('Content-Encoding', 'gzip')
-  if (asItIs || bytes.length < PACKED_FROM) res.end(bytes)
+  if (bytes.length < PACKED_FROM) res.end(bytes)
   else packing(req, res, () => res.end(bytes))
+}
+
+/** A browser may keep it, and asks each time whether it still holds. */
+async function readyAnswer(req: Request, res: Response, { packed, etag }: Ready<unknown>) {
+  res.setHeader('Cache-Control', 'private, no-cache')
+  res.setHeader('ETag', etag)
+  res.setHeader('Vary', 'Accept-Encoding')
+  if (req.headers['if-none-match'] === etag) return void res.status(304).end()
+  const asItIs = req.acceptsEncodings('gzip') === 'gzip'
+  const bytes = asItIs ? packed : await unpack(packed)
+  if (asItIs) res.setHeader('Content-Encoding', 'gzip')
+  res.setHeader('Content-Length', bytes.length)
+  res.end(bytes)
 }

@@ -1,36 +1,53 @@
 import { describe, expect, it } from 'vitest'
 import { newLearner } from '#core/instruments/learner'
-import { newStudio } from '#core/instruments/studio'
+import { newStudio, PART_FIELDS, partOf, STUDIO_PARTS } from '#core/instruments/studio'
 import { running } from './testing'
 
 const { call } = running()
-
+const STUDIO = '/api/v1/studio'
 const learner = { ...newLearner('h1', 'M.', 'cello', '1/2'), span: 118 }
+const save = (version: number, doc: object) => call('PUT', STUDIO, { version, doc })
 
-describe('the studio’s document', () => {
+describe('what a studio entered', () => {
+  it('has each of its fields in one part, and in one alone', () => {
+    const fields = Object.values(PART_FIELDS).flat()
+    expect([...fields].sort()).toEqual(Object.keys(newStudio()).filter(f => f !== 'version').sort()) // prettier-ignore
+    const back = Object.assign({}, ...STUDIO_PARTS.map(p => partOf(newStudio(), p))) as Record<string, unknown> // prettier-ignore
+    expect({ ...back, part: undefined, version: newStudio().version }).toEqual({ ...newStudio(), part: undefined }) // prettier-ignore
+  })
+
   it('begins empty, with our assumptions about hands', async () => {
-    expect(await call('GET', '/api/v1/studio')).toMatchObject({ status: 200, json: { version: 1, studio: newStudio() } }) // prettier-ignore
+    const versions = Object.fromEntries(STUDIO_PARTS.map(p => [p, 0]))
+    expect(await call('GET', STUDIO)).toMatchObject({ status: 200, json: { versions, studio: newStudio() } })
   })
 
-  it('keeps what is saved; a stale save changes nothing and gets what is stored', async () => {
-    const studio = { ...newStudio(), learners: [learner], tensions: { violin: [82, null, 47, 44] } }
-    expect(await call('PUT', '/api/v1/studio', { version: 1, studio })).toMatchObject({ json: { version: 2 } }) // prettier-ignore
-    const stale = await call('PUT', '/api/v1/studio', { version: 1, studio: newStudio() })
-    expect(stale).toMatchObject({ status: 409, json: { error: { code: 'conflict' }, current: { version: 2, studio } } }) // prettier-ignore
-    expect((await call('GET', '/api/v1/studio')).json).toMatchObject({ version: 2, studio })
+  it('keeps a part that is saved; a stale save changes nothing and gets what is stored', async () => {
+    expect(await save(0, { part: 'learners', learners: [learner] })).toMatchObject({ json: { version: 1 } })
+    for (const stale of [0, 2, 7])
+      expect(await save(stale, { part: 'learners', learners: [] })).toMatchObject({
+        status: 409,
+        json: { error: { code: 'conflict' }, current: { versions: { learners: 1 }, studio: { learners: [learner] } } }, // prettier-ignore
+      })
+    expect((await call('GET', STUDIO)).json).toMatchObject({ studio: { learners: [learner] } })
   })
 
-  it('erases a learner for good', async () => {
-    await call('PUT', '/api/v1/studio', { version: 2, studio: newStudio() })
-    expect(JSON.stringify((await call('GET', '/api/v1/studio')).json)).not.toContain('M.')
+  it('parts do not stand in each other’s way', async () => {
+    expect(await save(0, { part: 'ladder', levels: {}, levelNames: ['first'] })).toMatchObject({ json: { version: 1 } }) // prettier-ignore
+    expect(await save(1, { part: 'learners', learners: [] })).toMatchObject({ json: { version: 2 } })
+    expect((await call('GET', STUDIO)).json).toMatchObject({
+      versions: { ladder: 1, learners: 2, styles: 0 },
+      studio: { levelNames: ['first'], learners: [] },
+    })
+    expect(JSON.stringify((await call('GET', STUDIO)).json)).not.toContain('M.')
   })
 
   it.each([
-    ['a span no hand has', { learners: [{ ...learner, span: 900 }] }, 'studio.learners.0.span'],
-    ['a colour that is none', { tapes: { violin: { 2: 'reddish' } } }, 'studio.tapes.violin.2'],
-    ['a tension below nothing', { tensions: { bass: [-4] } }, 'studio.tensions.bass.0'],
-  ])('names the place of %s', async (_what, wrong, where) => {
-    const answer = await call('PUT', '/api/v1/studio', { version: 3, studio: { ...newStudio(), ...wrong } })
-    expect(answer).toMatchObject({ status: 400, json: { error: { where } } })
-  })
+    ['a span no hand has', { part: 'learners', learners: [{ ...learner, span: 900 }] }, 'doc.learners.0.span'],
+    ['a colour that is none', { part: 'tapes', tapes: { violin: { 2: 'reddish' } }, tensions: {}, leftHanded: false }, 'doc.tapes.violin.2'],
+    ['a tension below nothing', { part: 'tapes', tapes: {}, tensions: { bass: [-4] }, leftHanded: false }, 'doc.tensions.bass.0'],
+    ['a part that is none', { part: 'secrets' }, 'doc.part'],
+    ['a field of another part', { part: 'words', countWords: ['e', 'and', 'a'], learners: [] }, 'doc'],
+  ])('names the place of %s', async (_what, doc, where) => {
+    expect(await save(2, doc)).toMatchObject({ status: 400, json: { error: { where } } })
+  }) // prettier-ignore
 })

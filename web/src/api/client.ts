@@ -2,7 +2,7 @@
 import type { StoredArrangement } from '#core/formats/backup/backup'
 import type { z } from 'zod'
 import type { Arrangement } from '#core/arrangement/recipe'
-import type { Studio } from '#core/instruments/studio'
+import type { StudioPartDocument } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
 import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
@@ -91,7 +91,7 @@ export const api = {
   kin: async (id: string, boundaries: Readonly<Record<string, boolean>>) =>
     (await call('kin', { params: { id }, body: { boundaries } })).tunes,
   studio: () => call('studio'),
-  saveStudio: (version: number, studio: Studio) => call('saveStudio', { body: { version, studio } }),
+  saveStudio: (version: number, doc: StudioPartDocument) => call('saveStudio', { body: { version, doc } }),
   duplicates: () => call('duplicates'),
   versions: (tuneId: string) => call('versions', { params: { id: tuneId } }),
   version: (id: string) => call('version', { params: { id } }),

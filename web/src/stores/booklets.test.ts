@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { newArrangement, type Arrangement } from '#core/arrangement/recipe'
-import { newStudio, type Studio } from '#core/instruments/studio'
+import { newStudio } from '#core/instruments/studio'
 import { useBooklets } from './booklets'
 
 /** A shelf of made-up tunes, and a sheet that draws as many pages as a tune's title has words. */
@@ -23,8 +23,8 @@ vi.mock('../api/client', () => {
   return {
     ApiError,
     api: {
-      studio: () => Promise.resolve({ version: 1, studio: world.studio }),
-      saveStudio: (_: number, studio: Studio) => Promise.resolve({ version: 2, studio }),
+      studio: () => Promise.resolve({ versions: {}, studio: world.studio }),
+      saveStudio: () => Promise.resolve({ version: 2 }),
       tune: (id: string) =>
         world.tunes[id] === undefined
           ? Promise.reject(new ApiError(id === 'broken' ? 'internal' : 'notFound'))

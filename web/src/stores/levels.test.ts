@@ -29,7 +29,7 @@ vi.mock('../api/client', () => ({
   api: {
     tune: () => Promise.resolve(world.tune),
     save: () => Promise.resolve({ tune: 2, arrangements: [] }),
-    studio: () => Promise.resolve({ version: 1, studio: newStudio() }),
+    studio: () => Promise.resolve({ versions: {}, studio: newStudio() }),
     saveStudio: (_: number, studio: { levels: typeof world.levels }) => {
       world.levels = studio.levels
       return Promise.resolve({ version: 2 })

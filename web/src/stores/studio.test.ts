@@ -1,12 +1,18 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { newStudio, type Studio } from '#core/instruments/studio'
+import {
+  newStudio,
+  STUDIO_PARTS,
+  type Studio,
+  type StudioPart,
+  type StudioPartDocument,
+} from '#core/instruments/studio'
 import { useLearners } from './learners'
 import { useStudio } from './studio'
 
-/** A made-up server that holds one studio, refuses what is stale, and can be away. */
+/** A made-up server that holds one studio part by part, refuses what is stale, and can be away. */
 const server = vi.hoisted(() => ({
-  version: 1,
+  versions: {} as Record<StudioPart, number>,
   studio: null as unknown as Studio,
   away: false,
   saves: 0,
@@ -26,14 +32,16 @@ vi.mock('../api/client', () => {
   return {
     ApiError,
     api: {
-      studio: () => there() ?? Promise.resolve({ version: server.version, studio: server.studio }),
-      saveStudio: (version: number, studio: Studio) => {
+      studio: () => there() ?? Promise.resolve({ versions: server.versions, studio: server.studio }),
+      saveStudio: (version: number, { part, ...fields }: StudioPartDocument) => {
         server.meanwhile?.()
         server.meanwhile = null
-        if (version !== server.version) return Promise.reject(new ApiError('conflict', 'stale'))
+        const away = there()
+        if (away) return away
+        if (version !== server.versions[part]) return Promise.reject(new ApiError('conflict', 'stale'))
         server.saves++
-        server.studio = studio
-        return there() ?? Promise.resolve({ version: ++server.version })
+        server.studio = { ...server.studio, ...fields }
+        return Promise.resolve({ version: ++server.versions[part] })
       },
     },
   }
@@ -41,7 +49,8 @@ vi.mock('../api/client', () => {
 
 beforeEach(() => {
   setActivePinia(createPinia())
-  Object.assign(server, { version: 1, studio: newStudio(), away: false, saves: 0, meanwhile: null })
+  const versions = Object.fromEntries(STUDIO_PARTS.map(p => [p, 0]))
+  Object.assign(server, { versions, studio: newStudio(), away: false, saves: 0, meanwhile: null })
 })
 
 describe('the studio', () => {
@@ -52,7 +61,7 @@ describe('the studio', () => {
       studio.edit(({ levelNames }) => ({ levelNames: [...levelNames, 'Acorns'] })),
     ])
     expect(server.studio).toMatchObject({ leftHanded: true, levelNames: ['Acorns'] })
-    expect([server.saves, server.version]).toEqual([2, 3])
+    expect([server.saves, server.versions.tapes, server.versions.ladder, server.versions.learners]).toEqual([2, 1, 1, 0]) // prettier-ignore
     expect(studio.levelName(1)).toBe('Acorns')
     expect(studio.levelName(2)).toBe('')
   })
@@ -60,7 +69,7 @@ describe('the studio', () => {
     const studio = useStudio()
     await studio.load()
     server.meanwhile = () => {
-      server.version++
+      server.versions.ladder++
       server.studio = { ...server.studio, levelNames: ['Theirs'] }
     }
     await studio.edit(({ levelNames }) => ({ levelNames: [...levelNames, 'Ours'] }))

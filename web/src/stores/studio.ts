@@ -1,11 +1,18 @@
-/** The studio's own document: read once, saved at every change; a change that comes too late is made again on what is stored. */
+/** What the studio entered: read once, saved part by part at every change; a change that comes too late is made again on what is stored. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, type ComputedRef } from 'vue'
 import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
 import type { BowTaste, HandTaste } from '#core/instruments/taste'
 import type { LevelTable } from '#core/grading/demands'
 import type { InstrumentId } from '#core/music/tune'
-import { newStudio, type Studio } from '#core/instruments/studio'
+import {
+  newStudio,
+  PART_FIELDS,
+  partOf,
+  STUDIO_PARTS,
+  type Studio,
+  type StudioPart,
+} from '#core/instruments/studio'
 import { api, ApiError } from '../api/client'
 
 /** What was learned; the very same as long as nothing else is learned, null where nothing is. */
@@ -33,13 +40,13 @@ export const useStudio = defineStore('studio', () => {
   /** The studio's own order of skills on an instrument. */
   const tableOf = (instrument: InstrumentId): LevelTable => studio.value.levels[instrument] ?? {}
   const levelName = (level: number) => studio.value.levelNames[level - 1] ?? ''
-  let version = 0
+  let versions: Record<StudioPart, number> | null = null
   let asked: Promise<void> | null = null
   let saving: Promise<void> = Promise.resolve()
 
   async function read() {
     const record = await api.studio()
-    version = record.version
+    versions = { ...record.versions }
     // What is as before stays the very same, so that nothing is worked out anew.
     const { handModel } = record.studio
     const same = JSON.stringify(handModel) === JSON.stringify(studio.value.handModel)
@@ -65,7 +72,7 @@ export const useStudio = defineStore('studio', () => {
 
   async function save(change: (now: Studio) => Partial<Studio>) {
     await load()
-    if (version === 0) return
+    if (!versions) return
     try {
       await store(change)
     } catch (e) {
@@ -76,10 +83,16 @@ export const useStudio = defineStore('studio', () => {
     problem.value = ''
   }
 
+  /** Each part that differs afterwards; what is saved counts at once, so that a fault in the next does not undo it. */
   async function store(change: (now: Studio) => Partial<Studio>) {
     const next = { ...studio.value, ...change(studio.value) }
-    version = (await api.saveStudio(version, next)).version
-    studio.value = next
+    const changed = STUDIO_PARTS.filter(part => PART_FIELDS[part].some(f => next[f] !== studio.value[f]))
+    for (const part of changed) {
+      const saved = await api.saveStudio(versions![part], partOf(next, part))
+      versions![part] = saved.version
+      const { part: _, ...fields } = partOf(next, part)
+      studio.value = { ...studio.value, ...fields }
+    }
   }
 
   return { studio: computed(() => studio.value), context, tableOf, levelName, problem, load, edit }

@@ -1,9 +1,10 @@
 /** Earlier states of a tune: kept by themselves now and then, and by name whenever the teacher says so. */
-import { and, desc, eq, inArray, sql, type Placeholder, type SQL } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import type { Version, VersionItem } from '#contract/documents'
-import type { Db, Store } from './database'
+import type { Db, Store } from './port'
+import { changing } from './revisions'
 import { arrangements, tunes, versions } from './schema'
 
 /** Minutes between two versions that are kept by themselves. */
@@ -69,13 +70,10 @@ export async function getVersion(store: Store, id: string): Promise<Version | nu
   }
 }
 
-/** A value, or the place of one in a question that is made ready. */
-type Value = string | Placeholder
-
-/** The question that stores what a tune (`t`) is now with its arrangements; nothing where there is no such tune, or not as `where` asks. */
+/** The query that stores what a tune (`t`) is now with its arrangements; nothing where there is no such tune, or not as `where` asks. */
 const snapshot = (
   db: Db,
-  of: { readonly id: Value; readonly tuneId: Value; readonly name: string; readonly kept: boolean },
+  of: { readonly id: string; readonly tuneId: string; readonly name: string; readonly kept: boolean },
   where: SQL,
 ) => {
   const recipes = sql`(select coalesce(jsonb_agg(jsonb_build_object('id', a.id, 'arrangement', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = t.id and a.deleted_at is null)`
@@ -85,36 +83,38 @@ const snapshot = (
     .returning(shown)
 } // prettier-ignore
 
+/** Null where there is no such tune. */
 export async function keepVersion(store: Keeper, tuneId: string, name: string): Promise<VersionItem | null> {
-  const of = { id: store.newId(), tuneId, name, kept: true }
-  const [made] = await snapshot(store.db, of, sql`t.studio = ${store.scope.studio}`)
-  return made ? itemOf(made) : null
+  return changing(store, async (tx, touched) => {
+    const of = { id: store.newId(), tuneId, name, kept: true }
+    const [made] = await snapshot(tx, of, sql`t.studio = ${store.scope.studio}`)
+    if (made) touched(tuneId)
+    return made ? itemOf(made) : null
+  })
 }
 
 /**
- * Parts of a question that changes a tune (for its `with`): they keep the state it is about to replace as a version and let go of the oldest, unless one was kept a
- * short while ago. A part sees what is stored as it was before the whole question.
- * @param id of the version, if one is kept
- * @param where what must be so of the tune (`t`)
+ * Keeps the state of a tune that is about to be replaced as a version and lets go of the oldest, unless one was kept a short while ago. Part of the change that replaces it.
  * @param always before something is taken away
  */
-export function keptBefore({ db, scope }: Store, id: Value, tuneId: Value, where: SQL, always = false) {
+export async function keepBefore({ db, scope }: Store, id: string, tuneId: string, always = false): Promise<void> {
   const lately = sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
-  const of = { id, tuneId, name: '', kept: false }
-  const here = sql`t.studio = ${scope.studio} and ${where}`
-  const kept = db.$with('kept').as(snapshot(db, of, always ? here : sql`${here} and not ${lately}`))
-  const rest = sql`(select v.id from ${versions} v where v.tune_id = ${tuneId} and not v.kept order by v.place desc offset ${KEPT_VERSIONS - 1})`
-  const one = sql`exists (select 1 from ${kept})`
-  const pruned = db.$with('pruned').as(db.delete(versions).where(and(one, inArray(versions.id, rest))))
-  return [kept, pruned] as const
-}
+  const here = sql`t.studio = ${scope.studio}`
+  const kept = await snapshot(db, { id, tuneId, name: '', kept: false }, always ? here : sql`${here} and not ${lately}`)
+  if (kept.length === 0) return
+  const rest = sql`(select v.id from ${versions} v where v.tune_id = ${tuneId} and not v.kept order by v.place desc offset ${KEPT_VERSIONS})`
+  await db.delete(versions).where(inArray(versions.id, rest))
+} // prettier-ignore
 
-/** Gives a version a name, and keeps it for good. The id of its tune; null when there is none. */
-export async function renameVersion(store: Store, id: string, name: string): Promise<string | null> {
-  const done = await store.db
-    .update(versions)
-    .set({ name, kept: true })
-    .where(and(eq(versions.id, id), inArray(versions.tuneId, ours(store))))
-    .returning({ tuneId: versions.tuneId })
-  return done[0]?.tuneId ?? null
+/** Gives a version a name, and keeps it for good. False when there is none. */
+export async function renameVersion(store: Store, id: string, name: string): Promise<boolean> {
+  return changing(store, async (tx, touched) => {
+    const [done] = await tx
+      .update(versions)
+      .set({ name, kept: true })
+      .where(and(eq(versions.id, id), inArray(versions.tuneId, ours({ db: tx, scope: store.scope }))))
+      .returning({ tuneId: versions.tuneId })
+    if (done) touched(done.tuneId)
+    return done !== undefined
+  })
 }

@@ -1,12 +1,14 @@
-/** Rows of the database as the records the interface speaks of, and what the shelf keeps of each. */
+/** Documents as rows: the columns that are made of them, and the records they are read as. */
 import { arrangementSchema, type Arrangement } from '#core/arrangement/recipe'
 import { melodyPrint } from '#core/melody/print'
+import { keyName } from '#core/music/key'
+import { metreName } from '#core/music/metre'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import type { ArrangementRecord, TuneRecord } from '#contract/documents'
-import { SUMMARY_FORM, type arrangements, type tunes, type TuneSummary } from './schema'
+import { orderOf, plainLetters } from './letters'
+import { COLUMNS_FORM, type arrangements, type tunes, type TuneSummary } from './schema'
 
-export const summaryOf = (t: Tune): TuneSummary => ({
-  form: SUMMARY_FORM,
+const summaryOf = (t: Tune): TuneSummary => ({
   kind: t.kind,
   key: t.key,
   metre: t.metre,
@@ -16,16 +18,46 @@ export const summaryOf = (t: Tune): TuneSummary => ({
   tags: [...t.tags],
   rights: t.rights,
   settings: t.settings ?? null,
-  print: melodyPrint(t),
 })
+
+/** What the shelf lists, searches, filters and sorts by. */
+export function listColumns(tune: Tune) {
+  const summary = summaryOf(tune)
+  const [key, metre] = [keyName(tune.key), metreName(tune.metre)]
+  const told = [
+    tune.title,
+    ...summary.otherTitles,
+    summary.composer,
+    summary.kind,
+    key,
+    metre,
+    ...summary.tags,
+  ]
+  return {
+    title: tune.title,
+    summary,
+    print: melodyPrint(tune),
+    columnsForm: COLUMNS_FORM,
+    titleOrder: orderOf(tune.title),
+    kindOrder: orderOf(summary.kind),
+    composerOrder: orderOf(summary.composer),
+    kind: summary.kind,
+    keyName: key,
+    metreName: metre,
+    measures: summary.measures,
+    tags: summary.tags,
+    settings: summary.settings,
+    ownLetters: plainLetters(told.join(' ')),
+  }
+}
 
 /** The columns a tune's document stands in. */
 export const tuneColumns = (source: string | null, tune: Tune) => ({
-  title: tune.title,
   source,
   doc: tune,
-  summary: summaryOf(tune),
+  ...listColumns(tune),
 })
+
 /** The columns a recipe stands in. */
 export const recipeColumns = (doc: Arrangement) => ({
   doc,
@@ -52,5 +84,5 @@ export const arrangementRecord = (row: ArrangementRow): ArrangementRecord => ({
   arrangement: arrangementSchema.parse(row.doc),
 })
 
-/** A list the database makes of rows comes as text. */
-export const listed = <T>(text: string) => JSON.parse(text) as T[]
+/** JSON the database made of rows: one driver gives the text, another what it says. */
+export const fromJson = <T>(given: unknown) => (typeof given === 'string' ? JSON.parse(given) : given) as T

@@ -1,10 +1,13 @@
-/** All tunes of a studio as the text of a backup: some at a time, and each packed once for as long as nothing changes it. */
-import { and, asc, inArray, isNull, sql, type SQL } from 'drizzle-orm'
+/**
+ * All tunes of a studio as the text of a backup: some at a time, and each packed once for as long as nothing changes it. The documents go in as the text they are
+ * stored as: taking apart and writing again what nobody looks at was most of a backup's time.
+ */
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { promisify } from 'node:util'
 import { gzip, gzipSync } from 'node:zlib'
 import { groupBy } from '#core/groupBy'
-import type { Packed } from './backups'
-import type { Db } from './database'
+import type { Packed } from './embedded/backups'
+import type { Store } from './port'
 import { arrangements, tunes, versions } from './schema'
 
 /** Few enough that reading them is not felt. */
@@ -15,26 +18,23 @@ const pack = promisify(gzip)
 const packedText = (text: string): Packed => ({ packed: gzipSync(text), length: Buffer.byteLength(text) })
 const COMMA = packedText(',')
 
+interface Kept {
+  readonly revision: number
+  readonly own: Packed
+}
+interface Run {
+  readonly id: string
+  readonly revision: number
+}
+
 export class BackupTexts {
-  private readonly kept = new Map<string, Packed>()
+  private readonly kept = new Map<string, Kept>()
   private bytes = 0
-  /** Goes up with every change: what was read before one is not kept. */
-  private changes = 0
 
   constructor(
-    private readonly db: Db,
-    private readonly ours: SQL,
+    private readonly store: Store,
     private readonly most = MOST_KEPT,
   ) {}
-
-  /** These are not what they were. */
-  forget(ids: readonly string[]) {
-    this.changes++
-    for (const id of ids) {
-      this.bytes -= this.kept.get(id)?.packed.length ?? 0
-      this.kept.delete(id)
-    }
-  }
 
   /** How many are ready. */
   get ready() {
@@ -45,8 +45,8 @@ export class BackupTexts {
   async *plain(): AsyncGenerator<string> {
     let first = true
     for await (const some of this.runs()) {
-      const texts = await this.read(some)
-      yield (first ? '' : ',') + some.flatMap(id => texts.get(id) ?? []).join(',')
+      const texts = await this.read(some.map(r => r.id))
+      yield (first ? '' : ',') + some.flatMap(({ id }) => texts.get(id) ?? []).join(',')
       first = false
     }
   }
@@ -55,15 +55,18 @@ export class BackupTexts {
   async *packed(): AsyncGenerator<Packed> {
     let first = true
     for await (const some of this.runs()) {
-      const before = this.changes
-      const missing = some.filter(id => !this.kept.has(id))
-      const made = new Map(some.flatMap(id => (this.kept.has(id) ? [[id, this.kept.get(id)!] as const] : [])))
-      for (const [id, text] of missing.length > 0 ? await this.read(missing) : []) {
+      const known = (r: Run) => (this.kept.get(r.id)?.revision === r.revision ? this.kept.get(r.id)! : null)
+      const missing = some.filter(r => !known(r))
+      const made = new Map(some.flatMap(r => (known(r) ? [[r.id, known(r)!.own] as const] : [])))
+      const texts = missing.length > 0 ? await this.read(missing.map(r => r.id)) : new Map<string, string>()
+      for (const { id, revision } of missing) {
+        const text = texts.get(id)
+        if (text === undefined) continue
         const own: Packed = { packed: await pack(text, { level: 4 }), length: Buffer.byteLength(text) }
         made.set(id, own)
-        if (before === this.changes) this.keep(id, own)
+        this.keep(id, { revision, own })
       }
-      for (const id of some) {
+      for (const { id } of some) {
         const own = made.get(id)
         if (!own) continue
         if (!first) yield COMMA
@@ -73,34 +76,45 @@ export class BackupTexts {
     }
   }
 
-  private keep(id: string, own: Packed) {
-    if (this.kept.has(id) || this.bytes + own.packed.length > this.most) return
-    this.kept.set(id, own)
-    this.bytes += own.packed.length
+  /** Where it was changed while it was read, the text is newer than the revision says, and is packed once more next time. */
+  private keep(id: string, kept: Kept) {
+    this.bytes -= this.kept.get(id)?.own.packed.length ?? 0
+    this.kept.delete(id)
+    if (this.bytes + kept.own.packed.length > this.most) return
+    this.kept.set(id, kept)
+    this.bytes += kept.own.packed.length
   }
 
-  private async *runs(): AsyncGenerator<readonly string[]> {
-    const ids = await this.db
-      .select({ id: tunes.id })
+  private async *runs(): AsyncGenerator<readonly Run[]> {
+    const { db, scope } = this.store
+    const all = await db
+      .select({ id: tunes.id, revision: tunes.revision })
       .from(tunes)
-      .where(this.ours)
+      .where(eq(tunes.studio, scope.studio))
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
-    for (let i = 0; i < ids.length; i += TEXTS_AT_ONCE) yield ids.slice(i, i + TEXTS_AT_ONCE).map(r => r.id)
+    const there = new Set(all.map(r => r.id))
+    for (const id of this.kept.keys()) if (!there.has(id)) this.forget(id)
+    for (let i = 0; i < all.length; i += TEXTS_AT_ONCE) yield all.slice(i, i + TEXTS_AT_ONCE)
+  }
+
+  private forget(id: string) {
+    this.bytes -= this.kept.get(id)?.own.packed.length ?? 0
+    this.kept.delete(id)
   }
 
   /** By id, in the order of the shelf. */
   private async read(some: readonly string[]): Promise<Map<string, string>> {
-    const rows = await this.db
+    const rows = await this.store.db
       .select({ id: tunes.id, source: tunes.source, away: tunes.deletedAt, doc: sql<string>`${tunes.doc}::text` })
       .from(tunes)
       .where(inArray(tunes.id, [...some]))
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
-    const recipes = await this.db
+    const recipes = await this.store.db
       .select({ id: arrangements.id, tuneId: arrangements.tuneId, doc: sql<string>`${arrangements.doc}::text` })
       .from(arrangements)
       .where(and(inArray(arrangements.tuneId, [...some]), isNull(arrangements.deletedAt)))
       .orderBy(asc(arrangements.place))
-    const named = await this.db
+    const named = await this.store.db
       .select({ tuneId: versions.tuneId, name: versions.name, at: versions.createdAt, source: versions.source, doc: sql<string>`${versions.doc}::text`, arrangements: sql<string>`${versions.arrangements}::text` })
       .from(versions)
       .where(and(inArray(versions.tuneId, [...some]), versions.kept))

@@ -4,36 +4,40 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { composedAbc } from '#core/music/composed'
 import { numbers } from '#core/random'
-import { HOME_STUDIO, openDatabase, type Database } from './database'
-import { TuneRepository } from './tuneRepository'
+import { BackupTexts } from './backupTexts'
+import { openEmbedded } from './embedded/open'
+import type { Connection } from './port'
 import { Shelf } from './shelf'
 
-let database: Database | undefined
+let database: Connection | undefined
 let shelf: Shelf
+/** What is kept packed from one backup to the next. */
+let texts: BackupTexts
 let told = 0
 beforeEach(async () => {
   if (database) return
-  database = await openDatabase({ memory: true })
+  database = await openEmbedded(null)
   let id = 0
   shelf = new Shelf(
     database.db,
     () => `id-${id++}`,
     () => told++,
   )
+  texts = new BackupTexts(shelf.tunes)
 })
 afterAll(() => database?.close())
 
 const tuneOf = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
 const make = async (n: number) => (await shelf.create(composedAbc(n), tuneOf(n), [newArrangement('violin', 'full')])).id // prettier-ignore
-async function plain(s: { texts(): AsyncIterable<string> } = shelf) {
+async function plain() {
   let text = ''
-  for await (const piece of s.texts()) text += piece
+  for await (const piece of texts.plain()) text += piece
   return `[${text}]`
 }
 async function packed() {
   const parts: Buffer[] = []
   let length = 0
-  for await (const p of shelf.packedTexts()) {
+  for await (const p of texts.packed()) {
     parts.push(p.packed)
     length += p.length
   }
@@ -80,7 +84,6 @@ describe('the texts of a backup', () => {
     expect((JSON.parse(text) as unknown[]).length).toBeGreaterThan(19)
   })
   it('are packed anew only where something changed', async () => {
-    const { texts } = new TuneRepository(database!.db, HOME_STUDIO, () => 'none')
     const ask = async () => {
       const all: unknown[] = []
       for await (const p of texts.packed()) all.push(p)
@@ -90,16 +93,16 @@ describe('the texts of a backup', () => {
     const own = new Set(first)
     expect((await ask()).every(p => own.has(p))).toBe(true)
     const [one] = (await shelf.list()).map(t => t.id)
-    texts.forget([one!])
+    await shelf.versions.keep(one!, 'another name')
     expect((await ask()).filter(p => !own.has(p))).toHaveLength(1)
   })
   it('are not kept beyond their room, and still all there', async () => {
-    const { texts } = new TuneRepository(database!.db, HOME_STUDIO, () => 'none', 3000)
+    const few = new BackupTexts(shelf.tunes, 3000)
     let count = 0
-    for await (const p of texts.packed()) count += p.length
+    for await (const p of few.packed()) count += p.length
     expect(count).toBe(Buffer.byteLength(await plain()) - 2)
-    expect(texts.ready).toBeGreaterThan(0)
-    expect(texts.ready).toBeLessThan((await shelf.list()).length)
+    expect(few.ready).toBeGreaterThan(0)
+    expect(few.ready).toBeLessThan((await shelf.list()).length)
   })
   it('are asked for when a version gets a name', async () => {
     const id = await make(300)

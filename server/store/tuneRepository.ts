@@ -2,7 +2,7 @@
  * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
  * and gets what is stored.
  */
-import { and, asc, desc, eq, exists, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { withSheet } from '#core/arrangement/edits'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { arrangementSchema } from '#core/arrangement/recipe'
@@ -11,35 +11,23 @@ import { groupBy } from '#core/groupBy'
 import { tuneSchema } from '#core/music/tune'
 import type { AwayTune, SaveDocuments, SavedDocuments, TuneWithArrangements } from '#contract/documents'
 import { Together } from '../together'
-import type { Db, Scope } from './database'
-import type { ListedTuneDocument } from './listings'
-import { arrangementRecord, recipeColumns, tuneColumns, tuneRecord } from './records'
+import { arrangementRecord, recipeColumns, tuneColumns, tuneRecord } from './columns'
+import type { Db, Scope, Store } from './port'
+import { changing } from './revisions'
 import { arrangements, tunes, versions } from './schema'
-import { BackupTexts } from './texts'
-import { asItWas, replacedTune, wholeTunes, type ReplacedTune, type WholeRow } from './tuneQuestions'
-import { keptBefore } from './versions'
+import { asItWas, revisionsOf, wholeTunes, type WholeRow } from './tuneQueries'
+import { keepBefore } from './versions'
 
-/** With what the list tells of it, where the tune alone was saved. */
 export type Saved =
-  | { readonly saved: SavedDocuments; readonly listed?: ListedTuneDocument }
-  | { readonly missing: true }
-  | { readonly stale: TuneWithArrangements }
+  { readonly saved: SavedDocuments } | { readonly missing: true } | { readonly stale: TuneWithArrangements }
 
 /** A tune before it is on the shelf, with the arrangements it comes with. */
 export type NewTune = Omit<StoredTune, 'id'>
 
-/** Undoes a transaction in which a document turned out to be stale. */
+/** Undoes a change in which a document turned out to be stale. */
 class Stale extends Error {}
 
 type SavedArrangement = SaveDocuments['arrangements'][number]
-
-/** When all of them have ended, however: what is asked in a transaction is asked before it is undone. */
-async function allOf<T extends readonly unknown[]>(
-  list: T,
-): Promise<{ -readonly [K in keyof T]: Awaited<T[K]> }> {
-  await Promise.allSettled(list)
-  return Promise.all(list)
-}
 
 /** What a tune that came in is called here; of its arrangements by what they were called there. */
 export interface NewIds {
@@ -47,45 +35,51 @@ export interface NewIds {
   readonly arrangements: ReadonlyMap<string, string>
 }
 
-/** In one question: reading more at once would be felt. */
+/** In one query: reading more at once would be felt. */
 const READ_TOGETHER = 8
 
-const withArrangements = ({ own, ...tune }: WholeRow): TuneWithArrangements => ({
-  ...tuneRecord(tune),
-  arrangements: own.map(a => arrangementRecord({ ...a, tuneId: tune.id })),
-})
+export class TuneRepository implements Store {
+  readonly ours: SQL
+  private readonly whole: Together<WholeRow>
+  private readonly revisions: Together<{ readonly id: string; readonly revision: number }>
 
-export class TuneRepository {
   constructor(
     readonly db: Db,
     readonly scope: Scope,
     readonly newId: () => string,
-    /** Bytes of packed texts kept ready for backups. */
-    mostPacked?: number,
   ) {
     this.ours = eq(tunes.studio, scope.studio)
-    const asked = wholeTunes(db, scope)
-    this.whole = new Together(READ_TOGETHER, async ids => new Map((await asked.execute({ ids })).map(row => [row.id, row]))) // prettier-ignore
-    this.tuneAlone = replacedTune(this, true)
-    this.texts = new BackupTexts(db, this.ours, mostPacked)
+    const byId = <T extends { readonly id: string }>(rows: readonly T[]) =>
+      new Map(rows.map(row => [row.id, row]))
+    const [whole, revisions] = [wholeTunes(this), revisionsOf(this)]
+    this.whole = new Together(READ_TOGETHER, async ids => byId(await whole.execute({ ids })))
+    this.revisions = new Together(READ_TOGETHER, async ids => byId(await revisions.execute({ ids })))
   }
 
-  readonly ours: SQL
-  /** What backups are made of. */
-  readonly texts: BackupTexts
-  private readonly whole: Together<WholeRow>
-  private readonly tuneAlone: ReplacedTune
   private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
 
   async get(id: string): Promise<TuneWithArrangements | null> {
+    return (await this.at(id))?.tune ?? null
+  }
+
+  /** With the revision it is at. */
+  async at(id: string): Promise<{ readonly revision: number; readonly tune: TuneWithArrangements } | null> {
     const row = await this.whole.get(id)
-    return row && withArrangements(row)
+    if (!row) return null
+    const { own, revision, ...tune } = row
+    const arrangements = own.map(a => arrangementRecord({ ...a, tuneId: tune.id }))
+    return { revision, tune: { ...tuneRecord(tune), arrangements } }
+  }
+
+  /** The revision that changed it last; null where it is not there. */
+  async revisionOf(id: string): Promise<number | null> {
+    return (await this.revisions.get(id))?.revision ?? null
   }
 
   /** Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in the same order. */
   async createAll(list: readonly NewTune[]): Promise<NewIds[]> {
     const made = list.map(t => ({ ...t, id: this.newId(), own: this.withNewIds(t.arrangements) }))
-    await this.db.transaction(async tx => {
+    await changing(this, async (tx, touched) => {
       await tx.insert(tunes).values(
         made.map(({ id, tune, source, away }) => ({
           id,
@@ -104,6 +98,7 @@ export class TuneRepository {
       if (recipes.length > 0) await tx.insert(arrangements).values(recipes)
       const kept = made.flatMap(t => (t.versions ?? []).map(v => ({ id: this.newId(), tuneId: t.id, name: v.name, kept: true, source: v.source, doc: v.tune, arrangements: this.withNewIds(v.arrangements), createdAt: new Date(v.createdAt) }))) // prettier-ignore
       if (kept.length > 0) await tx.insert(versions).values(kept)
+      touched(...made.map(t => t.id))
     })
     return made.map(t => ({
       id: t.id,
@@ -147,26 +142,16 @@ export class TuneRepository {
   /** Everything that changed, whole or not at all. What stood there before is kept as a version, always before something is taken away. */
   async save(id: string, docs: SaveDocuments): Promise<Saved> {
     try {
-      const alone = await this.saveAlone(id, docs)
-      if (alone) return alone
-      return await this.db.transaction(async tx => {
-        const [kept, pruned] = keptBefore(
-          { db: tx, scope: this.scope },
-          this.newId(),
-          id,
-          sql`true`,
-          docs.removed.length > 0,
-        )
-        await tx.with(kept, pruned).select({ id: kept.id }).from(kept)
-        // None of these waits for the answer to another; whichever finds something stale undoes all.
-        const [[row], tune, own] = await allOf([
-          tx.select({ id: tunes.id }).from(tunes).where(this.here(id)).for('update'),
-          docs.tune && this.replaceTune(replacedTune({ db: tx, scope: this.scope }), id, docs.tune),
-          allOf(docs.arrangements.map(a => this.saveArrangement(tx, id, a))),
-          allOf(docs.removed.map(a => this.removeArrangement(tx, id, a))),
-        ])
-        if (!row) throw new Stale()
-        return { saved: { tune: tune?.version ?? null, arrangements: own } }
+      return await changing(this, async (tx, touched) => {
+        const [there] = await tx.select({ id: tunes.id }).from(tunes).where(this.here(id))
+        if (!there) throw new Stale()
+        await keepBefore({ db: tx, scope: this.scope }, this.newId(), id, docs.removed.length > 0)
+        const tune = docs.tune && (await this.replaceTune(tx, id, docs.tune))
+        const own: SavedDocuments['arrangements'] = []
+        for (const a of docs.arrangements) own.push(await this.saveArrangement(tx, id, a))
+        for (const a of docs.removed) await this.removeArrangement(tx, id, a)
+        touched(id)
+        return { saved: { tune, arrangements: own } }
       })
     } catch (e) {
       if (!(e instanceof Stale)) throw e
@@ -175,47 +160,30 @@ export class TuneRepository {
     }
   }
 
-  /** One document that changed, as while someone edits: one question, whole in itself. Null where there is more to do. */
-  private async saveAlone(
-    id: string,
-    { tune, arrangements: own, removed }: SaveDocuments,
-  ): Promise<Saved | null> {
-    const [only] = own
-    if (removed.length > 0 || (tune ? 1 : 0) + own.length !== 1 || only?.version === null) return null
-    if (tune) {
-      const listed = await this.replaceTune(this.tuneAlone, id, tune)
-      return { saved: { tune: listed.version, arrangements: [] }, listed }
-    }
-    const there = this.db.select({ id: tunes.id }).from(tunes).where(this.here(id))
-    const asRead = this.db.select({ id: arrangements.id }).from(arrangements).where(asItWas(id, only!))
-    const [kept, pruned] = keptBefore(this, this.newId(), id, exists(asRead))
-    const saved = await this.replaceArrangement(this.db.with(kept, pruned), id, only!, exists(there))
-    return { saved: { tune: null, arrangements: [saved] } }
-  }
-
-  /** What is new of it. */
+  /** The version it has now. */
   private async replaceTune(
-    question: ReplacedTune,
+    tx: Db,
     id: string,
     { version, source, tune }: NonNullable<SaveDocuments['tune']>,
-  ): Promise<ListedTuneDocument & { readonly version: number }> {
-    const columns = tuneColumns(source, tune)
-    const [row] = await question.execute({ ...columns, id, version, kept: this.newId() })
+  ): Promise<number> {
+    const [row] = await tx
+      .update(tunes)
+      .set({ ...tuneColumns(source, tune), version: sql`${tunes.version} + 1`, updatedAt: sql`now()` })
+      .where(and(this.here(id), eq(tunes.version, version)))
+      .returning({ version: tunes.version })
     if (!row) throw new Stale()
-    return { ...row, title: columns.title, summary: columns.summary }
+    return row.version
   }
 
-  /** The same of an arrangement that is there. */
   private async replaceArrangement(
-    db: Pick<Db, 'update'>,
+    tx: Db,
     tuneId: string,
     a: SavedArrangement,
-    where?: SQL,
   ): Promise<{ readonly id: string; readonly version: number }> {
-    const [row] = await db
+    const [row] = await tx
       .update(arrangements)
       .set({ ...recipeColumns(a.arrangement), version: sql`${arrangements.version} + 1` })
-      .where(and(asItWas(tuneId, a), where))
+      .where(asItWas(tuneId, a))
       .returning({ id: arrangements.id, version: arrangements.version })
     if (!row) throw new Stale()
     return row
@@ -250,22 +218,16 @@ export class TuneRepository {
   }
 
   /** Puts a tune away; {@link bringBack} undoes it. False when there is none. */
-  async putAway(id: string): Promise<boolean> {
-    const gone = await this.db
-      .update(tunes)
-      .set({ deletedAt: sql`now()` })
-      .where(this.here(id))
-      .returning({ id: tunes.id })
-    return gone.length > 0
-  }
+  putAway = (id: string) => this.moved(this.here(id), sql`now()`)
 
-  async bringBack(id: string): Promise<boolean> {
-    const back = await this.db
-      .update(tunes)
-      .set({ deletedAt: null })
-      .where(and(eq(tunes.id, id), this.ours, isNotNull(tunes.deletedAt)))
-      .returning({ id: tunes.id })
-    return back.length > 0
+  bringBack = (id: string) => this.moved(and(eq(tunes.id, id), this.ours, isNotNull(tunes.deletedAt)), null)
+
+  private moved(which: SQL | undefined, deletedAt: SQL | null): Promise<boolean> {
+    return changing(this, async (tx, touched) => {
+      const [row] = await tx.update(tunes).set({ deletedAt }).where(which).returning({ id: tunes.id })
+      if (row) touched(row.id)
+      return row !== undefined
+    })
   }
 
   /** Everything that is on the shelf, for a backup. */

@@ -8,7 +8,7 @@ import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
-import { startNokta } from '../nokta'
+import { startNokta } from '../../nokta'
 import { backupPieces, readBackup } from '#core/formats/backup/backup'
 import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
@@ -31,7 +31,7 @@ afterEach(() => {
 
 async function* none(): AsyncGenerator<string> {}
 
-const root = fileURLToPath(new URL('../..', import.meta.url))
+const root = fileURLToPath(new URL('../../..', import.meta.url))
 
 /** A server of its own process; resolves with its address, or with what it said when it ended. */
 function serve(
@@ -130,8 +130,11 @@ describe('the data folder', () => {
   it('refuses settings it cannot follow, in words', async () => {
     const port = await serve(folder(), { NOKTA_PORT: 'many' })
     expect([port.code, port.said]).toEqual([2, expect.stringContaining('NOKTA_PORT is “many”')])
-    const database = await serve(folder(), { DATABASE_URL: 'postgres://elsewhere' })
-    expect([database.code, database.said]).toEqual([2, expect.stringContaining('reserved')])
+    const database = await serve(folder(), { DATABASE_URL: 'postgres://127.0.0.1:1/none' })
+    expect([database.code, database.said]).toEqual([
+      2,
+      expect.stringContaining('DATABASE_URL: the PostgreSQL server can’t be used (ECONNREFUSED)'),
+    ])
     const restore = await serve(folder(), {}, 'server/restore.ts')
     expect([restore.code, restore.said]).toEqual([2, expect.stringContaining('no backup yet')])
   })
@@ -208,7 +211,7 @@ describe('the lock', () => {
       const data = folder()
       writeFileSync(join(data, 'lock'), '999999 1\n')
       // Each says how it went and stays until all have.
-      const script = `import { lockFolder } from './server/storage/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had') } catch (e) { console.log(e.constructor.name) } process.stdin.resume().on('end', () => process.exit())`
+      const script = `import { lockFolder } from './server/store/embedded/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had') } catch (e) { console.log(e.constructor.name) } process.stdin.resume().on('end', () => process.exit())`
       const children = Array.from({ length: 5 }, () => spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], { cwd: root, stdio: ['pipe', 'pipe', 'inherit'] }))
       processes.push(...children)
       const said = await Promise.all(children.map(c => new Promise<string>(done => c.stdout.once('data', (b: Buffer) => done(b.toString().trim())))))

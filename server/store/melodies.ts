@@ -1,0 +1,73 @@
+/** The melodies of a shelf, by their fingerprints: which tunes sound alike. An index in memory, brought up to the stored revision before each answer. */
+import { and, asc, eq, gt, gte, or, sql } from 'drizzle-orm'
+import { PrintIndex, type Alike, type MelodyPrint } from '#core/melody/print'
+import type { Store } from './port'
+import { tunes } from './schema'
+
+/** Few enough to be read without being felt. */
+const AT_ONCE = 1000
+
+export class Melodies {
+  private readonly index = new PrintIndex()
+  /** The last that was read. */
+  private known: { readonly revision: number; readonly id: string } = { revision: 0, id: '' }
+  private reading: Promise<void> = Promise.resolve()
+
+  constructor(private readonly store: Store) {}
+
+  async alike(print: MelodyPrint): Promise<Alike[]> {
+    await this.fresh()
+    return this.index.alike(print)
+  }
+
+  async pairs() {
+    await this.fresh()
+    return this.index.pairs()
+  }
+
+  /** Tunes that hold so much of a print, but for one. */
+  async holding(print: MelodyPrint, share: number, except: string): Promise<Alike[]> {
+    await this.fresh()
+    return this.index.holding(print, share, except)
+  }
+
+  /** These are on the shelf no more. */
+  forget(ids: readonly string[]) {
+    for (const id of ids) this.index.delete(id)
+  }
+
+  /** One reads at a time. */
+  private fresh(): Promise<void> {
+    return (this.reading = this.reading.catch(() => {}).then(() => this.read()))
+  }
+
+  /** What was changed since, some at a time; rows of one revision are all there or none of them. */
+  private async read() {
+    for (;;) {
+      const { revision, id: last } = this.known
+      const rows = await this.store.db
+        .select({
+          id: tunes.id,
+          revision: tunes.revision,
+          away: sql<boolean>`${tunes.deletedAt} is not null`,
+          print: tunes.print,
+        })
+        .from(tunes)
+        .where(
+          and(
+            eq(tunes.studio, this.store.scope.studio),
+            gte(tunes.revision, revision),
+            or(gt(tunes.revision, revision), gt(tunes.id, last)),
+          ),
+        )
+        .orderBy(asc(tunes.revision), asc(tunes.id))
+        .limit(AT_ONCE)
+      for (const { id, away, print } of rows) {
+        if (away) this.index.delete(id)
+        else this.index.set(id, print)
+      }
+      this.known = rows.at(-1) ?? this.known
+      if (rows.length < AT_ONCE) return
+    }
+  }
+}
