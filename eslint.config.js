@@ -32,8 +32,32 @@ export default tseslint.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       'vue/multi-word-component-names': 'off',
       'max-lines': ['warn', { max: 350, skipBlankLines: true, skipComments: true }],
+      'max-len': [
+        'error',
+        {
+          code: 120,
+          ignoreStrings: true,
+          ignoreTemplateLiterals: true,
+          ignoreRegExpLiterals: true,
+          ignoreUrls: true,
+        },
+      ],
+      'max-lines-per-function': ['warn', { max: 100, skipBlankLines: true, skipComments: true }],
+      // The formatter is switched off for tables of numbers alone.
+      'no-warning-comments': ['error', { terms: ['prettier-ignore'], location: 'anywhere' }],
     },
   },
+  // Lists of examples, one after another.
+  {
+    files: ['**/*.test.ts'],
+    rules: {
+      'max-lines': ['warn', { max: 480, skipBlankLines: true, skipComments: true }],
+      'max-lines-per-function': 'off',
+    },
+  },
+  // A store is one function by its nature: its file's limit is its own.
+  { files: ['web/src/stores/*.ts'], rules: { 'max-lines-per-function': 'off' } },
+  { files: ['**/goldens/*.ts'], rules: { 'no-warning-comments': 'off', 'max-len': 'off' } },
   {
     files: ['core/**/*.ts'],
     ignores: ['core/**/*.test.ts'],

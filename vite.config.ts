@@ -12,8 +12,10 @@ const EVERYWHERE =
   'VBtn|VBtnGroup|VIcon|VApp|VMain|VLayout|VDefaultsProvider|VProgressCircular|VProgressLinear|transitions'
 
 /**
- * Few chunks: on a machine where browser and server share two cores a file costs more than its bytes. `app` is what every page has: schemas (with what must run
- * before them, web/src/plainSchemas.ts), the frame, the core's vocabulary. `ui` is the rest of the interface library, `bench` what every station has, the engraver with it. The rest splits by itself.
+ * Few chunks: on a machine where browser and server share two cores a file costs more than its bytes. `app`
+ * is what every page has: schemas (with what must run before them, web/src/plainSchemas.ts), the frame, the
+ * core's vocabulary. `ui` is the rest of the interface library, `bench` what every station has, the engraver
+ * with it. The rest splits by itself.
  */
 const output = {
   codeSplitting: {
@@ -36,20 +38,32 @@ const output = {
       },
       // Dialogs, menus, lists and fields: asked for at the first use of one of them.
       { name: 'ui', priority: 1, test: /node_modules\/vuetify\/lib\/components/ },
-      { name: 'bench', priority: 1, test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|web\/src\/sound\/PlayBar|core\/page\// },
+      {
+        name: 'bench',
+        priority: 1,
+        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|web\/src\/sound\/PlayBar|core\/page\//,
+      },
     ],
   },
-} // prettier-ignore
+}
 
 /** The modules a bench begins with, the shelf, and each station. */
 const START = 'src/start.ts'
 const BENCH = ['src/bench/BenchView.vue']
 const SHELF = ['src/shelf/ShelfView.vue']
 const STATIONS: Readonly<Record<string, string>> = {
-  tune: 'src/tune/TuneStation.vue', form: 'src/form/FormStation.vue', hand: 'src/hand/HandStation.vue', bow: 'src/bow/BowStation.vue', levels: 'src/levels/LevelsStation.vue', sheet: 'src/sheet/SheetStation.vue',
-} // prettier-ignore
+  tune: 'src/tune/TuneStation.vue',
+  form: 'src/form/FormStation.vue',
+  hand: 'src/hand/HandStation.vue',
+  bow: 'src/bow/BowStation.vue',
+  levels: 'src/levels/LevelsStation.vue',
+  sheet: 'src/sheet/SheetStation.vue',
+}
 
-/** Tells the server which files each place in the app needs: the chunks its modules lie in, all that these import, and their styles. */
+/**
+ * Tells the server which files each place in the app needs: the chunks its modules lie in, all that these
+ * import, and their styles.
+ */
 const needs = (): Plugin => ({
   name: 'nokta-needs',
   apply: 'build',

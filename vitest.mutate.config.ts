@@ -1,4 +1,6 @@
-/** For `npm run mutate`: the tests of one folder, without those that start servers or browsers of their own. */
+/**
+ * For `npm run mutate`: the tests of one folder, without those that start servers or browsers of their own.
+ */
 import { defineConfig } from 'vitest/config'
 
 const folder = process.env.NOKTA_MUTATE ?? 'core'

@@ -182,7 +182,13 @@ describe('the other verbs', () => {
     expect(r.learningOrder).toEqual(['A1'])
   })
   it('levels: each instrument, with the notes that ask; every key, best first', () => {
-    type Row = { instrument: string; key: string; level: number; why: { measure: number; skill: string; sentence: string }[]; best?: true } // prettier-ignore
+    type Row = {
+      instrument: string
+      key: string
+      level: number
+      why: { measure: number; skill: string; sentence: string }[]
+      best?: true
+    }
     const [row] = json<Row[]>('levels', abc('D2E2=F2G2|A8|'))
     expect(row).toMatchObject({ instrument: 'violin', key: 'D major' })
     expect(row!.why.map(w => w.skill)).toContain('accidental')
@@ -211,7 +217,13 @@ describe('the other verbs', () => {
     expect(rows.every(r => ['cello', 'violin'].includes(r.instrument))).toBe(true)
   })
   it('arrange: brings a tune down to a level, which levels finds again in what it wrote; refuses what it is told', () => {
-    type Made = { level: number; key: string; changes: { id: string; kind: string; measure: number; sentence: string }[]; kept: Record<string, number>; blocked: object[] } // prettier-ignore
+    type Made = {
+      level: number
+      key: string
+      changes: { id: string; kind: string; measure: number; sentence: string }[]
+      kept: Record<string, number>
+      blocked: object[]
+    }
     const out = join(folder, 'easier.abc')
     const made = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
     expect(made).toMatchObject({ level: 1, blocked: [], kept: { strongBeats: 1 } })
@@ -262,7 +274,12 @@ describe('the other verbs', () => {
   })
   it('tab: as text and as a model', () => {
     expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')
-    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual(['A', 'D', 'G', 'C']) // prettier-ignore
+    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual([
+      'A',
+      'D',
+      'G',
+      'C',
+    ])
   })
   it.each(['musicxml', 'mxl', 'txt', 'nokta.json', 'mid'])(
     'convert: to .%s and back, the notes the same',

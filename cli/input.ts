@@ -116,14 +116,19 @@ function oneOf<const T extends string>(
 export const instrumentOption = (tune: Tune | null, v: Values): InstrumentId =>
   oneOf('instrument', text(v.instrument), INSTRUMENT_IDS, tune ? writtenFor(tune) : 'violin')
 
-/** The arrangement the file itself holds, for the instrument that is asked for; else a plain one. What an option says counts more. */
+/**
+ * The arrangement the file itself holds, for the instrument that is asked for; else a plain one. What an
+ * option says counts more.
+ */
 function baseOf({ tune, arrangements }: TuneFile, v: Values): Arrangement {
   const asked = text(v.instrument)
-  const own = arrangements.map(a => a.arrangement).find(r => asked === undefined || r.played.instrument === asked)
+  const own = arrangements
+    .map(a => a.arrangement)
+    .find(r => asked === undefined || r.played.instrument === asked)
   if (own) return own
   const instrument = instrumentOption(tune, v)
   return newArrangement(instrument, sizeOf(instrument).name)
-} // prettier-ignore
+}
 
 /** The recipe the options describe; pins of fingers are read for `finger`, of strokes for `bow`. */
 export function recipeFrom(file: TuneFile, v: Values, pins: 'fingers' | 'strokes' | null): Arrangement {
@@ -242,9 +247,19 @@ function bowOption(base: BowRecipe, school: BowSchool, v: Values): BowRecipe {
     throw new BadInput('--school pattern: say the pattern too, as --pattern "2 1 1"')
   if (school !== 'pattern' && pattern !== undefined)
     throw new BadInput(`--pattern ${pattern}: only with --school pattern`)
-  const numbers = parsed('pattern', pattern, parsePattern, `numbers from 1 to 16 such as "2 1 1", ${LONGEST_PATTERN} units in all at most`) // prettier-ignore
+  const numbers = parsed(
+    'pattern',
+    pattern,
+    parsePattern,
+    `numbers from 1 to 16 such as "2 1 1", ${LONGEST_PATTERN} units in all at most`,
+  )
   const unit = parsed('unit', text(v.unit), unitOf, 'write a note value as 1/8')
-  const offset = parsed('offset', text(v.offset), t => (/^\d{1,2}$/.test(t) && Number(t) <= LONGEST_PATTERN ? { units: Number(t) } : null), 'a whole number of units') // prettier-ignore
+  const offset = parsed(
+    'offset',
+    text(v.offset),
+    t => (/^\d{1,2}$/.test(t) && Number(t) <= LONGEST_PATTERN ? { units: Number(t) } : null),
+    'a whole number of units',
+  )
   return {
     ...base,
     ...(v.may !== undefined && { may: mayOption(text(v.may)) }),

@@ -1,4 +1,7 @@
-/** `nokta VERB FILE… [options]`: the core from a shell. One JSON document on stdout for each file; errors as one line on stderr. */
+/**
+ * `nokta VERB FILE… [options]`: the core from a shell. One JSON document on stdout for each file; errors as
+ * one line on stderr.
+ */
 import { readFileSync } from 'node:fs'
 import { READABLE } from '#core/formats/fileKinds'
 import { BadInput } from './badInput'
@@ -30,7 +33,10 @@ const version = () =>
   (JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8')) as { version: string })
     .version
 
-/** Runs one call; 2 is the caller's mistake, 1 is ours. With several files the worst of their codes counts, and what could be read is printed. */
+/**
+ * Runs one call; 2 is the caller's mistake, 1 is ours. With several files the worst of their codes counts,
+ * and what could be read is printed.
+ */
 export function run(argv: readonly string[]): CliResult {
   const [name, ...args] = argv
   if (name === '--version') return good(`${version()}\n`)

@@ -11,19 +11,50 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 interface Model {
   readonly space: number
-  readonly pages: readonly { readonly width: number; readonly height: number; readonly blocks: readonly { readonly kind: string; readonly x: number; readonly y: number; readonly width: number; readonly height: number }[] }[] // prettier-ignore
-  readonly systems: readonly (readonly { readonly width: number; readonly measures: readonly { readonly index: number; readonly x: number; readonly width: number; readonly columns: readonly { readonly x: number }[] }[] }[])[] // prettier-ignore
+  readonly pages: readonly {
+    readonly width: number
+    readonly height: number
+    readonly blocks: readonly {
+      readonly kind: string
+      readonly x: number
+      readonly y: number
+      readonly width: number
+      readonly height: number
+    }[]
+  }[]
+  readonly systems: readonly (readonly {
+    readonly width: number
+    readonly measures: readonly {
+      readonly index: number
+      readonly x: number
+      readonly width: number
+      readonly columns: readonly { readonly x: number }[]
+    }[]
+  }[])[]
 }
 
-const abc = (music: string, { title = 'Odd', metre = '4/4', key = 'D' } = {}) => `X:1\nT:${title}\nM:${metre}\nL:1/8\nQ:1/4=80\nK:${key}\n${music}\n` // prettier-ignore
+const abc = (music: string, { title = 'Odd', metre = '4/4', key = 'D' } = {}) =>
+  `X:1\nT:${title}\nM:${metre}\nL:1/8\nQ:1/4=80\nK:${key}\n${music}\n`
 const endings = Array.from({ length: 9 }, (_, i) => `|${i + 1} A4 ${'ABcd'[i % 4]}4${i < 8 ? ':' : ''}`).join(
   '',
 )
 
 /** What a tune is, how many heads and rests it has, how it is asked for. */
 const ODD: readonly (readonly [string, string, number, readonly string[]])[] = [
-  ['a title of sixty letters and more', abc('DEFG A4|', { title: 'The Long Walk Home from the Upper Ferry Past Seven Gates and a Mill' }), 5, []], // prettier-ignore
-  ['words longer than their measures', abc('D8|E8|F8|G8|\nw: incomprehensibilities counterrevolutionaries notwithstandingly unaccountablenesses'), 4, []], // prettier-ignore
+  [
+    'a title of sixty letters and more',
+    abc('DEFG A4|', { title: 'The Long Walk Home from the Upper Ferry Past Seven Gates and a Mill' }),
+    5,
+    [],
+  ],
+  [
+    'words longer than their measures',
+    abc(
+      'D8|E8|F8|G8|\nw: incomprehensibilities counterrevolutionaries notwithstandingly unaccountablenesses',
+    ),
+    4,
+    [],
+  ],
   [
     'twelve notes in the time of eight',
     'title: Odd\nunit: 1/8\n{12:8 D 0 1 2 3 A 0 1 2 3 E 0 1 2 3} | D 0:8 |',

@@ -48,20 +48,42 @@ describe('the bow from the shell', () => {
     })
   })
   it('schools, patterns, what may be added, pins, drift, ceilings and mends', () => {
-    type Bowed = { strokes: { direction: string; notes: string[]; hook?: true; added?: { way: string }[]; pass: number; cm: number; strings: string[] }[]; drift: { measure: number; cm: number }[]; crossings: object[]; ceilings: object[]; findings: { code: string; measure: number; note: string; mends?: { label: string; then?: string }[] }[] } // prettier-ignore
+    type Bowed = {
+      strokes: {
+        direction: string
+        notes: string[]
+        hook?: true
+        added?: { way: string }[]
+        pass: number
+        cm: number
+        strings: string[]
+      }[]
+      drift: { measure: number; cm: number }[]
+      crossings: object[]
+      ceilings: object[]
+      findings: { code: string; measure: number; note: string; mends?: { label: string; then?: string }[] }[]
+    }
     const march = abc('d f/d/|A e/d/|c A|d2|', 'D\nM:2/4\nQ:1/4=100')
     const bow = (...args: string[]) => json<Bowed>('bow', march, ...args)
     const plain = bow()
     expect(plain.findings.map(f => f.code)).toContain('bow.firstBeatUp')
-    expect(plain.findings.find(f => f.code === 'bow.firstBeatUp')!.mends?.[0]).toMatchObject({ label: expect.stringMatching(/^Slur/) as string, then: expect.stringMatching(/^then measure/) as string }) // prettier-ignore
+    expect(plain.findings.find(f => f.code === 'bow.firstBeatUp')!.mends?.[0]).toMatchObject({
+      label: expect.stringMatching(/^Slur/) as string,
+      then: expect.stringMatching(/^then measure/) as string,
+    })
     expect(plain.strokes.some(s => s.added)).toBe(false)
     const all = bow('--may', 'all')
     expect(all.findings.map(f => f.code)).not.toContain('bow.firstBeatUp')
     expect(all.strokes.flatMap(s => s.added ?? []).map(a => a.way)).toContain('slur')
-    expect(bow('--school', 'pattern', '--pattern', '1 3', '--unit', '1/8').strokes.length).toBeLessThan(plain.strokes.length) // prettier-ignore
+    expect(bow('--school', 'pattern', '--pattern', '1 3', '--unit', '1/8').strokes.length).toBeLessThan(
+      plain.strokes.length,
+    )
     const second = plain.strokes[1]!.notes[0]!
     expect(bow('--pin', `${second}=hook`).strokes[1]).toMatchObject({ direction: 'down', hook: true })
-    expect(bow('--pin', `${second}=up`, '--pin', `${second}=at:0.5`).strokes[1]).toMatchObject({ direction: 'up', from: 0.5 }) // prettier-ignore
+    expect(bow('--pin', `${second}=up`, '--pin', `${second}=at:0.5`).strokes[1]).toMatchObject({
+      direction: 'up',
+      from: 0.5,
+    })
     expect(plain.drift.map(d => d.measure)).toEqual([1, 2, 3, 4])
     expect(plain.strokes[0]).toMatchObject({ pass: 1, cm: expect.any(Number) as number, strings: ['A'] })
     expect(bow('--size', '1/2').strokes[0]!.cm).toBeLessThan(plain.strokes[0]!.cm)
@@ -85,7 +107,11 @@ describe('the bow from the shell', () => {
     expect(bow()).toHaveLength(11)
     const hooked = bow('--dotted', 'hooked', '--triplets', 'one')
     expect(hooked.map(s => s.notes.length)).toEqual([1, 1, 1, 1, 3, 3, 1])
-    expect(hooked[1]).toMatchObject({ direction: 'down', hook: true, why: expect.stringMatching(/Dotted pairs are hooked/) as string }) // prettier-ignore
+    expect(hooked[1]).toMatchObject({
+      direction: 'down',
+      hook: true,
+      why: expect.stringMatching(/Dotted pairs are hooked/) as string,
+    })
     expect(bow('--dotted', 'slurred', '--triplets', 'two').map(s => s.notes.length)).toEqual([2, 2, 6, 1])
   })
 })

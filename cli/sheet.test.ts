@@ -76,33 +76,61 @@ describe('sheet', () => {
   })
   it('puts remarks that have no room beside each other over each other', () => {
     const from = join(folder, 'remarks.abc')
-    writeFileSync(from, 'X:1\nT:Remarks\nM:4/4\nL:1/4\nK:D\n"^like a question, softly"D"^not faster here"E"^let the bow fall"FG|A4|B4|A4|]\n') // prettier-ignore
+    writeFileSync(
+      from,
+      'X:1\nT:Remarks\nM:4/4\nL:1/4\nK:D\n"^like a question, softly"D"^not faster here"E"^let the bow fall"FG|A4|B4|A4|]\n',
+    )
     const out = join(folder, 'remarks.svg')
     expect(run(['sheet', from, '--instrument', 'violin', '-o', out]).err).toBe('')
-    const drawn = readFileSync(out, 'utf8').matchAll(/<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*>([^<]*)<\/text>/g)
-    const said = [...drawn].map(([, x, y, t]) => ({ x: Number(x), y: Number(y), t: t!, end: Number(x) + pageMeasurer.text(t!, { size: 11 }) }))
+    const drawn = readFileSync(out, 'utf8').matchAll(
+      /<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*>([^<]*)<\/text>/g,
+    )
+    const said = [...drawn].map(([, x, y, t]) => ({
+      x: Number(x),
+      y: Number(y),
+      t: t!,
+      end: Number(x) + pageMeasurer.text(t!, { size: 11 }),
+    }))
     const remarks = said.filter(s => /question|faster|fall/.test(s.t))
     expect(remarks).toHaveLength(3)
-    for (const a of remarks) for (const b of remarks) if (a !== b && a.y === b.y) expect(a.end <= b.x || b.end <= a.x).toBe(true)
+    for (const a of remarks)
+      for (const b of remarks) if (a !== b && a.y === b.y) expect(a.end <= b.x || b.end <= a.x).toBe(true)
     expect(new Set(remarks.map(r => r.y)).size).toBeGreaterThan(1)
-  }) // prettier-ignore
+  })
   it('breaks a long remark into lines, none over the edge and none on another', () => {
-    const long = 'as if the whole village were asleep and only the miller’s dog had heard you come down the lane; then, when the tune turns, let it wake one window after another until the last bar is as bright as noon'
+    const long =
+      'as if the whole village were asleep and only the miller’s dog had heard you come down the lane; then, when the tune turns, let it wake one window after another until the last bar is as bright as noon'
     const from = join(folder, 'long.abc')
     writeFileSync(from, `X:1\nT:Remarks\nM:4/4\nL:1/4\nK:D\nDEFG|A2"^${long}"AA|"^here too"B4|A4|]\n`)
     const out = join(folder, 'long.svg')
     expect(run(['sheet', from, '--instrument', 'violin', '-o', out]).err).toBe('')
     const svg = readFileSync(out, 'utf8')
-    const said = [...svg.matchAll(/<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*font-style="italic"[^>]*>([^<]*)<\/text>/g)].map(([, x, y, t]) => ({ x: Number(x), y: Number(y), t: t!, end: Number(x) + pageMeasurer.text(t!, { size: 11 }) }))
+    const said = [
+      ...svg.matchAll(
+        /<text x="([\d.]+)" y="([-\d.]+)"[^>]*font-size="11"[^>]*font-style="italic"[^>]*>([^<]*)<\/text>/g,
+      ),
+    ].map(([, x, y, t]) => ({
+      x: Number(x),
+      y: Number(y),
+      t: t!,
+      end: Number(x) + pageMeasurer.text(t!, { size: 11 }),
+    }))
     const lines = said.filter(s => long.includes(s.t))
     expect(lines.length).toBeGreaterThan(1)
     // Read from top to bottom it is what was said.
-    expect(lines.toSorted((a, b) => a.y - b.y).map(l => l.t).join(' ')).toBe(long)
-    const widest = Math.max(...[...svg.matchAll(/d="M[\d.]+ [\d.]+L([\d.]+) [\d.]+"/g)].map(m => Number(m[1])))
+    expect(
+      lines
+        .toSorted((a, b) => a.y - b.y)
+        .map(l => l.t)
+        .join(' '),
+    ).toBe(long)
+    const widest = Math.max(
+      ...[...svg.matchAll(/d="M[\d.]+ [\d.]+L([\d.]+) [\d.]+"/g)].map(m => Number(m[1])),
+    )
     for (const l of lines) expect(l.end).toBeLessThanOrEqual(widest + 1)
     const other = said.find(s => s.t === 'here too')!
     for (const l of lines) if (l.y === other.y) expect(l.end <= other.x || other.end <= l.x).toBe(true)
-  }) // prettier-ignore
+  })
   it('knows how wide a text is from the face itself', () => {
     drawingSurface()
     const width = (content: string, bold = false) => pageMeasurer.text(content, { size: 10, bold })
@@ -114,7 +142,10 @@ describe('sheet', () => {
     'as text is read again with the same notes, strings and fingers: %s',
     instrument => {
       const [from, txt] = [join(folder, 'rich.abc'), join(folder, `${instrument}.txt`)]
-      writeFileSync(from, 'X:1\nT:Rich\nM:4/4\nL:1/8\nQ:1/4=88\nK:G\n|:D2F2 A2d2|(gf)ed ^c2=c2|[DA]4 z2 (3ABc|1 d6 z2:|2 b2a2g4|]\n') // prettier-ignore
+      writeFileSync(
+        from,
+        'X:1\nT:Rich\nM:4/4\nL:1/8\nQ:1/4=88\nK:G\n|:D2F2 A2d2|(gf)ed ^c2=c2|[DA]4 z2 (3ABc|1 d6 z2:|2 b2a2g4|]\n',
+      )
       expect(run(['sheet', from, '--instrument', instrument, '--key', 'Bb', '-o', txt]).code).toBe(0)
       type Fingered = { notes: { string: string; finger: number; sounding: string; measure: number }[] }
       const said = (path: string, ...more: string[]) => {

@@ -1,4 +1,7 @@
-/** Something to draw on where there is no page: a document, and a canvas that knows the widths of text from the face itself. */
+/**
+ * Something to draw on where there is no page: a document, and a canvas that knows the widths of text from
+ * the face itself.
+ */
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type * as Jsdom from 'jsdom'
@@ -29,7 +32,10 @@ class Widths {
   }
 }
 
-/** Makes `document` and what drawing asks of it, once; the packages are read only now, since few calls of the shell draw. */
+/**
+ * Makes `document` and what drawing asks of it, once; the packages are read only now, since few calls of the
+ * shell draw.
+ */
 export function drawingSurface(): void {
   if ('document' in globalThis) return
   const { JSDOM } = require('jsdom') as typeof Jsdom
@@ -39,7 +45,9 @@ export function drawingSurface(): void {
     return parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer)
   })
   const { window } = new JSDOM('')
-  const context = new Widths((content, size, heavy) => (heavy ? bold! : regular!).getAdvanceWidth(content, size)) // prettier-ignore
+  const context = new Widths((content, size, heavy) =>
+    (heavy ? bold! : regular!).getAdvanceWidth(content, size),
+  )
   Object.assign(window.HTMLCanvasElement.prototype, { getContext: () => context })
   Object.assign(globalThis, { document: window.document, XMLSerializer: window.XMLSerializer })
 }

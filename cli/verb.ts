@@ -1,4 +1,6 @@
-/** A verb of the shell as data: what it does, what it takes, and its work. Help and parsing are made of it. */
+/**
+ * A verb of the shell as data: what it does, what it takes, and its work. Help and parsing are made of it.
+ */
 import { parseArgs } from 'node:util'
 import { BadInput } from './badInput'
 
@@ -41,7 +43,10 @@ export function parseCall(verb: Verb, args: readonly string[]): { values: Values
         : [a],
   )
   const options = Object.fromEntries(
-    Object.entries(verb.options).map(([name, o]) => [name, { type: o.type, ...(o.multiple && { multiple: true }), ...(o.short && { short: o.short }) }]), // prettier-ignore
+    Object.entries(verb.options).map(([name, o]) => [
+      name,
+      { type: o.type, ...(o.multiple && { multiple: true }), ...(o.short && { short: o.short }) },
+    ]),
   )
   try {
     const { values, positionals } = parseArgs({ args: joined, options, allowPositionals: true, strict: true })
@@ -51,10 +56,14 @@ export function parseCall(verb: Verb, args: readonly string[]): { values: Values
   }
 }
 
-const usage = (v: Verb) => ['nokta', v.name, v.takes, Object.keys(v.options).length > 0 ? '[options]' : ''].filter(Boolean).join(' ') // prettier-ignore
+const usage = (v: Verb) =>
+  ['nokta', v.name, v.takes, Object.keys(v.options).length > 0 ? '[options]' : ''].filter(Boolean).join(' ')
 
 export function verbHelp(v: Verb): string {
-  const rows = Object.entries(v.options).map(([name, o]) => [`${o.short ? `-${o.short}, ` : ''}--${name}${o.value ? ` ${o.value}` : ''}`, o.what] as const) // prettier-ignore
+  const rows = Object.entries(v.options).map(
+    ([name, o]) =>
+      [`${o.short ? `-${o.short}, ` : ''}--${name}${o.value ? ` ${o.value}` : ''}`, o.what] as const,
+  )
   const wide = Math.max(0, ...rows.map(([flag]) => flag.length))
   return [
     usage(v),

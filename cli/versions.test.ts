@@ -23,7 +23,10 @@ function run<T = Answer>(...args: string[]): T {
   return JSON.parse(out) as T
 }
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
-const song = file('song.abc', 'X:1\nT:Song of a Pond\nM:4/4\nL:1/8\nQ:1/4=84\nK:D\nDDDE F4|A4B2B2|A4F4|E2E2D4|\n') // prettier-ignore
+const song = file(
+  'song.abc',
+  'X:1\nT:Song of a Pond\nM:4/4\nL:1/8\nQ:1/4=84\nK:D\nDDDE F4|A4B2B2|A4F4|E2E2D4|\n',
+)
 
 describe('versions from the shell', () => {
   it('with more in them say what was added, and where', () => {
@@ -54,17 +57,29 @@ describe('versions from the shell', () => {
     )
     const low = run('arrange', half, '--instrument', 'cello', '--level', '2', '--key', 'best')
     expect(low.kept.strongBeats).toBeLessThan(0.8)
-    expect(low.blocked).toEqual([expect.objectContaining({ sentence: expect.stringMatching(/^At level 2 it is hardly this tune/), notes: expect.arrayContaining([expect.objectContaining({ measure: 4 })]) })]) // prettier-ignore
+    expect(low.blocked).toEqual([
+      expect.objectContaining({
+        sentence: expect.stringMatching(/^At level 2 it is hardly this tune/),
+        notes: expect.arrayContaining([expect.objectContaining({ measure: 4 })]),
+      }),
+    ])
     expect(run('arrange', half, '--instrument', 'cello', '--level', '5').blocked).toEqual([])
   })
   it('leave out a part by its letter, and only one that is there', () => {
-    const two = file('two.abc', 'X:1\nT:Two\nM:2/4\nL:1/8\nQ:1/4=80\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:[M:6/8]G2AB2d|d2BG2A|B2AA2B|G3G3:|\n') // prettier-ignore
+    const two = file(
+      'two.abc',
+      'X:1\nT:Two\nM:2/4\nL:1/8\nQ:1/4=80\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:[M:6/8]G2AB2d|d2BG2A|B2AA2B|G3G3:|\n',
+    )
     const to = join(folder, 'one.abc')
     expect(run('arrange', two, '--level', '2').blocked.length).toBeGreaterThan(0)
     expect(run('arrange', two, '--level', '2', '--leave', 'B', '-o', to).blocked).toEqual([])
     expect(readFileSync(to, 'utf8')).not.toContain('6/8')
-    const refused = (...leave: string[]) => shell(['arrange', two, '--level', '2', ...leave.flatMap(l => ['--leave', l])]) // prettier-ignore
-    expect(refused('Q')).toMatchObject({ code: 2, err: expect.stringMatching(/--leave Q: there are the parts A, B/) }) // prettier-ignore
+    const refused = (...leave: string[]) =>
+      shell(['arrange', two, '--level', '2', ...leave.flatMap(l => ['--leave', l])])
+    expect(refused('Q')).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/--leave Q: there are the parts A, B/),
+    })
     expect(refused('A', 'B').err).toMatch(/nothing would be left/)
     expect(shell(['arrange', song, '--level', '2', '--leave', 'A']).err).toMatch(/one part only/)
   })

@@ -1,14 +1,33 @@
 /**
- * The contract between client and server: one table of what can be asked, how, and what comes back. The client's calls and the server's routes are both derived
- * from it.
+ * The contract between client and server: one table of what can be asked, how, and what comes back. The
+ * client's calls and the server's routes are both derived from it.
  */
 import { z } from 'zod'
 import { EVERYBODY, TEACHERS, type Role } from './principal'
 import {
-  alikeRequestSchema, alikeSchema, awaySchema, createTuneSchema, duplicatesSchema, healthSchema, importedSchema, importSchema, kinRequestSchema, kinSchema, nameVersionSchema,
-  savedDocumentsSchema, savedSchema, saveDocumentsSchema, saveStudioSchema, shelfQuerySchema, studioRecordSchema, tuneListSchema, tuneWithArrangementsSchema, versionItemSchema,
-  versionListSchema, versionSchema,
-} from './documents' // prettier-ignore
+  alikeRequestSchema,
+  alikeSchema,
+  awaySchema,
+  createTuneSchema,
+  duplicatesSchema,
+  healthSchema,
+  importedSchema,
+  importSchema,
+  kinRequestSchema,
+  kinSchema,
+  nameVersionSchema,
+  savedDocumentsSchema,
+  savedSchema,
+  saveDocumentsSchema,
+  saveStudioSchema,
+  shelfQuerySchema,
+  studioRecordSchema,
+  tuneListSchema,
+  tuneWithArrangementsSchema,
+  versionItemSchema,
+  versionListSchema,
+  versionSchema,
+} from './documents'
 
 export const API = '/api/v1'
 /** Largest request body, bytes. */
@@ -57,29 +76,125 @@ export interface Endpoint {
 export const ENDPOINTS = {
   health: { who: EVERYBODY, method: 'GET', path: '/health', answer: healthSchema, errors: [] },
 
-  shelf: { who: TEACHERS, method: 'GET', path: '/tunes', query: shelfQuerySchema, answer: tuneListSchema, errors: [] },
-  duplicates: { who: TEACHERS, method: 'GET', path: '/tunes/duplicates', answer: duplicatesSchema, errors: [] },
-  alike: { who: TEACHERS, method: 'POST', path: '/tunes/alike', body: alikeRequestSchema, answer: alikeSchema, errors: [] },
-  importTunes: { who: TEACHERS, method: 'POST', path: '/tunes/import', body: importSchema, answer: importedSchema, made: true, errors: [] },
-  createTune: { who: TEACHERS, method: 'POST', path: '/tunes', body: createTuneSchema, answer: tuneWithArrangementsSchema, made: true, errors: [] },
+  shelf: {
+    who: TEACHERS,
+    method: 'GET',
+    path: '/tunes',
+    query: shelfQuerySchema,
+    answer: tuneListSchema,
+    errors: [],
+  },
+  duplicates: {
+    who: TEACHERS,
+    method: 'GET',
+    path: '/tunes/duplicates',
+    answer: duplicatesSchema,
+    errors: [],
+  },
+  alike: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes/alike',
+    body: alikeRequestSchema,
+    answer: alikeSchema,
+    errors: [],
+  },
+  importTunes: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes/import',
+    body: importSchema,
+    answer: importedSchema,
+    made: true,
+    errors: [],
+  },
+  createTune: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes',
+    body: createTuneSchema,
+    answer: tuneWithArrangementsSchema,
+    made: true,
+    errors: [],
+  },
 
-  tune: { who: TEACHERS, method: 'GET', path: '/tunes/:id', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
-  saveDocuments: { who: TEACHERS, method: 'PUT', path: '/tunes/:id', body: saveDocumentsSchema, answer: savedDocumentsSchema, errors: ['notFound', 'conflict'] },
+  tune: {
+    who: TEACHERS,
+    method: 'GET',
+    path: '/tunes/:id',
+    answer: tuneWithArrangementsSchema,
+    errors: ['notFound'],
+  },
+  saveDocuments: {
+    who: TEACHERS,
+    method: 'PUT',
+    path: '/tunes/:id',
+    body: saveDocumentsSchema,
+    answer: savedDocumentsSchema,
+    errors: ['notFound', 'conflict'],
+  },
   putAway: { who: TEACHERS, method: 'DELETE', path: '/tunes/:id', answer: null, errors: ['notFound'] },
-  bringBack: { who: TEACHERS, method: 'POST', path: '/tunes/:id/restore', answer: tuneWithArrangementsSchema, errors: ['notFound'] },
-  kin: { who: TEACHERS, method: 'POST', path: '/tunes/:id/kin', body: kinRequestSchema, answer: kinSchema, errors: ['notFound'] },
+  bringBack: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes/:id/restore',
+    answer: tuneWithArrangementsSchema,
+    errors: ['notFound'],
+  },
+  kin: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes/:id/kin',
+    body: kinRequestSchema,
+    answer: kinSchema,
+    errors: ['notFound'],
+  },
 
   away: { who: TEACHERS, method: 'GET', path: '/away', answer: awaySchema, errors: [] },
   throwAway: { who: TEACHERS, method: 'DELETE', path: '/away/:id', answer: null, errors: ['notFound'] },
 
-  versions: { who: TEACHERS, method: 'GET', path: '/tunes/:id/versions', answer: versionListSchema, errors: [] },
-  keepVersion: { who: TEACHERS, method: 'POST', path: '/tunes/:id/versions', body: nameVersionSchema, answer: versionItemSchema, made: true, errors: ['notFound'] },
-  version: { who: TEACHERS, method: 'GET', path: '/versions/:id', answer: versionSchema, errors: ['notFound'] },
-  renameVersion: { who: TEACHERS, method: 'PUT', path: '/versions/:id', body: nameVersionSchema, answer: null, errors: ['notFound'] },
+  versions: {
+    who: TEACHERS,
+    method: 'GET',
+    path: '/tunes/:id/versions',
+    answer: versionListSchema,
+    errors: [],
+  },
+  keepVersion: {
+    who: TEACHERS,
+    method: 'POST',
+    path: '/tunes/:id/versions',
+    body: nameVersionSchema,
+    answer: versionItemSchema,
+    made: true,
+    errors: ['notFound'],
+  },
+  version: {
+    who: TEACHERS,
+    method: 'GET',
+    path: '/versions/:id',
+    answer: versionSchema,
+    errors: ['notFound'],
+  },
+  renameVersion: {
+    who: TEACHERS,
+    method: 'PUT',
+    path: '/versions/:id',
+    body: nameVersionSchema,
+    answer: null,
+    errors: ['notFound'],
+  },
 
   studio: { who: TEACHERS, method: 'GET', path: '/studio', answer: studioRecordSchema, errors: [] },
-  saveStudio: { who: TEACHERS, method: 'PUT', path: '/studio', body: saveStudioSchema, answer: savedSchema, errors: ['conflict'] },
-} as const satisfies Readonly<Record<string, Endpoint>> // prettier-ignore
+  saveStudio: {
+    who: TEACHERS,
+    method: 'PUT',
+    path: '/studio',
+    body: saveStudioSchema,
+    answer: savedSchema,
+    errors: ['conflict'],
+  },
+} as const satisfies Readonly<Record<string, Endpoint>>
 
 export type EndpointName = keyof typeof ENDPOINTS
 type Of<N extends EndpointName> = (typeof ENDPOINTS)[N]

@@ -1,4 +1,7 @@
-/** Everything that is sent, as schemas: strict, so that a field nobody knows is an error with its place, never dropped. */
+/**
+ * Everything that is sent, as schemas: strict, so that a field nobody knows is an error with its place, never
+ * dropped.
+ */
 import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { storedArrangementSchema } from '#core/formats/backup/backup'
@@ -75,8 +78,13 @@ export const tuneListSchema = z.strictObject({
   shelf: z.int(),
   /** Values there are on the shelf, for the filters. */
   facets: z.strictObject({
-    kind: facet, key: facet, metre: facet, instrument: facet, level: facet, tag: facet,
-  }), // prettier-ignore
+    kind: facet,
+    key: facet,
+    metre: facet,
+    instrument: facet,
+    level: facet,
+    tag: facet,
+  }),
 })
 
 /** What a studio entered, with the version of each of its parts; a part nobody stored yet is at 0. */
@@ -92,7 +100,11 @@ export const saveStudioSchema = z.strictObject({ version: partVersion, doc: stud
 export const IMPORT_LIMIT = 100
 export const createTuneSchema = z.strictObject({ source, tune: tuneSchema, arrangement: arrangementSchema })
 /** With the arrangements it comes with; the ids they had tell which speaks of which. */
-const importedTuneSchema = z.strictObject({ source, tune: tuneSchema, arrangements: z.array(storedArrangementSchema).min(1).max(1000) }) // prettier-ignore
+const importedTuneSchema = z.strictObject({
+  source,
+  tune: tuneSchema,
+  arrangements: z.array(storedArrangementSchema).min(1).max(1000),
+})
 export const importSchema = z.strictObject({ tunes: z.array(importedTuneSchema).min(1).max(IMPORT_LIMIT) })
 export const importedSchema = z.strictObject({ ids: z.array(id) })
 const printSchema = z.array(z.int().min(0)).max(400)
@@ -114,7 +126,9 @@ export const kinSchema = z.strictObject({
 })
 export type TuneKin = z.infer<typeof kinSchema>['tunes'][number]
 /** Tunes that were put away, the last one first. */
-export const awaySchema = z.strictObject({ tunes: z.array(z.strictObject({ id, title: z.string(), putAway: z.iso.datetime() })) }) // prettier-ignore
+export const awaySchema = z.strictObject({
+  tunes: z.array(z.strictObject({ id, title: z.string(), putAway: z.iso.datetime() })),
+})
 export type AwayTune = z.infer<typeof awaySchema>['tunes'][number]
 export const duplicatesSchema = z.strictObject({
   pairs: z.array(z.strictObject({ a: tuneItemSchema, b: tuneItemSchema, likeness: z.number() })),
@@ -136,8 +150,9 @@ export const versionSchema = versionItemSchema.extend({
 export const nameVersionSchema = z.strictObject({ name: text(120) })
 
 /**
- * What changed of a tune and its arrangements, saved all together or not at all. Each document comes with the version it was read at; an arrangement nobody
- * stored yet has none. One that was taken away and comes again (by undo) has its old id and no version.
+ * What changed of a tune and its arrangements, saved all together or not at all. Each document comes with the
+ * version it was read at; an arrangement nobody stored yet has none. One that was taken away and comes again
+ * (by undo) has its old id and no version.
  */
 export const saveDocumentsSchema = z.strictObject({
   tune: z.strictObject({ version, source, tune: tuneSchema }).nullable(),

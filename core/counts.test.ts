@@ -22,6 +22,9 @@ it('writes small numbers out', () => {
 
 it('counts one and many, none too', () => {
   expect([0, 1, 2].map(n => counted(n, 'shift'))).toEqual(['0 shifts', '1 shift', '2 shifts'])
-  expect([1, 2].map(n => counted(n, 'note differs', 'notes differ'))).toEqual(['1 note differs', '2 notes differ']) // prettier-ignore
+  expect([1, 2].map(n => counted(n, 'note differs', 'notes differ'))).toEqual([
+    '1 note differs',
+    '2 notes differ',
+  ])
   expect([1, 2, 3].map(timesText)).toEqual(['once', 'twice', '3 times'])
 })

@@ -1,11 +1,23 @@
 /** Numbers in words. */
 
-const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'] // prettier-ignore
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
 
 /** "no", "one", "two" … "ten"; beyond, in figures. */
 export const numberWord = (n: number): string => NUMBERS[n] ?? String(n)
 
-const ORDINALS = ['', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth'] // prettier-ignore
+const ORDINALS = [
+  '',
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+]
 
 /** "first", "second" … "tenth"; beyond, and below, in figures: "11th", "22nd". */
 export function ordinal(n: number): string {

@@ -58,6 +58,14 @@ describe('the houses of the core', () => {
   })
 
   it('a circle would be seen', () => {
-    expect(circles(new Map([['a', ['b']], ['b', ['c']], ['c', ['b']]]))).toEqual(['b', 'c']) // prettier-ignore
+    expect(
+      circles(
+        new Map([
+          ['a', ['b']],
+          ['b', ['c']],
+          ['c', ['b']],
+        ]),
+      ),
+    ).toEqual(['b', 'c'])
   })
 })

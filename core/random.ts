@@ -1,4 +1,7 @@
-/** Repeatable numbers between 0 and 1 (mulberry32: a small generator with a state of 32 bits). The same seed gives the same ones. */
+/**
+ * Repeatable numbers between 0 and 1 (mulberry32: a small generator with a state of 32 bits). The same seed
+ * gives the same ones.
+ */
 export function numbers(seed: number): () => number {
   let a = seed >>> 0
   return () => {

@@ -25,7 +25,10 @@ const kettles = demo('two-kettles-on-the-hob')
 const stair = demo('lighthouse-stair')
 const stomp = demo('low-barn-stomp')
 const at = (d: Derived, measure: number) => d.fingering.notes.filter(n => n.measure === measure)
-const fingers = (d: Derived, measure: number) => at(d, measure).map(n => n.finger).join(' ') // prettier-ignore
+const fingers = (d: Derived, measure: number) =>
+  at(d, measure)
+    .map(n => n.finger)
+    .join(' ')
 const chords = (d: Derived) =>
   d.fingering.problem.tones.map((_, i) => d.fingering.problem.states[i]![d.fingering.tables.path[i]!]!.places)
 
@@ -76,9 +79,26 @@ describe('every rule of the left hand is seen in a demo tune', () => {
     const kinds = chords(kettles)
       .filter(c => c.length === 2)
       .map(([p, q]) =>
-        p!.finger === 0 && q!.finger === 0 ? 'open' : q!.finger === 0 ? (p!.finger === 4 ? 'unison' : 'drone above') : p!.finger === 0 ? 'drone below' : p!.finger === q!.finger ? 'fifth' : 'two fingers',
-      ) // prettier-ignore
-    expect([...new Set(kinds)].sort()).toEqual(['drone above', 'drone below', 'fifth', 'open', 'two fingers', 'unison']) // prettier-ignore
+        p!.finger === 0 && q!.finger === 0
+          ? 'open'
+          : q!.finger === 0
+            ? p!.finger === 4
+              ? 'unison'
+              : 'drone above'
+            : p!.finger === 0
+              ? 'drone below'
+              : p!.finger === q!.finger
+                ? 'fifth'
+                : 'two fingers',
+      )
+    expect([...new Set(kinds)].sort()).toEqual([
+      'drone above',
+      'drone below',
+      'fifth',
+      'open',
+      'two fingers',
+      'unison',
+    ])
   })
   it('ornaments have fingers and a tempo they need', () => {
     const found = ornamentsOf(kettles.fingering, kettles.tune)

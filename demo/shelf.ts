@@ -1,4 +1,7 @@
-/** The demo shelf: tunes composed for it and the arrangements a small village school would keep. Everybody and every place is made up. */
+/**
+ * The demo shelf: tunes composed for it and the arrangements a small village school would keep. Everybody and
+ * every place is made up.
+ */
 import { withPlayed, withSchools, withShown } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement, type Played } from '#core/arrangement/recipe'
 import { parseTuning } from '#core/instruments/tunings'

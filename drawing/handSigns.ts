@@ -1,4 +1,7 @@
-/** Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to prepare. */
+/**
+ * Signs of the hand over the staff: where it stands, what stays down, what is laid in advance, what to
+ * prepare.
+ */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './staff'
 import { stacked, TEXT_GAP, widthOf, type PlacedText, type Said } from './stacked'
@@ -16,7 +19,9 @@ const path = (d: string, width = 1.2, dashes?: string) =>
     'stroke-dasharray': dashes,
   })
 
-/** Where a span ends in this system: at its last note, or at the right edge when that stands on a later line. */
+/**
+ * Where a span ends in this system: at its last note, or at the right edge when that stands on a later line.
+ */
 const endOf = (to: string, { anchors, bars }: DrawnStaff) => anchors.get(to)?.x ?? bars.at(-1)! - 4
 
 /** A finger that stays down: a dashed line up to the note it is wanted for. */
@@ -33,7 +38,11 @@ export function blockSign(e: TabEvent, a: Anchor, drawn: DrawnStaff, y: number):
   if (arrives === 'hop') return [text(a.x, y + 1, 'hop', { size: 9.5, italic: true })]
   return block === undefined
     ? []
-    : [el('g', { class: 'block-sign' }, [path(`M${a.x - 5} ${y + 2} v-7 H${endOf(block, drawn) + 5} v7`, 1.8)])] // prettier-ignore
+    : [
+        el('g', { class: 'block-sign' }, [
+          path(`M${a.x - 5} ${y + 2} v-7 H${endOf(block, drawn) + 5} v7`, 1.8),
+        ]),
+      ]
 }
 
 /** Beside a digit on y: an arrow to put the next finger down now, a slide into it. */
@@ -76,8 +85,9 @@ const POSITION_SIZE = 10.5
 const BRACKET = 6
 
 /**
- * "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was". How long the hand stays is told first: the
- * landmark is left out where its bracket would have no room beside it. `from` and `to`: where the hand comes, and the last note played there.
+ * "third pos."; with what the hand goes by where the hand's own marks are shown: "third pos., 1 where 4 was".
+ * How long the hand stays is told first: the landmark is left out where its bracket would have no room beside
+ * it. `from` and `to`: where the hand comes, and the last note played there.
  */
 function positionSaid({ position = '', shift }: TabEvent, hand: boolean, from: number, to: number): string {
   if (!hand || !shift?.landmark) return position
@@ -102,7 +112,10 @@ export function positionNames(measures: readonly TabMeasure[], { anchors, bars }
   return stacked(texts, POSITION_SIZE, bars.at(-1)!)
 }
 
-/** The name of every position where the hand comes to it, and a bracket to the last note played there while the hand is away from first position. */
+/**
+ * The name of every position where the hand comes to it, and a bracket to the last note played there while
+ * the hand is away from first position.
+ */
 export function positionSigns(
   measures: readonly TabMeasure[],
   drawn: DrawnStaff,
@@ -128,9 +141,14 @@ export function positionSigns(
   }
   const all = [...names.values()]
   // At the end of a line a name begins before its note: a bracket ends where the next name in its row begins.
-  const shown = brackets.map(b => ({ ...b, to: Math.min(b.to, ...all.filter(n => heightOf(n) === b.y && n.x >= b.from).map(n => n.x - TEXT_GAP)) })) // prettier-ignore
+  const shown = brackets.map(b => ({
+    ...b,
+    to: Math.min(b.to, ...all.filter(n => heightOf(n) === b.y && n.x >= b.from).map(n => n.x - TEXT_GAP)),
+  }))
   return [
     ...all.map(n => text(n.x, heightOf(n), n.said, { size: POSITION_SIZE, italic: true, anchor: 'start' })),
-    ...shown.filter(b => b.to > b.from + BRACKET).map(b => el('g', { class: 'position-bracket' }, [path(`M${b.from} ${b.y - 4} H${b.to} v5`, 1)])), // prettier-ignore
+    ...shown
+      .filter(b => b.to > b.from + BRACKET)
+      .map(b => el('g', { class: 'position-bracket' }, [path(`M${b.from} ${b.y - 4} H${b.to} v5`, 1)])),
   ]
 }

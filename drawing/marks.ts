@@ -47,14 +47,25 @@ function addedSlur(a: Anchor, b: Anchor): SVGElement {
   const [y1, y2] = stemsUp ? [a.headBottom + 4, b.headBottom + 4] : [a.top - 5, b.top - 5]
   const middle = stemsUp ? Math.max(y1, y2) + 9 : Math.min(y1, y2) - 9
   const d = `M${a.x} ${y1} Q${(a.x + b.x) / 2} ${middle} ${b.x} ${y2}`
-  return el('path', { d, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.6, 'stroke-dasharray': '4 2.5', class: 'bow-added' }) // prettier-ignore
+  return el('path', {
+    d,
+    fill: 'none',
+    stroke: 'currentColor',
+    'stroke-width': 1.6,
+    'stroke-dasharray': '4 2.5',
+    class: 'bow-added',
+  })
 }
 /** A note's top lies so far above its head only where its stem goes up. */
 const STEM = 20
 
 /** Two strokes through a written slur that is parted here. */
 const partedSign = (a: Anchor) =>
-  el('g', { class: 'bow-added' }, [-2, 2].map(dx => line(a.x - 10 + dx, a.top - 4, a.x - 7 + dx, a.top - 12, { 'stroke-width': 1.4 }))) // prettier-ignore
+  el(
+    'g',
+    { class: 'bow-added' },
+    [-2, 2].map(dx => line(a.x - 10 + dx, a.top - 4, a.x - 7 + dx, a.top - 12, { 'stroke-width': 1.4 })),
+  )
 
 /** The small comma that says: lift and set the bow anew. */
 export const liftSign = (x: number, y: number) =>
@@ -63,7 +74,10 @@ export const liftSign = (x: number, y: number) =>
 /** How far the comma of a breath, and what stands over it, keep above the lines. */
 const COMMA = 10
 
-/** The comma of a breath between phrases: a head on y and its tail, drawn, since the box of the letter is three times as high as the letter. */
+/**
+ * The comma of a breath between phrases: a head on y and its tail, drawn, since the box of the letter is
+ * three times as high as the letter.
+ */
 const breathComma = (x: number, y: number) =>
   el('path', {
     d: `M${x - 2} ${y - 1} a2 2 0 1 1 3.8 0.8 q-0.4 3.6 -3.6 5.2 q1.9 -2.2 1.7 -4 a2 2 0 0 1 -1.9 -2 z`,
@@ -246,7 +260,10 @@ export function bracketed(x: number, y: number, shown: string, size: number): SV
   ])
 }
 
-/** Our chevron beside a digit, drawn so that it stays legible at any size: ‹ towards the nut, › towards the bridge. */
+/**
+ * Our chevron beside a digit, drawn so that it stays legible at any size: ‹ towards the nut, › towards the
+ * bridge.
+ */
 function chevroned(x: number, y: number, shown: string, size: number, bold: boolean): SVGElement {
   const side = shown.startsWith('‹') ? -1 : 1
   const tip = x + side * size * 0.68

@@ -1,4 +1,7 @@
-/** The sheet as SVG pages: the blocks of the page model, systems drawn as on the bench. One CSS pixel is 1/96 inch, on paper as on screen. */
+/**
+ * The sheet as SVG pages: the blocks of the page model, systems drawn as on the bench. One CSS pixel is 1/96
+ * inch, on paper as on screen.
+ */
 import type { SheetRecipe } from '#core/styles/sheetRecipe'
 import type { Mm } from '#core/instruments/instruments'
 import type { EventId } from '#core/music/ids'
@@ -6,7 +9,16 @@ import type { Tempo } from '#core/music/metre'
 import type { Shape } from '#core/page/flow'
 import type { SheetWords, TextLine } from '#core/page/heading'
 import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
-import { FOOT, sheetOf, type Block, type Music, type Page, type Section, type Sheet, type SheetOptions } from '#core/page/sheet' // prettier-ignore
+import {
+  FOOT,
+  sheetOf,
+  type Block,
+  type Music,
+  type Page,
+  type Section,
+  type Sheet,
+  type SheetOptions,
+} from '#core/page/sheet'
 import type { SystemMeasure } from '#core/page/systems'
 import { fingerGlyph, type MarkOptions } from './marks'
 import { pageMeasurer, PX, UNITS } from './measurer'
@@ -112,11 +124,20 @@ const px = (mm: Mm) => mm * PX
 export const drawPlainPage = (page: Page): DrawnPage => drawPage(page, { space: 1 }, () => [], false)
 
 const FOOT_CLASS = 'page-foot'
-/** Other words at the foot of a page that is drawn already: x from the left margin, y from the line of the foot. */
+/**
+ * Other words at the foot of a page that is drawn already: x from the left margin, y from the line of the
+ * foot.
+ */
 export function setFoot(svg: SVGSVGElement, paper: Paper, lines: readonly TextLine[]) {
   svg.querySelector(`.${FOOT_CLASS}`)?.remove()
   const at = { x: MARGIN, y: PAPERS[paper].height - FOOT }
-  svg.append(el('g', { class: FOOT_CLASS }, lines.map(l => textAt(at, l)))) // prettier-ignore
+  svg.append(
+    el(
+      'g',
+      { class: FOOT_CLASS },
+      lines.map(l => textAt(at, l)),
+    ),
+  )
 }
 
 function drawPage(
@@ -146,12 +167,21 @@ function drawPage(
 }
 
 /** Where the lines of the music that takes breaks have their bars, and where each line ends. */
-function withBars(pages: readonly DrawnPage[], sheet: Sheet, music: readonly Music[], partsOf: (b: SystemBlock) => readonly DrawnSystem[]): DrawnPage[] {
+function withBars(
+  pages: readonly DrawnPage[],
+  sheet: Sheet,
+  music: readonly Music[],
+  partsOf: (b: SystemBlock) => readonly DrawnSystem[],
+): DrawnPage[] {
   const main = music.findIndex(m => m.breaks !== undefined)
   if (main < 0) return [...pages]
   const { measures } = music[main]!.parts[0]!.notated
   const scale = (sheet.space * PX) / UNITS
-  const lines = sheet.pages.flatMap((p, page) => p.blocks.flatMap(b => (b.kind === 'system' && b.music === main ? [{ page, b, system: sheet.systems[main]![b.system]! }] : [])))
+  const lines = sheet.pages.flatMap((p, page) =>
+    p.blocks.flatMap(b =>
+      b.kind === 'system' && b.music === main ? [{ page, b, system: sheet.systems[main]![b.system]! }] : [],
+    ),
+  )
   const beginning = (m: SystemMeasure) => ({ measure: measures[m.index]!.placed.measure.id, index: m.index })
   return pages.map((drawn, page) => {
     const own = lines.map((l, i) => ({ ...l, next: lines[i + 1] })).filter(l => l.page === page)
@@ -162,12 +192,18 @@ function withBars(pages: readonly DrawnPage[], sheet: Sheet, music: readonly Mus
       const last = system.measures.at(-1)!
       return {
         bars: system.measures.map((m): Bar => ({ ...beginning(m), x: left + px(m.x), ...place })),
-        end: next && { ...place, x: left + px(last.x + last.width), from: system.measures[0]!.index, next: beginning(next.system.measures[0]!), how: next.page === page ? ('line' as const) : ('page' as const) },
+        end: next && {
+          ...place,
+          x: left + px(last.x + last.width),
+          from: system.measures[0]!.index,
+          next: beginning(next.system.measures[0]!),
+          how: next.page === page ? ('line' as const) : ('page' as const),
+        },
       }
     })
     return { ...drawn, bars: at.flatMap(l => l.bars), ends: at.flatMap(l => l.end ?? []) }
   })
-} // prettier-ignore
+}
 
 const textAt = (b: { x: Mm; y: Mm }, l: TextLine) =>
   text(px(b.x + l.x), px(b.y + l.y), l.text, {
@@ -189,11 +225,25 @@ function shapeAt(b: { x: Mm; y: Mm }, s: Shape): SVGElement {
         ...(s.colour && { stroke: s.colour }),
       })
     case 'box':
-      return el('rect', { x: px(b.x + s.x), y: px(b.y + s.y), width: px(s.w), height: px(s.h), rx: px(s.round), fill: s.filled ? '#000000' : 'none', stroke: '#000000', 'stroke-width': s.filled ? 0 : 1, ...(s.dashed && { 'stroke-dasharray': '4 4', stroke: '#777777' }) }) // prettier-ignore
+      return el('rect', {
+        x: px(b.x + s.x),
+        y: px(b.y + s.y),
+        width: px(s.w),
+        height: px(s.h),
+        rx: px(s.round),
+        fill: s.filled ? '#000000' : 'none',
+        stroke: '#000000',
+        'stroke-width': s.filled ? 0 : 1,
+        ...(s.dashed && { 'stroke-dasharray': '4 4', stroke: '#777777' }),
+      })
     case 'digit': {
-      const g = el('g', { color: s.light ? '#ffffff' : '#000000' }, [fingerGlyph(px(b.x + s.x), px(b.y + s.y), s.text, px(s.size), true)]) // prettier-ignore
+      const g = el('g', { color: s.light ? '#ffffff' : '#000000' }, [
+        fingerGlyph(px(b.x + s.x), px(b.y + s.y), s.text, px(s.size), true),
+      ])
       // What is exported knows no inherited colour.
-      for (const e of g.querySelectorAll('*')) for (const a of ['fill', 'stroke']) if (e.getAttribute(a) === 'currentColor') e.setAttribute(a, s.light ? '#ffffff' : '#000000') // prettier-ignore
+      for (const e of g.querySelectorAll('*'))
+        for (const a of ['fill', 'stroke'])
+          if (e.getAttribute(a) === 'currentColor') e.setAttribute(a, s.light ? '#ffffff' : '#000000')
       return g
     }
   }
@@ -205,7 +255,13 @@ function musicAt(b: SystemBlock, parts: readonly DrawnSystem[], scale: number, s
     const [, cutAt] = svg.getAttribute('viewBox')!.split(' ').map(Number)
     const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
     inside.append(...svg.childNodes)
-    for (const [event, a] of anchors) spots.push({ event, x: px(b.x) + a.x * scale, top: y + (staffTop - 40) * scale, bottom: y + (staffBottom + 70) * scale }) // prettier-ignore
+    for (const [event, a] of anchors)
+      spots.push({
+        event,
+        x: px(b.x) + a.x * scale,
+        top: y + (staffTop - 40) * scale,
+        bottom: y + (staffBottom + 70) * scale,
+      })
     const g = el('g', { transform: `translate(${px(b.x)} ${y}) scale(${scale})` }, [inside])
     y += (height + BETWEEN) * scale
     return g

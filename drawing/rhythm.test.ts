@@ -86,7 +86,10 @@ describe('the rhythm under the tab', () => {
     expect(three!.number('x')).toBe(2 * STEP - 3)
   })
   it('puts a bracket round them where no beam does: over quarters, and where the beam goes on', () => {
-    const brackets = (music: string) => rhythm(music).all('path').filter(p => p.attributes.get('stroke-width') === '0.8').length // prettier-ignore
+    const brackets = (music: string) =>
+      rhythm(music)
+        .all('path')
+        .filter(p => p.attributes.get('stroke-width') === '0.8').length
     expect(brackets('(3DEF G2A4|')).toBe(0)
     expect(brackets('(3D2E2F2 G4|')).toBe(2)
     expect(brackets('(3D2E F2G2A2|')).toBe(2)
@@ -109,7 +112,14 @@ describe('tab lines', () => {
     const bars = [20, ...measures.map((_, i) => 20 + (i + 1) * 200)]
     let height = 0
     const g = drawnBy(group => {
-      height = drawTab(group, measures, notated, { bars, anchors, end: bars.at(-1) } as unknown as Parameters<typeof drawTab>[3], ['E', 'A', 'D', 'G'], 50).height // prettier-ignore
+      height = drawTab(
+        group,
+        measures,
+        notated,
+        { bars, anchors, end: bars.at(-1) } as unknown as Parameters<typeof drawTab>[3],
+        ['E', 'A', 'D', 'G'],
+        50,
+      ).height
     })
     return { g, height }
   }

@@ -1,4 +1,6 @@
-/** The rhythm under tab lines: small heads, stems, beams, dots and rests, so that it can be read by itself. */
+/**
+ * The rhythm under tab lines: small heads, stems, beams, dots and rests, so that it can be read by itself.
+ */
 import { writtenLength } from '#core/music/edit/lengths'
 import { underOneBeam, type NotatedMeasure } from '#core/page/notation'
 import { flagsOf, valuesOf, type NoteValue } from '#core/page/values'
@@ -67,7 +69,8 @@ function note(x: number, y: number, v: NoteValue): SVGElement[] {
     stroke: 'currentColor',
     'stroke-width': hollow ? 1.3 : 0.6,
   })
-  const breve = v.of >= 8 ? [line(x - 5.5, y - 3.5, x - 5.5, y + 3.5), line(x + 5.5, y - 3.5, x + 5.5, y + 3.5)] : [] // prettier-ignore
+  const breve =
+    v.of >= 8 ? [line(x - 5.5, y - 3.5, x - 5.5, y + 3.5), line(x + 5.5, y - 3.5, x + 5.5, y + 3.5)] : []
   return v.of >= 4 ? [head, ...breve] : [head, line(x - 3, y, x - 3, y + STEM, { 'stroke-width': 1.1 })]
 }
 
@@ -87,19 +90,38 @@ function rest(x: number, y: number, v: NoteValue): SVGElement[] {
   const flags = Math.min(4, flagsOf(v))
   const hooks = Array.from({ length: flags }, (_, i) => i * 3.8).flatMap(dy => [
     el('circle', { cx: x - 2.6, cy: y - 4 + dy, r: 1.5, fill: 'currentColor' }),
-    el('path', { d: `M${x - 2.6} ${y - 3 + dy} q3.4 1.4 5.4 -1.8`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.1 }),
-  ]) // prettier-ignore
+    el('path', {
+      d: `M${x - 2.6} ${y - 3 + dy} q3.4 1.4 5.4 -1.8`,
+      fill: 'none',
+      stroke: 'currentColor',
+      'stroke-width': 1.1,
+    }),
+  ])
   return [...hooks, line(x + 2.8, y - 5, x - 0.4, y + 6 + (flags - 1) * 3.4, { 'stroke-width': 1.1 })]
 }
 
 const dots = (x: number, y: number, v: NoteValue) =>
-  Array.from({ length: v.dots }, (_, k) => el('circle', { cx: x + 6.2 + 3.4 * k, cy: y - 0.6, r: 1.3, fill: 'currentColor' })) // prettier-ignore
+  Array.from({ length: v.dots }, (_, k) =>
+    el('circle', { cx: x + 6.2 + 3.4 * k, cy: y - 0.6, r: 1.3, fill: 'currentColor' }),
+  )
 
 const tie = (from: number, to: number, y: number) =>
-  el('path', { d: `M${from + 3} ${y - 3.4} Q${(from + to) / 2} ${y - 7.5} ${to - 3} ${y - 3.4}`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1 }) // prettier-ignore
+  el('path', {
+    d: `M${from + 3} ${y - 3.4} Q${(from + to) / 2} ${y - 7.5} ${to - 3} ${y - 3.4}`,
+    fill: 'none',
+    stroke: 'currentColor',
+    'stroke-width': 1,
+  })
 
-/** Numbers of tuplets, in the middle of their notes; with a bracket where no beam says which notes those are. */
-function tuplets(events: readonly TabEvent[], anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>, y: number, beamed: Pick<NotatedMeasure, 'beams'>): SVGElement[] {
+/**
+ * Numbers of tuplets, in the middle of their notes; with a bracket where no beam says which notes those are.
+ */
+function tuplets(
+  events: readonly TabEvent[],
+  anchors: ReadonlyMap<string, Pick<Anchor, 'x'>>,
+  y: number,
+  beamed: Pick<NotatedMeasure, 'beams'>,
+): SVGElement[] {
   const groups = new Map<string, TabEvent[]>()
   for (const e of events) if (e.tuplet) groups.set(e.tuplet.group, [...(groups.get(e.tuplet.group) ?? []), e])
   return [...groups.values()].flatMap(list => {
@@ -108,11 +130,23 @@ function tuplets(events: readonly TabEvent[], anchors: ReadonlyMap<string, Pick<
     const [from, to] = [Math.min(...xs) - 5, Math.max(...xs) + 1]
     const middle = (from + to) / 2 - 1
     const number = text(middle, y, String(list[0]!.tuplet!.actual), { size: 9, italic: true })
-    if (underOneBeam(beamed, list.map(e => e.id))) return [number]
-    const side = (a: number, b: number) => el('path', { d: `M${a} ${y - 6.5} V${y - 3} H${b}`, fill: 'none', stroke: 'currentColor', 'stroke-width': 0.8 })
+    if (
+      underOneBeam(
+        beamed,
+        list.map(e => e.id),
+      )
+    )
+      return [number]
+    const side = (a: number, b: number) =>
+      el('path', {
+        d: `M${a} ${y - 6.5} V${y - 3} H${b}`,
+        fill: 'none',
+        stroke: 'currentColor',
+        'stroke-width': 0.8,
+      })
     return [side(from, middle - 5), number, side(to, middle + 5)]
   })
-} // prettier-ignore
+}
 
 function drawBeams(g: SVGElement, group: readonly Stemmed[], y: number) {
   group.forEach((n, i) => {

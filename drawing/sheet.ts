@@ -1,4 +1,6 @@
-/** One sheet from an arrangement, as pages of SVG: the page of the app and the shell draw with the same code. */
+/**
+ * One sheet from an arrangement, as pages of SVG: the page of the app and the shell draw with the same code.
+ */
 import type { Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import type { Studio } from '#core/instruments/studio'
@@ -33,6 +35,10 @@ export function drawSheet(source: SheetSource, studio: StudioLook, foot?: PagesO
   const { sheet } = recipe.shown
   const board = { colours: studio.tapes[instrument] ?? {}, leftHanded: studio.leftHanded }
   const sections = sectionsOf(sheet, content, { ...source, countWords: studio.countWords, board })
-  const words = { arrangement: recipe.name, instrument: INSTRUMENTS[instrument].name, tuning: tuning && formatTuning(tuning) } // prettier-ignore
+  const words = {
+    arrangement: recipe.name,
+    instrument: INSTRUMENTS[instrument].name,
+    tuning: tuning && formatTuning(tuning),
+  }
   return drawPages(sections, { sheet, words, tempo, ...(foot && { foot }) })
 }

@@ -1,4 +1,7 @@
-/** Ornaments, dynamics, remarks, notes that may be left out: small drawn signs, so that they print the same everywhere. */
+/**
+ * Ornaments, dynamics, remarks, notes that may be left out: small drawn signs, so that they print the same
+ * everywhere.
+ */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { WayMarks } from '#core/tablature/way'
 import type { Mark } from '#core/music/tune'
@@ -44,10 +47,12 @@ const REMARK_LEAST = 240
 /** Where the remarks of a line stand: long ones in several lines. */
 export function remarksOf(measures: readonly TabMeasure[], { anchors, bars }: DrawnStaff) {
   const right = bars.at(-1)!
-  const said = measures.flatMap(m => m.events).flatMap(e => {
-    const a = anchors.get(e.id)
-    return a && e.remarks.length > 0 ? [{ id: e.id, said: e.remarks.join('; '), x: a.x - 5 }] : []
-  }) // prettier-ignore
+  const said = measures
+    .flatMap(m => m.events)
+    .flatMap(e => {
+      const a = anchors.get(e.id)
+      return a && e.remarks.length > 0 ? [{ id: e.id, said: e.remarks.join('; '), x: a.x - 5 }] : []
+    })
   const wrap = Math.min(right, Math.max(REMARK_SHARE * right, REMARK_LEAST))
   return stacked(said, REMARK_SIZE, right, { most: Infinity, wrap })
 }
@@ -71,7 +76,9 @@ export const dynamicSign = (e: TabEvent, x: number, y: number) =>
 export function optionalSigns(a: Anchor): SVGElement[] {
   const [top, bottom] = [a.headTop - 6, a.headBottom + 6]
   const middle = (top + bottom) / 2
-  return [-1, 1].map(side => stroke(`M${a.x + side * 9} ${top} Q${a.x + side * 14} ${middle} ${a.x + side * 9} ${bottom}`, 1.2)) // prettier-ignore
+  return [-1, 1].map(side =>
+    stroke(`M${a.x + side * 9} ${top} Q${a.x + side * 14} ${middle} ${a.x + side * 9} ${bottom}`, 1.2),
+  )
 }
 
 /** Segno and coda, drawn about a middle. */
@@ -85,13 +92,26 @@ const WAY_SIGNS = {
     ]),
   coda: (x: number, y: number) =>
     el('g', {}, [
-      el('ellipse', { cx: x, cy: y, rx: 4.2, ry: 5, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.6 }),
+      el('ellipse', {
+        cx: x,
+        cy: y,
+        rx: 4.2,
+        ry: 5,
+        fill: 'none',
+        stroke: 'currentColor',
+        'stroke-width': 1.6,
+      }),
       stroke(`M${x - 7.5} ${y} h15 M${x} ${y - 8} v16`, 1.2),
     ]),
-} // prettier-ignore
+}
 
 /** The way through over a measure: signs at its left bar, words before its right one. */
-export function waySigns({ opens, closes, toCoda }: WayMarks, left: number, right: number, y: number): SVGElement[] {
+export function waySigns(
+  { opens, closes, toCoda }: WayMarks,
+  left: number,
+  right: number,
+  y: number,
+): SVGElement[] {
   const words = closes.join('  ')
   const end = right - (toCoda ? 20 : 3)
   return [
@@ -99,7 +119,7 @@ export function waySigns({ opens, closes, toCoda }: WayMarks, left: number, righ
     ...(words ? [text(end, y - 2, words, { size: 12, italic: true, bold: false, anchor: 'end' })] : []),
     ...(toCoda ? [WAY_SIGNS.coda(right - 10, y - 6)] : []),
   ]
-} // prettier-ignore
+}
 
 /** The name of a section in a frame, at the left of its measure. */
 export function sectionSign(label: string, x: number, y: number): SVGElement {

@@ -35,14 +35,21 @@ export function drawSlurs(
 ): Arc[] {
   if (tune.slurs.length === 0) return []
   const order = orderOf(tune)
-  const own = [...notes].flatMap(([id, [note]]) => (note instanceof V.StaveNote ? [{ at: order.get(id)!, note }] : [])) // prettier-ignore
+  const own = [...notes].flatMap(([id, [note]]) =>
+    note instanceof V.StaveNote ? [{ at: order.get(id)!, note }] : [],
+  )
   return tune.slurs.flatMap(s => {
     const [from, to] = [order.get(s.from)!, order.get(s.to)!]
     const under = own.filter(n => n.at >= from && n.at <= to)
     if (under.length === 0) return []
     const first = under[0]!.at === from ? under[0]!.note : null
     const last = under.at(-1)!.at === to ? under.at(-1)!.note : null
-    const slur = slurOver(under.map(u => u.note), first, last, line) // prettier-ignore
+    const slur = slurOver(
+      under.map(u => u.note),
+      first,
+      last,
+      line,
+    )
     drawSlur(ctx, slur)
     return slur.side === ABOVE ? [{ from: slur.x1, to: slur.x2, yAt: (x: number) => yOf(slur, x) }] : []
   })
@@ -82,15 +89,19 @@ interface Slur {
   readonly side: number
 }
 
-/** A cubic curve whose two control points lie `bend` off its ends, at its thirds: 3t(1 − t) of it off the line between them. */
+/**
+ * A cubic curve whose two control points lie `bend` off its ends, at its thirds: 3t(1 − t) of it off the line
+ * between them.
+ */
 function yOf({ x1, y1, x2, y2, bend, side }: Slur, x: number): number {
   const t = Math.max(0, Math.min(1, (x - x1) / (x2 - x1)))
   return y1 + (y2 - y1) * t + side * 3 * t * (1 - t) * bend
 }
 
 /**
- * The slur over some notes, on the side of their heads: below where every stem goes up, else above. Without a first or a last note it goes on to the line's edge. It
- * is flat for neighbours and rounder over more notes, and goes clear of the notes between its ends.
+ * The slur over some notes, on the side of their heads: below where every stem goes up, else above. Without a
+ * first or a last note it goes on to the line's edge. It is flat for neighbours and rounder over more notes,
+ * and goes clear of the notes between its ends.
  */
 function slurOver(under: readonly Note[], first: Note | null, last: Note | null, line: LineEdges): Slur {
   const side = under.every(n => n.getStemDirection() === V.Stem.UP) ? BELOW : ABOVE
@@ -100,7 +111,9 @@ function slurOver(under: readonly Note[], first: Note | null, last: Note | null,
   const y1 = edge(first ?? last ?? under[0]!)
   const y2 = edge(last ?? first ?? under.at(-1)!)
   const plain = { x1, y1, x2, y2, bend: Math.min(12, 3 + (x2 - x1) * 0.06), side }
-  const between = under.filter(n => n !== first && n !== last).map(n => ({ x: n.getNoteHeadBeginX() + HEAD.width / 2, y: edgeOf(n, side) + side * CLEAR })) // prettier-ignore
+  const between = under
+    .filter(n => n !== first && n !== last)
+    .map(n => ({ x: n.getNoteHeadBeginX() + HEAD.width / 2, y: edgeOf(n, side) + side * CLEAR }))
   /** How far a note reaches out over a slur. */
   const over = (slur: Slur, { x, y }: { x: number; y: number }) => Math.max(0, side * (y - yOf(slur, x)))
   const wanted = between.map(b => {
@@ -133,22 +146,28 @@ export function drawTies(
   const first = events[0]?.event
   const last = tune.measures[(system.measures[0]?.placed.index ?? 0) - 1]?.events.at(-1)
   const begins = first && notes.get(first.id)?.[0]
-  if (begins && first.kind === 'note') for (const t of tiedOn(last, first)) comesIn(ctx, begins, line, t.next, bowed(first.heads, t.next)) // prettier-ignore
+  if (begins && first.kind === 'note')
+    for (const t of tiedOn(last, first)) comesIn(ctx, begins, line, t.next, bowed(first.heads, t.next))
   events.forEach((p, i) => {
     const own = notes.get(p.event.id) ?? []
     if (p.event.kind !== 'note') return
     const { heads } = p.event
-    for (let k = 1; k < own.length; k++) heads.forEach((_, h) => tieTo(ctx, own[k - 1]!, own[k]!, h, h, bowed(heads, h))) // prettier-ignore
+    for (let k = 1; k < own.length; k++)
+      heads.forEach((_, h) => tieTo(ctx, own[k - 1]!, own[k]!, h, h, bowed(heads, h)))
     const next = events[i + 1]
     const after = next && notes.get(next.event.id)?.[0]
     // Over the end of the line every tie goes on by itself; else from pitch to pitch.
     if (after)
-      for (const t of tiedOn(p.event, next.event)) tieTo(ctx, own.at(-1)!, after, t.head, t.next, bowed(heads, t.head)) // prettier-ignore
+      for (const t of tiedOn(p.event, next.event))
+        tieTo(ctx, own.at(-1)!, after, t.head, t.next, bowed(heads, t.head))
     else heads.forEach((h, head) => h.tied && tieTo(ctx, own.at(-1)!, null, head, head, bowed(heads, head)))
   })
 }
 
-/** Of notes together the lower ones are tied below, the upper ones above; one alone is tied on the side of its head. */
+/**
+ * Of notes together the lower ones are tied below, the upper ones above; one alone is tied on the side of its
+ * head.
+ */
 const bowed = (heads: readonly unknown[], head: number) =>
   heads.length < 2 ? undefined : head < heads.length / 2 ? BELOW : ABOVE
 const BELOW = 1
@@ -157,7 +176,12 @@ const ABOVE = -1
 const COMES_IN = 20
 
 function tieTo(ctx: Ctx, a: VexNote, b: VexNote | null, from: number, to: number, side?: number) {
-  const arc = new V.StaveTie({ first_note: a as never, last_note: b as never, first_indices: [from], last_indices: [to] }) // prettier-ignore
+  const arc = new V.StaveTie({
+    first_note: a as never,
+    last_note: b as never,
+    first_indices: [from],
+    last_indices: [to],
+  })
   if (side !== undefined) arc.setDirection(side)
   arc.setContext(ctx).draw()
 }
@@ -177,8 +201,19 @@ function openArc(
   to: number,
   side?: number,
 ) {
-  const arc = new V.StaveTie({ first_note: null as never, last_note: note, first_indices: [head], last_indices: [head] }) // prettier-ignore
+  const arc = new V.StaveTie({
+    first_note: null as never,
+    last_note: note,
+    first_indices: [head],
+    last_indices: [head],
+  })
   const ys = note.getYs()
   arc.setContext(ctx)
-  arc.renderTie({ first_x_px: from, last_x_px: to, first_ys: ys, last_ys: ys, direction: side ?? note.getStemDirection() }) // prettier-ignore
+  arc.renderTie({
+    first_x_px: from,
+    last_x_px: to,
+    first_ys: ys,
+    last_ys: ys,
+    direction: side ?? note.getStemDirection(),
+  })
 }

@@ -8,7 +8,8 @@ beforeAll(() => {
 })
 const SIZE = 10
 const at = (x: number, said: string, id = said) => ({ id, said, x })
-const placed = (...given: Parameters<typeof stacked>) => [...stacked(...given).texts.values()].map(t => [t.x, t.end, t.row]) // prettier-ignore
+const placed = (...given: Parameters<typeof stacked>) =>
+  [...stacked(...given).texts.values()].map(t => [t.x, t.end, t.row])
 
 describe('a text in lines', () => {
   it('is broken between words, and stays whole where it has room', () => {
@@ -28,8 +29,14 @@ describe('a text in lines', () => {
 
 describe('texts over a line', () => {
   it('stand at their notes, side by side where there is room, over each other where there is none', () => {
-    expect(placed([at(0, 'half'), at(30, 'pos.')], SIZE, 200)).toEqual([[0, 20, 0], [30, 50, 0]]) // prettier-ignore
-    expect(placed([at(0, 'half'), at(10, 'pos.')], SIZE, 200)).toEqual([[0, 20, 0], [10, 30, 1]]) // prettier-ignore
+    expect(placed([at(0, 'half'), at(30, 'pos.')], SIZE, 200)).toEqual([
+      [0, 20, 0],
+      [30, 50, 0],
+    ])
+    expect(placed([at(0, 'half'), at(10, 'pos.')], SIZE, 200)).toEqual([
+      [0, 20, 0],
+      [10, 30, 1],
+    ])
     // A gap of four units at least.
     expect(placed([at(0, 'half'), at(24, 'a'), at(48, 'b')], SIZE, 200).map(p => p[2])).toEqual([0, 0, 0])
     expect(placed([at(0, 'half'), at(23, 'a')], SIZE, 200).map(p => p[2])).toEqual([0, 1])

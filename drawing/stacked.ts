@@ -1,4 +1,7 @@
-/** Short texts over the notes of a line: each at its note, in a row over the others where there is no room beside them. */
+/**
+ * Short texts over the notes of a line: each at its note, in a row over the others where there is no room
+ * beside them.
+ */
 import { pageMeasurer } from './measurer'
 
 export interface Said {
@@ -21,7 +24,10 @@ const MOST_ROWS = 3
 /** From one text to the next. */
 export const TEXT_GAP = 4
 
-/** How wide a text of this size is, in units of the drawing: bold, as in high contrast, so that it stands in the same place there. */
+/**
+ * How wide a text of this size is, in units of the drawing: bold, as in high contrast, so that it stands in
+ * the same place there.
+ */
 export const widthOf = (said: string, size: number) => pageMeasurer.text(said, { size, bold: true })
 
 /** A text in lines no wider than `most`, broken between words; a word wider than that within it. */
@@ -44,10 +50,15 @@ function pieces(word: string, size: number, most: number): string[] {
   if (width <= most) return [word]
   const signs = [...word]
   const each = Math.max(1, Math.floor((signs.length * most) / width / 1.2))
-  return Array.from({ length: Math.ceil(signs.length / each) }, (_, i) => signs.slice(i * each, (i + 1) * each).join('')) // prettier-ignore
+  return Array.from({ length: Math.ceil(signs.length / each) }, (_, i) =>
+    signs.slice(i * each, (i + 1) * each).join(''),
+  )
 }
 
-/** Texts in order of their notes, in as few rows as there is room, `most` of them; broken at `wrap`. None goes beyond `right` where it has room to the left. */
+/**
+ * Texts in order of their notes, in as few rows as there is room, `most` of them; broken at `wrap`. None goes
+ * beyond `right` where it has room to the left.
+ */
 export function stacked(
   texts: readonly Said[],
   size: number,
@@ -69,7 +80,10 @@ export function stacked(
   return { texts: out, rows: Math.max(1, free.length) }
 }
 
-/** The lowest row from which as many as are needed are free where a text begins; else those that are free the soonest. */
+/**
+ * The lowest row from which as many as are needed are free where a text begins; else those that are free the
+ * soonest.
+ */
 function rowFor(free: readonly number[], count: number, from: number, most: number): number {
   const until = (row: number) => Math.max(...Array.from({ length: count }, (_, i) => free[row + i] ?? 0))
   const last = Math.max(0, Math.min(free.length, most - count))

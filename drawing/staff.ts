@@ -1,4 +1,7 @@
-/** One line of staff notation, drawn by the engraving library; returns where every event stands so that our own marks can be set to it. */
+/**
+ * One line of staff notation, drawn by the engraving library; returns where every event stands so that our
+ * own marks can be set to it.
+ */
 import type { EventId } from '#core/music/ids'
 import { signature, type Key } from '#core/music/key'
 import type { Pitch } from '#core/music/pitch'
@@ -25,7 +28,10 @@ export interface Anchor {
   readonly graces?: readonly { readonly x: number; readonly top: number }[]
 }
 
-/** A line to be drawn: its measures as they are notated, and as the page model places them (in the units of the drawing). */
+/**
+ * A line to be drawn: its measures as they are notated, and as the page model places them (in the units of
+ * the drawing).
+ */
 export interface StaffSystem {
   readonly measures: readonly NotatedMeasure[]
   readonly placed: readonly SystemMeasure[]
@@ -71,7 +77,9 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   staves.forEach((stave, i) => {
     bars.push(stave.getX())
     stave.setContext(ctx).draw()
-    const at = new Map(system.placed[i]!.columns.flatMap(c => c.events.map(id => [id, o.x + c.x * system.scale] as const))) // prettier-ignore
+    const at = new Map(
+      system.placed[i]!.columns.flatMap(c => c.events.map(id => [id, o.x + c.x * system.scale] as const)),
+    )
     drawMeasure(ctx, stave, system.measures[i]!, at, o.tune).forEach((notes, id) => notesById.set(id, notes))
   })
   const last = staves.at(-1)!
@@ -98,7 +106,9 @@ export function drawStaff(ctx: Ctx, system: StaffSystem, o: StaffOptions): Drawn
   const notes = system.measures.flatMap(m => m.events.map(e => e.placed))
   // The number of a tuplet stands below its beam.
   const foot = (p: NotatedEvent['placed']) =>
-    Math.max(anchors.get(p.event.id)?.bottom ?? 0, hasFermata(p.event) ? bottom : 0) + (p.event.tuplet ? TUPLET_ROOM : 0) + markRoom(p.event) // prettier-ignore
+    Math.max(anchors.get(p.event.id)?.bottom ?? 0, hasFermata(p.event) ? bottom : 0) +
+    (p.event.tuplet ? TUPLET_ROOM : 0) +
+    markRoom(p.event)
   const lowest = Math.max(bottom, ...notes.map(foot))
   const wordLines = Math.max(
     0,
@@ -119,10 +129,13 @@ function markRoom(e: TuneEvent): number {
 function layOut(system: StaffSystem, o: StaffOptions) {
   return system.placed.map(({ x, width, head }, i) => {
     const { placed } = system.measures[i]!
-    const stave = new V.Stave(o.x + x * system.scale, o.y, width * system.scale, { space_above_staff_ln: 0, fill_style: 'currentColor' }) // prettier-ignore
+    const stave = new V.Stave(o.x + x * system.scale, o.y, width * system.scale, {
+      space_above_staff_ln: 0,
+      fill_style: 'currentColor',
+    })
     if (head.clef) stave.addClef(o.tune.clef)
     else stave.setClefLines(o.tune.clef)
-    if (head.key) stave.addKeySignature(keySpec(placed.key), head.cancels ? keySpec(head.cancels) : undefined) // prettier-ignore
+    if (head.key) stave.addKeySignature(keySpec(placed.key), head.cancels ? keySpec(head.cancels) : undefined)
     if (head.metre) stave.addTimeSignature(`${placed.metre.beats}/${placed.metre.unit}`)
     barlines(stave, placed, system.measures[i + 1]?.placed)
     stave.setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' })
@@ -137,7 +150,10 @@ function announce(ctx: Ctx, { key, cancels, metre }: Ahead, x: number, width: nu
   stave.setClefLines(o.tune.clef)
   if (key) stave.addKeySignature(keySpec(key), cancels ? keySpec(cancels) : undefined)
   if (metre) stave.addTimeSignature(`${metre.beats}/${metre.unit}`)
-  stave.setBegBarType(NONE).setEndBarType(NONE).setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' }) // prettier-ignore
+  stave
+    .setBegBarType(NONE)
+    .setEndBarType(NONE)
+    .setStyle({ strokeStyle: 'currentColor', fillStyle: 'currentColor' })
   stave.setContext(ctx).draw()
 }
 
@@ -168,7 +184,13 @@ function drawMeasure(
   const notes = [...byEvent.values()].flat()
   const tuplets = tupletsOf(m, byEvent)
   const voice = new V.Voice({ num_beats: 4, beat_value: 4 }).setMode(V.Voice.Mode.SOFT).addTickables(notes)
-  const beams = m.beams.map(ids => new V.Beam(ids.map(id => byEvent.get(id)![0] as InstanceType<typeof V.StaveNote>), true)) // prettier-ignore
+  const beams = m.beams.map(
+    ids =>
+      new V.Beam(
+        ids.map(id => byEvent.get(id)![0] as InstanceType<typeof V.StaveNote>),
+        true,
+      ),
+  )
   new V.Formatter().joinVoices([voice]).format([voice], 100)
   notes.forEach(n => n.setStave(stave))
   byEvent.forEach((own, id) => own.forEach((n, k) => putAt(n, (at.get(id) ?? 0) + k * TIED_APART)))
@@ -194,8 +216,16 @@ const ACCIDENTAL: Readonly<Record<Accidental, string>> = { [-2]: 'bb', [-1]: 'b'
 
 /** The library's name of a note value. */
 const VALUE: Readonly<Record<number, string>> = {
-  8: '1/2', 4: 'w', 2: 'h', 1: 'q', 0.5: '8', 0.25: '16', 0.125: '32', 0.0625: '64', 0.03125: '128',
-} // prettier-ignore
+  8: '1/2',
+  4: 'w',
+  2: 'h',
+  1: 'q',
+  0.5: '8',
+  0.25: '16',
+  0.125: '32',
+  0.0625: '64',
+  0.03125: '128',
+}
 const nameOf = (v: NoteValue) => VALUE[v.of]!
 
 const keyOf = (p: Pitch) => `${p.step.toLowerCase()}/${p.octave}`
@@ -206,7 +236,12 @@ function notesOf({ placed, values, accidentals, graces }: NotatedEvent, tune: Tu
     if (event.kind === 'rest') {
       if (event.hidden) return new V.GhostNote({ duration: nameOf(value), dots: value.dots })
       const middle = { treble: 'b/4', alto: 'c/4', tenor: 'a/3', bass: 'd/3' }[tune.clef]
-      const rest = new V.StaveNote({ keys: [middle], duration: `${nameOf(value)}r`, dots: value.dots, clef: tune.clef }) // prettier-ignore
+      const rest = new V.StaveNote({
+        keys: [middle],
+        duration: `${nameOf(value)}r`,
+        dots: value.dots,
+        clef: tune.clef,
+      })
       return dotted(rest, value.dots)
     }
     const note = new V.StaveNote({

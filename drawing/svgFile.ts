@@ -5,7 +5,10 @@ import { TEXT_FACE } from './svg'
 const SIGNS: Readonly<Record<string, string>> = { '♯': '#', '♭': 'b', '♮': 'n', '′': "'", ʼ: "'" }
 const written = (text: string) => text.replace(/[♯♭♮′ʼ]/g, c => SIGNS[c]!)
 
-/** What other programs do not understand in the screen's drawing: inherited colours, units of points, CSS variables. */
+/**
+ * What other programs do not understand in the screen's drawing: inherited colours, units of points, CSS
+ * variables.
+ */
 export function plain(page: SVGSVGElement): SVGSVGElement {
   const copy = page.cloneNode(true) as SVGSVGElement
   for (const e of [copy, ...copy.querySelectorAll<SVGElement>('*')]) {
@@ -37,7 +40,12 @@ export interface EmbeddedFace {
 export function svgFile(page: SVGSVGElement, faces: readonly EmbeddedFace[]): string {
   const copy = plain(page)
   const style = document.createElementNS('http://www.w3.org/2000/svg', 'style')
-  style.textContent = faces.map(f => `@font-face{font-family:"${TEXT_FACE}";font-weight:${f.weight};font-style:${f.style};src:url(data:font/ttf;base64,${f.data})}`).join('') // prettier-ignore
+  style.textContent = faces
+    .map(
+      f =>
+        `@font-face{font-family:"${TEXT_FACE}";font-weight:${f.weight};font-style:${f.style};src:url(data:font/ttf;base64,${f.data})}`,
+    )
+    .join('')
   copy.prepend(style)
   return new XMLSerializer().serializeToString(copy)
 }

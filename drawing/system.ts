@@ -1,4 +1,7 @@
-/** A whole system: staff, marks, words and tab, in one SVG of its own. The bench and the sheet draw with the same code. */
+/**
+ * A whole system: staff, marks, words and tab, in one SVG of its own. The bench and the sheet draw with the
+ * same code.
+ */
 import type { Mm } from '#core/instruments/instruments'
 import type { Rows } from '#core/page/columns'
 import type { PagePart, System } from '#core/page/systems'
@@ -71,7 +74,11 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
   const underTop = drawn.wordsTop + (dynamics.length > 0 ? 18 : 0)
   const under = underSigns(part, system, drawn.anchors, underTop)
   const wordsTop = underTop + under.height
-  g.append(staffMarks(measures, drawn, o.marks), ...under.signs, words(staff.measures, drawn.anchors, wordsTop)) // prettier-ignore
+  g.append(
+    staffMarks(measures, drawn, o.marks),
+    ...under.signs,
+    words(staff.measures, drawn.anchors, wordsTop),
+  )
   if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   for (const e of dynamics) {
     const x = drawn.anchors.get(e.id)?.x
@@ -100,8 +107,12 @@ export function underSigns(
   const lines = Math.max(0, ...ids.map(id => under?.get(id)?.length ?? 0))
   const signs = ids.flatMap(id => {
     const x = anchors.get(id)?.x
-    return x === undefined ? [] : (under?.get(id) ?? []).flatMap((said, i) => said === '' ? [] : [text(x, top + 11 + i * UNDER, said, { size: 11.5 })])
-  }) // prettier-ignore
+    return x === undefined
+      ? []
+      : (under?.get(id) ?? []).flatMap((said, i) =>
+          said === '' ? [] : [text(x, top + 11 + i * UNDER, said, { size: 11.5 })],
+        )
+  })
   return { signs, height: lines * UNDER }
 }
 

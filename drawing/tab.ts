@@ -1,4 +1,6 @@
-/** Tab lines: digits on one line a string, bars, and under them a rhythm that can be read without the staff. */
+/**
+ * Tab lines: digits on one line a string, bars, and under them a rhythm that can be read without the staff.
+ */
 import type { NotatedMeasure } from '#core/page/notation'
 import type { TabMeasure } from '#core/tablature/tabModel'
 import { bracketed, fingerGlyph } from './marks'
@@ -43,7 +45,8 @@ export function drawTab(
       for (const d of e.digits) g.append(...digit(a.x, y + d.line * gap, d.text, gap))
       const [lead] = e.digits
       const free = Math.max(drawn.bars[i]! + 3, before)
-      if (e.shift && lead) g.append(...shiftArrow(free, a.x - sideOf(lead.text, '‹'), y + lead.line * gap, e.shift.to)) // prettier-ignore
+      if (e.shift && lead)
+        g.append(...shiftArrow(free, a.x - sideOf(lead.text, '‹'), y + lead.line * gap, e.shift.to))
       before = a.x + Math.max(...e.digits.map(d => sideOf(d.text, '›')), REST)
       for (const d of e.ossia ?? []) {
         const taken = e.digits.some(x => x.line === d.line)
@@ -82,7 +85,10 @@ const sideOf = (shown: string, chevron: string) => (shown.includes(chevron) ? 13
 const REST = 4
 const ARROW = 6
 
-/** Between two digits: the hand moves, rising towards the bridge, falling towards the nut. Nothing where there is no room: the position's name tells it. */
+/**
+ * Between two digits: the hand moves, rising towards the bridge, falling towards the nut. Nothing where there
+ * is no room: the position's name tells it.
+ */
 function shiftArrow(from: number, to: number, y: number, way: 'bridge' | 'nut'): SVGElement[] {
   if (to - from < ARROW) return []
   const x = Math.max((from + to) / 2, to - 7)

@@ -1,4 +1,7 @@
-/** A line of tablature by itself: metre, bars, digits, slurs, marks over it, the rhythm and the words under it. No staff is needed to play from it. */
+/**
+ * A line of tablature by itself: metre, bars, digits, slurs, marks over it, the rhythm and the words under
+ * it. No staff is needed to play from it.
+ */
 import { toNumber } from '#core/music/fraction'
 import type { PagePart, System } from '#core/page/systems'
 import { marksHeight, staffMarks } from './marks'
@@ -23,28 +26,56 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
   const top = TOP - (slurred ? SLUR : OVER)
   const anchors = new Map<string, Anchor>(
     system.measures.flatMap(m =>
-      m.columns.flatMap(c => c.events.flatMap(id => id === null ? [] : [[id, { x: LEFT + c.x * scale, top, bottom, headTop: TOP, headBottom: bottom }] as const])),
+      m.columns.flatMap(c =>
+        c.events.flatMap(id =>
+          id === null
+            ? []
+            : [[id, { x: LEFT + c.x * scale, top, bottom, headTop: TOP, headBottom: bottom }] as const],
+        ),
+      ),
     ),
-  ) // prettier-ignore
+  )
   const last = system.measures.at(-1)!
   const bars = [...system.measures.map(m => LEFT + m.x * scale), LEFT + (last.x + last.width) * scale]
   const drawn: DrawnStaff = { anchors, bars, end: bars.at(-1)!, top, bottom, wordsTop: bottom, wordLines: 0 }
   const marks = { ...o.marks, fingers: false }
   const svg = el('svg', { xmlns: 'http://www.w3.org/2000/svg' }) as SVGSVGElement
   const g = el('g', { class: 'nokta-marks' })
-  g.append(staffMarks(measures, drawn, marks), ...slurs(measures.flatMap(m => m.events), anchors)) // prettier-ignore
+  g.append(
+    staffMarks(measures, drawn, marks),
+    ...slurs(
+      measures.flatMap(m => m.events),
+      anchors,
+    ),
+  )
   const { height } = drawTab(g, measures, music, drawn, model.lineLabels, TOP, TAB_GAP_ALONE)
   system.measures.forEach((m, i) => {
     const { metre } = music[i]!.placed
-    if (m.head.metre) g.append(...metreSign(LEFT + (m.x + m.head.width) * scale - 16, (TOP + bottom) / 2, metre.beats, metre.unit)) // prettier-ignore
+    if (m.head.metre)
+      g.append(
+        ...metreSign(LEFT + (m.x + m.head.width) * scale - 16, (TOP + bottom) / 2, metre.beats, metre.unit),
+      )
   })
   const under = underSigns(part, system, anchors, TOP + height)
   const wordsTop = TOP + height + under.height
   g.append(...under.signs, words(music, anchors, wordsTop))
   if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   svg.append(g)
-  const verses = Math.max(0, ...music.flatMap(m => m.events.map(e => (e.placed.event.kind === 'note' ? (e.placed.event.syllables?.length ?? 0) : 0)))) // prettier-ignore
-  return cut(svg, anchors, top - marksHeight(measures, drawn, marks), wordsTop + verses * 15 + 4, o.width, TOP, bottom) // prettier-ignore
+  const verses = Math.max(
+    0,
+    ...music.flatMap(m =>
+      m.events.map(e => (e.placed.event.kind === 'note' ? (e.placed.event.syllables?.length ?? 0) : 0)),
+    ),
+  )
+  return cut(
+    svg,
+    anchors,
+    top - marksHeight(measures, drawn, marks),
+    wordsTop + verses * 15 + 4,
+    o.width,
+    TOP,
+    bottom,
+  )
 }
 
 /** From the first note of a bow to its last. */
@@ -73,7 +104,12 @@ function slurs(
 }
 
 const arc = (from: number, to: number) =>
-  el('path', { d: `M${from} ${TOP - 4} C${from + 6} ${TOP - 4 - SLUR} ${to - 6} ${TOP - 4 - SLUR} ${to} ${TOP - 4}`, fill: 'none', stroke: 'currentColor', 'stroke-width': 1.5 }) // prettier-ignore
+  el('path', {
+    d: `M${from} ${TOP - 4} C${from + 6} ${TOP - 4 - SLUR} ${to - 6} ${TOP - 4 - SLUR} ${to} ${TOP - 4}`,
+    fill: 'none',
+    stroke: 'currentColor',
+    'stroke-width': 1.5,
+  })
 
 const metreSign = (x: number, middle: number, beats: number, unit: number) => [
   text(x, middle - 1.5, String(beats), { size: 17, bold: true }),

@@ -6,7 +6,10 @@ export class Drawn {
   setAttribute = (key: string, value: string) => void this.attributes.set(key, value)
   append = (...children: (Drawn | string)[]) => void this.children.push(...children)
   number = (key: string) => Number(this.attributes.get(key))
-  all = (name: string): Drawn[] => this.children.flatMap(c => (typeof c === 'string' ? [] : [...(c.name === name ? [c] : []), ...c.all(name)])) // prettier-ignore
+  all = (name: string): Drawn[] =>
+    this.children.flatMap(c =>
+      typeof c === 'string' ? [] : [...(c.name === name ? [c] : []), ...c.all(name)],
+    )
   get text(): string {
     return this.children.map(c => (typeof c === 'string' ? c : c.text)).join('')
   }

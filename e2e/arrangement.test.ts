@@ -1,4 +1,6 @@
-/** The arrangement in use and how the score says it: arrangements as documents, small screens, cross-tunings. */
+/**
+ * The arrangement in use and how the score says it: arrangements as documents, small screens, cross-tunings.
+ */
 import type { Page } from 'playwright-core'
 import { describe, expect, it } from 'vitest'
 import type { Nokta } from '#server/nokta'
@@ -89,7 +91,9 @@ describe('on a screen of 1024 by 768', () => {
           own: box(svg),
           notes: [...svg.querySelectorAll('.vf-notehead')].map(box),
           // A digit alone: what stands over one note.
-          digits: [...svg.querySelectorAll('.marks text')].filter(t => /^[0-4]$/.test(t.textContent!.trim())).map(box), // prettier-ignore
+          digits: [...svg.querySelectorAll('.marks text')]
+            .filter(t => /^[0-4]$/.test(t.textContent!.trim()))
+            .map(box),
         }))
       })
       expect(systems.length).toBeGreaterThan(1)
@@ -112,9 +116,11 @@ describe('on a screen of 1024 by 768', () => {
       await expect
         .poll(() => page.evaluate(() => document.documentElement.scrollWidth))
         .toBeLessThanOrEqual(1024)
-      const words = await page.locator(`${test('arrangement-line')} button`).evaluateAll(all =>
-      all.map(b => b.getBoundingClientRect()).map(({ left, right }) => ({ left, right })),
-    ) // prettier-ignore
+      const words = await page
+        .locator(`${test('arrangement-line')} button`)
+        .evaluateAll(all =>
+          all.map(b => b.getBoundingClientRect()).map(({ left, right }) => ({ left, right })),
+        )
       expect(words.length).toBeGreaterThan(6)
       for (const { left, right } of words) {
         expect(left).toBeGreaterThanOrEqual(0)
@@ -127,7 +133,10 @@ describe('on a screen of 1024 by 768', () => {
 describe('a cross-tuning written as the fingers fall', () => {
   it('has the same notes on the bench, and on the sheet', async () => {
     const title = 'The Ninepin Ring'
-    /** How far each head lies under the top line of its staff, in steps: what a reader sees, whatever the size of the drawing. */
+    /**
+     * How far each head lies under the top line of its staff, in steps: what a reader sees, whatever the size
+     * of the drawing.
+     */
     const steps = (root: string) =>
       page.locator(root).evaluate(e => {
         const box = (x: Element) => x.getBoundingClientRect()
@@ -136,7 +145,7 @@ describe('a cross-tuning written as the fingers fall', () => {
         for (const drawn of e.querySelectorAll('.vf-stave, .vf-notehead')) {
           const { top, bottom } = box(drawn)
           if (drawn.classList.contains('vf-stave'))
-            lines = [...drawn.querySelectorAll('path')].slice(0, 5).map(l => box(l).top) // prettier-ignore
+            lines = [...drawn.querySelectorAll('path')].slice(0, 5).map(l => box(l).top)
           else found.push(Math.round((((top + bottom) / 2 - lines[0]!) / (lines[4]! - lines[0]!)) * 8))
         }
         return found

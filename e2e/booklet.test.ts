@@ -19,7 +19,8 @@ const drawn = (n: number) =>
     n,
   ] as const)
 const words = async (n: number) => (await pages().nth(n).locator('text').allTextContents()).join('|')
-const tunes = async () => (await page.locator(`${test('booklet-tune')} .name > a`).allTextContents()).map(t => t.trim()) // prettier-ignore
+const tunes = async () =>
+  (await page.locator(`${test('booklet-tune')} .name > a`).allTextContents()).map(t => t.trim())
 async function download(what: string): Promise<Download> {
   const [file] = await Promise.all([page.waitForEvent('download'), page.click(test(what))])
   return file
@@ -44,7 +45,10 @@ describe('a booklet', () => {
       )
     await expect.poll(() => words(3)).toMatch(/The Crooked Stile.*\|First term\|4$/)
     await page.locator(test('tune-up')).nth(2).click()
-    await page.waitForFunction(at => document.querySelector(at)!.textContent!.match(/The Crooked Stile.*Little Bell/), `${test('booklet-pages')} .paper`) // prettier-ignore
+    await page.waitForFunction(
+      at => document.querySelector(at)!.textContent!.match(/The Crooked Stile.*Little Bell/),
+      `${test('booklet-pages')} .paper`,
+    )
     await expect.poll(() => words(2)).toContain('The Crooked Stile')
     await page.reload()
     await drawn(4)
@@ -74,10 +78,16 @@ describe('a booklet', () => {
     await drawn(3)
     await page.click(test('booklet-style'))
     await page.getByRole('option', { name: 'First year' }).click()
-    await page.waitForFunction(at => [...document.querySelectorAll(at)].some(p => p.textContent!.includes('The notes of this tune')), `${test('booklet-pages')} .paper`) // prettier-ignore
+    await page.waitForFunction(
+      at => [...document.querySelectorAll(at)].some(p => p.textContent!.includes('The notes of this tune')),
+      `${test('booklet-pages')} .paper`,
+    )
     await expect.poll(() => words(0)).toMatch(/^Booklet/)
     await page.uncheck(test('booklet-contents'))
-    await page.waitForFunction(at => document.querySelector(at)!.textContent!.startsWith('Evening on Quillen Water'), `${test('booklet-pages')} .paper`) // prettier-ignore
+    await page.waitForFunction(
+      at => document.querySelector(at)!.textContent!.startsWith('Evening on Quillen Water'),
+      `${test('booklet-pages')} .paper`,
+    )
     await page.locator(test('tune-out')).nth(1).click()
     await page.waitForFunction(at => document.querySelectorAll(at).length === 1, test('booklet-tune'))
   })
@@ -118,7 +128,10 @@ describe('a booklet', () => {
     const before = await page.locator(test('booklet')).count()
     await mine.getByRole('button').click()
     await page.click(test('drop-booklet'))
-    await page.waitForFunction(([where, n]) => document.querySelectorAll(where).length === n, [test('booklet'), before - 1] as const) // prettier-ignore
+    await page.waitForFunction(([where, n]) => document.querySelectorAll(where).length === n, [
+      test('booklet'),
+      before - 1,
+    ] as const)
     await page.goto(at)
     await page.waitForSelector('text=There is no such booklet')
   })

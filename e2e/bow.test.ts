@@ -17,7 +17,11 @@ const open = async (title: string) => {
 const line = (text: string) => page.locator(`${test('findings')} li`, { hasText: text })
 const gone = (text: string) => line(text).first().waitFor({ state: 'detached' })
 const stroke = () => page.locator(test('stroke')).textContent()
-const laneStroke = (n: number) => page.locator(`${test('bow-lane')} .stroke .hit`).nth(n).click({ force: true }) // prettier-ignore
+const laneStroke = (n: number) =>
+  page
+    .locator(`${test('bow-lane')} .stroke .hit`)
+    .nth(n)
+    .click({ force: true })
 
 describe('what a teacher would see before it is played', () => {
   it('a tune drifts to the tip, and one click mends it', async () => {
@@ -39,8 +43,10 @@ describe('what a teacher would see before it is played', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tried"] line').length > 0)
     // Each bow has one sign: its own, or the one the mend would give it.
     const signs = await page.$$eval('[data-test="bow-lane"] .sign', list =>
-      list.filter(sign => getComputedStyle(sign).visibility !== 'hidden').map(sign => sign.getAttribute('d')!.split(' ')[0]!),
-    ) // prettier-ignore
+      list
+        .filter(sign => getComputedStyle(sign).visibility !== 'hidden')
+        .map(sign => sign.getAttribute('d')!.split(' ')[0]!),
+    )
     expect(signs.length).toBeGreaterThan(10)
     expect(new Set(signs).size).toBe(signs.length)
     await expect.poll(() => page.locator(test('save-state')).textContent()).toContain('Saved')
@@ -192,7 +198,11 @@ describe('marks', () => {
     const needed = await count()
     await choose('the first of each phrase')
     await page.waitForFunction(n => document.querySelectorAll('.nokta-marks .bow-mark').length !== n, needed)
-    await expect.poll(count).toBe(await page.locator(`${test('ribbon')} [data-test="phrase-block"], ${test('ribbon')} button`).count()) // prettier-ignore
+    await expect
+      .poll(count)
+      .toBe(
+        await page.locator(`${test('ribbon')} [data-test="phrase-block"], ${test('ribbon')} button`).count(),
+      )
   })
 })
 
@@ -202,9 +212,12 @@ it('the bow moves with the sound', async () => {
   await page.waitForSelector(`${test('bow-at-playhead')} .contact`)
   const at = () => page.locator(`${test('bow-at-playhead')} .contact`).getAttribute('cx')
   const first = await at()
-  await page.waitForFunction(x => document.querySelector('[data-test="bow-at-playhead"] .contact')?.getAttribute('cx') !== x, first)
+  await page.waitForFunction(
+    x => document.querySelector('[data-test="bow-at-playhead"] .contact')?.getAttribute('cx') !== x,
+    first,
+  )
   await page.keyboard.press('Space')
-}) // prettier-ignore
+})
 
 it('a tune that says nothing of the bow has its marks on the first sheet: off in one click, offered, taken', async () => {
   await pasteTune(

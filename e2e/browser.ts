@@ -5,9 +5,15 @@ import { fillShelf } from '#demo/fillShelf'
 import { startNokta, type Nokta } from '#server/nokta'
 
 const FLAGS = [
-  '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-  '--disable-component-update', '--disable-sync', '--font-render-hinting=none',
-] // prettier-ignore
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--font-render-hinting=none',
+]
 
 export const WEB = fileURLToPath(new URL('../dist/web', import.meta.url))
 export const VIEWPORT = { width: 1280, height: 800 }

@@ -28,16 +28,33 @@ const EVERYTHING: SheetStyle = {
     ...STYLES[0]!.sheet,
     style: 'Everything',
     kinds: [...SHEET_KINDS],
-    show: { positions: true, hand: true, phrases: true, chords: true, signs: true, numbers: true, legend: true }, // prettier-ignore
+    show: {
+      positions: true,
+      hand: true,
+      phrases: true,
+      chords: true,
+      signs: true,
+      numbers: true,
+      legend: true,
+    },
   },
   bowMarks: 'all',
 }
-const TAB: SheetStyle = { ...EVERYTHING, sheet: { ...EVERYTHING.sheet, style: 'Tab', kinds: ['music'], music: 'tab' } } // prettier-ignore
-const LARGE: SheetStyle = { ...EVERYTHING, sheet: { ...EVERYTHING.sheet, style: 'Large', kinds: ['music'], size: 'largest', contrast: true } } // prettier-ignore
+const TAB: SheetStyle = {
+  ...EVERYTHING,
+  sheet: { ...EVERYTHING.sheet, style: 'Tab', kinds: ['music'], music: 'tab' },
+}
+const LARGE: SheetStyle = {
+  ...EVERYTHING,
+  sheet: { ...EVERYTHING.sheet, style: 'Large', kinds: ['music'], size: 'largest', contrast: true },
+}
 
 const ask = async <T>(path: string, method = 'GET', body?: unknown): Promise<T> => {
   const json = { 'Content-Type': 'application/json' }
-  const answer = await fetch(`${driven.nokta.url}/api/v1${path}`, { method, ...(body !== undefined && { headers: json, body: JSON.stringify(body) }) }) // prettier-ignore
+  const answer = await fetch(`${driven.nokta.url}/api/v1${path}`, {
+    method,
+    ...(body !== undefined && { headers: json, body: JSON.stringify(body) }),
+  })
   expect(answer.ok).toBe(true)
   return (await answer.json()) as T
 }
@@ -82,27 +99,44 @@ describe('on paper nothing stands on anything else', () => {
   )
 
   it('in lines that begin with wide signs, or meet them on the way', async () => {
-    const abc = (metre: string, key: string, music: string) => `X:1\nT:Wide signs\nM:${metre}\nL:1/8\nK:${key}\n${music}\n`
+    const abc = (metre: string, key: string, music: string) =>
+      `X:1\nT:Wide signs\nM:${metre}\nL:1/8\nK:${key}\n${music}\n`
     const tunes = [
       abc('12/8', 'A', 'c3 e2f a2f e2c|d2B GAB A3 A3|e2f fec BAF E3|A2c BGE A3 A3|'),
       abc('12/8', 'Gb', '|:C2E A2B c2e e2f|e2c A2c B3 BAF:|[M:9/8]E2A A2B c2e|[M:12/8]d2B GAB A3 A3|]'),
       abc('4/4', 'Cb', 'c2d2e2f2|[K:C#]g2f2e2d2|[M:12/8]c3 e2f a2f e2c|[K:F][M:2/2]^c2_e2=b2^g2|]'),
     ]
-    const made = tunes.flatMap(text => INSTRUMENT_IDS.map(instrument => ({ source: null, tune: readAbc(text).tunes[0]!.tune, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] })))
+    const made = tunes.flatMap(text =>
+      INSTRUMENT_IDS.map(instrument => ({
+        source: null,
+        tune: readAbc(text).tunes[0]!.tune,
+        arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }],
+      })),
+    )
     const { ids } = await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made })
     await keep({ ...newBooklet('wide', ids), style: STYLES[0]! })
     expect(await collisions('wide', ids.length)).toEqual([])
-  }) // prettier-ignore
+  })
 
   it(`in ${MADE} tunes made by the dozen, on all four instruments`, async () => {
     const made = Array.from({ length: MADE }, (_, i) => {
       const instrument = INSTRUMENT_IDS[i % INSTRUMENT_IDS.length]!
       const { tune } = readAbc(composedAbc(900 + i)).tunes[0]!
-      const title = i % 10 === 0 ? `${tune.title}, with a title that goes on until there is no room for it on any page` : tune.title // prettier-ignore
-      return { source: null, tune: { ...tune, title }, arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }] } // prettier-ignore
+      const title =
+        i % 10 === 0
+          ? `${tune.title}, with a title that goes on until there is no room for it on any page`
+          : tune.title
+      return {
+        source: null,
+        tune: { ...tune, title },
+        arrangements: [{ id: 'a', arrangement: newArrangement(instrument, sizeOf(instrument).name) }],
+      }
     })
     const ids: string[] = []
-    for (let i = 0; i < MADE; i += 25) ids.push(...(await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made.slice(i, i + 25) })).ids) // prettier-ignore
+    for (let i = 0; i < MADE; i += 25)
+      ids.push(
+        ...(await ask<{ ids: string[] }>('/tunes/import', 'POST', { tunes: made.slice(i, i + 25) })).ids,
+      )
     await keep({ ...newBooklet('made', ids), style: STYLES[0]! })
     expect(await collisions('made', MADE)).toEqual([])
   })

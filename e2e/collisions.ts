@@ -1,4 +1,7 @@
-/** Looks on drawn pages for marks that stand on each other: bounding boxes of all text, of our own signs, and of the notes. */
+/**
+ * Looks on drawn pages for marks that stand on each other: bounding boxes of all text, of our own signs, and
+ * of the notes.
+ */
 
 export interface Collision {
   readonly page: number
@@ -9,8 +12,17 @@ export interface Collision {
   readonly height: number
 }
 
-/** Runs in the page: `pages` selects the drawn pages. Boxes are in millimetres of paper; an overlap of less than `least` in one direction is no collision. */
-export function collisionsOn({ pages, least }: { readonly pages: string; readonly least: number }): Collision[] {
+/**
+ * Runs in the page: `pages` selects the drawn pages. Boxes are in millimetres of paper; an overlap of less
+ * than `least` in one direction is no collision.
+ */
+export function collisionsOn({
+  pages,
+  least,
+}: {
+  readonly pages: string
+  readonly least: number
+}): Collision[] {
   interface Box {
     readonly name: string
     readonly kind: 'text' | 'sign' | 'note'
@@ -28,29 +40,55 @@ export function collisionsOn({ pages, least }: { readonly pages: string; readonl
     const boxOf = (e: Element, name: string, kind: Box['kind'], cut = 0): Box => {
       const r = e.getBoundingClientRect()
       const [t, b] = [(r.top - whole.top) * mm, (r.bottom - whole.top) * mm]
-      return { name, kind, group: e.closest('.low-high, .phrase-mark, .section, .ossia, .vf-keysignature, .vf-timesignature'), l: (r.left - whole.left) * mm, r: (r.right - whole.left) * mm, t: t + cut * (b - t), b: b - cut * (b - t) }
+      return {
+        name,
+        kind,
+        group: e.closest('.low-high, .phrase-mark, .section, .ossia, .vf-keysignature, .vf-timesignature'),
+        l: (r.left - whole.left) * mm,
+        r: (r.right - whole.left) * mm,
+        t: t + cut * (b - t),
+        b: b - cut * (b - t),
+      }
     }
     // The box of a text has room for letters with tails; what is drawn of digits and letters is its middle.
-    const texts = [...svg.querySelectorAll('text')].filter(e => !e.closest('.vf-stave, .vf-stavenote, .vf-tuplet') && (e.textContent ?? '').trim() !== '')
+    const texts = [...svg.querySelectorAll('text')].filter(
+      e => !e.closest('.vf-stave, .vf-stavenote, .vf-tuplet') && (e.textContent ?? '').trim() !== '',
+    )
     const boxes: Box[] = [
       ...texts.map(e => boxOf(e, e.textContent!.trim(), 'text', 0.24)),
-      ...[...svg.querySelectorAll('.bow-mark, .breath-comma, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow')].map(e => boxOf(e, e.getAttribute('class') ?? e.parentElement?.getAttribute('class') ?? e.tagName, 'sign')),
+      ...[
+        ...svg.querySelectorAll(
+          '.bow-mark, .breath-comma, .open-string, .position-bracket > path, .hold-sign > *, .block-sign > *, .phrase-mark > circle, .low-high > path, .shift-arrow',
+        ),
+      ].map(e =>
+        boxOf(e, e.getAttribute('class') ?? e.parentElement?.getAttribute('class') ?? e.tagName, 'sign'),
+      ),
       ...[...svg.querySelectorAll('.vf-stavebarline path')].map(e => boxOf(e, 'dot of a repeat', 'sign')),
-      ...[...svg.querySelectorAll('.vf-clef path, .vf-keysignature path, .vf-timesignature path')].map(e => boxOf(e, 'a sign before the notes', 'sign')),
+      ...[...svg.querySelectorAll('.vf-clef path, .vf-keysignature path, .vf-timesignature path')].map(e =>
+        boxOf(e, 'a sign before the notes', 'sign'),
+      ),
       ...[...svg.querySelectorAll('.vf-stavenote path')].map(e => boxOf(e, 'note', 'note')),
     ].filter(b => b.r > b.l && b.b >= b.t)
     boxes.sort((x, y) => x.l - y.l)
     for (const [i, x] of boxes.entries()) {
-      if (x.l < 0 || x.r > whole.width * mm || x.b > whole.height * mm) found.push({ page, a: x.name, b: 'the edge of the paper', width: 0, height: 0 })
+      if (x.l < 0 || x.r > whole.width * mm || x.b > whole.height * mm)
+        found.push({ page, a: x.name, b: 'the edge of the paper', width: 0, height: 0 })
       for (let k = i + 1; k < boxes.length && boxes[k]!.l < x.r; k++) {
         const y = boxes[k]!
         if (x.kind === 'note' && y.kind === 'note') continue
         if (x.group !== null && x.group === y.group) continue
         const width = Math.min(x.r, y.r) - y.l
         const height = Math.min(x.b, y.b) - Math.max(x.t, y.t)
-        if (width > least && height > least) found.push({ page, a: x.name, b: y.name, width: Math.round(width * 100), height: Math.round(height * 100) })
+        if (width > least && height > least)
+          found.push({
+            page,
+            a: x.name,
+            b: y.name,
+            width: Math.round(width * 100),
+            height: Math.round(height * 100),
+          })
       }
     }
   })
   return found
-} // prettier-ignore
+}

@@ -32,7 +32,12 @@ describe('files', () => {
   it.each(['musicxml', 'mxl', 'mid', 'txt'] as const)(
     'takes a .%s file and shows what it found',
     async format => {
-      const { content } = writeFile(format, { ...demo, title: `Taken as ${format}` }, format === 'txt' ? newArrangement('violin', 'full') : null, ASSUMED_HANDS) // prettier-ignore
+      const { content } = writeFile(
+        format,
+        { ...demo, title: `Taken as ${format}` },
+        format === 'txt' ? newArrangement('violin', 'full') : null,
+        ASSUMED_HANDS,
+      )
       await add()
       await upload(`a.${format}`, content)
       await page.waitForSelector(`${test('add-dialog')} >> text=Taken as ${format}`)
@@ -47,7 +52,12 @@ describe('files', () => {
   it('picks tunes out of a book, leaves those already here, reports, and takes it back', async () => {
     const count = (await nokta.shelf.list()).length
     const book = ['brindlewick-bridge.abc', 'ninepin-ring.abc'].map(demoSource).join('\n')
-    const fresh = [1, 2, 3].map(i => `X:${i + 10}\nT:Book Tune ${i}\nM:2/4\nL:1/8\nK:D\n${['DFAd fdAF', 'dBAG FEDE', 'AFED EFGA'][i - 1]}|E2B2 e2${'GAB'[i - 1]}2|d4 @|\n`).join('\n') // prettier-ignore
+    const fresh = [1, 2, 3]
+      .map(
+        i =>
+          `X:${i + 10}\nT:Book Tune ${i}\nM:2/4\nL:1/8\nK:D\n${['DFAd fdAF', 'dBAG FEDE', 'AFED EFGA'][i - 1]}|E2B2 e2${'GAB'[i - 1]}2|d4 @|\n`,
+      )
+      .join('\n')
     await add()
     await upload('book.abc', `${book}\n${fresh}`)
     await page.waitForSelector(`${test('add-dialog')} >> text=3 of 5 chosen`)
@@ -65,7 +75,9 @@ describe('files', () => {
   it('lists a book of ten thousand at once, looks it over until it is told to stop, and takes what is ticked', async () => {
     const count = (await nokta.shelf.list()).length
     const head = demoSource('ninepin-ring.abc').trimEnd()
-    const book = Array.from({ length: 9_999 }, (_, i) => composedAbc(i % 97).replace(/^X:\d+\nT:.*/, `X:${i + 2}\nT:Leaf ${i + 2}`)).join('\n') // prettier-ignore
+    const book = Array.from({ length: 9_999 }, (_, i) =>
+      composedAbc(i % 97).replace(/^X:\d+\nT:.*/, `X:${i + 2}\nT:Leaf ${i + 2}`),
+    ).join('\n')
     await add()
     await upload('ten-thousand.abc', `${head}\n\n${book}`)
     await page.waitForSelector(`${test('book-chosen')} >> text=of 10000 chosen`)
@@ -74,7 +86,14 @@ describe('files', () => {
     await page.waitForSelector(test('look-over'))
     // The one that is on the shelf already was looked at first, and is not ticked.
     await page.waitForSelector(`${test('book-chosen')} >> text=9999 of 10000 chosen`)
-    await expect.poll(() => page.locator(`${test('book-rows')} .row`).first().textContent()).toMatch(/The Ninepin Ring.*like “The Ninepin Ring”/) // prettier-ignore
+    await expect
+      .poll(() =>
+        page
+          .locator(`${test('book-rows')} .row`)
+          .first()
+          .textContent(),
+      )
+      .toMatch(/The Ninepin Ring.*like “The Ninepin Ring”/)
     await page.click(test('toggle-listed'))
     await page.click(test('toggle-listed'))
     await page.waitForSelector(`${test('book-chosen')} >> text=0 of 10000 chosen`)
@@ -85,7 +104,10 @@ describe('files', () => {
     await page.waitForSelector('text=20 tunes are on the shelf')
     await expect.poll(() => nokta.shelf.list()).toHaveLength(count + 20)
     await page.click(test('undo-import'))
-    await page.waitForFunction(([row, n]) => document.querySelectorAll(row).length === n, [test('tune-row'), count] as const) // prettier-ignore
+    await page.waitForFunction(([row, n]) => document.querySelectorAll(row).length === n, [
+      test('tune-row'),
+      count,
+    ] as const)
   })
   it('says why a file can’t be read', async () => {
     await add()
@@ -107,7 +129,9 @@ describe('files', () => {
 describe('jumps in a file', () => {
   it('stand over the staff, are set beside the note, and are written again', async () => {
     const abc = 'X:1\nT:Round the Pump\nM:4/4\nL:1/4\nK:D\nDEFG|A2A2!fine!|BAGF|E2D2!D.C.!|\n'
-    const made = await nokta.shelf.create(null, readAbc(abc).tunes[0]!.tune, [newArrangement('violin', '4/4')]) // prettier-ignore
+    const made = await nokta.shelf.create(null, readAbc(abc).tunes[0]!.tune, [
+      newArrangement('violin', '4/4'),
+    ])
     await page.goto(`${nokta.url}/tunes/${made.id}/tune`)
     await page.waitForSelector(`${test('score')} >> text=D.C. al Fine`)
     await page.waitForSelector(`${test('score')} >> text=/^Fine$/`)
@@ -124,7 +148,9 @@ describe('jumps in a file', () => {
 
 describe('what was put away', () => {
   it('comes back, or is thrown away for good after asking', async () => {
-    const ids = await nokta.shelf.createAll(['Back Again', 'Gone for Good'].map(t => ({ source: null, tune: emptyTune(t), arrangements: [] }))) // prettier-ignore
+    const ids = await nokta.shelf.createAll(
+      ['Back Again', 'Gone for Good'].map(t => ({ source: null, tune: emptyTune(t), arrangements: [] })),
+    )
     for (const id of ids) await nokta.shelf.putAway(id)
     await page.goto(nokta.url)
     await page.click(test('put-away'))
@@ -140,7 +166,14 @@ describe('what was put away', () => {
   })
   it('a tune’s own file brings all of its arrangements back', async () => {
     await openBench(page, nokta, 'Kiln Yard Polska', 'tune')
-    const many = await page.evaluate(async () => ((await (await fetch(location.pathname.replace(/^\/tunes\/([^/]+).*/, '/api/v1/tunes/$1'))).json()) as { arrangements: unknown[] }).arrangements.length) // prettier-ignore
+    const many = await page.evaluate(
+      async () =>
+        (
+          (await (
+            await fetch(location.pathname.replace(/^\/tunes\/([^/]+).*/, '/api/v1/tunes/$1'))
+          ).json()) as { arrangements: unknown[] }
+        ).arrangements.length,
+    )
     await page.click(test('export'))
     const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-nokta.json'))])
     const text = readFileSync(await download.path(), 'utf8')
@@ -154,11 +187,17 @@ describe('what was put away', () => {
 describe('a shelf of thousands', () => {
   it('is searched, filtered and sorted as one types, and shown as one scrolls', async () => {
     const kinds = ['reel', 'jig', 'waltz']
-    const many = Array.from({ length: 900 }, (_, i) => ({ source: null, tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] }, arrangements: [] })) // prettier-ignore
+    const many = Array.from({ length: 900 }, (_, i) => ({
+      source: null,
+      tune: { ...emptyTune(`Numbered ${i}`), kind: kinds[i % 3]!, tags: i % 100 === 0 ? ['gala'] : [] },
+      arrangements: [],
+    }))
     const ids = await nokta.shelf.createAll(many)
     await page.goto(nokta.url)
     await page.fill(`${test('search')} input`, 'numbered 89')
-    await page.waitForFunction(() => /^19 of/.test(document.querySelector('[data-test="found"]')?.textContent?.trim() ?? '')) // prettier-ignore
+    await page.waitForFunction(() =>
+      /^19 of/.test(document.querySelector('[data-test="found"]')?.textContent?.trim() ?? ''),
+    )
     await page.fill(`${test('search')} input`, 'numbered')
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 200)
     await page.mouse.wheel(0, 60_000)

@@ -25,24 +25,44 @@ describe('the quilt', () => {
     await page.waitForSelector('.ghost em')
     const promised = await page.textContent('.ghost em')
     await page.mouse.up()
-    await page.waitForFunction(old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') !== old, before) // prettier-ignore
+    await page.waitForFunction(
+      old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') !== old,
+      before,
+    )
     const dragged = await seamText(0)
     expect(dragged).toContain(promised!.trim())
     await quilt('seam').first().focus()
     await page.keyboard.press('ArrowRight')
-    await page.waitForFunction(old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') !== old, dragged) // prettier-ignore
+    await page.waitForFunction(
+      old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') !== old,
+      dragged,
+    )
     await page.keyboard.press('Control+z')
     await page.keyboard.press('Control+z')
-    await page.waitForFunction(old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') === old, before) // prettier-ignore
+    await page.waitForFunction(
+      old => document.querySelector('[data-test="seam"]')!.getAttribute('aria-label') === old,
+      before,
+    )
   })
 
   it('opens a long tune without signs with the form a teacher would write', async () => {
     const march = TUNED.find(t => t.name === 'long march with nothing marked')!
-    const made = await nokta.shelf.create(null, { ...readAnalysed(march).tune, title: 'Long march' }, [newArrangement('violin', 'full')]) // prettier-ignore
+    const made = await nokta.shelf.create(null, { ...readAnalysed(march).tune, title: 'Long march' }, [
+      newArrangement('violin', 'full'),
+    ])
     await page.goto(`${nokta.url}/tunes/${made.id}/form`)
     await page.waitForSelector(`${test('quilt')} ${test('phrase')}`)
     const parts = await page.locator(`${test('quilt')} .part`).allTextContents()
-    expect(parts.map(p => p.replace(/\s+/g, ' ').trim())).toEqual(['A', 'A again', 'B', 'B again', 'C', 'C again', 'A again', 'A again']) // prettier-ignore
+    expect(parts.map(p => p.replace(/\s+/g, ' ').trim())).toEqual([
+      'A',
+      'A again',
+      'B',
+      'B again',
+      'C',
+      'C again',
+      'A again',
+      'A again',
+    ])
     await expect.poll(async () => (await labels()).slice(0, 4)).toEqual(['A1', 'A2', 'A3', 'A4'])
   })
 })
@@ -94,7 +114,8 @@ describe('kin', () => {
     await quilt('phrase').nth(1).click()
     await page.fill(`${test('play-tempo')} input`, '200')
     await page.click(test('hear-turn'))
-    const sounds = (i: number) => page.waitForSelector(`${test('ribbon')} ${test('phrase')}:nth-of-type(${i}) .at`, { timeout: 60_000 }) // prettier-ignore
+    const sounds = (i: number) =>
+      page.waitForSelector(`${test('ribbon')} ${test('phrase')}:nth-of-type(${i}) .at`, { timeout: 60_000 })
     await sounds(1)
     await sounds(2)
     await page.fill(`${test('play-tempo')} input`, '100')
@@ -102,8 +123,12 @@ describe('kin', () => {
   })
 
   it('in other tunes of the shelf are told, and lead there', async () => {
-    const other = readAbc('X:1\nT:The Borrowed Strain\nM:2/2\nL:1/8\nK:D\nd2f2 e2d2|c2A2 B4|d2f2 a2f2|e8|D2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|]').tunes[0]!.tune // prettier-ignore
-    const lender = readAbc('X:1\nT:The Lender\nM:2/2\nL:1/8\nK:D\nD2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|f2a2 g2f2|e2d2 c4|B2d2 c2B2|A8|]').tunes[0]!.tune // prettier-ignore
+    const other = readAbc(
+      'X:1\nT:The Borrowed Strain\nM:2/2\nL:1/8\nK:D\nd2f2 e2d2|c2A2 B4|d2f2 a2f2|e8|D2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|]',
+    ).tunes[0]!.tune
+    const lender = readAbc(
+      'X:1\nT:The Lender\nM:2/2\nL:1/8\nK:D\nD2FA d2fd|B2dB A2FA|G2BG F2AF|E2C2 D4|f2a2 g2f2|e2d2 c4|B2d2 c2B2|A8|]',
+    ).tunes[0]!.tune
     await nokta.shelf.create(null, other, [newArrangement('violin', 'full')])
     const made = await nokta.shelf.create(null, lender, [newArrangement('violin', 'full')])
     await page.goto(`${nokta.url}/tunes/${made.id}/form`)
@@ -120,12 +145,17 @@ describe('the way to learn it', () => {
     const minutes = async () => Number(await page.textContent(test('plan-minutes')))
     const all = await minutes()
     await page.locator(test('leave-step')).first().click()
-    await page.waitForFunction(n => Number(document.querySelector('[data-test="plan-minutes"]')!.textContent) < n, all) // prettier-ignore
+    await page.waitForFunction(
+      n => Number(document.querySelector('[data-test="plan-minutes"]')!.textContent) < n,
+      all,
+    )
     await page.fill(test('sing-A1'), 'over the bridge and away')
     await page.keyboard.press('Tab')
     await page.click(test('plan-order'))
     await page.click('text=least new first')
-    await page.waitForFunction(() => document.querySelector('[data-test="new-material"] tbody b')!.textContent !== 'A1') // prettier-ignore
+    await page.waitForFunction(
+      () => document.querySelector('[data-test="new-material"] tbody b')!.textContent !== 'A1',
+    )
     const [file] = await Promise.all([page.waitForEvent('download'), page.click(test('print-outline'))])
     expect(file.suggestedFilename()).toBe('Brindlewick Bridge lesson.pdf')
     await saved(page)
@@ -144,14 +174,18 @@ describe('chords', () => {
     await page.click(test('form-chords'))
     const chord = page.locator(test('chord'))
     await chord.nth(1).waitFor()
-    await expect.poll(() => chord.evaluateAll(list => list.map(e => (e as HTMLInputElement).value))).toEqual(['D', 'G', 'A', 'D']) // prettier-ignore
+    await expect
+      .poll(() => chord.evaluateAll(list => list.map(e => (e as HTMLInputElement).value)))
+      .toEqual(['D', 'G', 'A', 'D'])
     await chord.nth(1).fill('H')
     await expect.poll(() => page.locator(test('write-chords')).isDisabled()).toBe(true)
     await chord.nth(1).fill('Em')
     await page.click(test('write-chords'))
     await page.waitForSelector('text=The tune has its chords')
     await saved(page)
-    const stored = (await nokta.shelf.get(made.id))!.tune.measures.flatMap(m => m.events.flatMap(e => e.chord ?? [])) // prettier-ignore
+    const stored = (await nokta.shelf.get(made.id))!.tune.measures.flatMap(m =>
+      m.events.flatMap(e => e.chord ?? []),
+    )
     expect(stored).toEqual(['D', 'Em', 'A', 'D'])
   })
 })

@@ -13,9 +13,18 @@ const choose = async (name: string, option: string | RegExp) => {
   await page.click(test(name))
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
 }
-const laneNote = (n: number) => page.locator(`${test('hand-lane')} .note`).nth(n).locator('circle').first().click() // prettier-ignore
+const laneNote = (n: number) =>
+  page
+    .locator(`${test('hand-lane')} .note`)
+    .nth(n)
+    .locator('circle')
+    .first()
+    .click()
 /** Finger and string of the notes in the lane, as the page's core has them. */
-const fourths = () => page.locator(`${test('hand-lane')} .note`).evaluateAll(list => list.filter(g => g.textContent?.includes('4')).length) // prettier-ignore
+const fourths = () =>
+  page
+    .locator(`${test('hand-lane')} .note`)
+    .evaluateAll(list => list.filter(g => g.textContent?.includes('4')).length)
 
 describe('other ways', () => {
   it('are laid over the lane, compared note by note, used, and undone', async () => {
@@ -28,7 +37,12 @@ describe('other ways', () => {
     await expect.poll(() => page.locator(test('ghost')).count()).toBe(await way.locator('tbody tr').count())
     await expect.poll(() => way.locator(test('compared')).textContent()).toContain('4 on Dopen A')
     await way.locator(test('use-way')).click()
-    await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
+    await page.waitForFunction(
+      () =>
+        ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g =>
+          g.textContent?.includes('4'),
+        ),
+    )
     await page.click(test('hand-phrase'))
     await expect.poll(() => page.locator(test('rule')).textContent()).toContain('no fourth finger')
     await page.click(test('undo'))
@@ -74,7 +88,9 @@ describe('names of the school', () => {
     await saved(page)
     await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
     const labels = page.locator(`${test('pages')} text`)
-    await page.waitForFunction(() => /GDAE/.test(document.querySelector('[data-test="pages"]')?.textContent?.replace(/\s/g, '') ?? '')) // prettier-ignore
+    await page.waitForFunction(() =>
+      /GDAE/.test(document.querySelector('[data-test="pages"]')?.textContent?.replace(/\s/g, '') ?? ''),
+    )
     await expect.poll(async () => (await labels.allTextContents()).join('')).toContain('GDAE')
   })
 })
@@ -137,7 +153,12 @@ describe('what the hand goes by', () => {
     await expect.poll(fourths).toBeGreaterThan(0)
     await page.click(test('hand-setup'))
     await choose('span', 'K.: 66 mm')
-    await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g => g.textContent?.includes('4'))) // prettier-ignore
+    await page.waitForFunction(
+      () =>
+        ![...document.querySelectorAll('[data-test="hand-lane"] .note')].some(g =>
+          g.textContent?.includes('4'),
+        ),
+    )
     await saved(page)
     await page.reload()
     await page.waitForSelector(`${test('hand-lane')} .note`)

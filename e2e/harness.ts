@@ -1,4 +1,7 @@
-/** What the browser tests have in common: one Nokta and one browser a file, a fresh page a test, and no error of the page unnoticed. */
+/**
+ * What the browser tests have in common: one Nokta and one browser a file, a fresh page a test, and no error
+ * of the page unnoticed.
+ */
 import type { Browser, BrowserContext, Page } from 'playwright-core'
 import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest'
 import type { Nokta } from '#server/nokta'

@@ -11,7 +11,10 @@ beforeEach(() => {
   page = driven.page
 })
 const searched = () =>
-  page.waitForFunction(() => !document.querySelector('progress') && document.querySelectorAll('[data-test="key-cell"]').length > 0) // prettier-ignore
+  page.waitForFunction(
+    () =>
+      !document.querySelector('progress') && document.querySelectorAll('[data-test="key-cell"]').length > 0,
+  )
 
 it('says what a tune asks for, rung by rung, and lights the notes that ask', async () => {
   await openBench(page, driven.nokta, 'Evening on Quillen Water', 'levels')
@@ -39,7 +42,9 @@ it('tries every key, tells why one is easier, and makes the arrangement with one
   expect(told).toMatch(/The tune’s own key is level 4 there/)
   await page.click(test('make-arrangement'))
   await page.waitForSelector(`${test('grade')} >> text=/Level 3/`)
-  await expect.poll(() => page.locator(test('arrangement-line')).textContent()).toMatch(/Violin in D major, level 3.*in D major.*level 3/s) // prettier-ignore
+  await expect
+    .poll(() => page.locator(test('arrangement-line')).textContent())
+    .toMatch(/Violin in D major, level 3.*in D major.*level 3/s)
   await saved(page)
   await page.keyboard.press('Control+z')
   await page.waitForSelector(`${test('grade')} >> text=/Level 5/`)
@@ -58,7 +63,9 @@ it('is cancelled at once, and what was found stays', async () => {
 })
 
 it('brings a tune down to level 2, refuses one change, hears it and prints it', async () => {
-  await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
+  await page.addInitScript(() =>
+    localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' })),
+  )
   await openBench(page, driven.nokta, 'The Tannery Band Steps Out', 'levels')
   await page.waitForSelector(test('ladder'))
   await page.click(test('make-2'))
@@ -86,7 +93,9 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
 })
 
 it('offers a measure otherwise, to be heard and taken, another version, and its slurs left out', async () => {
-  await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
+  await page.addInitScript(() =>
+    localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' })),
+  )
   await pasteTune(
     page,
     driven.nokta,
@@ -117,7 +126,9 @@ it('offers a measure otherwise, to be heard and taken, another version, and its 
 })
 
 it('takes a tune nobody has seen to the cello at level 2: pasted, one change refused, heard, printed', async () => {
-  await page.addInitScript(() => localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' }))) // prettier-ignore
+  await page.addInitScript(() =>
+    localStorage.setItem('nokta.player', JSON.stringify({ tempo: 200, countIn: 'none' })),
+  )
   await pasteTune(
     page,
     driven.nokta,
@@ -204,7 +215,9 @@ it('keeps a learner, tells what a tune asks of them, and erases them for good', 
   await page.goto(driven.nokta.url)
   await page.click(test('within-reach'))
   await page.getByRole('option', { name: 'Q. W.' }).click()
-  await page.waitForFunction(() => /^\d+ of \d+$/.test(document.querySelector('[data-test="found"]')!.textContent!.trim())) // prettier-ignore
+  await page.waitForFunction(() =>
+    /^\d+ of \d+$/.test(document.querySelector('[data-test="found"]')!.textContent!.trim()),
+  )
   await openBench(page, driven.nokta, 'Kiln Yard Polska', 'levels')
   await page.click(test('levels-version'))
   await page.click(test('for-learner'))
@@ -215,7 +228,9 @@ it('keeps a learner, tells what a tune asks of them, and erases them for good', 
   await page.click(test('erase-learner'))
   await page.click(test('erase-sure'))
   await page.waitForSelector(test('learner'), { state: 'detached' })
-  const { studio } = (await (await page.request.get(`${driven.nokta.url}/api/v1/studio`)).json()) as { studio: { learners: unknown[] } } // prettier-ignore
+  const { studio } = (await (await page.request.get(`${driven.nokta.url}/api/v1/studio`)).json()) as {
+    studio: { learners: unknown[] }
+  }
   expect(studio.learners).toEqual([])
 })
 

@@ -28,9 +28,15 @@ describe('listening', () => {
     await expect.poll(() => page.getAttribute(test('play'), 'aria-label')).toBe('Play phrase A1')
     await page.click(test('play'))
     const marks = () => page.evaluate(() => performance.getEntriesByName('nokta:cursor').length)
-    const inPhrase = (await nokta.shelf.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures.slice(0, 2).flatMap(m => m.events).length // prettier-ignore
+    const inPhrase = (await nokta.shelf.get(await tuneId(nokta, 'Little Bell Round')))!.tune.measures
+      .slice(0, 2)
+      .flatMap(m => m.events).length
     // More notes than the phrase has: it went round.
-    await page.waitForFunction(n => performance.getEntriesByName('nokta:cursor').length > n, (await marks()) + inPhrase + 4, { timeout: 60_000 }) // prettier-ignore
+    await page.waitForFunction(
+      n => performance.getEntriesByName('nokta:cursor').length > n,
+      (await marks()) + inPhrase + 4,
+      { timeout: 60_000 },
+    )
     await page.keyboard.press('Space')
     await page.waitForSelector(test('sounding'), { state: 'detached' })
   })

@@ -44,7 +44,10 @@ it('is set in another clef that the instrument’s players read, where there is 
       .innerHTML()
   const before = await drawn()
   await choose('clef', 'tenor clef')
-  await page.waitForFunction(old => document.querySelector('[data-test="pages"] svg')?.innerHTML !== old, before) // prettier-ignore
+  await page.waitForFunction(
+    old => document.querySelector('[data-test="pages"] svg')?.innerHTML !== old,
+    before,
+  )
   await saved(page)
   const kept = await driven.nokta.shelf.get(made.id)
   expect(kept!.arrangements[0]!.arrangement.shown.clef).toBe('tenor')
@@ -63,7 +66,9 @@ it('takes a style in one click: the first year’s with names, counting and a fi
   await told(/The notes of this tune/)
   await expect.poll(words).toContain('F#')
   await style('Orchestra stand')
-  await page.waitForFunction(() => !document.querySelector('[data-test="pages"]')!.textContent!.includes('The notes of this tune')) // prettier-ignore
+  await page.waitForFunction(
+    () => !document.querySelector('[data-test="pages"]')!.textContent!.includes('The notes of this tune'),
+  )
   await saved(page)
 })
 
@@ -74,11 +79,26 @@ it('counts in the studio’s own words, and turns the fingerboard for a left-han
   await choose('sheet-counting', '1 e and a')
   await page.fill(test('count-word-1'), 'ti')
   await page.keyboard.press('Tab')
-  await page.waitForFunction(() => [...document.querySelectorAll('[data-test="pages"] text')].some(t => t.textContent === 'ti')) // prettier-ignore
-  const nut = () => page.evaluate(() => Math.max(...[...document.querySelectorAll('[data-test="pages"] svg > text')].filter(t => t.textContent === 'G').map(t => Number(t.getAttribute('x'))))) // prettier-ignore
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('[data-test="pages"] text')].some(t => t.textContent === 'ti'),
+  )
+  const nut = () =>
+    page.evaluate(() =>
+      Math.max(
+        ...[...document.querySelectorAll('[data-test="pages"] svg > text')]
+          .filter(t => t.textContent === 'G')
+          .map(t => Number(t.getAttribute('x'))),
+      ),
+    )
   const before = await nut()
   await page.check(test('left-handed'))
-  await page.waitForFunction(x => [...document.querySelectorAll('[data-test="pages"] svg > text')].some(t => t.textContent === 'G' && Number(t.getAttribute('x')) > x + 100), before) // prettier-ignore
+  await page.waitForFunction(
+    x =>
+      [...document.querySelectorAll('[data-test="pages"] svg > text')].some(
+        t => t.textContent === 'G' && Number(t.getAttribute('x')) > x + 100,
+      ),
+    before,
+  )
 })
 
 it('keeps what was chosen as a style of the studio, for other tunes too', async () => {
@@ -93,7 +113,10 @@ it('keeps what was chosen as a style of the studio, for other tunes too', async 
   await style('Bass room')
   await told(/reached at/)
   await page.getByLabel('Take the style Bass room away').click()
-  await page.waitForFunction(() => ![...document.querySelectorAll('[data-test="style"]')].some(e => e.textContent!.includes('Bass room'))) // prettier-ignore
+  await page.waitForFunction(
+    () =>
+      ![...document.querySelectorAll('[data-test="style"]')].some(e => e.textContent!.includes('Bass room')),
+  )
 })
 
 it('holds one kind at least: the last that is left cannot be unticked', async () => {
@@ -102,7 +125,11 @@ it('holds one kind at least: the last that is left cannot be unticked', async ()
   await page.check(test('kind-grid'))
   await page.uncheck(test('kind-music'))
   await page.waitForSelector(`${test('kind-grid')}:disabled:checked`)
-  await page.waitForFunction(() => document.querySelector('[data-test="pages"] svg') && !document.querySelector('[data-test="pages"] .nokta-marks')) // prettier-ignore
+  await page.waitForFunction(
+    () =>
+      document.querySelector('[data-test="pages"] svg') &&
+      !document.querySelector('[data-test="pages"] .nokta-marks'),
+  )
 })
 
 it('begins a line where a note was clicked, and leads to where its finger is decided', async () => {
@@ -149,7 +176,9 @@ it('lets a line be pulled shorter by its end, and keeps the break', async () => 
   const kept = () =>
     page.evaluate(async () => {
       const id = location.pathname.split('/')[2]!
-      const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as { arrangements: { arrangement: { shown: { sheet: { breaks: Record<string, string> } } } }[] } // prettier-ignore
+      const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as {
+        arrangements: { arrangement: { shown: { sheet: { breaks: Record<string, string> } } } }[]
+      }
       return doc.arrangements.flatMap(a => Object.values(a.arrangement.shown.sheet.breaks))
     })
   await expect.poll(kept).toEqual(['line'])
@@ -168,7 +197,10 @@ it('gives the same bytes for the same sheet, pictures of its pages, and all arra
   const png = await bytes(await download('as-png'))
   expect(png.subarray(1, 4).toString('latin1')).toBe('PNG')
   const files = unzipSync(new Uint8Array(await bytes(await download('as-zip'))))
-  expect(Object.keys(files)).toEqual(['01-evening-on-quillen-water-as-sung.pdf', '02-evening-on-quillen-water-low-and-warm.pdf']) // prettier-ignore
+  expect(Object.keys(files)).toEqual([
+    '01-evening-on-quillen-water-as-sung.pdf',
+    '02-evening-on-quillen-water-low-and-warm.pdf',
+  ])
 })
 
 it('sets a version over the tune it was made of', async () => {
@@ -181,16 +213,31 @@ it('sets a version over the tune it was made of', async () => {
     page.evaluate(() => document.querySelectorAll('[data-test="pages"] .nokta-marks').length)
   const alone = await count()
   await choose('sheet-under', 'the tune as it is')
-  await page.waitForFunction(n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length >= 2 * n, alone) // prettier-ignore
+  await page.waitForFunction(
+    n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length >= 2 * n,
+    alone,
+  )
 })
 
 it('asks before a protected tune leaves', async () => {
   await openBench(page, driven.nokta, 'The Crooked Stile', 'tune')
   await page.evaluate(async () => {
     const id = location.pathname.split('/')[2]!
-    const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as { version: number; source: string; tune: object } // prettier-ignore
+    const doc = (await (await fetch(`/api/v1/tunes/${id}`)).json()) as {
+      version: number
+      source: string
+      tune: object
+    }
     const tune = { ...doc.tune, rights: 'protected' }
-    await fetch(`/api/v1/tunes/${id}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ tune: { version: doc.version, source: doc.source, tune }, arrangements: [], removed: [] }) }) // prettier-ignore
+    await fetch(`/api/v1/tunes/${id}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({
+        tune: { version: doc.version, source: doc.source, tune },
+        arrangements: [],
+        removed: [],
+      }),
+    })
   })
   await open('The Crooked Stile')
   await page.click(test('pdf'))
@@ -201,7 +248,11 @@ it('asks before a protected tune leaves', async () => {
 
 it('draws a tie over the end of a line on both lines, and of notes together on both sides', async () => {
   const bars = Array.from({ length: 12 }, (_, i) => (i === 0 ? 'D2B2-' : 'B2B2-'))
-  await pasteTune(page, driven.nokta, `X:1\nT:Long Breath\nM:4/4\nL:1/4\nK:G\n${bars.join('|')}|[GB]2-[GB]2|]\n`) // prettier-ignore
+  await pasteTune(
+    page,
+    driven.nokta,
+    `X:1\nT:Long Breath\nM:4/4\nL:1/4\nK:G\n${bars.join('|')}|[GB]2-[GB]2|]\n`,
+  )
   await page.waitForSelector(`${test('score')} .vf-stavetie`)
   const ties = () =>
     page.evaluate(() => {
@@ -221,15 +272,20 @@ it('draws a tie over the end of a line on both lines, and of notes together on b
 
 it('draws a slur over lines on every one of them, and clear of the notes under it', async () => {
   const bars = Array.from({ length: 14 }, () => 'GbBc')
-  await pasteTune(page, driven.nokta, `X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${bars.join('|')})|(d b g d)|]\n`) // prettier-ignore
+  await pasteTune(page, driven.nokta, `X:1\nT:One Bow\nM:4/4\nL:1/4\nK:G\n(${bars.join('|')})|(d b g d)|]\n`)
   await page.waitForSelector(`${test('score')} .vf-slur`)
   const lines = () =>
     page.evaluate(() =>
       [...document.querySelectorAll('[data-test="score"] .system')].map(system => {
         const of = (name: string) => [...system.querySelectorAll(name)].map(e => e.getBoundingClientRect())
         const [heads, slurs] = [of('.vf-notehead'), of('.vf-slur')]
-        const over = heads.filter(h => slurs.some(s => s.left <= h.left + h.width / 2 + 1 && s.right >= h.right - h.width / 2 - 1)) // prettier-ignore
-        return { bare: heads.length - over.length, through: heads.filter(h => slurs.every(s => s.top > h.top)).length } // prettier-ignore
+        const over = heads.filter(h =>
+          slurs.some(s => s.left <= h.left + h.width / 2 + 1 && s.right >= h.right - h.width / 2 - 1),
+        )
+        return {
+          bare: heads.length - over.length,
+          through: heads.filter(h => slurs.every(s => s.top > h.top)).length,
+        }
       }),
     )
   await expect.poll(async () => (await lines()).length).toBeGreaterThan(2)
@@ -247,7 +303,8 @@ it('keeps a fermata clear of the tab under it, wherever its note stands', async 
   await page.waitForSelector(`${test('pages')} svg .vf-stavenote`)
   const air = await page.evaluate(() => {
     const svg = document.querySelector('[data-test="pages"] svg:has(.vf-stavenote)')!
-    const boxes = (of: string) => [...svg.querySelectorAll(of)].map(e => ({ text: e.textContent ?? '', box: e.getBoundingClientRect() })) // prettier-ignore
+    const boxes = (of: string) =>
+      [...svg.querySelectorAll(of)].map(e => ({ text: e.textContent ?? '', box: e.getBoundingClientRect() }))
     const lowest = Math.max(...boxes('.vf-stavenote path').map(b => b.box.bottom))
     const digits = boxes('text').filter(
       b => /^[0-4]$/.test(b.text) && (b.box.top + b.box.bottom) / 2 > lowest,

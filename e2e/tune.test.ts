@@ -26,7 +26,10 @@ async function stored(): Promise<Tune> {
   return (await nokta.shelf.get(id))!.tune
 }
 const notesOf = (t: Tune) =>
-  placeEvents(t).map(p => `${p.event.kind === 'note' ? p.event.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest'}@${formatFraction(p.start)}:${formatFraction(p.event.duration)}`) // prettier-ignore
+  placeEvents(t).map(
+    p =>
+      `${p.event.kind === 'note' ? p.event.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest'}@${formatFraction(p.start)}:${formatFraction(p.event.duration)}`,
+  )
 /** A new page with nothing on it, in D and 4/4. */
 async function emptyPage() {
   await page.goto(nokta.url)
@@ -51,8 +54,17 @@ async function clickNote(index: number, options: { shift?: boolean } = {}) {
 
 /** Two bars of a demo tune’s opening, with a rest, a dotted note, an accidental and a tie. */
 const WANTED = [
-  'D4@0:1', 'F#4@1:1/2', 'A4@3/2:1/2', 'C5@2:3/2', 'B4@7/2:1/2', 'A4@4:1', 'rest@5:1', 'D5@6:2', 'D5@8:1', 'E4@9:3',
-] // prettier-ignore
+  'D4@0:1',
+  'F#4@1:1/2',
+  'A4@3/2:1/2',
+  'C5@2:3/2',
+  'B4@7/2:1/2',
+  'A4@4:1',
+  'rest@5:1',
+  'D5@6:2',
+  'D5@8:1',
+  'E4@9:3',
+]
 
 describe('four ways in give the same tune', () => {
   it('typed as text', async () => {
@@ -117,8 +129,11 @@ describe('four ways in give the same tune', () => {
     const id = /tunes\/([^/]+)\//.exec(page.url())![1]!
     const { fingers } = (await nokta.shelf.get(id))!.arrangements[0]!.arrangement.played.pins
     expect(Object.values(fingers).slice(0, 4)).toEqual([
-      { string: 2, finger: 0 }, { string: 2, finger: 2 }, { string: 1, finger: 0 }, { string: 1, finger: 2 },
-    ]) // prettier-ignore
+      { string: 2, finger: 0 },
+      { string: 2, finger: 2 },
+      { string: 1, finger: 0 },
+      { string: 1, finger: 2 },
+    ])
   })
 
   it('said in strings and fingers', async () => {
@@ -145,7 +160,10 @@ describe('editing', () => {
     await page.waitForSelector(`${test('score')} svg`)
     await saved(page)
   }
-  const pitches = async () => notesOf(await stored()).map(n => n.split('@')[0]).join(' ') // prettier-ignore
+  const pitches = async () =>
+    notesOf(await stored())
+      .map(n => n.split('@')[0])
+      .join(' ')
 
   it('corrects, lengthens, takes out, undoes and redoes', async () => {
     await write('DEFG ABcd|d8|')
@@ -243,7 +261,8 @@ describe('knowing the tune', () => {
     await openBench(page, nokta, 'The Heron on Saltmarsh Lane', 'tune')
     await pane('watch')
     await page.waitForSelector(`${test('watch')} >> text=E string: 1 and 2 touch`)
-    for (const name of ['D4', 'E4', 'F♯4', 'G4']) await page.locator(`${test('watch')} .chips button`, { hasText: name }).click() // prettier-ignore
+    for (const name of ['D4', 'E4', 'F♯4', 'G4'])
+      await page.locator(`${test('watch')} .chips button`, { hasText: name }).click()
     await page.waitForFunction(() =>
       /New: A on D|New: A on A/.test(document.querySelector('[data-test="fresh"]')?.textContent ?? ''),
     )

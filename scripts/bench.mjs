@@ -1,4 +1,7 @@
-/** `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser, its sheets, then the server under load. */
+/**
+ * `npm run bench`: the budgets, as medians with ratios: the core, then the server and the app in the browser,
+ * its sheets, then the server under load.
+ */
 import { ensureBuild, ensureDebian, ensurePackages, run } from './setup.mjs'
 
 ensurePackages()

@@ -1,4 +1,7 @@
-/** The budgets of server and app, measured on a running one. Ratios are to an empty request of the same server, or of the same page. */
+/**
+ * The budgets of server and app, measured on a running one. Ratios are to an empty request of the same
+ * server, or of the same page.
+ */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -71,7 +74,11 @@ for (const thousand of ['first', 'second', 'third']) {
 
 const kinds = ['reel', 'jig', 'waltz', 'air']
 while ((await nokta.shelf.list()).length < 5000) {
-  const many = Array.from({ length: 250 }, (_, i) => ({ source: null, tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! }, arrangements: [{ id: 'a', arrangement: recipe }] })) // prettier-ignore
+  const many = Array.from({ length: 250 }, (_, i) => ({
+    source: null,
+    tune: { ...tune, title: `Tune ${i}`, kind: kinds[i % 4]! },
+    arrangements: [{ id: 'a', arrangement: recipe }],
+  }))
   await nokta.shelf.createAll(many)
 }
 const list = await median(() => get(urlOf('shelf', {}, {})), 9)
@@ -97,7 +104,10 @@ rmSync(data, { recursive: true, force: true })
 nokta = await serve()
 const browser = await launch()
 
-/** How many requests for scripts, styles and the tune had to wait for one another: the longest row of them in which each began after the one before had ended. */
+/**
+ * How many requests for scripts, styles and the tune had to wait for one another: the longest row of them in
+ * which each began after the one before had ended.
+ */
 const wavesOf = (p: Page) =>
   p.evaluate(() => {
     const asked = performance
@@ -119,7 +129,10 @@ const waves: number[] = []
 let bytes = 0
 await (await openPage(browser, [])).context.close()
 const [benchId] = (await nokta.shelf.list()).filter(t => t.title === 'Brindlewick Bridge').map(t => t.id)
-/** Opens an address in a window that is there and has never seen it, nothing cached; gives the milliseconds until something is there. */
+/**
+ * Opens an address in a window that is there and has never seen it, nothing cached; gives the milliseconds
+ * until something is there.
+ */
 async function coldly(
   path: string,
   there: string,
@@ -147,7 +160,13 @@ for (let i = 0; i < 9; i++) {
   const { page, context } = await openPage(browser, [])
   const scripts: Promise<number>[] = []
   page.on('response', r => {
-    if (r.url().endsWith('.js')) scripts.push(r.body().then(b => gzipSync(b).length, () => 0)) // prettier-ignore
+    if (r.url().endsWith('.js'))
+      scripts.push(
+        r.body().then(
+          b => gzipSync(b).length,
+          () => 0,
+        ),
+      )
   })
   await openBench(page, nokta, 'Brindlewick Bridge', 'hand')
   bytes = (await Promise.all(scripts)).reduce((a, b) => a + b, 0)
@@ -254,8 +273,19 @@ row(
 
 const steps = ['2', '1', '-1', '-2', '3', '0']
 const letters = 'CDEFGABcdefgab'
-const melody = (n: number) => Array.from({ length: 16 }, (_, b) => Array.from({ length: 8 }, (_, k) => letters[Math.abs((n * 7 + b * 3 + k * Number(steps[(n + b + k) % 6])) % 14)]).join('') + '|').join('') // prettier-ignore
-const book = Array.from({ length: 200 }, (_, n) => `X:${n + 1}\nT:Book tune ${n + 1}\nR:reel\nM:4/4\nL:1/8\nK:D\n${melody(n)}\n`).join('\n') // prettier-ignore
+const melody = (n: number) =>
+  Array.from(
+    { length: 16 },
+    (_, b) =>
+      Array.from(
+        { length: 8 },
+        (_, k) => letters[Math.abs((n * 7 + b * 3 + k * Number(steps[(n + b + k) % 6])) % 14)],
+      ).join('') + '|',
+  ).join('')
+const book = Array.from(
+  { length: 200 },
+  (_, n) => `X:${n + 1}\nT:Book tune ${n + 1}\nR:reel\nM:4/4\nL:1/8\nK:D\n${melody(n)}\n`,
+).join('\n')
 await page.goto(nokta.url)
 await page.click(test('add'))
 /** Milliseconds by the page's own clock from a change it makes until a text stands in it. */
@@ -279,7 +309,9 @@ await openBench(page, nokta, 'Brindlewick Bridge', 'hand')
 await page.fill(`${test('play-tempo')} input`, '150')
 await page.click(test('play'))
 await page.waitForTimeout(12_000)
-const late = await page.evaluate(() => performance.getEntriesByName('nokta:cursor').map(e => (e as PerformanceMark).detail as number)) // prettier-ignore
+const late = await page.evaluate(() =>
+  performance.getEntriesByName('nokta:cursor').map(e => (e as PerformanceMark).detail as number),
+)
 row(`the mark after the sound, over ${late.length} notes`, `${middle(late).toFixed(0)} ms`, null, '30 ms')
 row('  the latest of them', `${Math.max(...late).toFixed(0)} ms`, null, '30 ms')
 await browser.close()

@@ -1,7 +1,9 @@
 /**
- * `npm run bench:bow`: how far the bow agrees with a teacher's marks: share of notes with the same direction, and share of bow changes at the same places, against the
- * nearest of the answers, everything allowed. Three kinds of figures: own passages the weights were set on, own passages held back, and passages others wrote;
- * these were read before some of the rules were written, so their figure is no blind one. Then the first beats of the demo tunes, with nothing and with everything allowed.
+ * `npm run bench:bow`: how far the bow agrees with a teacher's marks: share of notes with the same direction,
+ * and share of bow changes at the same places, against the nearest of the answers, everything allowed. Three
+ * kinds of figures: own passages the weights were set on, own passages held back, and passages others wrote;
+ * these were read before some of the rules were written, so their figure is no blind one. Then the first
+ * beats of the demo tunes, with nothing and with everything allowed.
  */
 import { readdirSync } from 'node:fs'
 import { agreement, marksOf, percent, tuneOf, type Agreement } from '#core/bowing/goldens/marks'
@@ -34,9 +36,19 @@ function table(title: string, rows: readonly Row[]) {
   const share = (list: readonly Row[], of: (a: Agreement) => number) =>
     ((100 * list.reduce((n, r) => n + of(r.a), 0)) / list.reduce((n, r) => n + r.a.notes, 0)).toFixed(1)
   const line = (name: string, list: readonly Row[]) =>
-    console.log(`${percent(list.map(r => r.a)).toFixed(1).padStart(6)} %  ${share(list, a => a.directions).padStart(8)} %  ${share(list, a => a.changes).padStart(6)} %  ${String(list.length).padStart(6)}   ${name}`) // prettier-ignore
+    console.log(
+      `${percent(list.map(r => r.a))
+        .toFixed(1)
+        .padStart(
+          6,
+        )} %  ${share(list, a => a.directions).padStart(8)} %  ${share(list, a => a.changes).padStart(6)} %  ${String(list.length).padStart(6)}   ${name}`,
+    )
   for (const by of ['school', 'instrument', 'rule'] as const)
-    for (const name of new Set(rows.map(r => r[by]))) line(name, rows.filter(r => r[by] === name)) // prettier-ignore
+    for (const name of new Set(rows.map(r => r[by])))
+      line(
+        name,
+        rows.filter(r => r[by] === name),
+      )
   line('all', rows)
 }
 table('Own passages, set by', own(false))
@@ -51,7 +63,9 @@ for (const [name, may] of [
   let [up, all] = [0, 0]
   for (const file of readdirSync(new URL('../demo/tunes', import.meta.url))) {
     const tune = readAbc(demoSource(file)).tunes[0]!.tune
-    const firsts = bowedAs(tune, { instrument: writtenFor(tune), school: 'down', may }).strokes.filter(s => s.strength === 3) // prettier-ignore
+    const firsts = bowedAs(tune, { instrument: writtenFor(tune), school: 'down', may }).strokes.filter(
+      s => s.strength === 3,
+    )
     all += firsts.length
     up += firsts.filter(s => s.direction === 'up').length
   }

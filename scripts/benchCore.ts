@@ -1,4 +1,7 @@
-/** `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same run. */
+/**
+ * `npm run bench`: medians of the budgets, each with its ratio to reading the same tune from ABC in the same
+ * run.
+ */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive, DeriveMemory } from '#core/arrangement/derive'
 import { pinned, withBow, withShown } from '#core/arrangement/edits'
@@ -56,8 +59,13 @@ for (const instrument of INSTRUMENT_IDS) {
   const down = { violin: 0, viola: -1, cello: -2, bass: -1 }[instrument]
   const tune = own ? long : transposeTune(long, octaveShift(down))
   const options = {
-    instrument, length: sizeOf(instrument).string, tuning: homeTuning(instrument), open: 'cost' as const, tempo: defaultTempo(tune.metre), model: HAND_MODEL,
-  } // prettier-ignore
+    instrument,
+    length: sizeOf(instrument).string,
+    tuning: homeTuning(instrument),
+    open: 'cost' as const,
+    tempo: defaultTempo(tune.metre),
+    model: HAND_MODEL,
+  }
   rows.push([
     `fingering, ${notes} notes, ${INSTRUMENTS[instrument].name}, cold`,
     median(() => solveFingering(fingeringProblem(tune, options)), 15),
@@ -115,16 +123,36 @@ const pinnedNotes = short.measures.flatMap(m => m.events.filter(e => e.kind === 
 let turn = 0
 rows.push([
   '  after a pin, each time on another note',
-  median(() => derive(short, pinned(violin, 'fingers', pinnedNotes[(turn += 7) % pinnedNotes.length]!, { finger: 1 }), ASSUMED_HANDS, memory)),
+  median(() =>
+    derive(
+      short,
+      pinned(violin, 'fingers', pinnedNotes[(turn += 7) % pinnedNotes.length]!, { finger: 1 }),
+      ASSUMED_HANDS,
+      memory,
+    ),
+  ),
   readShort,
-]) // prettier-ignore
+])
 rows.push([
   '  after a choice of what is shown',
-  median(() => derive(short, withShown(violin, { tabLines: turn++ % 2 ? 'lowest' : 'highest' }), ASSUMED_HANDS, memory)),
+  median(() =>
+    derive(short, withShown(violin, { tabLines: turn++ % 2 ? 'lowest' : 'highest' }), ASSUMED_HANDS, memory),
+  ),
   readShort,
-]) // prettier-ignore
+])
 rows.push([`form of ${short.measures.length} measures`, median(() => analyseForm(short)), readShort])
-const book = { ...long, measures: Array.from({ length: 8 }, (_, k) => long.measures.map(m => ({ ...m, id: `${m.id}.${k}`, events: m.events.map(e => ({ ...e, id: `${e.id}.${k}` })) }))).flat().slice(0, 500) } // prettier-ignore
+const book = {
+  ...long,
+  measures: Array.from({ length: 8 }, (_, k) =>
+    long.measures.map(m => ({
+      ...m,
+      id: `${m.id}.${k}`,
+      events: m.events.map(e => ({ ...e, id: `${e.id}.${k}` })),
+    })),
+  )
+    .flat()
+    .slice(0, 500),
+}
 rows.push([`form of ${book.measures.length} measures`, median(() => analyseForm(book), 15), readShort, 50])
 rows.push([
   `derive the reel for cello, octave found`,
@@ -133,7 +161,10 @@ rows.push([
 ])
 rows.push([`read ABC, ${short.measures.length} measures`, readShort, readShort])
 
-/** Once, as a teacher asks it: in every key and tuning, on all instruments, what is found at home telling what need not be looked at. */
+/**
+ * Once, as a teacher asks it: in every key and tuning, on all instruments, what is found at home telling what
+ * need not be looked at.
+ */
 const everyKey = () => {
   const search = { instruments: INSTRUMENT_IDS, keys: keysOfMode(fourParts.key), tunings: 'all' as const }
   const memory = new DeriveMemory()
@@ -142,7 +173,11 @@ const everyKey = () => {
 const fourParts = readAbc(demoSource('four-corners-of-ostrey.abc')).tunes[0]!.tune
 const asked = performance.now()
 everyKey()
-rows.push([`every key and tuning on four instruments, ${fourParts.measures.length} measures, one worker of the two or more`, performance.now() - asked, readShort]) // prettier-ignore
+rows.push([
+  `every key and tuning on four instruments, ${fourParts.measures.length} measures, one worker of the two or more`,
+  performance.now() - asked,
+  readShort,
+])
 
 console.log('median ms   × reading   budget ms')
 for (const [name, ms, base, budget] of rows) {

@@ -1,4 +1,7 @@
-/** `npm run bench:form`: how far the analysis of form agrees with a teacher's pencil, tune by tune; the held part was not tuned on. */
+/**
+ * `npm run bench:form`: how far the analysis of form agrees with a teacher's pencil, tune by tune; the held
+ * part was not tuned on.
+ */
 import { agreement, f1, sum, type Agreement } from '#core/form/goldens/agreement'
 import { analyseForm } from '#core/form/form'
 import { TUNED, type AnalysedTune } from '#core/form/goldens/analysed'
@@ -7,8 +10,13 @@ import { readAnalysed } from '#core/form/goldens/read'
 
 const percent = (x: number) => `${(100 * x).toFixed(0)} %`.padStart(6)
 const line = (a: readonly Agreement[], name: string) => {
-  const relations = a.reduce((n, x) => ({ right: n.right + x.relations.right, of: n.of + x.relations.of }), { right: 0, of: 0 }) // prettier-ignore
-  const scores = [sum(a.map(x => x.boundaries)), sum(a.map(x => x.parts)), sum(a.map(x => x.kinship))].map(s => percent(f1(s))) // prettier-ignore
+  const relations = a.reduce((n, x) => ({ right: n.right + x.relations.right, of: n.of + x.relations.of }), {
+    right: 0,
+    of: 0,
+  })
+  const scores = [sum(a.map(x => x.boundaries)), sum(a.map(x => x.parts)), sum(a.map(x => x.kinship))].map(
+    s => percent(f1(s)),
+  )
   console.log(`${scores.join('    ')}    ${`${relations.right}/${relations.of}`.padStart(6)}   ${name}`)
 }
 

@@ -1,7 +1,9 @@
 /**
- * `npm run bench:levels`: what becomes of tunes brought down to a level, on every instrument: whether what comes out asks for no more, what is kept of the tune, and whether
- * the search by melody still finds the tune it came from. Three kinds of tunes: the demo tunes, a book made by the dozen that no rule was set on, and tunes with versions
- * others made, on which the levels were calibrated. `-- --book 200` says how many of the book (20 when not said).
+ * `npm run bench:levels`: what becomes of tunes brought down to a level, on every instrument: whether what
+ * comes out asks for no more, what is kept of the tune, and whether the search by melody still finds the tune
+ * it came from. Three kinds of tunes: the demo tunes, a book made by the dozen that no rule was set on, and
+ * tunes with versions others made, on which the levels were calibrated. `-- --book 200` says how many of the
+ * book (20 when not said).
  */
 import { readdirSync, readFileSync } from 'node:fs'
 import { playedChanges, applyChanges } from '#core/arrangement/changes'
@@ -30,13 +32,22 @@ import { demoSource } from '#demo/fillShelf'
 
 interface Versions {
   readonly abc: string
-  readonly versions: readonly { readonly purpose: string; readonly instrument: string; readonly level: number; readonly abc: string }[]
-} // prettier-ignore
-const versions = JSON.parse(readFileSync(new URL('../core/grading/goldens/versions.json', import.meta.url), 'utf8')) as Versions[] // prettier-ignore
+  readonly versions: readonly {
+    readonly purpose: string
+    readonly instrument: string
+    readonly level: number
+    readonly abc: string
+  }[]
+}
+const versions = JSON.parse(
+  readFileSync(new URL('../core/grading/goldens/versions.json', import.meta.url), 'utf8'),
+) as Versions[]
 const bookAt = process.argv.indexOf('--book')
 const BOOK = bookAt < 0 ? 20 : Number(process.argv[bookAt + 1])
 const composed = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
-const demo = readdirSync(new URL('../demo/tunes', import.meta.url)).map(f => readAbc(demoSource(f)).tunes[0]!.tune) // prettier-ignore
+const demo = readdirSync(new URL('../demo/tunes', import.meta.url)).map(
+  f => readAbc(demoSource(f)).tunes[0]!.tune,
+)
 const book = Array.from({ length: BOOK }, (_, i) => composed(i + 1))
 
 const index = new PrintIndex()
@@ -91,7 +102,9 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
 
 const percent = (n: number, of: number) => `${((100 * n) / Math.max(1, of)).toFixed(1)} %`
 function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
-  const rows = tunes.flatMap(([name, t]) => INSTRUMENT_IDS.map(i => ({ instrument: i, list: made(t, name, i) }))) // prettier-ignore
+  const rows = tunes.flatMap(([name, t]) =>
+    INSTRUMENT_IDS.map(i => ({ instrument: i, list: made(t, name, i) })),
+  )
   console.log(
     `\n${title} (${tunes.length} tunes on four instruments)\n level  above it  strong beats kept  80 % kept  every end kept  found first  not fingered  needless  in another key`,
   )
@@ -99,7 +112,19 @@ function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
     const at = rows.map(r => r.list[level - 1]!)
     const n = at.length
     const mean = at.reduce((s, m) => s + m.strong, 0) / n
-    const cells = [at.filter(m => m.above).length.toString().padStart(8), `${(100 * mean).toFixed(1)} %`.padStart(18), percent(at.filter(m => m.strong >= 0.8).length, n).padStart(10), percent(at.filter(m => m.ends === 1).length, n).padStart(15), percent(at.filter(m => m.found).length, n).padStart(12), String(at.filter(m => m.unfingered > 0).length).padStart(13), String(at.filter(m => m.needless).length).padStart(9), percent(at.filter(m => m.moved).length, n).padStart(15)] // prettier-ignore
+    const cells = [
+      at
+        .filter(m => m.above)
+        .length.toString()
+        .padStart(8),
+      `${(100 * mean).toFixed(1)} %`.padStart(18),
+      percent(at.filter(m => m.strong >= 0.8).length, n).padStart(10),
+      percent(at.filter(m => m.ends === 1).length, n).padStart(15),
+      percent(at.filter(m => m.found).length, n).padStart(12),
+      String(at.filter(m => m.unfingered > 0).length).padStart(13),
+      String(at.filter(m => m.needless).length).padStart(9),
+      percent(at.filter(m => m.moved).length, n).padStart(15),
+    ]
     console.log(`${String(level).padStart(6)}${cells.join(' ')}`)
   }
   for (const i of INSTRUMENT_IDS) {
@@ -114,7 +139,10 @@ function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
 
 /** Share of beats on which two versions have the same note, in whichever octave. */
 function sameOnBeats(a: Tune, b: Tune): number {
-  const line = (t: Tune) => placeEvents(t).filter(isNote).map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch) })) // prettier-ignore
+  const line = (t: Tune) =>
+    placeEvents(t)
+      .filter(isNote)
+      .map(p => ({ at: toNumber(p.start), midi: midi(p.event.heads.at(-1)!.pitch) }))
   const [x, y] = [line(a), line(b)]
   const end = Math.max(...x.map(n => n.at))
   const at = (list: typeof x, t: number) => {
@@ -125,8 +153,11 @@ function sameOnBeats(a: Tune, b: Tune): number {
   return beats.filter(t => at(x, t) === at(y, t)).length / Math.max(1, beats.length)
 }
 
-const SPICES: Readonly<Record<string, readonly SpiceKind[]>> = { fancier: FANCIER, lessDull: WITHOUT_WORDS } // prettier-ignore
-/** Every rule a judge of unmarked pairs named, counted in ours (in the key found best) and in theirs; of every third tune apart, which no weight was set on. */
+const SPICES: Readonly<Record<string, readonly SpiceKind[]>> = { fancier: FANCIER, lessDull: WITHOUT_WORDS }
+/**
+ * Every rule a judge of unmarked pairs named, counted in ours (in the key found best) and in theirs; of every
+ * third tune apart, which no weight was set on.
+ */
 function winces() {
   const sums = { tuned: newSums(), held: newSums() }
   versions.forEach((t, nth) => {
@@ -142,7 +173,10 @@ function winces() {
       const sum = nth % 3 === 2 ? sums.held : sums.tuned
       sum.versions++
       const tempo = theirs.tempo ?? derived.tempo
-      const found = [wincesOf(tune, derived.tune, level, instrument, derived.tempo), wincesOf(tune, theirs, level, instrument, tempo)] // prettier-ignore
+      const found = [
+        wincesOf(tune, derived.tune, level, instrument, derived.tempo),
+        wincesOf(tune, theirs, level, instrument, tempo),
+      ]
       found.forEach((w, side) => WINCES.forEach(rule => (sum.of[rule][side]! += w[rule])))
     }
   })
@@ -163,23 +197,47 @@ const newSums = () => ({
 })
 
 function versionsOfOthers() {
-  console.log('\nVersions others made (levels calibrated on them): same note on the beat as theirs; strong beats kept in theirs and in ours') // prettier-ignore
+  console.log(
+    '\nVersions others made (levels calibrated on them): same note on the beat as theirs; strong beats kept in theirs and in ours',
+  )
   for (const purpose of ['easier', 'fancier', 'lessDull'] as const) {
-    const rows = versions.flatMap(t => t.versions.filter(v => v.purpose === purpose).map(v => {
-      const [tune, theirs] = [t.abc, v.abc].map(abc => readAbc(abc).tunes[0]!.tune) as [Tune, Tune]
-      const instrument = v.instrument as InstrumentId
-      const base = newArrangement(instrument, sizeOf(instrument).name)
-      const o = { level: v.level as Level, context: ASSUMED_HANDS }
-      const done = purpose === 'easier' ? easier(tune, base, o) : enriched(tune, base, { ...o, spices: SPICES[purpose]! })
-      const own = applyChanges(tune, playedChanges(done.recipe.played)).tune
-      const keptIn = (version: Tune) => keptOf(tune, version, done.derived.tempo)
-      const ourKey = purpose === 'easier' ? easierInBestKey(tune, base, o).key : tune.key
-      return { same: sameOnBeats(theirs, own), taken: sameKey(ourKey, theirs.key), sameKey: theirs.key.step === tune.key.step, theirs: keptIn(theirs), ours: keptIn(own) }
-    })) // prettier-ignore
+    const rows = versions.flatMap(t =>
+      t.versions
+        .filter(v => v.purpose === purpose)
+        .map(v => {
+          const [tune, theirs] = [t.abc, v.abc].map(abc => readAbc(abc).tunes[0]!.tune) as [Tune, Tune]
+          const instrument = v.instrument as InstrumentId
+          const base = newArrangement(instrument, sizeOf(instrument).name)
+          const o = { level: v.level as Level, context: ASSUMED_HANDS }
+          const done =
+            purpose === 'easier'
+              ? easier(tune, base, o)
+              : enriched(tune, base, { ...o, spices: SPICES[purpose]! })
+          const own = applyChanges(tune, playedChanges(done.recipe.played)).tune
+          const keptIn = (version: Tune) => keptOf(tune, version, done.derived.tempo)
+          const ourKey = purpose === 'easier' ? easierInBestKey(tune, base, o).key : tune.key
+          return {
+            same: sameOnBeats(theirs, own),
+            taken: sameKey(ourKey, theirs.key),
+            sameKey: theirs.key.step === tune.key.step,
+            theirs: keptIn(theirs),
+            ours: keptIn(own),
+          }
+        }),
+    )
     const written = rows.filter(r => r.sameKey)
-    if (purpose === 'easier') console.log(`   the key they take is the one found best in ${rows.filter(r => r.taken).length} of ${rows.length}`) // prettier-ignore
-    const mean = (of: (r: (typeof rows)[number]) => number) => percent(written.reduce((s, r) => s + of(r), 0), written.length) // prettier-ignore
-    console.log(`   ${purpose}: ${written.length} in the written key: same on the beat ${mean(r => r.same)}; kept in theirs ${mean(r => r.theirs.strongBeats)}, in ours ${mean(r => r.ours.strongBeats)}; ends ${mean(r => r.theirs.phraseEnds)} and ${mean(r => r.ours.phraseEnds)}; ours keep no less in ${written.filter(r => r.ours.strongBeats >= r.theirs.strongBeats - 1e-9).length}`) // prettier-ignore
+    if (purpose === 'easier')
+      console.log(
+        `   the key they take is the one found best in ${rows.filter(r => r.taken).length} of ${rows.length}`,
+      )
+    const mean = (of: (r: (typeof rows)[number]) => number) =>
+      percent(
+        written.reduce((s, r) => s + of(r), 0),
+        written.length,
+      )
+    console.log(
+      `   ${purpose}: ${written.length} in the written key: same on the beat ${mean(r => r.same)}; kept in theirs ${mean(r => r.theirs.strongBeats)}, in ours ${mean(r => r.ours.strongBeats)}; ends ${mean(r => r.theirs.phraseEnds)} and ${mean(r => r.ours.phraseEnds)}; ours keep no less in ${written.filter(r => r.ours.strongBeats >= r.theirs.strongBeats - 1e-9).length}`,
+    )
   }
 }
 
@@ -187,7 +245,13 @@ if (process.argv.includes('--judges')) {
   winces()
   process.exit(0)
 }
-table('Demo tunes', demo.map((t, i) => [`demo ${i}`, t] as const)) // prettier-ignore
-table('A book made by the dozen', book.map((t, i) => [`book ${i + 1}`, t] as const)) // prettier-ignore
+table(
+  'Demo tunes',
+  demo.map((t, i) => [`demo ${i}`, t] as const),
+)
+table(
+  'A book made by the dozen',
+  book.map((t, i) => [`book ${i + 1}`, t] as const),
+)
 winces()
 versionsOfOthers()

@@ -30,7 +30,10 @@ async function everyKey(browser: Browser, nokta: Nokta) {
   rowOf('every key and tuning for four instruments, 32 measures', middle(searches), '2000 ms')
 }
 
-/** From a click on a rung to the version drawn; from a click on Cancel to the question that can be asked again. */
+/**
+ * From a click on a rung to the version drawn; from a click on Cancel to the question that can be asked
+ * again.
+ */
 async function otherLevels(browser: Browser, nokta: Nokta) {
   const rungs: number[] = []
   const cancels: number[] = []
@@ -45,12 +48,16 @@ async function otherLevels(browser: Browser, nokta: Nokta) {
     for (let left = await lower.count(); left > 0; left = await lower.count()) {
       await lower.first().click()
       await levels.waitForTimeout(LOOKS)
-      rungs.push(await levels.evaluate(() => {
-        const asked = performance.getEntriesByName('click').at(-1)!.startTime
-        // Drawings in which nothing changed are free.
-        const drawn = performance.getEntriesByName('nokta:draw').filter(e => e.startTime > asked && e.duration > 2)
-        return Math.max(...drawn.map(e => e.startTime + e.duration - asked))
-      })) // prettier-ignore
+      rungs.push(
+        await levels.evaluate(() => {
+          const asked = performance.getEntriesByName('click').at(-1)!.startTime
+          // Drawings in which nothing changed are free.
+          const drawn = performance
+            .getEntriesByName('nokta:draw')
+            .filter(e => e.startTime > asked && e.duration > 2)
+          return Math.max(...drawn.map(e => e.startTime + e.duration - asked))
+        }),
+      )
       await levels.click(test('levels-asks'))
     }
     for (let k = 0; k < 4; k++) await levels.keyboard.press('Control+z')
@@ -58,12 +65,17 @@ async function otherLevels(browser: Browser, nokta: Nokta) {
     await levels.click(test('search-keys'))
     await levels.waitForSelector(test('cancel-keys'))
     await levels.waitForTimeout(LOOKS / 2)
-    cancels.push(await levels.evaluate(async ([cancel, search]) => {
-      const asked = performance.now()
-      document.querySelector<HTMLElement>(cancel)!.click()
-      while (!document.querySelector(search)) await new Promise(requestAnimationFrame)
-      return performance.now() - asked
-    }, [test('cancel-keys'), test('search-keys')] as const)) // prettier-ignore
+    cancels.push(
+      await levels.evaluate(
+        async ([cancel, search]) => {
+          const asked = performance.now()
+          document.querySelector<HTMLElement>(cancel)!.click()
+          while (!document.querySelector(search)) await new Promise(requestAnimationFrame)
+          return performance.now() - asked
+        },
+        [test('cancel-keys'), test('search-keys')] as const,
+      ),
+    )
   }
   await context.close()
   rowOf(`another level of a tune of 32 measures, ${rungs.length} times`, middle(rungs), '200 ms')

@@ -1,6 +1,8 @@
 /**
- * `npm run bench`, last part: a server of its own with 5,000 tunes while 100 clients read and save for 20 seconds, with pauses and without, each waiting for its answer
- * before it asks again. And how long the server's loop stands still at most while one teacher edits and backups are written beside every two seconds.
+ * `npm run bench`, last part: a server of its own with 5,000 tunes while 100 clients read and save for 20
+ * seconds, with pauses and without, each waiting for its answer before it asks again. And how long the
+ * server's loop stands still at most while one teacher edits and backups are written beside every two
+ * seconds.
  */
 import { Agent, request } from 'node:http'
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -29,7 +31,11 @@ const kinds = ['reel', 'jig', 'waltz', 'air']
 const data = mkdtempSync(join(tmpdir(), 'nokta-load-'))
 const filled = await startNokta({ data, port: 0, version: 'bench' })
 for (let i = 0; i < TUNES; i += 250) {
-  const many = Array.from({ length: 250 }, (_, k) => ({ source: null, tune: { ...tune, title: `Tune ${i + k}`, kind: kinds[k % 4]! }, arrangements: [{ id: 'a', arrangement: newArrangement('violin', 'full') }] })) // prettier-ignore
+  const many = Array.from({ length: 250 }, (_, k) => ({
+    source: null,
+    tune: { ...tune, title: `Tune ${i + k}`, kind: kinds[k % 4]! },
+    arrangements: [{ id: 'a', arrangement: newArrangement('violin', 'full') }],
+  }))
   await filled.shelf.createAll(many)
 }
 const ids = (await filled.shelf.list()).map(t => t.id)
@@ -37,7 +43,9 @@ await filled.stop()
 
 let server = startServer(data, 2)
 let url = (await server.url)!
-/** Where the next part begins: a server anew, with backups as often as they are by default, and a while later. */
+/**
+ * Where the next part begins: a server anew, with backups as often as they are by default, and a while later.
+ */
 async function anew() {
   agent.destroy()
   server.child.kill('SIGTERM')
@@ -46,7 +54,10 @@ async function anew() {
   url = (await server.url)!
   await wait(READY_AFTER)
 }
-/** Light clients, who elsewhere would have machines of their own: it is the server that is measured. As browsers they take answers packed. */
+/**
+ * Light clients, who elsewhere would have machines of their own: it is the server that is measured. As
+ * browsers they take answers packed.
+ */
 const agent = new Agent({ keepAlive: true, maxSockets: CLIENTS + 1 })
 interface Answer {
   readonly ok: boolean
@@ -55,14 +66,17 @@ interface Answer {
 const ask = (path: string, put?: object): Promise<Answer> =>
   new Promise((done, fail) => {
     const body = put && JSON.stringify(put)
-    const said = body ? { 'Content-Type': 'application/json', 'Content-Length': Buffer.byteLength(body) } : {} // prettier-ignore
+    const said = body ? { 'Content-Type': 'application/json', 'Content-Length': Buffer.byteLength(body) } : {}
     const headers = { 'Accept-Encoding': 'gzip', ...said }
     const asked = request(url + path, { agent, method: put ? 'PUT' : 'GET', headers }, answer => {
       const pieces: Buffer[] = []
       const whole = () => Buffer.concat(pieces)
-      const text = () => (answer.headers['content-encoding'] === 'gzip' ? gunzipSync(whole()) : whole()).toString() // prettier-ignore
+      const text = () =>
+        (answer.headers['content-encoding'] === 'gzip' ? gunzipSync(whole()) : whole()).toString()
       answer.on('data', (piece: Buffer) => pieces.push(piece))
-      answer.on('end', () => done({ ok: answer.statusCode === 200, json: () => JSON.parse(text()) as unknown })) // prettier-ignore
+      answer.on('end', () =>
+        done({ ok: answer.statusCode === 200, json: () => JSON.parse(text()) as unknown }),
+      )
     })
     asked.on('error', fail)
     asked.end(body)
@@ -81,7 +95,10 @@ async function timed(list: number[], work: () => Promise<{ ok: boolean }>) {
   if (!answer.ok) faults++
 }
 
-/** Nine times in ten it reads: a tune, the shelf. Else it saves a tune that is its own. After each answer it waits a while. */
+/**
+ * Nine times in ten it reads: a tune, the shelf. Else it saves a tune that is its own. After each answer it
+ * waits a while.
+ */
 async function client(number: number, until: number, pause: number) {
   const random = numbers(number + 1)
   const own = ids[number]!
@@ -90,16 +107,25 @@ async function client(number: number, until: number, pause: number) {
     if (pause > 0) await wait(2 * pause * random())
     const what = random()
     if (what < 0.1) {
-      await timed(saves, () => put(own, { tune: { version, source: null, tune: { ...tune, title: `Client ${number}, ${version}` } }, arrangements: [], removed: [] })) // prettier-ignore
+      await timed(saves, () =>
+        put(own, {
+          tune: { version, source: null, tune: { ...tune, title: `Client ${number}, ${version}` } },
+          arrangements: [],
+          removed: [],
+        }),
+      )
       version++
     } else if (what < 0.6)
       await timed(reads, () => ask(urlOf('tune', { id: ids[Math.floor(random() * TUNES)]! })))
     else if (what < 0.8)
-      await timed(reads, () => ask(urlOf('shelf', {}, { search: `tune ${Math.floor(random() * 99)}`, limit: 50 }))) // prettier-ignore
+      await timed(reads, () =>
+        ask(urlOf('shelf', {}, { search: `tune ${Math.floor(random() * 99)}`, limit: 50 })),
+      )
     else await timed(reads, () => ask(urlOf('health')))
   }
 }
-const share = (list: readonly number[], of: number) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * of))]! // prettier-ignore
+const share = (list: readonly number[], of: number) =>
+  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * of))]!
 // One teacher edits, backups are written every two seconds: how late the server answers at the worst.
 let worst = 0
 let editing = true
@@ -117,7 +143,11 @@ let { version } = await stored(ids[4000]!)
 await wait(1000)
 worst = 0
 for (let i = 0; i < 12; i++, version++) {
-  await put(ids[4000]!, { tune: { version, source: null, tune: { ...tune, title: `Edited ${i}` } }, arrangements: [], removed: [] }) // prettier-ignore
+  await put(ids[4000]!, {
+    tune: { version, source: null, tune: { ...tune, title: `Edited ${i}` } },
+    arrangements: [],
+    removed: [],
+  })
   await wait(800)
 }
 editing = false

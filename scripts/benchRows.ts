@@ -12,8 +12,14 @@ export const row = (name: string, value: string, ratio: number | null, budget: s
 export const rowOf = (name: string, ms: number, budget: string) =>
   row(name, `${ms.toFixed(0)} ms`, null, budget)
 
-/** Milliseconds in which the browser is done with a new window of its own (its address bar is a page too, and takes half a second of a core). */
+/**
+ * Milliseconds in which the browser is done with a new window of its own (its address bar is a page too, and
+ * takes half a second of a core).
+ */
 export const WINDOW_BUILT = 1500
-/** Waits until something is there, looking at every frame: what waits for a selector looks twice a second after a while. */
+/**
+ * Waits until something is there, looking at every frame: what waits for a selector looks twice a second
+ * after a while.
+ */
 export const seen = (p: Page, selector: string) =>
   p.waitForFunction(s => document.querySelector(s) !== null, selector, { polling: 'raf' })

@@ -1,4 +1,7 @@
-/** The budgets of paper, part of `npm run bench`: a sheet drawn anew after a choice, its PDF, and a whole shelf of sheets as one zip. */
+/**
+ * The budgets of paper, part of `npm run bench`: a sheet drawn anew after a choice, its PDF, and a whole
+ * shelf of sheets as one zip.
+ */
 import { readFileSync } from 'node:fs'
 import { unzipSync } from 'fflate'
 import { launch, openBench, openPage, serve, test } from '../e2e/browser'
@@ -15,13 +18,18 @@ await openBench(page, nokta, 'Four Corners of Ostrey', 'sheet')
 const pages = `${test('pages')} .drawn > svg`
 await page.waitForFunction(at => document.querySelectorAll(at).length > 0, pages)
 // What is drawn lazily (chords, numbers) is asked for once before it is timed.
-const redrawn = () => page.evaluate(async ([at, tick]) => {
-  const first = document.querySelector(at!)
-  const from = performance.now()
-  ;(document.querySelector(tick!) as HTMLInputElement).click()
-  while (document.querySelector(at!) === first || !document.querySelector(at!)) await new Promise(done => requestAnimationFrame(done))
-  return performance.now() - from
-}, [pages, test('show-numbers')]) // prettier-ignore
+const redrawn = () =>
+  page.evaluate(
+    async ([at, tick]) => {
+      const first = document.querySelector(at!)
+      const from = performance.now()
+      ;(document.querySelector(tick!) as HTMLInputElement).click()
+      while (document.querySelector(at!) === first || !document.querySelector(at!))
+        await new Promise(done => requestAnimationFrame(done))
+      return performance.now() - from
+    },
+    [pages, test('show-numbers')],
+  )
 await redrawn()
 await page.waitForTimeout(500)
 const redraws: number[] = []
@@ -38,7 +46,10 @@ rowOf(
 
 async function download(what: string): Promise<{ ms: number; path: string }> {
   const from = performance.now()
-  const [file] = await Promise.all([page.waitForEvent('download', { timeout: 120_000 }), page.click(test(what))]) // prettier-ignore
+  const [file] = await Promise.all([
+    page.waitForEvent('download', { timeout: 120_000 }),
+    page.click(test(what)),
+  ])
   const path = await file.path()
   return { ms: performance.now() - from, path }
 }
@@ -51,13 +62,20 @@ await page.goto(nokta.url)
 await page.waitForSelector(test('tune-row'))
 for (const tick of await page.locator(test('tick')).all()) await tick.check()
 await page.click(test('to-booklet'))
-await page.waitForFunction(at => document.querySelectorAll(at).length > 10, `${test('booklet-pages')} .paper > svg`) // prettier-ignore
+await page.waitForFunction(
+  at => document.querySelectorAll(at).length > 10,
+  `${test('booklet-pages')} .paper > svg`,
+)
 await page.click('summary')
 await page.check(test('zip-all'))
 for (const style of (await page.locator('fieldset input').all()).slice(0, 2)) await style.check()
 const zip = await download('booklet-zip')
 const sheets = Object.keys(unzipSync(new Uint8Array(readFileSync(zip.path)))).length
-rowOf(`${SHEETS} sheets as PDF in one zip (${sheets} took ${(zip.ms / 1000).toFixed(1)} s)`, (zip.ms * SHEETS) / sheets, '20000 ms') // prettier-ignore
+rowOf(
+  `${SHEETS} sheets as PDF in one zip (${sheets} took ${(zip.ms / 1000).toFixed(1)} s)`,
+  (zip.ms * SHEETS) / sheets,
+  '20000 ms',
+)
 await browser.close()
 await nokta.stop()
 process.exit(0)

@@ -24,7 +24,16 @@ const database = process.argv[2] ? await openPostgres(process.argv[2]) : await o
 const shelf = new Shelf(database.db, randomUUID)
 const ids: string[] = []
 const began = performance.now()
-for (let i = 0; i < COUNT; i += 100) ids.push(...(await shelf.createAll(Array.from({ length: 100 }, (_, k) => ({ source: null, tune: tuneOf(i + k + 1), arrangements: [{ id: '0', arrangement: newArrangement('violin', '4/4') }] }))))) // prettier-ignore
+for (let i = 0; i < COUNT; i += 100)
+  ids.push(
+    ...(await shelf.createAll(
+      Array.from({ length: 100 }, (_, k) => ({
+        source: null,
+        tune: tuneOf(i + k + 1),
+        arrangements: [{ id: '0', arrangement: newArrangement('violin', '4/4') }],
+      })),
+    )),
+  )
 console.log('import', ((performance.now() - began) / 1000).toFixed(1), 's')
 const ask = (q: object) => shelf.page(shelfQuerySchema.parse(q))
 console.log('first page, cold', (await median(() => ask({}), 1)).toFixed(1))
@@ -38,7 +47,11 @@ console.log('read, cold', (await median(i => shelf.packed(ids[i * 17 + 3]!))).to
 console.log('read, again', (await median(() => shelf.packed(ids[3]!))).toFixed(1))
 const save = async (i: number) => {
   const t = (await shelf.get(ids[i]!))!
-  return shelf.save(t.id, { tune: { version: t.version, source: null, tune: { ...t.tune, title: `Tune ${i} anew` } }, arrangements: [], removed: [] }) // prettier-ignore
+  return shelf.save(t.id, {
+    tune: { version: t.version, source: null, tune: { ...t.tune, title: `Tune ${i} anew` } },
+    arrangements: [],
+    removed: [],
+  })
 }
 console.log('read and save', (await median(save)).toFixed(1))
 console.log('save and first page', (await median(i => save(i + 100).then(() => ask({})))).toFixed(1))

@@ -1,4 +1,7 @@
-/** `npm run demo`: everything from nothing to an open address, with the demo tunes in a data folder of their own. */
+/**
+ * `npm run demo`: everything from nothing to an open address, with the demo tunes in a data folder of their
+ * own.
+ */
 import { join } from 'node:path'
 import { ensureBuild, ensurePackages, root, stay } from './setup.mjs'
 

@@ -1,6 +1,7 @@
 /**
- * Fits the weights of the hand to passages: coordinate search from the weights as they stand, held near them by a penalty. What is made small is the number of wrong
- * notes and, where a teacher's fingering is not the cheapest, by how much it is not (the structured hinge; Taskar, Guestrin and Koller 2003).
+ * Fits the weights of the hand to passages: coordinate search from the weights as they stand, held near them
+ * by a penalty. What is made small is the number of wrong notes and, where a teacher's fingering is not the
+ * cheapest, by how much it is not (the structured hinge; Taskar, Guestrin and Koller 2003).
  */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
@@ -47,7 +48,13 @@ export function prepareIndependent(p: Independent): Prepared {
     schools: { ...base.played.schools, ...(hand && { bassHand: hand }), ...(places && { position: places }) },
   })
   const d = derive(tune, recipe, ASSUMED_HANDS)
-  return { name: p.name, instrument: p.instrument, tune: d.tune, options: d.fingering.problem.options, want: p.want } // prettier-ignore
+  return {
+    name: p.name,
+    instrument: p.instrument,
+    tune: d.tune,
+    options: d.fingering.problem.options,
+    want: p.want,
+  }
 }
 
 export const prepareOwn = (held: boolean): Prepared[] =>
@@ -56,13 +63,22 @@ export const prepareOwn = (held: boolean): Prepared[] =>
       .filter(p => !p.options.pins && !p.options.rules)
       .map(p => {
         const { options } = fingeringOf(p.abc, p.options).problem
-        return { name: p.name, instrument: p.options.instrument, tune: tuneIn(p.abc, p.options.unit), options, want: placesOf(p.fingers).map(w => [w.replace(/[‹›x]/g, '')]) } // prettier-ignore
+        return {
+          name: p.name,
+          instrument: p.options.instrument,
+          tune: tuneIn(p.abc, p.options.unit),
+          options,
+          want: placesOf(p.fingers).map(w => [w.replace(/[‹›x]/g, '')]),
+        }
       }),
   )
 const tuneIn = (abc: string, unit = '1/8') =>
   readAbc(`X:1\nT:test\nM:none\nL:${unit}\n${abc}\n`).tunes[0]!.tune
 
-/** @param margin what each wrong note of another fingering must cost at least, for the wanted one to have no regret */
+/**
+ * @param margin what each wrong note of another fingering must cost at least, for the wanted one to have no
+ * regret
+ */
 export function judge({ instrument, tune, options, want }: Prepared, margin = 0): Judged {
   const problem = fingeringProblem(tune, options)
   const letters = lettersOf(instrument, options.tuning)
@@ -104,7 +120,10 @@ const dialOf = <K extends string | number>(name: string, at: Record<K, number>, 
 })
 
 const W = WEIGHTS as unknown as Record<string, number>
-/** Schools, and rules the passages hold too few examples of to weigh: these stay as they were set by the example of a teacher. */
+/**
+ * Schools, and rules the passages hold too few examples of to weigh: these stay as they were set by the
+ * example of a teacher.
+ */
 const SCHOOLS =
   /^open(First|Fourth|FourthAlone|FourthShared|HandShift|HandExtend|InPhrase)$|^other|^sound|^sustainedStopped|^harmonic(Fetched|Below|Marked)|^heldMoved|^torn|^octaveFrame|^slideRun|^(close|open)InRun|^run(Hand|Beat)|^thumbBass|^openAway|^crossing(Leap|Pivot|Held)|^needless|^half(Quick|Shift)$/
 const anchors = (Object.keys(ANCHOR_COSTS) as InstrumentId[]).flatMap(id => {
@@ -189,7 +208,9 @@ export function handSet(): void {
   for (const d of DIALS) d.set(values[d.name] ?? d.get())
 }
 
-/** Tenfold cross-validation: every passage is judged by weights fitted on the others, from {@link handSet}. */
+/**
+ * Tenfold cross-validation: every passage is judged by weights fitted on the others, from {@link handSet}.
+ */
 export function crossValidate(
   list: readonly Prepared[],
   others: readonly Prepared[],

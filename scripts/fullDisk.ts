@@ -1,6 +1,7 @@
 /**
- * A part of `npm run torture`: a server on a disk of its own that fills up while it saves. What was acknowledged must be there afterwards, what is refused must be
- * told as a full disk, and with room again it goes on. A disk of its own takes the right to mount one: without it null.
+ * A part of `npm run torture`: a server on a disk of its own that fills up while it saves. What was
+ * acknowledged must be there afterwards, what is refused must be told as a full disk, and with room again it
+ * goes on. A disk of its own takes the right to mount one: without it null.
  */
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
@@ -48,7 +49,11 @@ export async function fullDisk(): Promise<FullDiskReport | null> {
       tune: emptyTune(title),
       arrangement: newArrangement('viola', '16"'),
     }
-    const answer = await fetch(url + urlOf('createTune'), { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) // prettier-ignore
+    const answer = await fetch(url + urlOf('createTune'), {
+      method: 'POST',
+      body: JSON.stringify(body),
+      headers: { 'Content-Type': 'application/json' },
+    })
     const said: unknown = await answer.json()
     if (answer.ok) acknowledged.push(tuneWithArrangementsSchema.parse(said).id)
     else if (errorSchema.parse(said).error.code === 'diskFull') refused++
@@ -56,7 +61,9 @@ export async function fullDisk(): Promise<FullDiskReport | null> {
     return answer.ok
   }
   const check = async (url: string) => {
-    for (const id of acknowledged) if (!(await fetch(url + urlOf('tune', { id }))).ok) faults.push(`a tune that was acknowledged is gone: ${id}`) // prettier-ignore
+    for (const id of acknowledged)
+      if (!(await fetch(url + urlOf('tune', { id }))).ok)
+        faults.push(`a tune that was acknowledged is gone: ${id}`)
   }
   const servers: Running[] = []
   const opened = async () => {

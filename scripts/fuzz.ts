@@ -1,6 +1,7 @@
 /**
- * `npm run fuzz [files per reader]`: every reader gets thousands of damaged files. None may throw, take over a second, or give a tune that is not a
- * valid document. The same seeds every time; a small fixed part runs with the tests.
+ * `npm run fuzz [files per reader]`: every reader gets thousands of damaged files. None may throw, take over
+ * a second, or give a tune that is not a valid document. The same seeds every time; a small fixed part runs
+ * with the tests.
  */
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
@@ -23,13 +24,55 @@ import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
 
 const NAMES: Readonly<Record<Exclude<FileKind, 'abc'> | 'abc', string>> = {
-  abc: 'a.abc', musicxml: 'a.musicxml', mxl: 'a.mxl', midi: 'a.mid', spoken: 'a.txt', backup: 'a.nokta.json',
-} // prettier-ignore
+  abc: 'a.abc',
+  musicxml: 'a.musicxml',
+  mxl: 'a.mxl',
+  midi: 'a.mid',
+  spoken: 'a.txt',
+  backup: 'a.nokta.json',
+}
 const FORMATS: Readonly<Record<FileKind, WritableFormat>> = {
-  abc: 'abc', musicxml: 'musicxml', mxl: 'mxl', midi: 'mid', spoken: 'txt', backup: 'nokta.json',
-} // prettier-ignore
+  abc: 'abc',
+  musicxml: 'musicxml',
+  mxl: 'mxl',
+  midi: 'mid',
+  spoken: 'txt',
+  backup: 'nokta.json',
+}
 /** Pieces that mean something in one format or another. */
-const PIECES = ['(3', '|:', ':|', '[1', '{', '}', '"', '!', '<note>', '</note>', '<duration>0</duration>', '<octave>99</octave>', '<![CDATA[', '&#x0;', '<!ENTITY a "b">', '9999999999', '-1', 'NaN', '\u0000', '[K:', 'M:0/0', 'L:1/0', 'Q:0', ':1/0', '@', '<<<<', '(:::', '5:0', '{"n":1e99}', 'null', '\ud800'] // prettier-ignore
+const PIECES = [
+  '(3',
+  '|:',
+  ':|',
+  '[1',
+  '{',
+  '}',
+  '"',
+  '!',
+  '<note>',
+  '</note>',
+  '<duration>0</duration>',
+  '<octave>99</octave>',
+  '<![CDATA[',
+  '&#x0;',
+  '<!ENTITY a "b">',
+  '9999999999',
+  '-1',
+  'NaN',
+  '\u0000',
+  '[K:',
+  'M:0/0',
+  'L:1/0',
+  'Q:0',
+  ':1/0',
+  '@',
+  '<<<<',
+  '(:::',
+  '5:0',
+  '{"n":1e99}',
+  'null',
+  '\ud800',
+]
 
 function damage(bytes: Uint8Array, random: () => number): Uint8Array {
   let out = bytes
@@ -41,7 +84,11 @@ function damage(bytes: Uint8Array, random: () => number): Uint8Array {
     if (how === 0) out = out.with(Math.min(at, out.length - 1), Math.floor(random() * 256))
     else if (how === 1) out = joined(out.subarray(0, at), out.subarray(at + length))
     else if (how === 2)
-      out = joined(out.subarray(0, at), new TextEncoder().encode(PIECES[Math.floor(random() * PIECES.length)]!), out.subarray(at)) // prettier-ignore
+      out = joined(
+        out.subarray(0, at),
+        new TextEncoder().encode(PIECES[Math.floor(random() * PIECES.length)]!),
+        out.subarray(at),
+      )
     else if (how === 3) out = joined(out.subarray(0, at), out.subarray(Math.max(0, at - length)))
     else if (how === 4) out = out.subarray(0, at)
     else out = joined(out, out.subarray(at, at + length))
@@ -52,21 +99,35 @@ function damage(bytes: Uint8Array, random: () => number): Uint8Array {
 
 const VALUES = ['0', '-1', '1e9', '3.7', '', 'x', '999999999999', 'C', '1,2,99', '🎻', 'NaN', '4096']
 
-/** Damage that leaves the file well-formed, so that the reader behind the parser meets it: other values, elements gone or doubled. */
+/**
+ * Damage that leaves the file well-formed, so that the reader behind the parser meets it: other values,
+ * elements gone or doubled.
+ */
 function damageInside(kind: FileKind, bytes: Uint8Array, random: () => number): Uint8Array {
   if (kind === 'mxl') {
     const files = unzipSync(bytes)
     return zipSync({ ...files, 'score.musicxml': damageInside('musicxml', files['score.musicxml']!, random) })
   }
   let text = new TextDecoder().decode(bytes)
-  const value = kind === 'backup' ? /(?<=[:[,])(?:"[^"]*"|-?\d+)/g : /(?<=>)[^<>]+(?=<\/)|(?<==")[^"]*(?=")|<(\w[\w-]*)[^<>]*>[^<>]*<\/\1>|<[\w-]+[^<>]*\/>/g // prettier-ignore
+  const value =
+    kind === 'backup'
+      ? /(?<=[:[,])(?:"[^"]*"|-?\d+)/g
+      : /(?<=>)[^<>]+(?=<\/)|(?<==")[^"]*(?=")|<(\w[\w-]*)[^<>]*>[^<>]*<\/\1>|<[\w-]+[^<>]*\/>/g
   for (let i = 0; i < 1 + Math.floor(random() * 5); i++) {
     const places = [...text.matchAll(value)]
     const m = places[Math.floor(random() * places.length)]
     if (!m) break
     const odd = VALUES[Math.floor(random() * VALUES.length)]!
     const element = m[0].startsWith('<')
-    const put = element ? (random() < 0.5 ? '' : m[0] + m[0]) : kind === 'backup' && m[0].startsWith('"') ? JSON.stringify(odd) : kind === 'backup' ? String(Number(odd) || 0) : odd // prettier-ignore
+    const put = element
+      ? random() < 0.5
+        ? ''
+        : m[0] + m[0]
+      : kind === 'backup' && m[0].startsWith('"')
+        ? JSON.stringify(odd)
+        : kind === 'backup'
+          ? String(Number(odd) || 0)
+          : odd
     text = text.slice(0, m.index) + put + text.slice(m.index + m[0].length)
   }
   return new TextEncoder().encode(text)
@@ -91,8 +152,17 @@ export interface FuzzReport {
   readonly faults: readonly string[]
 }
 
-/** Examples other programs ship with, where this machine has them: read for these tests, never part of the app. */
-const FOLDERS = ['/usr/share/doc/abcmidi/examples', '/usr/share/doc/abcm2ps/examples', '/usr/share/doc/lilypond', '/usr/share/doc/lilypond-doc', '/usr/share/sounds'] // prettier-ignore
+/**
+ * Examples other programs ship with, where this machine has them: read for these tests, never part of the
+ * app.
+ */
+const FOLDERS = [
+  '/usr/share/doc/abcmidi/examples',
+  '/usr/share/doc/abcm2ps/examples',
+  '/usr/share/doc/lilypond',
+  '/usr/share/doc/lilypond-doc',
+  '/usr/share/sounds',
+]
 const LARGEST = 60_000
 
 /** Files of a kind that nobody here wrote. */
@@ -122,7 +192,17 @@ function unclean(value: unknown): string | undefined {
 }
 
 /** What of a tune each of our own formats must give back: pitches and lengths in their measures. */
-const heard = (t: Tune) => t.measures.map(m => m.events.map(e => `${e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch) + (h.tied ? '-' : '')).join('+') : 'z'}${formatFraction(e.duration)}`).join(' ')).join('|') // prettier-ignore
+const heard = (t: Tune) =>
+  t.measures
+    .map(m =>
+      m.events
+        .map(
+          e =>
+            `${e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch) + (h.tied ? '-' : '')).join('+') : 'z'}${formatFraction(e.duration)}`,
+        )
+        .join(' '),
+    )
+    .join('|')
 
 /** Null when the tune comes back from its own format as it went in. */
 function lostIn(format: 'abc' | 'musicxml', tune: Tune): string | null {
@@ -146,7 +226,12 @@ export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
   const random = numbers(seed)
   const foreign = foreignFiles(kind).map(f => f.bytes)
   const own = DEMO_TUNES.map(({ file }) => {
-    const { content } = writeFile(FORMATS[kind], readAbc(demoSource(file)).tunes[0]!.tune, kind === 'spoken' ? newArrangement('violin', 'full') : null, ASSUMED_HANDS) // prettier-ignore
+    const { content } = writeFile(
+      FORMATS[kind],
+      readAbc(demoSource(file)).tunes[0]!.tune,
+      kind === 'spoken' ? newArrangement('violin', 'full') : null,
+      ASSUMED_HANDS,
+    )
     return typeof content === 'string' ? new TextEncoder().encode(content) : content
   })
   const originals = own.concat(foreign)
@@ -177,7 +262,9 @@ export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
       else if (result.findings.length > 0) refused++
       else faults.push(`${kind} ${i}: refused without a word`)
     } catch (e) {
-      faults.push(`${kind} ${i} (${kindOf(NAMES[kind], bytes)}): ${e instanceof Error ? `${e.message} ${e.stack?.split('\n')[1]?.trim() ?? ''}` : String(e)}`) // prettier-ignore
+      faults.push(
+        `${kind} ${i} (${kindOf(NAMES[kind], bytes)}): ${e instanceof Error ? `${e.message} ${e.stack?.split('\n')[1]?.trim() ?? ''}` : String(e)}`,
+      )
     }
     const took = performance.now() - began
     slowest = Math.max(slowest, took)
@@ -192,7 +279,9 @@ if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   for (const kind of (process.argv[3] ? [process.argv[3]] : Object.keys(FORMATS)) as FileKind[]) {
     const report = fuzz(kind, count)
     const memory = Math.round(process.memoryUsage().rss / 1e6)
-    console.log(`${kind.padEnd(9)} ${report.files} files: ${report.read} read, ${report.refused} refused, slowest ${report.slowest} ms, memory ${memory} MB, ${report.faults.length} faults`) // prettier-ignore
+    console.log(
+      `${kind.padEnd(9)} ${report.files} files: ${report.read} read, ${report.refused} refused, slowest ${report.slowest} ms, memory ${memory} MB, ${report.faults.length} faults`,
+    )
     for (const f of report.faults.slice(0, 10)) console.log(`  ${f}`)
     failed ||= report.faults.length > 0
   }

@@ -1,9 +1,11 @@
 /**
- * `npm run mutate FOLDER`: puts small wrongs into the code of a folder (or of one file), one at a time, and tells which of them the folder's tests do not
- * notice. A second folder, or one test file, is where the tests lie that are to notice. By hand: it takes minutes. A report for the browser lies in `reports/`.
+ * `npm run mutate FOLDER`: puts small wrongs into the code of a folder (or of one file), one at a time, and
+ * tells which of them the folder's tests do not notice. A second folder, or one test file, is where the tests
+ * lie that are to notice. By hand: it takes minutes. A report for the browser lies in `reports/`.
  *
- * `--some N` puts them into about N lines only, in blocks drawn by lot from the whole folder: a figure in minutes where all of it takes hours. `--seed N` draws
- * other ones. `--skip-static` leaves out what runs as files are loaded, before any test: where the tests are slow, each of those costs all of them.
+ * `--some N` puts them into about N lines only, in blocks drawn by lot from the whole folder: a figure in
+ * minutes where all of it takes hours. `--seed N` draws other ones. `--skip-static` leaves out what runs as
+ * files are loaded, before any test: where the tests are slow, each of those costs all of them.
  */
 import { readdirSync, readFileSync } from 'node:fs'
 import { dirname } from 'node:path'
@@ -45,7 +47,10 @@ function drawn(lines, seed) {
         .sort()
   const blocks = files.flatMap(f => {
     const count = readFileSync(f, 'utf8').split('\n').length
-    return Array.from({ length: Math.ceil(count / BLOCK) }, (_, i) => `${f}:${i * BLOCK + 1}-${Math.min(count, (i + 1) * BLOCK)}`) // prettier-ignore
+    return Array.from(
+      { length: Math.ceil(count / BLOCK) },
+      (_, i) => `${f}:${i * BLOCK + 1}-${Math.min(count, (i + 1) * BLOCK)}`,
+    )
   })
   let state = seed
   const random = () => (state = (state * 48271) % 2147483647) / 2147483647
@@ -56,7 +61,11 @@ function drawn(lines, seed) {
 }
 
 process.env.NOKTA_MUTATE = tests ?? folder
-const chosen = values.some ? drawn(Number(values.some), Number(values.seed)) : one ? [code] : [`${folder}/**/*.ts`, ...left] // prettier-ignore
+const chosen = values.some
+  ? drawn(Number(values.some), Number(values.seed))
+  : one
+    ? [code]
+    : [`${folder}/**/*.ts`, ...left]
 run('npx', [
   'stryker',
   'run',

@@ -13,7 +13,14 @@ export interface Running {
 
 /** @param backupSeconds null for as often as by default */
 export function startServer(data: string, backupSeconds: number | null = 0.05): Running {
-  const env = { ...process.env, NOKTA_DATA: data, NOKTA_PORT: '0', DATABASE_URL: '', NOKTA_DEMO: '', NOKTA_BACKUP_SECONDS: backupSeconds === null ? '' : String(backupSeconds) } // prettier-ignore
+  const env = {
+    ...process.env,
+    NOKTA_DATA: data,
+    NOKTA_PORT: '0',
+    DATABASE_URL: '',
+    NOKTA_DEMO: '',
+    NOKTA_BACKUP_SECONDS: backupSeconds === null ? '' : String(backupSeconds),
+  }
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, env })
   let said = ''
   const ended = new Promise<number | null>(done => child.once('exit', code => done(code)))

@@ -1,4 +1,7 @@
-/** What must be there before anything runs: packages, the built app, the browser for tests. Needs Node and npm alone. */
+/**
+ * What must be there before anything runs: packages, the built app, the browser for tests. Needs Node and npm
+ * alone.
+ */
 import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, readdirSync, statSync, readFileSync, writeFileSync } from 'node:fs'
 import { createHash } from 'node:crypto'
@@ -41,7 +44,16 @@ export function ensurePackages() {
 }
 
 /** What the app is built from: folders, and files beside them. */
-const SOURCES = ['web', 'core', 'contract', 'drawing', 'demo', 'vite.config.ts', 'tsconfig.json', 'package-lock.json'] // prettier-ignore
+const SOURCES = [
+  'web',
+  'core',
+  'contract',
+  'drawing',
+  'demo',
+  'vite.config.ts',
+  'tsconfig.json',
+  'package-lock.json',
+]
 
 /** When a file was changed last, or anything in a folder, a name taken away among it. */
 const changed = path => {
@@ -65,7 +77,10 @@ export function ensureBuild() {
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
 }
 
-/** Debian's Chromium, for browser tests and screenshots only, its readers of ABC and MIDI and its PostgreSQL for the tests. */
+/**
+ * Debian's Chromium, for browser tests and screenshots only, its readers of ABC and MIDI and its PostgreSQL
+ * for the tests.
+ */
 export function ensureDebian() {
   const missing = [
     [CHROMIUM, 'chromium'],

@@ -9,7 +9,8 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const at = (path: string, seconds: number) => utimesSync(join(folder, path), seconds, seconds)
 
 describe('the built app', () => {
-  for (const name of ['web', 'core', 'contract', 'drawing', 'demo', 'dist/web']) mkdirSync(join(folder, name), { recursive: true }) // prettier-ignore
+  for (const name of ['web', 'core', 'contract', 'drawing', 'demo', 'dist/web'])
+    mkdirSync(join(folder, name), { recursive: true })
   const files = ['web/main.ts', 'drawing/marks.ts', 'vite.config.ts', 'dist/web/index.html']
   for (const f of files) writeFileSync(join(folder, f), '')
   const calm = () => {

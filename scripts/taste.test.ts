@@ -1,4 +1,7 @@
-/** Learned on one half of a teacher's passages, tested on the other: nothing lost where there is no taste to learn, much gained where there is one. */
+/**
+ * Learned on one half of a teacher's passages, tested on the other: nothing lost where there is no taste to
+ * learn, much gained where there is one.
+ */
 import { describe, expect, it } from 'vitest'
 import { INDEPENDENT, type Independent } from '#core/fingering/goldens/independent'
 import { lettersOf } from '#core/instruments/instruments'
@@ -22,7 +25,17 @@ const shown = (p: Prepared) => {
   const pins = tones.flatMap(t => {
     const want = p.want[at]![0]!
     at += t.heads.length
-    return t.heads.length > 1 ? [] : [[t.heads[0]!.id, { string: letters.indexOf(want[0]!), finger: want[1] === 'T' ? ('T' as const) : (Number(want[1]) as 0) }] as const] // prettier-ignore
+    return t.heads.length > 1
+      ? []
+      : [
+          [
+            t.heads[0]!.id,
+            {
+              string: letters.indexOf(want[0]!),
+              finger: want[1] === 'T' ? ('T' as const) : (Number(want[1]) as 0),
+            },
+          ] as const,
+        ]
   })
   return decisionOf(p.tune, p.options, p.name, Object.fromEntries(pins)) ?? []
 }

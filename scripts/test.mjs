@@ -1,6 +1,6 @@
 /**
- * `npm test`: installs what is missing, then format, lint, types, and every test: core, web, server, command line, and the browser. Ends with a line
- * "N passed, N failed".
+ * `npm test`: installs what is missing, then format, lint, types, and every test: core, web, server, command
+ * line, and the browser. Ends with a line "N passed, N failed".
  */
 import { spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'

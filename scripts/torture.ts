@@ -1,7 +1,9 @@
 /**
- * `npm run torture [rounds]`: a server of its own is killed over and over, at random moments of opening, migrating, saving and backing up, while two windows
- * save the same tune, another makes new ones, and clients hang on the line; then one runs on a disk that fills up ({@link fullDisk}). Nothing that was acknowledged may be lost, the folder must open again, and no
- * backup under a good name may be broken. A few rounds run with the tests.
+ * `npm run torture [rounds]`: a server of its own is killed over and over, at random moments of opening,
+ * migrating, saving and backing up, while two windows save the same tune, another makes new ones, and clients
+ * hang on the line; then one runs on a disk that fills up ({@link fullDisk}). Nothing that was acknowledged
+ * may be lost, the folder must open again, and no backup under a good name may be broken. A few rounds run
+ * with the tests.
  */
 import { connect, type Socket } from 'node:net'
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -56,7 +58,11 @@ class Torture {
   private async makes(url: string) {
     for (;;) {
       const title = `made ${++this.count}`
-      const answer = await this.send(url + urlOf('createTune'), 'POST', { source: null, tune: emptyTune(title), arrangement: newArrangement('violin', '4/4') }) // prettier-ignore
+      const answer = await this.send(url + urlOf('createTune'), 'POST', {
+        source: null,
+        tune: emptyTune(title),
+        arrangement: newArrangement('violin', '4/4'),
+      })
       if (!answer.ok) this.faults.push(`a new tune was answered with ${answer.status}`)
       const { id } = tuneWithArrangementsSchema.parse(await answer.json())
       this.acknowledged++
@@ -70,7 +76,11 @@ class Torture {
     let version = (await this.stored(url, id)).version
     for (;;) {
       const title = `${window} ${++this.count}`
-      const answer = await this.send(url + urlOf('tune', { id }), 'PUT', { tune: { version, source: null, tune: emptyTune(title) }, arrangements: [], removed: [] }) // prettier-ignore
+      const answer = await this.send(url + urlOf('tune', { id }), 'PUT', {
+        tune: { version, source: null, tune: emptyTune(title) },
+        arrangements: [],
+        removed: [],
+      })
       if (answer.status === 409) {
         this.conflicts++
         version = (await this.stored(url, id)).version
@@ -99,9 +109,11 @@ class Torture {
         continue
       }
       const found = tuneWithArrangementsSchema.parse(await answer.json())
-      if (found.version < version) this.faults.push(`version ${version} was acknowledged, ${found.version} is there`) // prettier-ignore
+      if (found.version < version)
+        this.faults.push(`version ${version} was acknowledged, ${found.version} is there`)
       const title = titles.get(found.version)
-      if (title !== undefined && title !== found.tune.title) this.faults.push(`version ${found.version} is “${found.tune.title}”, not “${title}”`) // prettier-ignore
+      if (title !== undefined && title !== found.tune.title)
+        this.faults.push(`version ${found.version} is “${found.tune.title}”, not “${title}”`)
     }
   }
 
@@ -168,7 +180,11 @@ function hanging(url: string): Socket {
   return socket
 }
 
-export async function torture(rounds: number, seed = 1, told: (t: Torture, round: number) => void = () => {}): Promise<TortureReport> {
+export async function torture(
+  rounds: number,
+  seed = 1,
+  told: (t: Torture, round: number) => void = () => {},
+): Promise<TortureReport> {
   const random = numbers(seed)
   const data = mkdtempSync(join(tmpdir(), 'nokta-torture-'))
   const t = new Torture(data, random)
@@ -183,7 +199,7 @@ export async function torture(rounds: number, seed = 1, told: (t: Torture, round
   }
   const { acknowledged, whileOpening, conflicts, backups, faults } = t
   return { rounds, acknowledged, whileOpening, conflicts, backups, faults }
-} // prettier-ignore
+}
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   const report = await torture(Number(process.argv[2] ?? 200), Date.now() % 1e6, (t, round) => {
@@ -191,9 +207,15 @@ if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
       console.log(`${round} kills, ${t.acknowledged} acknowledged, ${t.faults.length} faults`)
   })
   const { rounds, acknowledged, whileOpening, conflicts, backups, faults } = report
-  console.log(`${rounds} kills (${whileOpening} while opening): ${acknowledged} acknowledged, ${conflicts} saves refused as stale, ${backups} backups read, ${faults.length} faults`) // prettier-ignore
+  console.log(
+    `${rounds} kills (${whileOpening} while opening): ${acknowledged} acknowledged, ${conflicts} saves refused as stale, ${backups} backups read, ${faults.length} faults`,
+  )
   const full = await fullDisk()
-  console.log(full ? `a full disk: ${full.acknowledged} acknowledged, ${full.refused} refused for want of room, ${full.faults.length} faults` : 'a full disk: left out, there is no right to mount one here') // prettier-ignore
+  console.log(
+    full
+      ? `a full disk: ${full.acknowledged} acknowledged, ${full.refused} refused for want of room, ${full.faults.length} faults`
+      : 'a full disk: left out, there is no right to mount one here',
+  )
   const all = [...faults, ...(full?.faults ?? [])]
   for (const f of all.slice(0, 20)) console.log(`  ${f}`)
   process.exitCode = all.length > 0 ? 1 : 0

@@ -84,7 +84,10 @@ describe('a tune and its arrangements', () => {
   it('are saved together: all of it, or when one of them is stale nothing', async () => {
     const made = await create()
     const [own] = made.arrangements
-    const first = await save(made.id, { ...titled('Both'), arrangements: [{ id: 'low', version: null, arrangement: low }] }) // prettier-ignore
+    const first = await save(made.id, {
+      ...titled('Both'),
+      arrangements: [{ id: 'low', version: null, arrangement: low }],
+    })
     expect(first).toMatchObject({ status: 200, json: { tune: 2, arrangements: [{ id: 'low', version: 1 }] } })
     const stale = await save(made.id, {
       ...titled('Neither', 2),
@@ -97,7 +100,10 @@ describe('a tune and its arrangements', () => {
     expect(conflictSchema.parse(stale.json).current).toMatchObject({ version: 2, tune: { title: 'Both' } })
     const now = await stored(made.id)
     expect(now.tune.title).toBe('Both')
-    expect(now.arrangements.map(a => [a.arrangement.name, a.version])).toEqual([['As written', 1], ['Low', 1]]) // prettier-ignore
+    expect(now.arrangements.map(a => [a.arrangement.name, a.version])).toEqual([
+      ['As written', 1],
+      ['Low', 1],
+    ])
   })
 
   it('an arrangement is taken away, and comes back to its place', async () => {
@@ -128,9 +134,14 @@ describe('a tune and its arrangements', () => {
     const [own] = made.arrangements
     const versions = async () =>
       versionListSchema.parse((await call('GET', urlOf('versions', { id: made.id }))).json).versions
-    await save(made.id, { arrangements: [{ id: own!.id, version: 1, arrangement: { ...arrangement, name: 'Other' } }] }) // prettier-ignore
+    await save(made.id, {
+      arrangements: [{ id: own!.id, version: 1, arrangement: { ...arrangement, name: 'Other' } }],
+    })
     expect(await versions()).toHaveLength(1)
-    await save(made.id, { arrangements: [{ id: `n-${made.id}`, version: null, arrangement: low }], removed: [{ id: own!.id, version: 2 }] }) // prettier-ignore
+    await save(made.id, {
+      arrangements: [{ id: `n-${made.id}`, version: null, arrangement: low }],
+      removed: [{ id: own!.id, version: 2 }],
+    })
     const [newest] = await versions()
     const kept = versionSchema.parse((await call('GET', urlOf('version', { id: newest!.id }))).json)
     expect(kept.arrangements.map(a => a.arrangement.name)).toEqual(['Other'])
@@ -145,7 +156,9 @@ describe('a tune and its arrangements', () => {
     // Taking away always keeps what was there.
     for (let i = 0; i < KEPT_VERSIONS + 3; i++) {
       const id = `n${i}-${made.id}`
-      await save(made.id, { arrangements: [{ id, version: null, arrangement: { ...arrangement, name: `No. ${i}` } }] }) // prettier-ignore
+      await save(made.id, {
+        arrangements: [{ id, version: null, arrangement: { ...arrangement, name: `No. ${i}` } }],
+      })
       await save(made.id, { removed: [{ id, version: 1 }] })
     }
     const kept = await listedNow()
@@ -173,7 +186,9 @@ describe('one document saved again a short while after a version was kept', () =
     await save(made.id, titled('First'))
     return { id: made.id, own: made.arrangements[0]!.id }
   }
-  const named = (id: string, name: string, version: number) => ({ arrangements: [{ id, version, arrangement: { ...arrangement, name } }] }) // prettier-ignore
+  const named = (id: string, name: string, version: number) => ({
+    arrangements: [{ id, version, arrangement: { ...arrangement, name } }],
+  })
   const versions = async (id: string) =>
     versionListSchema.parse((await call('GET', urlOf('versions', { id }))).json).versions
   const listed = async (id: string) =>
@@ -181,10 +196,16 @@ describe('one document saved again a short while after a version was kept', () =
 
   it('is stored and listed, and no other version is kept', async () => {
     const { id, own } = await edited()
-    expect(await save(id, titled('Second', 2))).toMatchObject({ status: 200, json: { tune: 3, arrangements: [] } }) // prettier-ignore
+    expect(await save(id, titled('Second', 2))).toMatchObject({
+      status: 200,
+      json: { tune: 3, arrangements: [] },
+    })
     const low = { ...newArrangement('cello', 'full'), name: 'Low' }
     const saved = await save(id, { arrangements: [{ id: own, version: 1, arrangement: low }] })
-    expect(saved).toMatchObject({ status: 200, json: { tune: null, arrangements: [{ id: own, version: 2 }] } }) // prettier-ignore
+    expect(saved).toMatchObject({
+      status: 200,
+      json: { tune: null, arrangements: [{ id: own, version: 2 }] },
+    })
     const now = await stored(id)
     expect([now.tune.title, now.version, now.arrangements[0]!.arrangement.name]).toEqual(['Second', 3, 'Low'])
     expect(await listed(id)).toMatchObject({ title: 'Second', instruments: ['cello'] })
@@ -217,7 +238,9 @@ describe('one document saved again a short while after a version was kept', () =
 
 describe('stored documents', () => {
   it('of an older version are read as they are now', async () => {
-    const example = JSON.parse(readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8')) as object // prettier-ignore
+    const example = JSON.parse(
+      readFileSync(new URL('../core/documents/examples/arrangement.v1.json', import.meta.url), 'utf8'),
+    ) as object
     const made = await call('POST', urlOf('createTune'), { source, tune, arrangement: example })
     expect(made).toMatchObject({
       status: 201,
@@ -246,7 +269,11 @@ describe('bad requests', () => {
     expect(error(answer.json).message).toContain('colour')
   })
   it('name a document of a newer Nokta', async () => {
-    const answer = await call('POST', urlOf('createTune'), { source, tune, arrangement: { ...arrangement, version: 99 } }) // prettier-ignore
+    const answer = await call('POST', urlOf('createTune'), {
+      source,
+      tune,
+      arrangement: { ...arrangement, version: 99 },
+    })
     expect(error(answer.json)).toMatchObject({ where: 'arrangement.version' })
     expect(error(answer.json).message).toContain('newer Nokta')
   })

@@ -10,7 +10,10 @@ const LOG_LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'silent'] as cons
 const unset = (value: unknown) => (value === '' ? undefined : value)
 const setting = <T extends z.ZodType>(schema: T) => z.preprocess(unset, schema)
 const numberFrom = (least: number, most: number, says: string) =>
-  z.string().transform(Number).refine(n => n >= least && n <= most, says) // prettier-ignore
+  z
+    .string()
+    .transform(Number)
+    .refine(n => n >= least && n <= most, says)
 
 const schema = z.object({
   NOKTA_PORT: setting(
@@ -21,14 +24,22 @@ const schema = z.object({
       .refine(n => Number.isInteger(n) && n >= 0 && n <= 65_535, 'give a number from 0 to 65535'),
   ),
   NOKTA_HOST: setting(
-    z.enum(['127.0.0.1', '::1', 'localhost'], 'this version answers to this machine alone: 127.0.0.1, ::1 or localhost').default('127.0.0.1'), // prettier-ignore
+    z
+      .enum(
+        ['127.0.0.1', '::1', 'localhost'],
+        'this version answers to this machine alone: 127.0.0.1, ::1 or localhost',
+      )
+      .default('127.0.0.1'),
   ),
   NOKTA_DATA: setting(z.string().optional()),
   DATABASE_URL: setting(
     z
       .string()
-      .regex(/^postgres(ql)?:\/\/\S+$/, 'give the address of a PostgreSQL server, as postgres://user@host:5432/name')
-      .optional(), // prettier-ignore
+      .regex(
+        /^postgres(ql)?:\/\/\S+$/,
+        'give the address of a PostgreSQL server, as postgres://user@host:5432/name',
+      )
+      .optional(),
   ),
   NOKTA_LOG: setting(z.enum(LOG_LEVELS, `give one of ${LOG_LEVELS.join(', ')}`).default('warn')),
   NOKTA_BACKUP_SECONDS: setting(numberFrom(0.01, 86_400, 'give seconds from 0.01 to 86400').optional()),

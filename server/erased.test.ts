@@ -37,7 +37,10 @@ function filesWith(text: string, folder = data): string[] {
 describe('a learner', () => {
   it('who is erased is in no file of the data folder any more', async () => {
     const learner = { ...newLearner('h1', 'Quagmira of Elsewhere', 'cello', '1/2'), notes: 'prefers Sundays' }
-    const saved = await call('PUT', urlOf('saveStudio'), { version: 0, doc: { part: 'learners', learners: [learner] } }) // prettier-ignore
+    const saved = await call('PUT', urlOf('saveStudio'), {
+      version: 0,
+      doc: { part: 'learners', learners: [learner] },
+    })
     expect(saved.status).toBe(200)
     expect(filesWith('Quagmira').length).toBeGreaterThan(0)
     const erased = await call('PUT', urlOf('saveStudio'), {
@@ -51,7 +54,8 @@ describe('a learner', () => {
   })
 })
 
-const put = async (title: string) => (await nokta.shelf.create('X:1', emptyTune(title), [newArrangement('viola', '16"', 'One')])).id // prettier-ignore
+const put = async (title: string) =>
+  (await nokta.shelf.create('X:1', emptyTune(title), [newArrangement('viola', '16"', 'One')])).id
 const away = async () => awaySchema.parse((await call('GET', urlOf('away'))).json).tunes.map(t => t.title)
 
 describe('a tune that was put away', () => {
@@ -83,7 +87,9 @@ describe('the whole shelf in one file', () => {
     const { backup } = read
     expect(backup.leftOut).toMatch(/learners/)
     expect(backup.studio).toBeDefined()
-    expect(backup.tunes.find(t => t.tune.title === 'With a Past')).toMatchObject({ versions: [{ name: 'Before the concert', tune: { title: 'With a Past' } }] }) // prettier-ignore
+    expect(backup.tunes.find(t => t.tune.title === 'With a Past')).toMatchObject({
+      versions: [{ name: 'Before the concert', tune: { title: 'With a Past' } }],
+    })
     expect(backup.tunes.find(t => t.tune.title === 'In the Cellar')).toMatchObject({ away: true })
 
     // All of it comes into another shelf.
@@ -94,11 +100,15 @@ describe('the whole shelf in one file', () => {
       const back = (await fresh.shelf.all()).find(t => t.tune.title === 'With a Past')!
       // The booklet speaks of the tune as it is called here, and of what is gone as before.
       const { studio } = await fresh.studio.get()
-      expect(studio.booklets).toMatchObject([{ title: 'Concert', tunes: [{ tune: back.id }, { tune: 'one that is gone' }] }]) // prettier-ignore
+      expect(studio.booklets).toMatchObject([
+        { title: 'Concert', tunes: [{ tune: back.id }, { tune: 'one that is gone' }] },
+      ])
       // Once more: it stands beside the one that is there.
       await restoreBackup(backup, fresh.shelf, fresh.studio)
       expect((await fresh.studio.get()).studio.booklets).toHaveLength(2)
-      const versions = versionListSchema.parse(await (await fetch(fresh.url + urlOf('versions', { id: back.id }))).json()) // prettier-ignore
+      const versions = versionListSchema.parse(
+        await (await fetch(fresh.url + urlOf('versions', { id: back.id }))).json(),
+      )
       expect(versions.versions.map(v => [v.name, v.kept])).toEqual([['Before the concert', true]])
     } finally {
       await fresh.stop()
@@ -119,10 +129,16 @@ describe('a tune taken in with its arrangements', () => {
       { id: 'c', arrangement: withSheet(cello, { under: 'p' }) },
       { id: 'd', arrangement: withSheet(cello, { under: 'nobody' }) },
     ]
-    const answer = await call('POST', urlOf('importTunes'), { tunes: [{ source: null, tune: emptyTune('Whole'), arrangements }] }) // prettier-ignore
+    const answer = await call('POST', urlOf('importTunes'), {
+      tunes: [{ source: null, tune: emptyTune('Whole'), arrangements }],
+    })
     const [id] = importedSchema.parse(answer.json).ids
     const made = tuneWithArrangementsSchema.parse((await call('GET', urlOf('tune', { id: id! }))).json)
     expect(made.arrangements.map(a => a.arrangement.name)).toEqual(['Plain', 'Low', 'Low'])
-    expect(made.arrangements.map(a => a.arrangement.shown.sheet.under)).toEqual([null, made.arrangements[0]!.id, null]) // prettier-ignore
+    expect(made.arrangements.map(a => a.arrangement.shown.sheet.under)).toEqual([
+      null,
+      made.arrangements[0]!.id,
+      null,
+    ])
   })
 })

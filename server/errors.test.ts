@@ -28,7 +28,11 @@ describe('errors as they are told', () => {
     ['the database, within a failed query', new Error('query', { cause: coded('53100') })],
   ])('a full disk, said by %s, is said as one', async (_, error) => {
     expect(isDiskFull(error)).toBe(true)
-    expect(await answerTo(error)).toMatchObject({ status: 507, code: 'diskFull', message: expect.stringContaining('full: nothing was saved') as string }) // prettier-ignore
+    expect(await answerTo(error)).toMatchObject({
+      status: 507,
+      code: 'diskFull',
+      message: expect.stringContaining('full: nothing was saved') as string,
+    })
   })
   it('our own mistakes tell nothing but that there was one', async () => {
     expect(isDiskFull(coded('23505'))).toBe(false)
@@ -44,7 +48,10 @@ describe('errors as they are told', () => {
     expect(await answerTo(Object.assign(new Error('body'), { type }))).toMatchObject({ status, code })
   })
   it('a request that can’t be read keeps its 400, whatever kind it was', async () => {
-    expect(await answerTo(Object.assign(new Error('bad escape'), { status: 404 }))).toMatchObject({ status: 400, code: 'badRequest' }) // prettier-ignore
+    expect(await answerTo(Object.assign(new Error('bad escape'), { status: 404 }))).toMatchObject({
+      status: 400,
+      code: 'badRequest',
+    })
     expect(await answerTo(Object.assign(new Error('odd'), { status: 302 }))).toMatchObject({ status: 500 })
   })
 })

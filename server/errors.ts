@@ -4,8 +4,14 @@ import type { Log } from './log'
 import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
 
 const STATUS: Record<ApiErrorCode, number> = {
-  badRequest: 400, forbidden: 403, notFound: 404, conflict: 409, tooLarge: 413, internal: 500, diskFull: 507,
-} // prettier-ignore
+  badRequest: 400,
+  forbidden: 403,
+  notFound: 404,
+  conflict: 409,
+  tooLarge: 413,
+  internal: 500,
+  diskFull: 507,
+}
 
 export function sendError(res: Response, code: ApiErrorCode, message: string, where = '', more: object = {}) {
   res.status(STATUS[code]).json({ error: { code, message, where }, ...more })
@@ -61,11 +67,18 @@ const NO_ROOM: readonly unknown[] = ['ENOSPC', 'EDQUOT', '53100']
 export const isDiskFull = (error: unknown): boolean =>
   error instanceof Error && (NO_ROOM.includes((error as { code?: unknown }).code) || isDiskFull(error.cause))
 
-/** What is written to the log of a fault: where it came from, and no word of anybody's documents. A failed query holds what was asked. */
+/**
+ * What is written to the log of a fault: where it came from, and no word of anybody's documents. A failed
+ * query holds what was asked.
+ */
 export function logged(error: unknown): string {
   if (!(error instanceof Error)) return 'an error that is none'
   const cause = error.cause as { code?: unknown } | undefined
   const code = [(error as { code?: unknown }).code, cause?.code].find(c => typeof c === 'string')
-  const at = (error.stack ?? '').split('\n').filter(l => /^\s+at /.test(l)).slice(0, 6).join('\n') // prettier-ignore
+  const at = (error.stack ?? '')
+    .split('\n')
+    .filter(l => /^\s+at /.test(l))
+    .slice(0, 6)
+    .join('\n')
   return [`${error.name}${code ? ` ${String(code)}` : ''}`, at].filter(Boolean).join('\n')
 }

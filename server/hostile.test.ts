@@ -8,7 +8,12 @@ import { running } from './testing'
 
 const nokta = running()
 const { call } = nokta
-const made = (title: string) => call('POST', urlOf('createTune'), { source: 'X:1', tune: emptyTune(title), arrangement: newArrangement('violin', '4/4') }) // prettier-ignore
+const made = (title: string) =>
+  call('POST', urlOf('createTune'), {
+    source: 'X:1',
+    tune: emptyTune(title),
+    arrangement: newArrangement('violin', '4/4'),
+  })
 
 /** Bytes as they are, and the status line that comes back. */
 const raw = (request: string | Buffer) =>
@@ -28,11 +33,27 @@ describe('what no page of ours sends', () => {
     ['a NUL in an address', () => fetch(`${nokta.url}/api/v1/tunes/%00`)],
     ['an escape that is none', () => fetch(`${nokta.url}/api/v1/tunes/%ff`)],
     ['an id longer than any', () => fetch(`${nokta.url}/api/v1/tunes/${'x'.repeat(500)}`)],
-    ['a body that says it is packed', () => fetch(`${nokta.url}/api/v1/tunes`, { method: 'POST', body: 'not packed', headers: { 'Content-Type': 'application/json', 'Content-Encoding': 'gzip' } })],
-    ['a version no column holds', () => fetch(`${nokta.url}/api/v1/studio`, { method: 'PUT', body: JSON.stringify({ version: 2 ** 31, studio: {} }), headers: { 'Content-Type': 'application/json' } })],
+    [
+      'a body that says it is packed',
+      () =>
+        fetch(`${nokta.url}/api/v1/tunes`, {
+          method: 'POST',
+          body: 'not packed',
+          headers: { 'Content-Type': 'application/json', 'Content-Encoding': 'gzip' },
+        }),
+    ],
+    [
+      'a version no column holds',
+      () =>
+        fetch(`${nokta.url}/api/v1/studio`, {
+          method: 'PUT',
+          body: JSON.stringify({ version: 2 ** 31, studio: {} }),
+          headers: { 'Content-Type': 'application/json' },
+        }),
+    ],
   ])('is refused as a bad request: %s', async (_what, ask) => {
     expect((await ask()).status).toBe(400)
-  }) // prettier-ignore
+  })
   it('from the page of another port is refused', async () => {
     const body = JSON.stringify({ tunes: [] })
     const from = (origin: string) =>
@@ -46,7 +67,9 @@ describe('what no page of ours sends', () => {
   it('to another host carries the headers of safety too', async () => {
     const answer = await new Promise<string>(done => {
       const { port, hostname } = new URL(nokta.url)
-      const socket = connect(Number(port), hostname, () => socket.write('GET / HTTP/1.1\r\nHost: elsewhere\r\n\r\n')) // prettier-ignore
+      const socket = connect(Number(port), hostname, () =>
+        socket.write('GET / HTTP/1.1\r\nHost: elsewhere\r\n\r\n'),
+      )
       socket.once('data', (b: Buffer) => {
         done(b.toString())
         socket.destroy()
@@ -63,7 +86,11 @@ describe('text that no database takes', () => {
     expect(status).toBe(201)
     const doc = json as { id: string; version: number; source: string; tune: { title: string } }
     expect(doc.tune.title).toBe('Half  and  nothing')
-    const again = await call('PUT', urlOf('saveDocuments', { id: doc.id }), { tune: { version: doc.version, source: doc.source, tune: { ...doc.tune, title: 'Again' } }, arrangements: [], removed: [] }) // prettier-ignore
+    const again = await call('PUT', urlOf('saveDocuments', { id: doc.id }), {
+      tune: { version: doc.version, source: doc.source, tune: { ...doc.tune, title: 'Again' } },
+      arrangements: [],
+      removed: [],
+    })
     expect(again.status).toBe(200)
     const found = await call('GET', urlOf('shelf', {}, { search: 'a\u0000gain' }))
     expect(found.status).toBe(200)
@@ -75,7 +102,9 @@ describe('answers', () => {
     expect((await call('GET', urlOf('studio'))).headers.get('cache-control')).toBe('no-store')
   })
   it('that fail are logged without a word of what was asked', () => {
-    const query = Object.assign(new Error('Failed query: insert … params: {"title":"A secret tune"}'), { code: '23505' }) // prettier-ignore
+    const query = Object.assign(new Error('Failed query: insert … params: {"title":"A secret tune"}'), {
+      code: '23505',
+    })
     expect(logged(query)).toMatch(/^Error 23505\n\s+at /)
     expect(logged(query)).not.toContain('secret')
   })

@@ -1,4 +1,7 @@
-/** What the server says of its work: one line of JSON for each event, with the request's id, its endpoint, code and duration; never a word of a document or a name. */
+/**
+ * What the server says of its work: one line of JSON for each event, with the request's id, its endpoint,
+ * code and duration; never a word of a document or a name.
+ */
 import { randomUUID } from 'node:crypto'
 import type { RequestHandler } from 'express'
 import { destination, pino, type Logger } from 'pino'

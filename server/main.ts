@@ -1,4 +1,7 @@
-/** `npm start`: data in ./data or NOKTA_DATA, or on the PostgreSQL server of DATABASE_URL; port 4747 or NOKTA_PORT. With NOKTA_DEMO=1 an empty shelf gets the demo tunes. */
+/**
+ * `npm start`: data in ./data or NOKTA_DATA, or on the PostgreSQL server of DATABASE_URL; port 4747 or
+ * NOKTA_PORT. With NOKTA_DEMO=1 an empty shelf gets the demo tunes.
+ */
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -41,6 +44,9 @@ try {
   if (e instanceof FolderInUse || e instanceof BadConfig || e instanceof NoServer) fail(e.message)
   if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE')
     fail('The port is in use. Set NOKTA_PORT to another one.')
-  if (isDiskFull(e)) fail('The disk Nokta keeps its data on is full: it can’t open. Make room and start it again; nothing is lost.') // prettier-ignore
+  if (isDiskFull(e))
+    fail(
+      'The disk Nokta keeps its data on is full: it can’t open. Make room and start it again; nothing is lost.',
+    )
   throw e
 }

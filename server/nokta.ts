@@ -106,7 +106,12 @@ async function opening({ data, databaseUrl }: NoktaOptions): Promise<Opened> {
 }
 
 /** Sockets that say nothing, or not to the end, are closed. */
-const PATIENCE = { headersTimeout: 10_000, requestTimeout: 60_000, keepAliveTimeout: 5_000, connectionsCheckingInterval: 2_000 } // prettier-ignore
+const PATIENCE = {
+  headersTimeout: 10_000,
+  requestTimeout: 60_000,
+  keepAliveTimeout: 5_000,
+  connectionsCheckingInterval: 2_000,
+}
 
 const listen = (server: Server, port: number, host: string) =>
   new Promise<void>((done, fail) => {

@@ -1,4 +1,7 @@
-/** The page itself, with what its place in the app will need named in its head, so that all of it comes at once instead of in turns. */
+/**
+ * The page itself, with what its place in the app will need named in its head, so that all of it comes at
+ * once instead of in turns.
+ */
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
@@ -57,7 +60,9 @@ function headFor(path: string, { start, shelf, bench, stations, fonts }: Needs, 
   if (tune === undefined || !station) return fontLinks.join('')
   return [
     `<script type="module" src="/${start}"></script>`,
-    ...[urlOf('tune', { id: decodeOr(tune) }), urlOf('studio')].map(url => `<link rel="preload" as="fetch" crossorigin href="${attribute(url)}">`), // prettier-ignore
+    ...[urlOf('tune', { id: decodeOr(tune) }), urlOf('studio')].map(
+      url => `<link rel="preload" as="fetch" crossorigin href="${attribute(url)}">`,
+    ),
     ...linksTo(bench, station),
     ...fontLinks,
   ].join('')

@@ -26,7 +26,14 @@ beforeAll(async () => {
   connection = await openEmbedded(null)
   stores = new Stores(connection, randomUUID)
   const sink = new Writable({ write: (chunk: Buffer, _e, done) => ((log += chunk.toString()), done()) })
-  server = createServer(createApp({ stores, version: 'test', principalOf: () => asked.by, log: pino({ level: 'info', base: null }, sink) })) // prettier-ignore
+  server = createServer(
+    createApp({
+      stores,
+      version: 'test',
+      principalOf: () => asked.by,
+      log: pino({ level: 'info', base: null }, sink),
+    }),
+  )
   await new Promise<void>(done => server.listen(0, '127.0.0.1', done))
   url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
 })
@@ -37,7 +44,10 @@ afterAll(async () => {
 })
 const put = (studio: string, title: string) =>
   stores.shelf({ studio }).create(null, emptyTune(title), [newArrangement('violin', '4/4')])
-const titles = async () => ((await (await fetch(url + urlOf('shelf'))).json()) as { tunes: { title: string }[] }).tunes.map(t => t.title) // prettier-ignore
+const titles = async () =>
+  ((await (await fetch(url + urlOf('shelf'))).json()) as { tunes: { title: string }[] }).tunes.map(
+    t => t.title,
+  )
 
 describe('a principal', () => {
   it('sees its own studio alone', async () => {
@@ -90,8 +100,14 @@ describe('the log', () => {
     const answer = await fetch(url + urlOf('shelf', {}, { search: 'quagmire' }))
     await fetch(url + urlOf('tune', { id }))
     await expect.poll(() => log.trim().split('\n').length).toBe(2)
-    const lines = log.trim().split('\n').map(l => JSON.parse(l) as Record<string, unknown>) // prettier-ignore
-    expect(lines.map(l => [l.endpoint, l.method, l.status])).toEqual([['shelf', 'GET', 200], ['tune', 'GET', 200]]) // prettier-ignore
+    const lines = log
+      .trim()
+      .split('\n')
+      .map(l => JSON.parse(l) as Record<string, unknown>)
+    expect(lines.map(l => [l.endpoint, l.method, l.status])).toEqual([
+      ['shelf', 'GET', 200],
+      ['tune', 'GET', 200],
+    ])
     expect(lines[0]!.request).toBe(answer.headers.get('x-request-id'))
     expect(log.toLowerCase()).not.toContain('quagmire')
   })

@@ -1,4 +1,7 @@
-/** `npm run restore -- FILE`: puts the tunes of a backup on the shelf beside what is there. With no file, the newest backup of the data folder. */
+/**
+ * `npm run restore -- FILE`: puts the tunes of a backup on the shelf beside what is there. With no file, the
+ * newest backup of the data folder.
+ */
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -23,7 +26,9 @@ async function firstWhole(): Promise<{ path: string; backup: Backup }> {
     throw new Error('There is no backup yet. Give the path of one: npm run restore -- FILE')
   const faults: string[] = []
   for (const path of files) {
-    const result = await readBackupFile(path).then(readBackup, (e: Error) => ({ error: { path: '', message: e.message } })) // prettier-ignore
+    const result = await readBackupFile(path).then(readBackup, (e: Error) => ({
+      error: { path: '', message: e.message },
+    }))
     if ('backup' in result) {
       for (const f of faults) console.error(`Passed over: ${f}`)
       return { path, backup: result.backup }

@@ -1,12 +1,23 @@
-/** The routes, made of the contract's table: each question is checked on the way in, and a handler gives its answer or refuses. */
+/**
+ * The routes, made of the contract's table: each question is checked on the way in, and a handler gives its
+ * answer or refuses.
+ */
 import compression from 'compression'
 import { json, Router, type Request, type RequestHandler, type Response } from 'express'
 import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import type { z } from 'zod'
 import {
-  BODY_LIMIT, ENDPOINTS, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ErrorOf, type ParamsOf, type QueryOf,
-} from '#contract/api' // prettier-ignore
+  BODY_LIMIT,
+  ENDPOINTS,
+  type AnswerOf,
+  type ApiErrorCode,
+  type BodyOf,
+  type EndpointName,
+  type ErrorOf,
+  type ParamsOf,
+  type QueryOf,
+} from '#contract/api'
 import { LOCAL_TEACHER, type Principal } from '#contract/principal'
 import { bodyBy, sendError } from './errors'
 import type { Stores } from './store/stores'
@@ -107,7 +118,10 @@ const ID = /^[\w-]{1,60}$/
 const AT_ONCE: ReadonlySet<EndpointName> = new Set(['health', 'tune'])
 const AT_A_TIME = 8
 
-/** Answers larger than this, in bytes, are packed on the way: of a smaller one packing takes longer than sending it. */
+/**
+ * Answers larger than this, in bytes, are packed on the way: of a smaller one packing takes longer than
+ * sending it.
+ */
 const PACKED_FROM = 32_768
 const packing = compression()
 const unpack = promisify(gunzip)
@@ -126,9 +140,11 @@ export function routesOf(houses: Houses): Router {
     router[verb](endpoint.path, 'body' in endpoint ? read : nothing, async (req, res) => {
       const by = principalOf(req)
       res.locals.endpoint = name
-      if (!endpoint.who.includes(by.role)) return sendError(res, 'forbidden', 'This is not for you to do here.', by.role) // prettier-ignore
+      if (!endpoint.who.includes(by.role))
+        return sendError(res, 'forbidden', 'This is not for you to do here.', by.role)
       const { id } = req.params as { id?: string }
-      if (id !== undefined && !ID.test(id)) return sendError(res, 'badRequest', 'This is no name of anything stored.', 'id') // prettier-ignore
+      if (id !== undefined && !ID.test(id))
+        return sendError(res, 'badRequest', 'This is no name of anything stored.', 'id')
       const query = 'query' in endpoint ? bodyBy(endpoint.query as z.ZodType, req.query, res) : undefined
       if (query === null) return
       const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined

@@ -79,10 +79,19 @@ describe('looking for a tune', () => {
 describe('many tunes at once', () => {
   it('come in together or not at all', async () => {
     const before = (await shelf()).total
-    const many = Array.from({ length: 5 }, (_, i) => ({ source: null, tune: { ...tune, title: `Taken in ${i}` }, arrangements: [{ id: 'a', arrangement }] })) // prettier-ignore
+    const many = Array.from({ length: 5 }, (_, i) => ({
+      source: null,
+      tune: { ...tune, title: `Taken in ${i}` },
+      arrangements: [{ id: 'a', arrangement }],
+    }))
     const { ids } = importedSchema.parse((await call('POST', urlOf('importTunes'), { tunes: many })).json)
     expect([ids.length, (await shelf()).total]).toEqual([5, before + 5])
-    const broken = await call('POST', urlOf('importTunes'), { tunes: [...many, { source: null, tune: { ...tune, title: 7 }, arrangements: [{ id: 'a', arrangement }] }] }) // prettier-ignore
+    const broken = await call('POST', urlOf('importTunes'), {
+      tunes: [
+        ...many,
+        { source: null, tune: { ...tune, title: 7 }, arrangements: [{ id: 'a', arrangement }] },
+      ],
+    })
     expect([broken.status, errorSchema.parse(broken.json).error.where]).toEqual([400, 'tunes.5.tune.title'])
     expect((await shelf()).total).toBe(before + 5)
     for (const id of ids) await call('DELETE', urlOf('tune', { id: id }))
@@ -98,7 +107,9 @@ describe('the same melody', () => {
     expect(alike).toMatchObject([[{ title: 'The Heron on Saltmarsh Lane', likeness: 1 }], []])
     const { id } = await post(moved)
     const { pairs } = duplicatesSchema.parse((await call('GET', urlOf('duplicates'))).json)
-    expect(pairs.map(p => [p.a.title, p.b.title].sort())).toEqual([['Quite Another Name', 'The Heron on Saltmarsh Lane']]) // prettier-ignore
+    expect(pairs.map(p => [p.a.title, p.b.title].sort())).toEqual([
+      ['Quite Another Name', 'The Heron on Saltmarsh Lane'],
+    ])
     await call('DELETE', urlOf('tune', { id: id }))
     expect(duplicatesSchema.parse((await call('GET', urlOf('duplicates'))).json).pairs).toEqual([])
   })
@@ -139,8 +150,16 @@ describe('versions', () => {
 
   it('are kept before the first save, then not with every save, and by name at once', async () => {
     const { id } = await post(tune)
-    await call('PUT', urlOf('saveDocuments', { id }), { tune: { version: 1, source: null, tune: { ...tune, title: 'Second' } }, arrangements: [], removed: [] }) // prettier-ignore
-    await call('PUT', urlOf('saveDocuments', { id }), { tune: { version: 2, source: null, tune: { ...tune, title: 'Third' } }, arrangements: [], removed: [] }) // prettier-ignore
+    await call('PUT', urlOf('saveDocuments', { id }), {
+      tune: { version: 1, source: null, tune: { ...tune, title: 'Second' } },
+      arrangements: [],
+      removed: [],
+    })
+    await call('PUT', urlOf('saveDocuments', { id }), {
+      tune: { version: 2, source: null, tune: { ...tune, title: 'Third' } },
+      arrangements: [],
+      removed: [],
+    })
     expect(await versionsOf(id)).toMatchObject([{ name: '', kept: false }])
     const named = versionItemSchema.parse(
       (await call('POST', urlOf('versions', { id: id }), { name: 'For the ball' })).json,
@@ -158,7 +177,11 @@ describe('versions', () => {
 
   it('of a stale save are not kept', async () => {
     const { id } = await post(tune)
-    await call('PUT', urlOf('saveDocuments', { id }), { tune: { version: 7, source: null, tune }, arrangements: [], removed: [] }) // prettier-ignore
+    await call('PUT', urlOf('saveDocuments', { id }), {
+      tune: { version: 7, source: null, tune },
+      arrangements: [],
+      removed: [],
+    })
     expect(await versionsOf(id)).toEqual([])
   })
 

@@ -11,9 +11,19 @@ const save = (version: number, doc: object) => call('PUT', STUDIO, { version, do
 describe('what a studio entered', () => {
   it('has each of its fields in one part, and in one alone', () => {
     const fields = Object.values(PART_FIELDS).flat()
-    expect([...fields].sort()).toEqual(Object.keys(newStudio()).filter(f => f !== 'version').sort()) // prettier-ignore
-    const back = Object.assign({}, ...STUDIO_PARTS.map(p => partOf(newStudio(), p))) as Record<string, unknown> // prettier-ignore
-    expect({ ...back, part: undefined, version: newStudio().version }).toEqual({ ...newStudio(), part: undefined }) // prettier-ignore
+    expect([...fields].sort()).toEqual(
+      Object.keys(newStudio())
+        .filter(f => f !== 'version')
+        .sort(),
+    )
+    const back = Object.assign({}, ...STUDIO_PARTS.map(p => partOf(newStudio(), p))) as Record<
+      string,
+      unknown
+    >
+    expect({ ...back, part: undefined, version: newStudio().version }).toEqual({
+      ...newStudio(),
+      part: undefined,
+    })
   })
 
   it('begins empty, with our assumptions about hands', async () => {
@@ -26,13 +36,18 @@ describe('what a studio entered', () => {
     for (const stale of [0, 2, 7])
       expect(await save(stale, { part: 'learners', learners: [] })).toMatchObject({
         status: 409,
-        json: { error: { code: 'conflict' }, current: { versions: { learners: 1 }, studio: { learners: [learner] } } }, // prettier-ignore
+        json: {
+          error: { code: 'conflict' },
+          current: { versions: { learners: 1 }, studio: { learners: [learner] } },
+        },
       })
     expect((await call('GET', STUDIO)).json).toMatchObject({ studio: { learners: [learner] } })
   })
 
   it('parts do not stand in each other’s way', async () => {
-    expect(await save(0, { part: 'ladder', levels: {}, levelNames: ['first'] })).toMatchObject({ json: { version: 1 } }) // prettier-ignore
+    expect(await save(0, { part: 'ladder', levels: {}, levelNames: ['first'] })).toMatchObject({
+      json: { version: 1 },
+    })
     expect(await save(1, { part: 'learners', learners: [] })).toMatchObject({ json: { version: 2 } })
     expect((await call('GET', STUDIO)).json).toMatchObject({
       versions: { ladder: 1, learners: 2, styles: 0 },
@@ -42,12 +57,24 @@ describe('what a studio entered', () => {
   })
 
   it.each([
-    ['a span no hand has', { part: 'learners', learners: [{ ...learner, span: 900 }] }, 'doc.learners.0.span'],
-    ['a colour that is none', { part: 'tapes', tapes: { violin: { 2: 'reddish' } }, tensions: {}, leftHanded: false }, 'doc.tapes.violin.2'],
-    ['a tension below nothing', { part: 'tapes', tapes: {}, tensions: { bass: [-4] }, leftHanded: false }, 'doc.tensions.bass.0'],
+    [
+      'a span no hand has',
+      { part: 'learners', learners: [{ ...learner, span: 900 }] },
+      'doc.learners.0.span',
+    ],
+    [
+      'a colour that is none',
+      { part: 'tapes', tapes: { violin: { 2: 'reddish' } }, tensions: {}, leftHanded: false },
+      'doc.tapes.violin.2',
+    ],
+    [
+      'a tension below nothing',
+      { part: 'tapes', tapes: {}, tensions: { bass: [-4] }, leftHanded: false },
+      'doc.tensions.bass.0',
+    ],
     ['a part that is none', { part: 'secrets' }, 'doc.part'],
     ['a field of another part', { part: 'words', countWords: ['e', 'and', 'a'], learners: [] }, 'doc'],
   ])('names the place of %s', async (_what, doc, where) => {
     expect(await save(2, doc)).toMatchObject({ status: 400, json: { error: { where } } })
-  }) // prettier-ignore
+  })
 })

@@ -3,8 +3,8 @@ import { afterAll, beforeEach } from 'vitest'
 import { startNokta, type Nokta, type NoktaOptions } from './nokta'
 
 /**
- * A Nokta of a test file's own, stopped at its end. It is started by the file's first test and not before all of them, so that what is wrong in starting is noticed
- * by a test.
+ * A Nokta of a test file's own, stopped at its end. It is started by the file's first test and not before all
+ * of them, so that what is wrong in starting is noticed by a test.
  */
 export function running(options: () => Partial<NoktaOptions> = () => ({})) {
   let nokta: Nokta | undefined

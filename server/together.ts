@@ -1,6 +1,10 @@
-/** What is asked for while something is being read is read together, next: many who ask at once cost few questions, and never more than one at a time. */
+/**
+ * What is asked for while something is being read is read together, next: many who ask at once cost few
+ * questions, and never more than one at a time.
+ */
 export class Together<T> {
-  private readonly asked: { id: string; done: (found: T | null) => void; fail: (reason: unknown) => void }[] = [] // prettier-ignore
+  private readonly asked: { id: string; done: (found: T | null) => void; fail: (reason: unknown) => void }[] =
+    []
   private reading = false
 
   constructor(

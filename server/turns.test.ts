@@ -8,7 +8,9 @@ function works(turns: Turns) {
   const take = (name: string) =>
     turns.take(() => {
       said.push(name)
-      return new Promise<string>((done, fail) => ends.set(name, fails => (fails ? fail(new Error(name)) : done(name)))) // prettier-ignore
+      return new Promise<string>((done, fail) =>
+        ends.set(name, fails => (fails ? fail(new Error(name)) : done(name))),
+      )
     })
   const soon = () => new Promise<void>(done => setImmediate(done))
   return { said, take, soon, end: (name: string, fails?: boolean) => ends.get(name)!(fails) }

@@ -1,6 +1,7 @@
 /**
- * A few at a time, in the order they came: enough to keep the database's thread at work, and few enough that each is through soon. All at once, each of them would
- * wait for all the others at every one of its questions.
+ * A few at a time, in the order they came: enough to keep the database's thread at work, and few enough that
+ * each is through soon. All at once, each of them would wait for all the others at every one of its
+ * questions.
  */
 export class Turns {
   private running = 0

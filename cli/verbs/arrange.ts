@@ -26,16 +26,33 @@ import { instrumentOption, levelOption, readTuneFile } from '../input'
 import { text } from '../verb'
 
 const OPTIONS = {
-  instrument: { type: 'string', value: 'violin|viola|cello|bass', what: 'whose hands; the tune’s own when left out' },
+  instrument: {
+    type: 'string',
+    value: 'violin|viola|cello|bass',
+    what: 'whose hands; the tune’s own when left out',
+  },
   level: { type: 'string', value: '1..8', what: 'the level it is to be brought down to' },
-  key: { type: 'string', value: 'D|Bb|Em|best', what: 'the key to play in; best is the one in which most of the tune is kept' },
-  spice: { type: 'string', multiple: true, value: 'KINDS', what: `what is added, apart by commas: ${SPICES.join(', ')}; all, or without-words for what makes a song less dull` },
+  key: {
+    type: 'string',
+    value: 'D|Bb|Em|best',
+    what: 'the key to play in; best is the one in which most of the tune is kept',
+  },
+  spice: {
+    type: 'string',
+    multiple: true,
+    value: 'KINDS',
+    what: `what is added, apart by commas: ${SPICES.join(', ')}; all, or without-words for what makes a song less dull`,
+  },
   leave: { type: 'string', multiple: true, value: 'B', what: 'a part that is left out, by its letter' },
   refuse: { type: 'string', multiple: true, value: 'ID', what: 'a change that is not to be made' },
   another: { type: 'string', value: 'N', what: 'the Nth next best different version instead of the best' },
-  bow: { type: 'string', value: 'proposed|alternate', what: 'the bow marks the written file carries: those Nokta proposes (the default), or bow by bow in turn' },
+  bow: {
+    type: 'string',
+    value: 'proposed|alternate',
+    what: 'the bow marks the written file carries: those Nokta proposes (the default), or bow by bow in turn',
+  },
   out: { type: 'string', short: 'o', value: 'OUT', what: `a file to write: ${WRITABLE.join(', ')}` },
-} as const // prettier-ignore
+} as const
 
 export const arrange: Verb = {
   name: 'arrange',
@@ -44,26 +61,38 @@ export const arrange: Verb = {
   options: OPTIONS,
   run: (values, paths) => {
     const { tune: written } = readTuneFile(paths[0])
-    if (!written.measures.some(m => m.events.some(e => e.kind === 'note'))) throw new BadInput(`${paths[0]}: there are no notes to play`) // prettier-ignore
+    if (!written.measures.some(m => m.events.some(e => e.kind === 'note')))
+      throw new BadInput(`${paths[0]}: there are no notes to play`)
     const instrument = instrumentOption(written, values)
     const level = levelOption(text(values.level))
     if (level === null) throw new BadInput('arrange: say the level it is for, as --level 2')
     const out = text(values.out)
     const format = out === undefined ? null : formatOf(out)
-    if (out !== undefined && !format) throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`) // prettier-ignore
-    const whole = withPartsLeft(written, newArrangement(instrument, sizeOf(instrument).name), [values.leave ?? []].flat() as string[]) // prettier-ignore
+    if (out !== undefined && !format)
+      throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`)
+    const whole = withPartsLeft(
+      written,
+      newArrangement(instrument, sizeOf(instrument).name),
+      [values.leave ?? []].flat() as string[],
+    )
     const { tune, base, leaving } = partsPlayed(written, whole)
     const refused = new Set([values.refuse ?? []].flat() as string[])
     const o = { level, context: ASSUMED_HANDS, refused, another: anotherOption(text(values.another)) }
     const bow = bowOption(text(values.bow))
     const asked = text(values.key)
     const spices = spiceOption([values.spice ?? []].flat() as string[])
-    const made = asked === 'best' ? easierInBestKey(tune, base, o) : versionIn(tune, base, keyOption(tune, asked), o) // prettier-ignore
+    const made =
+      asked === 'best' ? easierInBestKey(tune, base, o) : versionIn(tune, base, keyOption(tune, asked), o)
     const more = spices.length > 0 ? enriched(tune, made.eased.recipe, { ...o, spices }) : null
     const { recipe, derived, grade } = more ?? made.eased
     const better = asked === undefined ? betterKey(tune, base, o, made) : null
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
-    if (out !== undefined && format) writeFileSync(out, writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS).content) // prettier-ignore
+    if (out !== undefined && format)
+      writeFileSync(
+        out,
+        writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS)
+          .content,
+      )
     const views = new Map(
       [
         ...changeViews(derived.arranged, recipe.played.changes),
@@ -84,7 +113,17 @@ export const arrange: Verb = {
       ...(made.eased.off.length > 0 && { off: made.eased.off }),
       blocked: [
         ...made.eased.blocked.map(d => ({ level: d.level, sentence: demandWords(d), notes: d.notes })),
-        ...(isAnotherTune(made.kept) ? [{ level, sentence: strayWords(made.kept, made.eased.changes, level), notes: made.eased.changes.filter(c => c.kind === 'replace').flatMap(c => c.notes.map(note => ({ note, measure: c.measure }))) }] : []), // prettier-ignore
+        ...(isAnotherTune(made.kept)
+          ? [
+              {
+                level,
+                sentence: strayWords(made.kept, made.eased.changes, level),
+                notes: made.eased.changes
+                  .filter(c => c.kind === 'replace')
+                  .flatMap(c => c.notes.map(note => ({ note, measure: c.measure }))),
+              },
+            ]
+          : []),
       ],
     }
   },
@@ -110,10 +149,14 @@ function withPartsLeft(tune: Tune, base: Arrangement, labels: readonly string[])
     .flatMap(v => v.split(','))
     .map(label => {
       const found = parts.find(p => p.label === label.trim())
-      if (!found) throw new BadInput(`--leave ${label}: ${parts.length > 0 ? `there are the parts ${parts.map(p => p.label).join(', ')}` : 'the tune has one part only'}`) // prettier-ignore
+      if (!found)
+        throw new BadInput(
+          `--leave ${label}: ${parts.length > 0 ? `there are the parts ${parts.map(p => p.label).join(', ')}` : 'the tune has one part only'}`,
+        )
       return found
     })
-  if (left.length > 0 && left.length >= parts.length) throw new BadInput('--leave: nothing would be left of the tune') // prettier-ignore
+  if (left.length > 0 && left.length >= parts.length)
+    throw new BadInput('--leave: nothing would be left of the tune')
   return left.reduce((r, p) => partLeft(r, p.measures, true), base)
 }
 
@@ -130,7 +173,10 @@ function bowOption(value: string | undefined): 'proposed' | 'alternate' {
   throw new BadInput(`--bow ${value}: proposed or alternate`)
 }
 
-/** As it is proposed the bow may be set anew and hooked where first beats would come up; else it goes on in turn. */
+/**
+ * As it is proposed the bow may be set anew and hooked where first beats would come up; else it goes on in
+ * turn.
+ */
 const bowedAs = (r: Arrangement, how: 'proposed' | 'alternate'): Arrangement =>
   how === 'proposed' ? r : withBow(r, { may: MAY_NOTHING })
 
@@ -142,11 +188,13 @@ function keyOption(tune: Tune, value: string | undefined): Key {
 }
 
 function spiceOption(values: readonly string[]): SpiceKind[] {
-  return values.flatMap(v => v.split(',')).flatMap((name): SpiceKind[] => {
-    const found = SPICES.find(s => s === name.trim())
-    if (found) return [found]
-    if (name === 'all') return [...FANCIER]
-    if (name === 'without-words') return [...WITHOUT_WORDS]
-    throw new BadInput(`--spice ${name}: not known; there are ${SPICES.join(', ')}, all and without-words`)
-  })
-} // prettier-ignore
+  return values
+    .flatMap(v => v.split(','))
+    .flatMap((name): SpiceKind[] => {
+      const found = SPICES.find(s => s === name.trim())
+      if (found) return [found]
+      if (name === 'all') return [...FANCIER]
+      if (name === 'without-words') return [...WITHOUT_WORDS]
+      throw new BadInput(`--spice ${name}: not known; there are ${SPICES.join(', ')}, all and without-words`)
+    })
+}

@@ -41,10 +41,20 @@ export const bow: Verb = {
     return {
       strokes: d.bowing.strokes.map(stroke),
       drift: report.drift.map(({ measureIndex: _, ...m }) => m),
-      crossings: report.crossings.map(c => ({ ...c, from: name(c.from), to: name(c.to), seconds: rounded(c.seconds) })), // prettier-ignore
+      crossings: report.crossings.map(c => ({
+        ...c,
+        from: name(c.from),
+        to: name(c.to),
+        seconds: rounded(c.seconds),
+      })),
       ceilings: report.ceilings,
       slowly: report.slow,
-      proposal: { edits: report.edits, firstBeats: report.firstBeats, upNow: report.upNow, upThen: report.upThen }, // prettier-ignore
+      proposal: {
+        edits: report.edits,
+        firstBeats: report.firstBeats,
+        upNow: report.upNow,
+        upThen: report.upThen,
+      },
       findings: told([...findings, ...report.findings]),
     }
   },

@@ -21,7 +21,8 @@ export const convert: Verb = {
     if (!to) throw new BadInput(`where to? Give the path of a .${WRITABLE.join(', .')} file to write`)
     const format = formatOf(to)
     if (!format) throw new BadInput(`${to}: this kind of file is not written; .${WRITABLE.join(', .')} are`)
-    const asked = values.instrument !== undefined || file.arrangements.length > 0 ? recipeFrom(file, values, null) : null // prettier-ignore
+    const asked =
+      values.instrument !== undefined || file.arrangements.length > 0 ? recipeFrom(file, values, null) : null
     const spoken = format === 'txt' ? newArrangement(writtenFor(tune), sizeOf(writtenFor(tune)).name) : null
     const written = writeFile(format, tune, asked ?? spoken, ASSUMED_HANDS)
     try {

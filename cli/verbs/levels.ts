@@ -26,11 +26,15 @@ import { text } from '../verb'
 import { LEVELS } from '#core/levels/levels'
 
 const OPTIONS = {
-  instrument: { type: 'string', value: 'violin|viola|cello|bass|all', what: 'whose hands, several by commas; the tune’s own when left out. Of several, “joint” ranks the keys for a class' },
+  instrument: {
+    type: 'string',
+    value: 'violin|viola|cello|bass|all',
+    what: 'whose hands, several by commas; the tune’s own when left out. Of several, “joint” ranks the keys for a class',
+  },
   keys: { type: 'string', value: 'all', what: 'every key of the mode, not only the tune’s own' },
   tunings: { type: 'string', value: 'all', what: 'every cross-tuning that ships, beside the home one' },
   'level-file': { type: 'string', value: 'FILE', what: 'JSON of a studio’s own levels: {"low2": 3, …}' },
-} as const // prettier-ignore
+} as const
 
 export const levels: Verb = {
   name: 'levels',
@@ -39,7 +43,8 @@ export const levels: Verb = {
   options: OPTIONS,
   run: (values, paths) => {
     const { tune } = readTuneFile(paths[0])
-    if (!tune.measures.some(m => m.events.some(e => e.kind === 'note'))) throw new BadInput(`${paths[0]}: there are no notes to play`) // prettier-ignore
+    if (!tune.measures.some(m => m.events.some(e => e.kind === 'note')))
+      throw new BadInput(`${paths[0]}: there are no notes to play`)
     const search = {
       instruments: instrumentsOption(text(values.instrument), writtenFor(tune)),
       keys: allOption('keys', text(values.keys)) ? keysOfMode(tune.key) : [tune.key],

@@ -9,7 +9,14 @@ import { writeFile } from '#core/formats/writeFile'
 import { newStudio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
 import { contentOf } from '#core/paper/content'
-import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, STYLES, type SheetKind, type SheetRecipe } from '#core/styles/sheetRecipe' // prettier-ignore
+import {
+  AS_WRITTEN,
+  PAPER_SIZES,
+  SHEET_KINDS,
+  STYLES,
+  type SheetKind,
+  type SheetRecipe,
+} from '#core/styles/sheetRecipe'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
 import { drawSheet, type Engraved, type SheetSource } from '#drawing/sheet'
@@ -38,7 +45,8 @@ export const sheet: Verb = {
     const recipe = withOptions(recipeFrom(file, values, 'fingers'), values)
     const out = text(values.out)
     const kind = /\.(json|svg|txt)$/i.exec(out ?? '.json')?.[1]!.toLowerCase()
-    if (kind === undefined) throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`) // prettier-ignore
+    if (kind === undefined)
+      throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`)
     const main = engraved(file.tune, recipe)
     if (out !== undefined && kind === 'txt')
       return written(out, tabFile(file.tune, recipe, tabText(main.tab)))
@@ -67,10 +75,16 @@ function sourceOf(tune: Tune, recipe: Arrangement, { d, ...main }: ReturnType<ty
 /** "out.svg", "out-2.svg": a page each. */
 const pageName = (out: string, i: number) => (i === 0 ? out : out.replace(/(?=\.svg$)/i, `-${i + 1}`))
 
-/** The tune as it is spelled aloud, which is read again as the same notes, strings and fingers; and the tab drawn under it, as remarks. */
+/**
+ * The tune as it is spelled aloud, which is read again as the same notes, strings and fingers; and the tab
+ * drawn under it, as remarks.
+ */
 function tabFile(tune: Tune, recipe: Arrangement, drawn: string): string {
   const { content } = writeFile('txt', tune, recipe, ASSUMED_HANDS)
-  const remarks = drawn.trimEnd().split('\n').map(line => `${REMARK} ${line}`.trimEnd()) // prettier-ignore
+  const remarks = drawn
+    .trimEnd()
+    .split('\n')
+    .map(line => `${REMARK} ${line}`.trimEnd())
   return `${String(content).trimEnd()}\n\n${remarks.join('\n')}\n`
 }
 
@@ -82,12 +96,16 @@ function written(path: string, content: string) {
 function withOptions(r: Arrangement, values: Parameters<Verb['run']>[0]): Arrangement {
   const name = text(values.style)
   const style = STYLES.find(s => s.sheet.style.toLowerCase() === name?.toLowerCase())
-  if (name !== undefined && !style) throw new BadInput(`--style ${name}: there are ${STYLES.map(s => s.sheet.style).join(', ')}`) // prettier-ignore
+  if (name !== undefined && !style)
+    throw new BadInput(`--style ${name}: there are ${STYLES.map(s => s.sheet.style).join(', ')}`)
   const base = style ? styled(r, style) : r
   const paper = text(values.paper)
   const size = PAPER_SIZES.find(p => p.toLowerCase() === paper?.toLowerCase())
   if (paper !== undefined && !size) throw new BadInput(`--paper ${paper}: A4 or letter`)
-  const part: Partial<SheetRecipe> = { ...(size && { paper: size }), ...kindsOf([values.kinds ?? []].flat() as string[]) } // prettier-ignore
+  const part: Partial<SheetRecipe> = {
+    ...(size && { paper: size }),
+    ...kindsOf([values.kinds ?? []].flat() as string[]),
+  }
   return withShown(base, { sheet: { ...base.shown.sheet, ...part } })
 }
 
@@ -97,6 +115,8 @@ function kindsOf(values: readonly string[]): Partial<SheetRecipe> {
   const wrong = names.find(n => !(NAMES as readonly string[]).includes(n))
   if (wrong !== undefined) throw new BadInput(`--kinds ${wrong}: not known; there are ${NAMES.join(', ')}`)
   const [staff, tab] = [names.includes('staff'), names.includes('tab')]
-  const kinds = SHEET_KINDS.filter((k): k is SheetKind => names.includes(k) || (k === 'music' && (staff || tab))) // prettier-ignore
+  const kinds = SHEET_KINDS.filter(
+    (k): k is SheetKind => names.includes(k) || (k === 'music' && (staff || tab)),
+  )
   return { kinds, ...((staff || tab) && { music: staff && tab ? 'both' : staff ? 'staff' : 'tab' }) }
 }

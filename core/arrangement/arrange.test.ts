@@ -16,15 +16,23 @@ const tuneOf = (music: string, key = 'D') =>
   readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${key}\n${music}\n`).tunes[0]!.tune
 const pitch = (name: string): Pitch => parsePitch(name)!
 const note = (name: string, quarters: number, tied = false): EventBody => ({
-  kind: 'note', duration: frac(quarters), heads: [{ pitch: pitch(name), ...(tied && { tied }) }],
-}) // prettier-ignore
+  kind: 'note',
+  duration: frac(quarters),
+  heads: [{ pitch: pitch(name), ...(tied && { tied }) }],
+})
 const change = (id: string, events: string[], by: EventBody[], accepted = true): Change => ({
-  id, kind: 'merge', accepted, edit: { do: 'replace', events, by },
-}) // prettier-ignore
+  id,
+  kind: 'merge',
+  accepted,
+  edit: { do: 'replace', events, by },
+})
 const violin = newArrangement('violin', 'full')
 const made = (tune: Tune, changes: Change[], played: Parameters<typeof withPlayed>[1] = {}) =>
   arrange(tune, withPlayed(violin, { changes, ...played }), ASSUMED_HANDS)
-const sung = (t: Tune) => t.measures.map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' ')).join(' | ') // prettier-ignore
+const sung = (t: Tune) =>
+  t.measures
+    .map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' '))
+    .join(' | ')
 const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
 
 describe('an edit of what another instrument plays', () => {
@@ -106,13 +114,26 @@ describe('changes of the notes', () => {
     ])
     // What is written keeps them, also after an edit of what is played.
     const r = made(marked, [one])
-    expect(toWrittenTune(r, r.tune).measures[0]!.events.flatMap(x => (x.kind === 'note' ? (x.marks ?? []) : []))).toEqual(['downbow', 'upbow', 'downbow', 'upbow']) // prettier-ignore
+    expect(
+      toWrittenTune(r, r.tune).measures[0]!.events.flatMap(x => (x.kind === 'note' ? (x.marks ?? []) : [])),
+    ).toEqual(['downbow', 'upbow', 'downbow', 'upbow'])
   })
 
   it('whose notes are gone, or that would not last as long, are told, with a way out', () => {
-    const r = made(tune, [change('c1', ['n99'], [note('D4', 1)]), change('c2', [a!], [note('D4', 2)]), change('c3', [b!, a!], [note('D4', 2)])]) // prettier-ignore
-    expect(r.refused.map(x => [x.change.id, x.why])).toEqual([['c1', 'gone'], ['c2', 'length'], ['c3', 'gone']]) // prettier-ignore
-    expect(refusedFindings(r.refused)[0]).toMatchObject({ code: 'arrange.changeLost', mends: [{ kind: 'dropChange', change: 'c1' }] }) // prettier-ignore
+    const r = made(tune, [
+      change('c1', ['n99'], [note('D4', 1)]),
+      change('c2', [a!], [note('D4', 2)]),
+      change('c3', [b!, a!], [note('D4', 2)]),
+    ])
+    expect(r.refused.map(x => [x.change.id, x.why])).toEqual([
+      ['c1', 'gone'],
+      ['c2', 'length'],
+      ['c3', 'gone'],
+    ])
+    expect(refusedFindings(r.refused)[0]).toMatchObject({
+      code: 'arrange.changeLost',
+      mends: [{ kind: 'dropChange', change: 'c1' }],
+    })
     expect(sung(r.tune)).toBe(sung(tune))
     const d = derive(
       tune,

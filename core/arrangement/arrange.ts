@@ -1,6 +1,7 @@
 /**
- * The one place where a recipe changes notes: what is written becomes what is played, by the changes it holds, its key, its octave and its instrument's clef.
- * Everything after it takes what comes out; nothing else may assume that played notes are written ones moved.
+ * The one place where a recipe changes notes: what is written becomes what is played, by the changes it
+ * holds, its key, its octave and its instrument's clef. Everything after it takes what comes out; nothing
+ * else may assume that played notes are written ones moved.
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { newFingeringCache, type FingeringCache } from '#core/fingering/cache'
@@ -28,7 +29,10 @@ export interface Arranged {
   readonly tune: Tune
   /** The tune as it is written. */
   readonly written: Tune
-  /** For every event that a change made: the written events it stands for. Every other event is the written one of the same id. */
+  /**
+   * For every event that a change made: the written events it stands for. Every other event is the written
+   * one of the same id.
+   */
   readonly origin: Origin
   /** From a played pitch back to a written one. */
   readonly toWritten: Interval
@@ -46,8 +50,11 @@ export interface Arranged {
 
 /** Clefs an instrument reads as its own: a tune in one of them stays where it is. */
 const OWN_CLEFS: Readonly<Record<InstrumentId, readonly Clef[]>> = {
-  violin: ['treble'], viola: ['alto'], cello: ['bass', 'tenor'], bass: ['bass', 'tenor'],
-} // prettier-ignore
+  violin: ['treble'],
+  viola: ['alto'],
+  cello: ['bass', 'tenor'],
+  bass: ['bass', 'tenor'],
+}
 
 export const isWrittenFor = (tune: Tune, id: InstrumentId) =>
   tune.instrument ? tune.instrument === id : OWN_CLEFS[id].includes(tune.clef)
@@ -58,8 +65,9 @@ const HIGHER_OCTAVE = 0.5
 const LATE_SHIFT = 3
 
 /**
- * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest notes off the instrument, then the fewest beyond the
- * level and the reach, then the cheapest fingering whose shifts hold at this tempo.
+ * Where a tune lies lowest and easiest on an instrument it was not written for: the octave with the fewest
+ * notes off the instrument, then the fewest beyond the level and the reach, then the cheapest fingering whose
+ * shifts hold at this tempo.
  */
 function chooseOctave(
   tune: Tune,
@@ -136,8 +144,8 @@ export const playedPitch = (a: Pick<Arranged, 'toWritten'>, written: Pitch): Pit
   transposePitch(written, inverse(a.toWritten))
 
 /**
- * An edit of what is played, as an edit of what is written. What a change of the arrangement made is not the tune's: the written notes it stands for come back
- * in its place, and an edit of it is not taken over.
+ * An edit of what is played, as an edit of what is written. What a change of the arrangement made is not the
+ * tune's: the written notes it stands for come back in its place, and an edit of it is not taken over.
  */
 export function toWrittenTune(a: Arranged, edited: Tune): Tune {
   const moved = transposeTune(edited, a.toWritten)
@@ -154,11 +162,18 @@ export function toWrittenTune(a: Arranged, edited: Tune): Tune {
   const ids = new Set(measures.flatMap(m => m.events.map(e => e.id)))
   const own = (s: Tune['slurs'][number]) => ids.has(s.from) && ids.has(s.to)
   // Slurs of written notes that a change covered stay as they were.
-  const covered = a.written.slurs.filter(s => own(s) && !back.slurs.some(t => t.from === s.from && t.to === s.to) && [s.from, s.to].some(id => !a.tune.measures.some(m => m.events.some(e => e.id === id)))) // prettier-ignore
+  const covered = a.written.slurs.filter(
+    s =>
+      own(s) &&
+      !back.slurs.some(t => t.from === s.from && t.to === s.to) &&
+      [s.from, s.to].some(id => !a.tune.measures.some(m => m.events.some(e => e.id === id))),
+  )
   return { ...back, measures, slurs: [...back.slurs.filter(own), ...covered] }
 }
 
-/** The events of a measure with those that changes made turned back into the written ones, each of these once. */
+/**
+ * The events of a measure with those that changes made turned back into the written ones, each of these once.
+ */
 function unmade(
   events: readonly TuneEvent[],
   origin: Origin,
@@ -178,7 +193,9 @@ function unmade(
 
 /** Once, where directions are written in the tune and the version leaves them. */
 export const rebowedFindings = ({ rebowed, tune }: Pick<Arranged, 'rebowed' | 'tune'>): Finding[] => {
-  const marked = tune.measures.flatMap(m => m.events).find(e => e.kind === 'note' && e.marks?.some(m => m === 'upbow' || m === 'downbow')) // prettier-ignore
+  const marked = tune.measures
+    .flatMap(m => m.events)
+    .find(e => e.kind === 'note' && e.marks?.some(m => m === 'upbow' || m === 'downbow'))
   return rebowed && marked ? [finding('arrange.rebowed', 'note', { note: marked.id })] : []
 }
 

@@ -8,7 +8,10 @@ import { fractionSchema } from '#core/music/tune'
 
 const id = z.string().min(1).max(60)
 
-/** How many units share each bow, over and over; the unit in quarters, and how many units after the barline it begins. */
+/**
+ * How many units share each bow, over and over; the unit in quarters, and how many units after the barline it
+ * begins.
+ */
 export const grooveSchema = z
   .strictObject({
     pattern: z

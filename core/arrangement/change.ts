@@ -12,8 +12,9 @@ export type Asked = (typeof ASKED)[number]
 export type Keeps = (typeof KEEPS)[number]
 
 /**
- * One change an arrangement makes to the notes of its tune, as data. It speaks of the tune as it is written, so that it stays true in another key, octave or on
- * another instrument. A refused one stays in the list: the teacher's no is kept like the yes.
+ * One change an arrangement makes to the notes of its tune, as data. It speaks of the tune as it is written,
+ * so that it stays true in another key, octave or on another instrument. A refused one stays in the list: the
+ * teacher's no is kept like the yes.
  */
 export const changeSchema = z
   .strictObject({
@@ -34,11 +35,17 @@ export const changeSchema = z
         do: z.literal('replace'),
         events: z.array(eventId).min(1).max(200).readonly(),
         by: z.array(eventBodySchema).min(1).max(200).readonly(),
-        /** They last longer than what they replace: the measure, short by an upbeat that is left out, becomes whole. */
+        /**
+         * They last longer than what they replace: the measure, short by an upbeat that is left out, becomes
+         * whole.
+         */
         fills: z.literal(true).optional(),
       }),
       /** Measures are left out, a part as a rule. */
-      z.strictObject({ do: z.literal('leave'), measures: z.array(z.string().min(1).max(60)).min(1).max(10_000).readonly() }), // prettier-ignore
+      z.strictObject({
+        do: z.literal('leave'),
+        measures: z.array(z.string().min(1).max(60)).min(1).max(10_000).readonly(),
+      }),
     ]),
   })
   .readonly()

@@ -1,6 +1,7 @@
 /**
- * An arrangement's changes carried out on the tune as it is written. A change whose notes are gone, or were taken by an earlier one, changes nothing and is told;
- * it stays in the recipe, so that it comes back with its notes.
+ * An arrangement's changes carried out on the tune as it is written. A change whose notes are gone, or were
+ * taken by an earlier one, changes nothing and is told; it stays in the recipe, so that it comes back with
+ * its notes.
  */
 import { add, compare, sub, ZERO, type Fraction } from '#core/music/fraction'
 import { changeOf, madeId, type EventId } from '#core/music/ids'
@@ -11,7 +12,10 @@ import { isLeaving, isReplacing, type Change, type Leaving, type Replacing } fro
 import { withoutMeasures } from './leaveOut'
 import type { Played } from './recipe'
 
-/** Why a change was not carried out: the teacher refused it, its notes are in a part that is left out, are not (or no longer) there, or the new ones do not last as long; or nothing would be left of the tune. */
+/**
+ * Why a change was not carried out: the teacher refused it, its notes are in a part that is left out, are not
+ * (or no longer) there, or the new ones do not last as long; or nothing would be left of the tune.
+ */
 export type RefusedWhy = 'refused' | 'left' | 'gone' | 'length' | 'all'
 export interface Refused {
   readonly change: Change
@@ -38,7 +42,10 @@ export const playedChanges = ({
 }: Pick<Played, 'changes' | 'through'>): readonly Change[] =>
   changes.some(c => (c.layer ?? 1) > through) ? changes.filter(c => (c.layer ?? 1) <= through) : changes
 
-/** Carries out the changes in their order; a later one may speak of notes an earlier one made. With none the tune is the very same. */
+/**
+ * Carries out the changes in their order; a later one may speak of notes an earlier one made. With none the
+ * tune is the very same.
+ */
 export function applyChanges(tune: Tune, changes: readonly Change[]): Changed {
   const origin = new Map<EventId, readonly EventId[]>()
   const refused: Refused[] = []
@@ -75,7 +82,10 @@ const kindsOf = (list: readonly { readonly kind: string }[]) => list.map(e => e.
 const eventsOf = ({ measures }: Tune, ids: readonly EventId[]) =>
   measures.find(m => m.events.some(e => e.id === ids[0]))?.events.filter(e => ids.includes(e.id)) ?? []
 
-/** The measures that the leaving changes take away together: never all of the tune, and none by a change of whose measures one is not there. */
+/**
+ * The measures that the leaving changes take away together: never all of the tune, and none by a change of
+ * whose measures one is not there.
+ */
 function leftBy({ measures }: Tune, leaving: readonly Leaving[]) {
   const there = new Set(measures.map(m => m.id))
   const left = new Set<string>()
@@ -126,7 +136,8 @@ function replaced(
 function untied(tune: Tune): Tune {
   const all = tune.measures.flatMap(m => m.events)
   const next = new Map(all.map((e, i) => [e.id, all[i + 1]]))
-  const pitches = (e: TuneEvent | undefined) => new Set(e?.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)) : []) // prettier-ignore
+  const pitches = (e: TuneEvent | undefined) =>
+    new Set(e?.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)) : [])
   const free = (e: TuneEvent): TuneEvent => {
     if (e.kind !== 'note' || !e.heads.some(h => h.tied)) return e
     const there = pitches(next.get(e.id))

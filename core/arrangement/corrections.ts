@@ -1,4 +1,7 @@
-/** What a teacher corrects by hand: pure edits of the recipe's words on form. Names, lines, remarks and declared kin go along when a boundary moves. */
+/**
+ * What a teacher corrects by hand: pure edits of the recipe's words on form. Names, lines, remarks and
+ * declared kin go along when a boundary moves.
+ */
 import type { Taught } from './recipe'
 
 const without = <T>(record: Readonly<Record<string, T>>, key: string) =>

@@ -102,7 +102,10 @@ it('an edited tune with what was kept from before comes to the same as one deriv
   let tune = reel
   for (const [i, m] of reel.measures.slice(0, 6).entries()) {
     tune = setLetter(tune, m.events[0]!.id, STEPS[(i * 3) % 7]!).tune
-    for (const r of [violin, withPlayed(violin, { level: 2 }), recipe('cello')]) expect(derive(tune, r, ASSUMED_HANDS, cache).fingering.notes).toEqual(derive(tune, r, ASSUMED_HANDS).fingering.notes) // prettier-ignore
+    for (const r of [violin, withPlayed(violin, { level: 2 }), recipe('cello')])
+      expect(derive(tune, r, ASSUMED_HANDS, cache).fingering.notes).toEqual(
+        derive(tune, r, ASSUMED_HANDS).fingering.notes,
+      )
   }
 })
 

@@ -1,6 +1,7 @@
 /**
- * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after another (arrange, form, lay out, finger, bow), then
- * all of it put together; each is kept by the inputs it names.
+ * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after
+ * another (arrange, form, lay out, finger, bow), then all of it put together; each is kept by the inputs it
+ * names.
  */
 import type { BowTaste } from '#core/instruments/taste'
 import { bowTune } from '#core/bowing/bowing'
@@ -54,7 +55,10 @@ export interface Derived {
   readonly findings: readonly Finding[]
 }
 
-/** What derivations remember from one to the next. It only saves time: the result is the same with a fresh one. */
+/**
+ * What derivations remember from one to the next. It only saves time: the result is the same with a fresh
+ * one.
+ */
 export class DeriveMemory extends Memory {
   /** Costs that edited tunes, and arrangements alike, share. */
   readonly costs: FingeringCache = newFingeringCache()
@@ -138,7 +142,10 @@ function bowingOf(
   )
 }
 
-/** The places a hand has for every note, before any is chosen; and what lies off the instrument. A small part of what {@link derive} does. */
+/**
+ * The places a hand has for every note, before any is chosen; and what lies off the instrument. A small part
+ * of what {@link derive} does.
+ */
 export function placesOf(
   tune: Tune,
   recipe: Arrangement,
@@ -204,7 +211,10 @@ function assemble(
   }
 }
 
-/** What kinship asks of hand and bow: the top finger of every note, and the direction of the stroke it begins, the first time through. */
+/**
+ * What kinship asks of hand and bow: the top finger of every note, and the direction of the stroke it begins,
+ * the first time through.
+ */
 function handOf(fingering: Fingering, bowing: Bowing): Hand {
   const fingers = new Map(
     fingering.notes.map(n => [eventOf(n.id), { finger: n.finger, string: n.string, offset: n.offset }]),

@@ -6,7 +6,16 @@ import { readDocument } from '#core/documents/versioned'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
 import { scaleLength, setLength, toggleTie, toggleTuplet } from '#core/music/edit/lengths'
-import { layWords, setChord, setDynamic, setGrace, setRemarks, toggleMark, toggleOptional, toggleSlur } from '#core/music/edit/marks' // prettier-ignore
+import {
+  layWords,
+  setChord,
+  setDynamic,
+  setGrace,
+  setRemarks,
+  toggleMark,
+  toggleOptional,
+  toggleSlur,
+} from '#core/music/edit/marks'
 import { copyEvents, paste, rebar, setKeyFrom, setMetreFrom, setMeasure } from '#core/music/edit/measures'
 import type { Edited } from '#core/music/edit/edited'
 import { insertAfter, openMeasure, removeEvents, toRests } from '#core/music/edit/notes'
@@ -17,7 +26,25 @@ import { parsePitch, STEPS } from '#core/music/pitch'
 import { INSTRUMENT_IDS, MARKS, tuneSchema, type Tune } from '#core/music/tune'
 import { keyChoices, levelChoices, octaveChoices, sizeChoices, tuningChoices } from '#core/words/arrangement'
 import { asFound, declareKin, joinAt, moveBoundary, splitAt } from './corrections'
-import { bowEdited, decided, duplicated, forInstrument, mended, pinned, strokePinned, withBow, withKey, withPin, withPlayed, withSchools, withShown, withSize, withTaught, withTuning, withoutChanges } from './edits' // prettier-ignore
+import {
+  bowEdited,
+  decided,
+  duplicated,
+  forInstrument,
+  mended,
+  pinned,
+  strokePinned,
+  withBow,
+  withKey,
+  withPin,
+  withPlayed,
+  withSchools,
+  withShown,
+  withSize,
+  withTaught,
+  withTuning,
+  withoutChanges,
+} from './edits'
 import { arrangementSchema, newArrangement, PLACE_NAMES, POSITION_NAMES, type Arrangement } from './recipe'
 
 const D = parseKey('D')!
@@ -30,21 +57,36 @@ const id = fc.constantFrom('n2', 'n3', 'n5', 'n7.2')
 /** Every edit of a recipe there is, with anything it may be given. */
 const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
   fc.constantFrom(...INSTRUMENT_IDS).map(i => (r: Arrangement) => forInstrument(r, i)),
-  fc.nat(7).map(n => (r: Arrangement) => withSize(r, INSTRUMENTS[r.played.instrument].sizes[n % INSTRUMENTS[r.played.instrument].sizes.length]!.name)), // prettier-ignore
+  fc
+    .nat(7)
+    .map(
+      n => (r: Arrangement) =>
+        withSize(
+          r,
+          INSTRUMENTS[r.played.instrument].sizes[n % INSTRUMENTS[r.played.instrument].sizes.length]!.name,
+        ),
+    ),
   fc.nat(9).map(n => (r: Arrangement) => withTuning(r, tuningChoices(r)[n % tuningChoices(r).length]!.value)),
   fc
     .nat(12)
     .map(n => (r: Arrangement) => withKey(r, keyChoices(r, D)[n % keyChoices(r, D).length]!.value, D)),
   fc.nat(8).map(n => (r: Arrangement) => withPlayed(r, { level: levelChoices(r)[n]!.value })),
   fc.nat(5).map(n => (r: Arrangement) => withPlayed(r, { octave: octaveChoices(r)[n]!.value })),
-  fc.integer({ min: 10, max: 400 }).map(n => (r: Arrangement) => withPlayed(r, { tempo: { beat: frac(3, 2), perMinute: n }, measured: 300 + n / 2, span: 60 + n / 4 })), // prettier-ignore
+  fc
+    .integer({ min: 10, max: 400 })
+    .map(
+      n => (r: Arrangement) =>
+        withPlayed(r, { tempo: { beat: frac(3, 2), perMinute: n }, measured: 300 + n / 2, span: 60 + n / 4 }),
+    ),
   fc
     .constantFrom('first', 'cost', 'fourth')
     .map(open => (r: Arrangement) => withSchools(r, { open: open as 'cost' })),
   fc
     .constantFrom(...PLACE_NAMES)
     .map(places => (r: Arrangement) => withShown(r, { places, tabLines: 'lowest' })),
-  fc.constantFrom(...POSITION_NAMES).map(positions => (r: Arrangement) => withShown(r, { positions, crossNotes: 'fingered' })), // prettier-ignore
+  fc
+    .constantFrom(...POSITION_NAMES)
+    .map(positions => (r: Arrangement) => withShown(r, { positions, crossNotes: 'fingered' })),
   fc
     .record({
       id,
@@ -107,7 +149,17 @@ const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
         withTaught(r, declareKin(joinAt(r.taught, a), a, b)),
   ),
   fc.constant((r: Arrangement) => withTaught(r, asFound(r.taught))),
-  fc.string({ maxLength: 80 }).map(name => (r: Arrangement) => withTaught(r, { names: { n2: name }, lines: { n2: name }, remarks: { n2: name, m1: name }, known: ['F#4'], left: ['count:A1'], order: 'least new' })), // prettier-ignore
+  fc.string({ maxLength: 80 }).map(
+    name => (r: Arrangement) =>
+      withTaught(r, {
+        names: { n2: name },
+        lines: { n2: name },
+        remarks: { n2: name, m1: name },
+        known: ['F#4'],
+        left: ['count:A1'],
+        order: 'least new',
+      }),
+  ),
   fc
     .constantFrom<Parameters<typeof mended>[1]>(
       { kind: 'octave', octave: 1, by: 1 },
@@ -116,10 +168,28 @@ const recipeEdit: fc.Arbitrary<RecipeEdit> = fc.oneof(
       { kind: 'unpin', note: 'n2', what: 'stroke' },
       { kind: 'join', note: 'n3', slurred: false },
       { kind: 'dropChange', change: 'c1' },
-    ) // prettier-ignore
+    )
     .map(m => (r: Arrangement) => mended(r, m)),
-  fc.constant((r: Arrangement) => withPlayed(r, { passages: [{ from: 'n2', to: 'n5', rule: { kind: 'sound', sound: 'round' } }] })), // prettier-ignore
-  fc.boolean().map(yes => (r: Arrangement) => decided(withPlayed(r, { changes: [{ id: 'c1', kind: 'thin', accepted: true, edit: { do: 'replace', events: ['n2'], by: [{ kind: 'rest', duration: frac(1) }] } }] }), 'c1', yes)), // prettier-ignore
+  fc.constant((r: Arrangement) =>
+    withPlayed(r, { passages: [{ from: 'n2', to: 'n5', rule: { kind: 'sound', sound: 'round' } }] }),
+  ),
+  fc.boolean().map(
+    yes => (r: Arrangement) =>
+      decided(
+        withPlayed(r, {
+          changes: [
+            {
+              id: 'c1',
+              kind: 'thin',
+              accepted: true,
+              edit: { do: 'replace', events: ['n2'], by: [{ kind: 'rest', duration: frac(1) }] },
+            },
+          ],
+        }),
+        'c1',
+        yes,
+      ),
+  ),
   fc.string({ maxLength: 120 }).map(name => (r: Arrangement) => duplicated(r, name)),
 )
 
@@ -127,15 +197,46 @@ type TuneEdit = (t: Tune, ids: readonly string[]) => Edited
 const tuneEdit: fc.Arbitrary<TuneEdit> = fc.oneof(
   fc.constantFrom(...MARKS).map(m => (t: Tune, list: readonly string[]) => toggleMark(t, list, m)),
   fc.constantFrom<TuneEdit>(
-    (t, list) => toggleOptional(t, list), (t, list) => toggleTuplet(t, list), (t, list) => toggleTie(t, list[0]!), (t, list) => toggleSlur(t, list[0]!, list.at(-1)!),
-    (t, list) => setDynamic(t, list, 'mf'), (t, list) => setChord(t, list[0]!, 'Bm7'), (t, list) => setRemarks(t, list[0]!, 'ease the bow\noff the string'),
-    (t, list) => setGrace(t, list[0]!, [parsePitch('C#5')!]), (t, list) => layWords(t, list[0]!, 1, 'light as a pa-per boat'), (t, list) => setLength(t, list, frac(3, 2)),
-    (t, list) => scaleLength(t, list, 'half'), (t, list) => moveByHalfSteps(t, list, 1), (t, list) => moveByOctaves(t, list, -1), (t, list) => respell(t, list),
-    (t, list) => toggleHead(t, list[0]!, parsePitch('A4')!), (t, list) => toRests(t, list), (t, list) => removeEvents(t, list), (t, list) => openMeasure(t, list[0]!),
-    (t, list) => paste(t, list[0]!, copyEvents(t, list)), (t, list) => insertAfter(t, list[0]!, { pitches: [parsePitch('B4')!], length: frac(1), tuplet: { actual: 3, normal: 2 } }),
-    t => setKeyFrom(t, 0, parseKey('Bb')!), t => setMetreFrom(t, 0, { beats: 6, unit: 8 }), t => rebar(t, 0), t => setMeasure(t, 0, { repeatEnd: true, endings: [1, 2], barline: 'double', label: 'A' }),
-    t => ({ tune: { ...t, play: { struck: [t.measures[0]?.id ?? 'm1'], times: 3 }, tags: ['ball'], rights: 'protected', settings: 'x' }, chosen: null }),
-  ), // prettier-ignore
+    (t, list) => toggleOptional(t, list),
+    (t, list) => toggleTuplet(t, list),
+    (t, list) => toggleTie(t, list[0]!),
+    (t, list) => toggleSlur(t, list[0]!, list.at(-1)!),
+    (t, list) => setDynamic(t, list, 'mf'),
+    (t, list) => setChord(t, list[0]!, 'Bm7'),
+    (t, list) => setRemarks(t, list[0]!, 'ease the bow\noff the string'),
+    (t, list) => setGrace(t, list[0]!, [parsePitch('C#5')!]),
+    (t, list) => layWords(t, list[0]!, 1, 'light as a pa-per boat'),
+    (t, list) => setLength(t, list, frac(3, 2)),
+    (t, list) => scaleLength(t, list, 'half'),
+    (t, list) => moveByHalfSteps(t, list, 1),
+    (t, list) => moveByOctaves(t, list, -1),
+    (t, list) => respell(t, list),
+    (t, list) => toggleHead(t, list[0]!, parsePitch('A4')!),
+    (t, list) => toRests(t, list),
+    (t, list) => removeEvents(t, list),
+    (t, list) => openMeasure(t, list[0]!),
+    (t, list) => paste(t, list[0]!, copyEvents(t, list)),
+    (t, list) =>
+      insertAfter(t, list[0]!, {
+        pitches: [parsePitch('B4')!],
+        length: frac(1),
+        tuplet: { actual: 3, normal: 2 },
+      }),
+    t => setKeyFrom(t, 0, parseKey('Bb')!),
+    t => setMetreFrom(t, 0, { beats: 6, unit: 8 }),
+    t => rebar(t, 0),
+    t => setMeasure(t, 0, { repeatEnd: true, endings: [1, 2], barline: 'double', label: 'A' }),
+    t => ({
+      tune: {
+        ...t,
+        play: { struck: [t.measures[0]?.id ?? 'm1'], times: 3 },
+        tags: ['ball'],
+        rights: 'protected',
+        settings: 'x',
+      },
+      chosen: null,
+    }),
+  ),
   fc.constantFrom(...STEPS).map(s => (t: Tune, list: readonly string[]) => setLetter(t, list[0]!, s)),
 )
 
@@ -155,16 +256,19 @@ describe('every edit survives save and load unchanged', () => {
 
   it('of a tune', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(tuneEdit, fc.nat(9), fc.nat(3)), { minLength: 1, maxLength: 10 }), edits => {
-        const edited = edits.reduce((t, [edit, at, more]) => {
-          const all = events(t)
-          const list = all.slice(at % Math.max(1, all.length), (at % Math.max(1, all.length)) + more + 1)
-          return list.length === 0 ? t : edit(t, list).tune
-        }, start)
-        expect(readDocument(tuneSchema, stored(edited))).toEqual({ doc: stored(edited) })
-      }),
+      fc.property(
+        fc.array(fc.tuple(tuneEdit, fc.nat(9), fc.nat(3)), { minLength: 1, maxLength: 10 }),
+        edits => {
+          const edited = edits.reduce((t, [edit, at, more]) => {
+            const all = events(t)
+            const list = all.slice(at % Math.max(1, all.length), (at % Math.max(1, all.length)) + more + 1)
+            return list.length === 0 ? t : edit(t, list).tune
+          }, start)
+          expect(readDocument(tuneSchema, stored(edited))).toEqual({ doc: stored(edited) })
+        },
+      ),
       { numRuns: 300 },
-    ) // prettier-ignore
+    )
   })
 })
 
@@ -212,8 +316,13 @@ describe('another choice', () => {
   it('of bow marks: a slur takes the place of a hook, and a hook of a slur', () => {
     const slurred = bowEdited(bowEdited(full, [{ note: 'n2', way: 'hook' }]), [{ note: 'n2', way: 'slur' }])
     expect(slurred.played.pins).toMatchObject({ strokes: {}, joins: { n2: true } })
-    expect(bowEdited(slurred, [{ note: 'n2', way: 'hook' }]).played.pins).toMatchObject({ strokes: { n2: { way: 'hook' } }, joins: { n3: true } }) // prettier-ignore
-    expect(mended(full, { kind: 'bow', edits: [{ note: 'n3', way: 'part' }] }).played.pins.joins).toEqual({ n3: false }) // prettier-ignore
+    expect(bowEdited(slurred, [{ note: 'n2', way: 'hook' }]).played.pins).toMatchObject({
+      strokes: { n2: { way: 'hook' } },
+      joins: { n3: true },
+    })
+    expect(mended(full, { kind: 'bow', edits: [{ note: 'n3', way: 'part' }] }).played.pins.joins).toEqual({
+      n3: false,
+    })
   })
   it('of one pin leaves the others', () => {
     expect(withPin(full.played.pins, 'strokes', 'n3', { direction: 'down' }).strokes).toEqual({
@@ -226,7 +335,16 @@ describe('another choice', () => {
 
 describe('changes taken away', () => {
   it('take what was pinned to their notes with them, and leave the others alone', () => {
-    const change = (id: string) => ({ id, kind: 'turns', accepted: true, edit: { do: 'replace' as const, events: ['n1'], by: [{ kind: 'rest' as const, duration: { n: 1, d: 1 } }] } }) // prettier-ignore
+    const change = (id: string) => ({
+      id,
+      kind: 'turns',
+      accepted: true,
+      edit: {
+        do: 'replace' as const,
+        events: ['n1'],
+        by: [{ kind: 'rest' as const, duration: { n: 1, d: 1 } }],
+      },
+    })
     const r = withPlayed(newArrangement('violin', sizeOf('violin').name), {
       changes: [change('a'), change('b')],
       pins: { fingers: {}, strokes: {}, joins: { 'a~2': true, 'b~2': true, n4: false } },

@@ -1,6 +1,7 @@
 /**
- * Edits of a recipe: pure, one a decision, so that page, shell, interface and tests make them alike. Where another choice takes the ground from a pin or a rule
- * (a finger pinned for a violin says nothing on a cello), the edit says which of them survive.
+ * Edits of a recipe: pure, one a decision, so that page, shell, interface and tests make them alike. Where
+ * another choice takes the ground from a pin or a rule (a finger pinned for a violin says nothing on a
+ * cello), the edit says which of them survive.
  */
 import type { FingerPin } from '#core/fingering/fingerPin'
 import type { PartName, StrokePin } from '#core/bowing/pins'
@@ -36,7 +37,10 @@ export const withTaught = (r: Arrangement, changes: Partial<Taught>): Arrangemen
 export const withSchools = (r: Arrangement, changes: Partial<Played['schools']>): Arrangement =>
   withPlayed(r, { schools: { ...r.played.schools, ...changes } })
 
-/** Another instrument, at its usual size and home tuning. Bow marks, slurs and the form stay; what was said of strings, fingers and places does not. */
+/**
+ * Another instrument, at its usual size and home tuning. Bow marks, slurs and the form stay; what was said of
+ * strings, fingers and places does not.
+ */
 export function forInstrument(r: Arrangement, instrument: InstrumentId): Arrangement {
   if (instrument === r.played.instrument) return r
   return withPlayed(withShown(r, { clef: null }), {
@@ -51,7 +55,10 @@ export function forInstrument(r: Arrangement, instrument: InstrumentId): Arrange
   })
 }
 
-/** Made for a learner: on what they play, within their reach and level. Null: for nobody in particular; what was chosen for them stays. */
+/**
+ * Made for a learner: on what they play, within their reach and level. Null: for nobody in particular; what
+ * was chosen for them stays.
+ */
 export function forLearner(r: Arrangement, learner: Learner | null): Arrangement {
   if (learner === null) return withPlayed(r, { learner: null })
   const own = withSize(forInstrument(r, learner.instrument), learner.size)
@@ -71,23 +78,35 @@ export function withoutChanges(r: Arrangement, goes: (c: Change) => boolean): Ar
   })
 }
 
-/** A part, by its measures, is left out or played again. Before all other changes: what is changed of it waits until it comes back. */
+/**
+ * A part, by its measures, is left out or played again. Before all other changes: what is changed of it waits
+ * until it comes back.
+ */
 export function partLeft(r: Arrangement, measures: readonly string[], out: boolean): Arrangement {
   const own = new Set(measures)
   const others = r.played.changes.filter(c => !(leavesPart(c) && c.edit.measures.some(m => own.has(m))))
-  const leave: Change = { id: `leave-${measures[0]!}`.slice(0, 24), kind: 'leave', accepted: true, edit: { do: 'leave', measures } } // prettier-ignore
+  const leave: Change = {
+    id: `leave-${measures[0]!}`.slice(0, 24),
+    kind: 'leave',
+    accepted: true,
+    edit: { do: 'leave', measures },
+  }
   return withPlayed(r, { changes: out ? [leave, ...others] : others })
 }
 
 /**
- * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs it brought. What the teacher set stays: since then, and
- * the parts that are left out.
+ * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs
+ * it brought. What the teacher set stays: since then, and the parts that are left out.
  */
 export function withoutVersion(r: Arrangement): Arrangement {
   const plain = withoutChanges(r, c => !leavesPart(c))
   const { eased, ...played } = plain.played
   if (!eased) return plain
-  const joins = Object.fromEntries(Object.entries(played.pins.joins).filter(([id, on]) => (on ? !eased.slurred?.includes(id) : !eased.parted.includes(id)))) // prettier-ignore
+  const joins = Object.fromEntries(
+    Object.entries(played.pins.joins).filter(([id, on]) =>
+      on ? !eased.slurred?.includes(id) : !eased.parted.includes(id),
+    ),
+  )
   return {
     ...plain,
     ...(eased.clef && { shown: { ...plain.shown, clef: null } }),
@@ -100,7 +119,10 @@ export function withoutVersion(r: Arrangement): Arrangement {
     },
   }
 }
-/** Slurs a version added, by the events they are taken over to: left out, or had again. They stay in its list either way. */
+/**
+ * Slurs a version added, by the events they are taken over to: left out, or had again. They stay in its list
+ * either way.
+ */
 export function addedSlurs(r: Arrangement, events: readonly string[], taken: boolean): Arrangement {
   const { eased, pins } = r.played
   const own = new Set(events.filter(e => eased?.slurred?.includes(e)))
@@ -150,8 +172,8 @@ export function brokenAt(r: Arrangement, measure: string, how: 'line' | 'page' |
 }
 
 /**
- * The line (or page) that begins with one measure begins with another instead: the line before it ends there. Pulled further on, no line begins where it did;
- * pulled back, what begins there is left to what looks best.
+ * The line (or page) that begins with one measure begins with another instead: the line before it ends there.
+ * Pulled further on, no line begins where it did; pulled back, what begins there is left to what looks best.
  */
 export function beginsInstead(
   r: Arrangement,
@@ -172,7 +194,10 @@ export interface PinPlace {
   readonly up: Semitones
 }
 
-/** One finger pinned at several notes that are alike, or taken off all of them; the place of the hand goes along with each note. */
+/**
+ * One finger pinned at several notes that are alike, or taken off all of them; the place of the hand goes
+ * along with each note.
+ */
 export function fingersPinned(
   r: Arrangement,
   at: readonly PinPlace[],
@@ -245,7 +270,10 @@ export type Stretch = { readonly from: EventId; readonly to: EventId } | null
 
 const sameStretch = (a: BowPassage, b: NonNullable<Stretch>) => a.from === b.from && a.to === b.to
 
-/** A school (and its groove) for all of it, or for a stretch. For all of it the stretches with another school give way. */
+/**
+ * A school (and its groove) for all of it, or for a stretch. For all of it the stretches with another school
+ * give way.
+ */
 export function bowedBy(
   r: Arrangement,
   at: Stretch,

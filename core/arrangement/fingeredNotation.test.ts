@@ -11,7 +11,10 @@ import { newArrangement } from './recipe'
 const tuning = [76, 69, 64, 57]
 const tune = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:A\nA,B,CD|EFGA|Bcde|\n').tunes[0]!.tune
 const recipe = withPlayed(newArrangement('violin', 'full'), { tuning })
-const pitches = (t: typeof tune) => t.measures.map(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)) : [])).join(' ')) // prettier-ignore
+const pitches = (t: typeof tune) =>
+  t.measures.map(m =>
+    m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)) : [])).join(' '),
+  )
 
 describe('notation as the fingers fall', () => {
   it('writes what the home strings would sound under the same fingers', () => {

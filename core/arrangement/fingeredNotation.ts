@@ -1,4 +1,7 @@
-/** Notation of a cross-tuning as the fingers fall: every note is written as it would sound on the home strings, so that old reading habits hold. */
+/**
+ * Notation of a cross-tuning as the fingers fall: every note is written as it would sound on the home
+ * strings, so that old reading habits hold.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { FingeredNote } from '#core/fingering/fingering'

@@ -6,8 +6,9 @@ import { withBow, withSchools } from './edits'
 import { newArrangement, type Arrangement } from './recipe'
 
 /**
- * For an instrument, in its usual size. Where the source has neither slurs nor bow marks, what a teacher would mark is there at once, told apart from what is written until it
- * is kept; hooks are no matter of a first lesson. A source with marks of its own stays as it is.
+ * For an instrument, in its usual size. Where the source has neither slurs nor bow marks, what a teacher
+ * would mark is there at once, told apart from what is written until it is kept; hooks are no matter of a
+ * first lesson. A source with marks of its own stays as it is.
  */
 export function firstRecipe(tune: Tune, instrument: InstrumentId, name: string): Arrangement {
   const plain = newArrangement(instrument, sizeOf(instrument).name, name)
@@ -24,7 +25,10 @@ export const isBowed = (tune: Tune): boolean =>
   tune.slurs.length > 0 ||
   notesOf(tune).some(n => n.marks?.some(m => m === 'upbow' || m === 'downbow' || m === 'lift'))
 
-/** A song whose words are drawn over several notes goes by its syllables, an air without words by the phrase, everything else by its first beats. */
+/**
+ * A song whose words are drawn over several notes goes by its syllables, an air without words by the phrase,
+ * everything else by its first beats.
+ */
 function schoolFor(tune: Tune): BowSchool {
   const notes = notesOf(tune)
   const sung = notes.filter(n => n.syllables?.some(s => s !== null)).length

@@ -18,8 +18,12 @@ import { decided, partLeft, withoutVersion, withPlayed } from './edits'
 import { withMeasuresBack, withoutMeasures } from './leaveOut'
 import { arrangementSchema, newArrangement } from './recipe'
 
-const tuneOf = (music: string, key = 'D') => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${key}\n${music}\n`).tunes[0]!.tune // prettier-ignore
-const sung = (t: Tune) => t.measures.map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' ')).join(' | ') // prettier-ignore
+const tuneOf = (music: string, key = 'D') =>
+  readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${key}\n${music}\n`).tunes[0]!.tune
+const sung = (t: Tune) =>
+  t.measures
+    .map(m => m.events.map(e => (e.kind === 'note' ? formatPitch(e.heads[0]!.pitch) : 'z')).join(' '))
+    .join(' | ')
 const ids = (t: Tune, ...numbers: number[]) => numbers.map(n => t.measures[n]!.id)
 const without = (t: Tune, ...numbers: number[]) => withoutMeasures(t, new Set(ids(t, ...numbers)))
 const violin = newArrangement('violin', '4/4')
@@ -57,20 +61,32 @@ describe('measures left out', () => {
   })
   it('come back to their places, whatever was edited meanwhile', () =>
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 60 }), fc.array(fc.nat(), { maxLength: 5 }), fc.nat(), (seed, some, at) => {
-        const tune = readAbc(composedAbc(seed)).tunes[0]!.tune
-        const left = new Set(some.map(n => tune.measures[n % tune.measures.length]!.id))
-        fc.pre(left.size < tune.measures.length)
-        const played = withoutMeasures(tune, left)
-        const order = (t: Tune) => ({ ...t, slurs: t.slurs.map(s => `${s.from} ${s.to}`).sort() })
-        expect(order(withMeasuresBack(tune, left, played))).toEqual(order(tune))
-        // One note longer in the tune that is played is one note longer in all of it.
-        const m = at % played.measures.length
-        const longer = (t: Tune, id: string): Tune => ({ ...t, measures: t.measures.map(x => (x.id === id ? { ...x, events: [{ kind: 'rest', id: 'new1', duration: frac(1) } as const, ...x.events] } : x)) })
-        const { id } = played.measures[m]!
-        expect(order(withMeasuresBack(tune, left, longer(played, id)))).toEqual(order(longer(tune, id)))
-      }),
-    )) // prettier-ignore
+      fc.property(
+        fc.integer({ min: 1, max: 60 }),
+        fc.array(fc.nat(), { maxLength: 5 }),
+        fc.nat(),
+        (seed, some, at) => {
+          const tune = readAbc(composedAbc(seed)).tunes[0]!.tune
+          const left = new Set(some.map(n => tune.measures[n % tune.measures.length]!.id))
+          fc.pre(left.size < tune.measures.length)
+          const played = withoutMeasures(tune, left)
+          const order = (t: Tune) => ({ ...t, slurs: t.slurs.map(s => `${s.from} ${s.to}`).sort() })
+          expect(order(withMeasuresBack(tune, left, played))).toEqual(order(tune))
+          // One note longer in the tune that is played is one note longer in all of it.
+          const m = at % played.measures.length
+          const longer = (t: Tune, id: string): Tune => ({
+            ...t,
+            measures: t.measures.map(x =>
+              x.id === id
+                ? { ...x, events: [{ kind: 'rest', id: 'new1', duration: frac(1) } as const, ...x.events] }
+                : x,
+            ),
+          })
+          const { id } = played.measures[m]!
+          expect(order(withMeasuresBack(tune, left, longer(played, id)))).toEqual(order(longer(tune, id)))
+        },
+      ),
+    ))
 })
 
 describe('a part left out of an arrangement', () => {
@@ -78,10 +94,20 @@ describe('a part left out of an arrangement', () => {
   const [, second, third] = tune.measures.map(m => m.id)
   const first = tune.measures[2]!.events[0]!.id
   const thinned: Change = {
-    id: 'thin-x', kind: 'thin', accepted: true,
-    edit: { do: 'replace', events: [first, tune.measures[2]!.events[1]!.id], by: [{ kind: 'note', duration: frac(2), heads: [{ pitch: { step: 'B', alter: 0, octave: 4 } }] }] },
-  } // prettier-ignore
-  const later: Change = { ...thinned, id: 'thin-y', edit: { ...thinned.edit, events: ['thin-x~1'] } as Change['edit'] } // prettier-ignore
+    id: 'thin-x',
+    kind: 'thin',
+    accepted: true,
+    edit: {
+      do: 'replace',
+      events: [first, tune.measures[2]!.events[1]!.id],
+      by: [{ kind: 'note', duration: frac(2), heads: [{ pitch: { step: 'B', alter: 0, octave: 4 } }] }],
+    },
+  }
+  const later: Change = {
+    ...thinned,
+    id: 'thin-y',
+    edit: { ...thinned.edit, events: ['thin-x~1'] } as Change['edit'],
+  }
   const version = withPlayed(violin, { changes: [thinned, later] })
 
   it('is a change like others: refused it is back, and it is kept by the documents', () => {
@@ -95,12 +121,21 @@ describe('a part left out of an arrangement', () => {
   it('lets what is changed of it wait, and says nothing of that', () => {
     const left = partLeft(version, [second!, third!], true)
     const r = arrange(tune, left, ASSUMED_HANDS)
-    expect(r.refused.map(x => [x.change.id, x.why])).toEqual([['thin-x', 'left'], ['thin-y', 'left']]) // prettier-ignore
+    expect(r.refused.map(x => [x.change.id, x.why])).toEqual([
+      ['thin-x', 'left'],
+      ['thin-y', 'left'],
+    ])
     expect(refusedFindings(r.refused)).toEqual([])
-    expect(sung(arrange(tune, partLeft(left, [second!], false), ASSUMED_HANDS).tune)).toBe('D4 E4 F#4 G4 | A4 | B4 G4 F#4 | D4') // prettier-ignore
+    expect(sung(arrange(tune, partLeft(left, [second!], false), ASSUMED_HANDS).tune)).toBe(
+      'D4 E4 F#4 G4 | A4 | B4 G4 F#4 | D4',
+    )
   })
   it('is never all of the tune, and of measures that are not there it is told', () => {
-    const all = partLeft(violin, tune.measures.map(m => m.id), true) // prettier-ignore
+    const all = partLeft(
+      violin,
+      tune.measures.map(m => m.id),
+      true,
+    )
     expect(applyChanges(tune, all.played.changes)).toMatchObject({ tune, refused: [{ why: 'all' }] })
     const gone = partLeft(violin, ['m99'], true)
     expect(refusedFindings(arrange(tune, gone, ASSUMED_HANDS).refused)).toHaveLength(1)
@@ -110,7 +145,11 @@ describe('a part left out of an arrangement', () => {
     expect(withoutVersion(left).played.changes.map(c => c.kind)).toEqual(['leave'])
   })
   it('goes through every stage, and an edit of what is played leaves it in the tune', () => {
-    const left = partLeft(withPlayed(violin, { key: { step: 'G', alter: 0, mode: 'major' } }), [second!, third!], true) // prettier-ignore
+    const left = partLeft(
+      withPlayed(violin, { key: { step: 'G', alter: 0, mode: 'major' } }),
+      [second!, third!],
+      true,
+    )
     const d = derive(tune, left, ASSUMED_HANDS)
     expect(d.fingering.notes).toHaveLength(5)
     expect(d.bowing.strokes.length).toBe(5)

@@ -1,4 +1,7 @@
-/** Measures of a tune left out, and the way back: what is played without them, and what an edit of that means for all of it. */
+/**
+ * Measures of a tune left out, and the way back: what is played without them, and what an edit of that means
+ * for all of it.
+ */
 import { sameKey } from '#core/music/key'
 import { sameMetre } from '#core/music/metre'
 import { placeMeasures, type PlacedMeasure } from '#core/music/timeline'
@@ -7,8 +10,9 @@ import type { Measure, Tune, TuneEvent } from '#core/music/tune'
 const WAY = ['segno', 'coda', 'fine', 'toCoda', 'jump'] as const
 
 /**
- * The tune without some of its measures (by id). What they brought (key, metre) is said where it goes on; jumps go where a sign of theirs goes, and so do ties,
- * slurs and names in the order of parts that lead into them. Linear in the measures.
+ * The tune without some of its measures (by id). What they brought (key, metre) is said where it goes on;
+ * jumps go where a sign of theirs goes, and so do ties, slurs and names in the order of parts that lead into
+ * them. Linear in the measures.
  */
 export function withoutMeasures(tune: Tune, left: ReadonlySet<string>): Tune {
   const placed = placeMeasures(tune)
@@ -24,7 +28,8 @@ export function withoutMeasures(tune: Tune, left: ReadonlySet<string>): Tune {
   })
   const last = measures.at(-1)
   const ends = tune.measures.at(-1)!
-  if (last && ends.barline === 'final' && left.has(ends.id) && !last.repeatEnd) measures[measures.length - 1] = { ...last, barline: 'final' } // prettier-ignore
+  if (last && ends.barline === 'final' && left.has(ends.id) && !last.repeatEnd)
+    measures[measures.length - 1] = { ...last, barline: 'final' }
   const events = new Set(measures.flatMap(m => m.events.map(e => e.id)))
   const labels = new Set(measures.map(m => m.label))
   const parts = tune.play.parts?.filter(p => labels.has(p))
@@ -53,7 +58,8 @@ function seam(p: PlacedMeasure, before: Pick<PlacedMeasure, 'key' | 'metre'>, s:
       ...(!sameMetre(p.metre, before.metre) && { metre: p.metre }),
     }
   }
-  if (s.upTo && m.events.length > 0) m = { ...m, events: [...m.events.slice(0, -1), untied(m.events.at(-1)!)] } // prettier-ignore
+  if (s.upTo && m.events.length > 0)
+    m = { ...m, events: [...m.events.slice(0, -1), untied(m.events.at(-1)!)] }
   if (s.noWay && WAY.some(w => m[w])) {
     const { segno: _s, coda: _c, fine: _f, toCoda: _t, jump: _j, ...rest } = m
     m = rest
@@ -66,7 +72,10 @@ const untied = (e: TuneEvent): TuneEvent =>
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
-/** An edit of the tune without some measures as an edit of all of it: these come back to their places, and with them what only their going had changed. */
+/**
+ * An edit of the tune without some measures as an edit of all of it: these come back to their places, and
+ * with them what only their going had changed.
+ */
 export function withMeasuresBack(written: Tune, left: ReadonlySet<string>, edited: Tune): Tune {
   const played = withoutMeasures(written, left)
   if (played === written) return edited
@@ -75,7 +84,11 @@ export function withMeasuresBack(written: Tune, left: ReadonlySet<string>, edite
   const measures = edited.measures.map(m => unseamed(m, shown.get(m.id), own.get(m.id)))
   written.measures.forEach((m, i) => {
     if (!left.has(m.id)) return
-    const before = written.measures.slice(0, i).map(b => measures.findIndex(x => x.id === b.id)).findLast(at => at >= 0) ?? -1 // prettier-ignore
+    const before =
+      written.measures
+        .slice(0, i)
+        .map(b => measures.findIndex(x => x.id === b.id))
+        .findLast(at => at >= 0) ?? -1
     measures.splice(before + 1, 0, m)
   })
   const events = new Set(measures.flatMap(m => m.events.map(e => e.id)))

@@ -1,6 +1,7 @@
 /**
- * What was worked out before, stage by stage. A stage is kept by the inputs it names: objects by identity, values by what they say. So an edit works out anew only
- * what depends on it, and many recipes are held side by side.
+ * What was worked out before, stage by stage. A stage is kept by the inputs it names: objects by identity,
+ * values by what they say. So an edit works out anew only what depends on it, and many recipes are held side
+ * by side.
  */
 export class Memory {
   private readonly stages = new Map<string, Map<string, unknown>>()

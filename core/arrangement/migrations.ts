@@ -1,4 +1,7 @@
-/** The ladder of the recipe. A step is never changed once documents of its version exist; each has an example in core/documents/examples. */
+/**
+ * The ladder of the recipe. A step is never changed once documents of its version exist; each has an example
+ * in core/documents/examples.
+ */
 import { isObject, type Ladder, type Step } from '#core/documents/versioned'
 
 /** Version 2 parts what is played from what is shown and from how it is taught. */
@@ -45,7 +48,10 @@ const SHOWN = {
   tabLines: 'highest',
 }
 
-/** Version 3: a stroke is pinned in more than its direction; what the bow may add, its groove, and its stretches have their place. */
+/**
+ * Version 3: a stroke is pinned in more than its direction; what the bow may add, its groove, and its
+ * stretches have their place.
+ */
 const strokesWithMore: Step = old => {
   const played = isObject(old.played) ? old.played : {}
   const pins = isObject(played.pins) ? played.pins : {}
@@ -89,7 +95,10 @@ const SHEET = {
   breaks: {},
 }
 
-/** Version 4: changes come in by the time through, an arrangement may be somebody's, and its paper is part of it. */
+/**
+ * Version 4: changes come in by the time through, an arrangement may be somebody's, and its paper is part of
+ * it.
+ */
 const inLayers: Step = old => ({
   ...old,
   version: 4,

@@ -1,4 +1,7 @@
-/** What can be done when notes are out of reach: the nearest octave, key or other note in which all of it lies within reach. */
+/**
+ * What can be done when notes are out of reach: the nearest octave, key or other note in which all of it lies
+ * within reach.
+ */
 import type { Finding, FindingCode, Mend } from '#core/findings/finding'
 import { allInReach } from '#core/fingering/states'
 import { tonesOf } from '#core/line/tones'
@@ -37,7 +40,10 @@ const keysNear = (key: Key): Key[] =>
 const octavesOf = (recipe: Arrangement, own: boolean): readonly number[] =>
   recipe.played.octave !== 'auto' ? [recipe.played.octave] : own ? [0] : [0, -1, 1, -2, -3]
 
-/** The findings, those out of reach with their mends: another octave, another key, or this note an octave away. */
+/**
+ * The findings, those out of reach with their mends: another octave, another key, or this note an octave
+ * away.
+ */
 export function withReachMends(
   findings: readonly Finding[],
   { written, octave }: Pick<Arranged, 'written' | 'octave'>,

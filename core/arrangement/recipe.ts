@@ -1,6 +1,7 @@
 /**
- * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned, in three parts: what is played, what is shown of it, and how it is taught.
- * Fingers, strokes, lanes, tab and findings are derived from it each time ({@link derive}) and never stored.
+ * The Arrangement: a recipe over a tune. It holds what the teacher chose and pinned, in three parts: what is
+ * played, what is shown of it, and how it is taught. Fingers, strokes, lanes, tab and findings are derived
+ * from it each time ({@link derive}) and never stored.
  */
 import { text } from '#core/documents/text'
 import { z } from 'zod'
@@ -22,11 +23,15 @@ export const ARRANGEMENT_VERSION = 6
 const id = z.string().min(1).max(60)
 
 /**
- * Places of fingers: unmarked at home (violin and viola in half and first position; elsewhere only half steps are marked), 2 always called high or
- * low, by the key (only what the key does not give is marked), or not at all.
+ * Places of fingers: unmarked at home (violin and viola in half and first position; elsewhere only half steps
+ * are marked), 2 always called high or low, by the key (only what the key does not give is marked), or not at
+ * all.
  */
 export const PLACE_NAMES = ['home', 'both', 'key', 'none'] as const
-/** Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by the first finger's note. */
+/**
+ * Positions: as is usual for the instrument (on the bass with halves), by numbers with lower and upper, by
+ * the first finger's note.
+ */
 export const POSITION_NAMES = ['usual', 'numbers', 'note'] as const
 
 const schoolsSchema = z
@@ -40,7 +45,10 @@ const schoolsSchema = z
     long: z.enum(['open', 'stopped']),
     /** Natural harmonics only where the hand is anyway, or wherever they help. */
     harmonics: z.enum(['no', 'yes']),
-    /** Violin and viola: rather at home, or a sung phrase in one position; by the kind of tune where nobody says. */
+    /**
+     * Violin and viola: rather at home, or a sung phrase in one position; by the kind of tune where nobody
+     * says.
+     */
     position: z.enum(PLACE_SCHOOLS).optional(),
   })
   .readonly()
@@ -73,7 +81,10 @@ const playedSchema = z
     tempo: tempoSchema.nullable(),
     /** Vibrating string length in mm as measured; null is the size's usual one. */
     measured: z.number().min(100).max(1500).nullable(),
-    /** The reach from 1 to 4 in mm this arrangement is made for; null leaves it to the learner, if there is one. */
+    /**
+     * The reach from 1 to 4 in mm this arrangement is made for; null leaves it to the learner, if there is
+     * one.
+     */
     span: z.number().min(20).max(260).nullable(),
     schools: schoolsSchema,
     bow: bowSchema,
@@ -84,7 +95,10 @@ const playedSchema = z
     changes: z.array(changeSchema).max(5000).readonly(),
     /** The time through that is looked at: changes of later ones wait. */
     through: z.literal([1, ...LAYERS]),
-    /** What an easier version set beside its changes: its tempo, its octave (null where it set none), the notes whose slurs it parted. It goes with the changes. */
+    /**
+     * What an easier version set beside its changes: its tempo, its octave (null where it set none), the
+     * notes whose slurs it parted. It goes with the changes.
+     */
     eased: z
       .strictObject({
         tempo: tempoSchema.nullable(),
@@ -123,7 +137,10 @@ const shownSchema = z
     /** Another fingering printed beside the first, where the two differ. */
     ossia: z.enum(['none', 'noFourth', 'noOpen', 'first']),
     bowMarks: z.enum(BOW_MARKS),
-    /** A clef the instrument reads too; null is the tune’s where it is the instrument’s, else the instrument’s usual one. */
+    /**
+     * A clef the instrument reads too; null is the tune’s where it is the instrument’s, else the instrument’s
+     * usual one.
+     */
     clef: z.enum(CLEFS).nullable(),
     sheet: sheetSchema,
   })
@@ -190,8 +207,15 @@ export const DEFAULT_SHOWN: Shown = {
   sheet: DEFAULT_SHEET,
 }
 export const NOTHING_TAUGHT: Taught = {
-  boundaries: {}, kin: {}, names: {}, order: 'written', left: [], lines: {}, remarks: {}, known: [],
-} // prettier-ignore
+  boundaries: {},
+  kin: {},
+  names: {},
+  order: 'written',
+  left: [],
+  lines: {},
+  remarks: {},
+  known: [],
+}
 
 /** A recipe with every choice at its default. */
 export function newArrangement(instrument: InstrumentId, size: string, name = ''): Arrangement {

@@ -27,25 +27,49 @@ describe('a stage is worked out anew only when what it names changes', () => {
   it('nothing for the same again, nor for what is only shown or taught', () => {
     expect(anew(copied)).toEqual([])
     expect(anew(r => withShown(r, { tabLines: 'lowest', strings: 'numbers', ossia: 'noFourth' }))).toEqual([])
-    expect(anew(r => ({ ...withTaught(r, { names: { n2: 'The stair' }, known: ['D4'] }), name: 'Other' }))).toEqual([]) // prettier-ignore
+    expect(
+      anew(r => ({ ...withTaught(r, { names: { n2: 'The stair' }, known: ['D4'] }), name: 'Other' })),
+    ).toEqual([])
   })
   it('the fingers alone for a pin on the same string, the bow too for one on another; the bow alone for a stroke', () => {
     const { finger, string } = derive(reel, violin, ASSUMED_HANDS).fingering.notes.find(n => n.id === first)!
     expect(anew(r => pinned(r, 'fingers', first!, { finger, string }))).toEqual(['finger', 'assemble'])
-    expect(anew(r => pinned(r, 'fingers', first!, { string: string + 1 }))).toEqual(['finger', 'bow', 'assemble']) // prettier-ignore
+    expect(anew(r => pinned(r, 'fingers', first!, { string: string + 1 }))).toEqual([
+      'finger',
+      'bow',
+      'assemble',
+    ])
     expect(anew(r => pinned(r, 'strokes', first!, { direction: 'up' }))).toEqual(['bow', 'assemble'])
     expect(anew(r => withSchools(r, { bow: 'as-it-comes' }))).toEqual(['bow', 'assemble'])
   })
   it('the hand for its school and its learner, and only what stands on it', () => {
     expect(anew(r => withSchools(r, { open: 'first' }))).toEqual(['layOut', 'finger', 'bow', 'assemble'])
-    expect(anew(copied, { ...ASSUMED_HANDS, learner: { span: 62 } })).toEqual(['layOut', 'finger', 'bow', 'assemble']) // prettier-ignore
-    expect(anew(copied, { ...ASSUMED_HANDS, model: { ...HAND_MODEL, mmPerSecond: 500 } })).toEqual(['layOut', 'finger', 'assemble']) // prettier-ignore
+    expect(anew(copied, { ...ASSUMED_HANDS, learner: { span: 62 } })).toEqual([
+      'layOut',
+      'finger',
+      'bow',
+      'assemble',
+    ])
+    expect(anew(copied, { ...ASSUMED_HANDS, model: { ...HAND_MODEL, mmPerSecond: 500 } })).toEqual([
+      'layOut',
+      'finger',
+      'assemble',
+    ])
   })
   it('all of it for another key', () =>
-    expect(anew(r => withPlayed(r, { key: { step: 'G', alter: 0, mode: 'major' } }))).toEqual(['arrange', 'form', 'layOut', 'finger', 'bow', 'assemble'])) // prettier-ignore
+    expect(anew(r => withPlayed(r, { key: { step: 'G', alter: 0, mode: 'major' } }))).toEqual([
+      'arrange',
+      'form',
+      'layOut',
+      'finger',
+      'bow',
+      'assemble',
+    ]))
   it('many recipes are held side by side', () => {
     const memory = new DeriveMemory()
-    const recipes = (['violin', 'viola', 'cello', 'bass'] as const).flatMap(i => ([null, 2, 4] as const).map(level => withPlayed(forInstrument(violin, i), { level }))) // prettier-ignore
+    const recipes = (['violin', 'viola', 'cello', 'bass'] as const).flatMap(i =>
+      ([null, 2, 4] as const).map(level => withPlayed(forInstrument(violin, i), { level })),
+    )
     const once = recipes.map(r => derive(reel, r, ASSUMED_HANDS, memory))
     const worked = { ...memory.worked }
     recipes.forEach((r, i) => expect(derive(reel, copied(r), ASSUMED_HANDS, memory)).toBe(once[i]))
@@ -56,7 +80,9 @@ describe('a stage is worked out anew only when what it names changes', () => {
 describe('what is known of a learner', () => {
   it('limits the hand like a reach of the arrangement’s own, which goes before it', () => {
     const notes = (r: Arrangement, span: number | null) =>
-      derive(reel, r, { ...ASSUMED_HANDS, learner: { span } }).fingering.notes.map(n => `${n.string}${n.finger}`).join() // prettier-ignore
+      derive(reel, r, { ...ASSUMED_HANDS, learner: { span } })
+        .fingering.notes.map(n => `${n.string}${n.finger}`)
+        .join()
     expect(notes(violin, 62)).toBe(notes(withPlayed(violin, { span: 62 }), null))
     expect(notes(violin, 62)).not.toBe(notes(violin, null))
     expect(notes(withPlayed(violin, { span: 90 }), 62)).toBe(notes(violin, null))

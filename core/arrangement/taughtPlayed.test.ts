@@ -16,9 +16,12 @@ import { newArrangement, NOTHING_TAUGHT, type Arrangement } from './recipe'
 import { standsOf, taughtAsPlayed, taughtAsWritten } from './taughtPlayed'
 
 const violin = newArrangement('violin', '4/4')
-const reel = readAbc('X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=132\nK:D\n(DEFG) ABde|fedB A2FA|BAGF EFGE|F2D2 D4|(dcBA) Bcde|fedB A2FA|BAGF EDCE|D2D2 D4|]\n').tunes[0]!.tune // prettier-ignore
+const reel = readAbc(
+  'X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=132\nK:D\n(DEFG) ABde|fedB A2FA|BAGF EFGE|F2D2 D4|(dcBA) Bcde|fedB A2FA|BAGF EDCE|D2D2 D4|]\n',
+).tunes[0]!.tune
 const eased = (r: Arrangement, level: Level = 1) => easier(reel, r, { level, context: ASSUMED_HANDS })
-const shownNames = (d: Derived, r: Arrangement) => tabModel(d, r).measures.flatMap(m => m.events.flatMap(e => e.phrase ?? [])) // prettier-ignore
+const shownNames = (d: Derived, r: Arrangement) =>
+  tabModel(d, r).measures.flatMap(m => m.events.flatMap(e => e.phrase ?? []))
 
 describe('what is taught of notes that a version replaced', () => {
   const starts = derive(reel, violin, ASSUMED_HANDS).form.phrases.map(p => p.events[0]!)
@@ -26,16 +29,29 @@ describe('what is taught of notes that a version replaced', () => {
 
   it('goes over to those in their place: names', () => {
     const { recipe, derived } = eased(named)
-    expect(recipe.played.changes.some(c => c.edit.do === 'replace' && c.edit.events.includes(starts[0] as EventId))).toBe(true) // prettier-ignore
+    expect(
+      recipe.played.changes.some(
+        c => c.edit.do === 'replace' && c.edit.events.includes(starts[0] as EventId),
+      ),
+    ).toBe(true)
     expect(shownNames(derived, recipe)).toEqual(starts.map((_, i) => `Name ${i}`))
   })
   it('remarks on phrases, and on measures whatever stands in them', () => {
     const [first, second] = [starts[0]!, reel.measures[1]!.id]
-    const said = withTaught(violin, { remarks: { ...remarked(NOTHING_TAUGHT, first, ' like a question ').remarks, [second]: 'not too fast' } }) // prettier-ignore
+    const said = withTaught(violin, {
+      remarks: { ...remarked(NOTHING_TAUGHT, first, ' like a question ').remarks, [second]: 'not too fast' },
+    })
     const { recipe, derived } = eased(said)
     const shown = tabModel(derived, recipe).measures.map(m => m.events.flatMap(e => e.remarks))
     expect(shown.slice(0, 3)).toEqual([['like a question'], ['not too fast'], []])
-    expect(outline({ title: 't', plan: planOf(derived.form, { order: 'written', tempo: derived.tempo, hard: new Map() as never }), taught: said.taught, phrases: new Map([['A1', { id: first, name: '' }]]) }).map(l => l.text)).toContain('like a question') // prettier-ignore
+    expect(
+      outline({
+        title: 't',
+        plan: planOf(derived.form, { order: 'written', tempo: derived.tempo, hard: new Map() as never }),
+        taught: said.taught,
+        phrases: new Map([['A1', { id: first, name: '' }]]),
+      }).map(l => l.text),
+    ).toContain('like a question')
     expect(remarked(said.taught, first, ' ').remarks).toEqual({ [second]: 'not too fast' })
   })
   it('and where the teacher has phrases begin', () => {
@@ -57,16 +73,33 @@ describe('what is taught of notes that a version replaced', () => {
     expect(d.findings.filter(f => f.code === 'finger.ruleGone')).toEqual([])
     expect(d.fingering.problem.rules).toHaveLength(1)
     // Where the part is left out that a rule speaks of, the rule waits.
-    const without = partLeft(own, reel.measures.slice(4).map(m => m.id), true) // prettier-ignore
+    const without = partLeft(
+      own,
+      reel.measures.slice(4).map(m => m.id),
+      true,
+    )
     const shorter = derive(reel, without, ASSUMED_HANDS)
-    expect([shorter.fingering.problem.rules, shorter.findings.filter(f => f.code === 'finger.ruleGone')]).toEqual([[], []]) // prettier-ignore
+    expect([
+      shorter.fingering.problem.rules,
+      shorter.findings.filter(f => f.code === 'finger.ruleGone'),
+    ]).toEqual([[], []])
   })
   it('is kept for the written notes, whatever it was said of', () => {
     const { derived } = eased(violin)
     const stands = standsOf(derived.arranged)
     const [made, own] = Object.entries(stands)[0]!
-    const said = { names: { [made]: 'The stair' }, lines: { [made]: 'la' }, kin: { [made]: made, x: null }, boundaries: { [made]: true } } // prettier-ignore
-    expect(taughtAsWritten(said, stands)).toEqual({ names: { [own]: 'The stair' }, lines: { [own]: 'la' }, kin: { [own]: own, x: null }, boundaries: { [own]: true } }) // prettier-ignore
+    const said = {
+      names: { [made]: 'The stair' },
+      lines: { [made]: 'la' },
+      kin: { [made]: made, x: null },
+      boundaries: { [made]: true },
+    }
+    expect(taughtAsWritten(said, stands)).toEqual({
+      names: { [own]: 'The stair' },
+      lines: { [own]: 'la' },
+      kin: { [own]: own, x: null },
+      boundaries: { [own]: true },
+    })
     expect(taughtAsPlayed(taughtAsWritten(said, stands), stands)).toEqual(said)
     // Only what is said is answered.
     expect(taughtAsWritten({ names: {} }, stands)).toEqual({ names: {} })
@@ -79,7 +112,17 @@ describe('what is taught of notes that a version replaced', () => {
   it.each(DEMO_TUNES.slice(0, 6).map(t => t.file))('stands for notes at the same time: %s', file => {
     const { tune } = readAbc(demoSource(file)).tunes[0]!
     const { derived } = easier(tune, violin, { level: 1, context: ASSUMED_HANDS })
-    const at = (t: typeof tune) => new Map(t.measures.flatMap(m => { let sum = 0; return m.events.map(e => { const here = `${m.id} ${sum.toFixed(6)}`; sum += e.duration.n / e.duration.d; return [e.id as string, here] as const }) })) // prettier-ignore
+    const at = (t: typeof tune) =>
+      new Map(
+        t.measures.flatMap(m => {
+          let sum = 0
+          return m.events.map(e => {
+            const here = `${m.id} ${sum.toFixed(6)}`
+            sum += e.duration.n / e.duration.d
+            return [e.id as string, here] as const
+          })
+        }),
+      )
     const [there, here] = [at(tune), at(derived.tune)]
     const pairs = Object.entries(standsOf(derived.arranged))
     for (const [made, own] of pairs) expect(here.get(made)).toBe(there.get(own))

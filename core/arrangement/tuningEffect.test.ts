@@ -9,7 +9,12 @@ const tuneOf = (music: string, key = 'A') =>
   readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${key}\n${music}\n`).tunes[0]!.tune
 const effect = (music: string, to: string | null, key?: string) => {
   const read = to === null ? null : parseTuning('violin', to)
-  return tuningEffect(tuneOf(music, key), newArrangement('violin', 'full'), read && 'tuning' in read ? read.tuning : null, ASSUMED_HANDS) // prettier-ignore
+  return tuningEffect(
+    tuneOf(music, key),
+    newArrangement('violin', 'full'),
+    read && 'tuning' in read ? read.tuning : null,
+    ASSUMED_HANDS,
+  )
 }
 
 describe('what a tuning does to a tune', () => {

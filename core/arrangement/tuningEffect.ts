@@ -1,4 +1,7 @@
-/** What a tuning does to a tune: how much of it rings open, which drones it offers, and which phrases can be answered an octave away. */
+/**
+ * What a tuning does to a tune: how much of it rings open, which drones it offers, and which phrases can be
+ * answered an octave away.
+ */
 import type { Semitones } from '#core/music/pitch'
 import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { lettersOf } from '#core/instruments/instruments'
@@ -55,7 +58,9 @@ export function tuningEffect(
   const strings = tuning ?? homeTuning(recipe.played.instrument)
   const { tones } = d.fingering.problem
   const total = tones.reduce((s, t) => s + t.seconds, 0)
-  const openSeconds = d.fingering.notes.filter(n => n.tiedFrom === undefined && n.finger === 0).reduce((s, n) => s + tones[n.tone]!.seconds, 0) // prettier-ignore
+  const openSeconds = d.fingering.notes
+    .filter(n => n.tiedFrom === undefined && n.finger === 0)
+    .reduce((s, n) => s + tones[n.tone]!.seconds, 0)
   const tonic = tonicClass(d.tune.key)
   const moves = octaveMoves(d, strings, lettersOf(recipe.played.instrument, tuning))
   return {
@@ -70,7 +75,10 @@ export function tuningEffect(
   }
 }
 
-/** For every phrase: with the same fingers so many strings over, does all of it move by an octave? And if not, why. */
+/**
+ * For every phrase: with the same fingers so many strings over, does all of it move by an octave? And if not,
+ * why.
+ */
 function octaveMoves(
   d: Derived,
   tuning: Tuning,

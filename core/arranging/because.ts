@@ -1,4 +1,7 @@
-/** Why a version changes a place, as a teacher would say it: what was asked there that the level has not, and what the new notes are to the old ones. */
+/**
+ * Why a version changes a place, as a teacher would say it: what was asked there that the level has not, and
+ * what the new notes are to the old ones.
+ */
 import type { Because, Keeps } from '#core/arrangement/change'
 import { diatonic } from '#core/music/pitch'
 import type { Slot } from './fillings'

@@ -8,10 +8,17 @@ import { keyName } from '#core/music/key'
 import type { InstrumentId } from '#core/music/tune'
 import { easierInBestKey, versionIn } from './bestKey'
 
-const tuneIn = (key: string, music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=72\nK:${key}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneIn = (key: string, music: string) =>
+  readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=72\nK:${key}\n${music}\n`).tunes[0]!.tune
 const ask = (key: string, music: string, instrument: InstrumentId, level: Level) => {
   const tune = tuneIn(key, music)
-  return { tune, made: easierInBestKey(tune, newArrangement(instrument, sizeOf(instrument).name), { level, context: ASSUMED_HANDS }) } // prettier-ignore
+  return {
+    tune,
+    made: easierInBestKey(tune, newArrangement(instrument, sizeOf(instrument).name), {
+      level,
+      context: ASSUMED_HANDS,
+    }),
+  }
 }
 const G = 'G2Bc|d2cB|cBAc|B2A2|G2Bc|d2ed|cBAF|G4|'
 
@@ -43,9 +50,13 @@ describe('the key in which an easier version keeps most', () => {
     ] as const)
       for (const instrument of ['violin', 'bass'] as const) {
         const { tune, made } = ask(key, 'C2EF|G2FE|FEDC|D2G2|C2EF|G2AG|FEDB,|C4|', instrument, level)
-        const own = versionIn(tune, newArrangement(instrument, sizeOf(instrument).name), tune.key, { level, context: ASSUMED_HANDS }) // prettier-ignore
+        const own = versionIn(tune, newArrangement(instrument, sizeOf(instrument).name), tune.key, {
+          level,
+          context: ASSUMED_HANDS,
+        })
         expect(made.eased.blocked.length).toBeLessThanOrEqual(own.eased.blocked.length)
-        if (made.eased.blocked.length === own.eased.blocked.length) expect(made.kept.strongBeats).toBeGreaterThanOrEqual(own.kept.strongBeats - 0.1) // prettier-ignore
+        if (made.eased.blocked.length === own.eased.blocked.length)
+          expect(made.kept.strongBeats).toBeGreaterThanOrEqual(own.kept.strongBeats - 0.1)
       }
   })
 })

@@ -1,4 +1,7 @@
-/** The key in which an easier version of a tune lies best: the line searched in every key of the mode, the best few made whole and compared. */
+/**
+ * The key in which an easier version of a tune lies best: the line searched in every key of the mode, the
+ * best few made whole and compared.
+ */
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
@@ -25,7 +28,10 @@ export interface InKey {
 
 /** Signs beyond which no key is the easier one. */
 const MOST_SIGNS = 3
-/** Keys in which so large a share more of the notes lie out of reach are not looked at; nor are more than so many. */
+/**
+ * Keys in which so large a share more of the notes lie out of reach are not looked at; nor are more than so
+ * many.
+ */
 const CLOSE = 0.12
 const MOST_DRAFTS = 5
 /** What a note out of reach costs before anything is searched. */
@@ -64,7 +70,10 @@ export class VersionsInKeys {
     return found
   }
 
-  /** The key whose draft costs least, the tune's own among them; of those near it, the one that asks for nothing more when it is made. */
+  /**
+   * The key whose draft costs least, the tune's own among them; of those near it, the one that asks for
+   * nothing more when it is made.
+   */
   best(level: Level): InKey {
     const { tune } = this
     const keys = keysOfMode(tune.key).filter(

@@ -1,4 +1,7 @@
-/** What is said over and under notes that a version leaves out: their words and chords go to the notes that stand there now. */
+/**
+ * What is said over and under notes that a version leaves out: their words and chords go to the notes that
+ * stand there now.
+ */
 import type { EventBody, Syllable } from '#core/music/tune'
 import type { Slot } from './fillings'
 import type { SourceNote } from './source'

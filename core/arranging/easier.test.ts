@@ -22,12 +22,21 @@ import { easier } from './easier'
 import { groupsOf } from './groups'
 import { keptOf } from './kept'
 
-const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 const plain = (i: InstrumentId) => newArrangement(i, sizeOf(i).name)
 const ease = (tune: Tune, level: Level, i: InstrumentId = 'violin', refused?: ReadonlySet<string>) =>
   easier(tune, plain(i), { level, context: ASSUMED_HANDS, ...(refused && { refused }) })
-const notes = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [`${formatPitch(e.heads.at(-1)!.pitch)}:${e.duration.n}/${e.duration.d}`] : []))).join(' ') // prettier-ignore
-const version = (tune: Tune, level: Level, i?: InstrumentId) => applyChanges(tune, ease(tune, level, i).recipe.played.changes).tune // prettier-ignore
+const notes = (t: Tune) =>
+  t.measures
+    .flatMap(m =>
+      m.events.flatMap(e =>
+        e.kind === 'note' ? [`${formatPitch(e.heads.at(-1)!.pitch)}:${e.duration.n}/${e.duration.d}`] : [],
+      ),
+    )
+    .join(' ')
+const version = (tune: Tune, level: Level, i?: InstrumentId) =>
+  applyChanges(tune, ease(tune, level, i).recipe.played.changes).tune
 
 describe('easier', () => {
   it('changes nothing where nothing asks for more', () => {
@@ -40,7 +49,9 @@ describe('easier', () => {
       'M:4/4\nL:1/8\nQ:1/4=60\nK:Em',
     )
     const made = version(tune, 3, 'cello')
-    const changed = made.measures.slice(3).flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : []))) // prettier-ignore
+    const changed = made.measures
+      .slice(3)
+      .flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : [])))
     expect(changed.filter(p => /^[CDG]\d/.test(p))).toEqual([])
   })
   it('gives a note that is tied over the bar one pitch, and keeps its tie', () => {
@@ -73,7 +84,8 @@ describe('easier', () => {
   })
   it('for a learner who was found to be slower or faster than the level, goes by that', () => {
     const tune = tuneFrom('DEFG ABAG|FEDE F2A2|dcBA GABc|d4D4|', 'M:4/4\nL:1/8\nQ:1/4=96\nK:D')
-    const at = (fastest: number | null) => easier(tune, plain('violin'), { level: 3, context: ASSUMED_HANDS, fastest }) // prettier-ignore
+    const at = (fastest: number | null) =>
+      easier(tune, plain('violin'), { level: 3, context: ASSUMED_HANDS, fastest })
     expect(at(null)).toMatchObject({ tempo: 1, blocked: [] })
     expect(at(2.6)).toMatchObject({ tempo: 0.8, blocked: [] })
     const quick = tuneFrom('DEFG ABAG|FEDE F2A2|dcBA GABc|d4D4|', 'M:4/4\nL:1/8\nQ:1/4=132\nK:D')
@@ -89,12 +101,20 @@ describe('easier', () => {
     expect(low.played.eased!.parted.length).toBeGreaterThan(0)
     expect(withPlayed(withoutVersion(low), { level: null })).toEqual(own)
     const slower = { beat: { n: 1, d: 1 }, perMinute: 50 }
-    const since = withPlayed(low, { tempo: slower, pins: { ...low.played.pins, joins: { ...low.played.pins.joins, n5: true } } }) // prettier-ignore
-    expect(withoutVersion(since).played).toMatchObject({ tempo: slower, octave: 'auto', pins: { joins: { n5: true } } }) // prettier-ignore
+    const since = withPlayed(low, {
+      tempo: slower,
+      pins: { ...low.played.pins, joins: { ...low.played.pins.joins, n5: true } },
+    })
+    expect(withoutVersion(since).played).toMatchObject({
+      tempo: slower,
+      octave: 'auto',
+      pins: { joins: { n5: true } },
+    })
     expect(withoutVersion(own)).toBe(own)
   })
   it('where the hand would change its shape, gives up the odd note, and nothing that need not go', () => {
-    // The cello's third year keeps one shape through a phrase: the E flat and the F sharps go, the cadence with A and D stays.
+    // The cello's third year keeps one shape through a phrase: the E flat and the F sharps go, the cadence
+    // with A and D stays.
     const tune = tuneFrom(
       'D2|G3A B2|A2 G2 F2|G3 A Bc|d4 ef|g3 f e2|d2 c2 B2|A2 D2 ^F2|G4|]',
       'M:3/4\nL:1/8\nQ:1/4=72\nK:Gm',
@@ -126,7 +146,9 @@ describe('easier', () => {
   it('leaves the pickup out for a beginner: no rest stays in its place, and the last note lasts to the end of its measure', () => {
     expect(notes(version(tuneFrom('A2|d2c2B2A2|D6|'), 1))).toBe('D5:1/1 C#5:1/1 B4:1/1 A4:1/1 D4:4/1')
     // Two notes of one height at the end are one then.
-    expect(notes(version(tuneFrom('A|d3 c3|D3 D2|', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'), 1))).toBe('D5:3/2 C#5:3/2 D4:3/1') // prettier-ignore
+    expect(notes(version(tuneFrom('A|d3 c3|D3 D2|', 'M:6/8\nL:1/8\nQ:3/8=60\nK:D'), 1))).toBe(
+      'D5:3/2 C#5:3/2 D4:3/1',
+    )
     const all = ease(tuneFrom('A2|d2c2B2A2|D6|'), 1)
     expect(all.changes.map(c => c.kind)).toEqual(['pickup', 'fill'])
     // Refused, it stays, and so does the last note.
@@ -169,28 +191,47 @@ describe('easier', () => {
     expect(ease(flats, 1).blocked.length).toBeGreaterThan(0)
   })
   it('of an empty tune, of rests and of one note is told plainly', () => {
-    for (const tune of [emptyTune('t'), tuneFrom('z8|'), tuneFrom('D8|')]) expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [] }) // prettier-ignore
+    for (const tune of [emptyTune('t'), tuneFrom('z8|'), tuneFrom('D8|')])
+      expect(ease(tune, 1)).toMatchObject({ changes: [], blocked: [] })
   })
   it('keeps measures, their number and their length, whatever the tune', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.constantFrom('DEFG A2d2|', '(3DEFG2A3B|', '[DA]4z2(EF)|', 'D/E/F/G/ A>B c2d2|', 'DF2A2F2D|', '=f2_B2^c2g2|'), { minLength: 1, maxLength: 5 }),
+        fc.array(
+          fc.constantFrom(
+            'DEFG A2d2|',
+            '(3DEFG2A3B|',
+            '[DA]4z2(EF)|',
+            'D/E/F/G/ A>B c2d2|',
+            'DF2A2F2D|',
+            '=f2_B2^c2g2|',
+          ),
+          { minLength: 1, maxLength: 5 },
+        ),
         fc.constantFrom<Level>(1, 2, 3),
         fc.constantFrom<InstrumentId>('violin', 'viola', 'cello', 'bass'),
         (bars, level, i) => {
           const tune = tuneFrom(bars.join(''))
           const v = version(tune, level, i)
-          const lengths = (t: Tune) => t.measures.map(m => m.events.reduce((n, e) => add(n, e.duration), ZERO))
+          const lengths = (t: Tune) =>
+            t.measures.map(m => m.events.reduce((n, e) => add(n, e.duration), ZERO))
           lengths(v).forEach((l, k) => expect(compare(l, lengths(tune)[k]!)).toBe(0))
         },
       ),
       { numRuns: 25 },
-    ) // prettier-ignore
+    )
   })
 })
 
 describe('a version of a demo tune', () => {
-  const cases = ['brindlewick-bridge.abc', 'heron-on-saltmarsh-lane.abc', 'tannery-band-steps-out.abc', 'little-bell-round.abc'].flatMap(f => (['violin', 'cello'] as const).flatMap(i => ([1, 2, 3] as const).map(l => [f, i, l] as const))) // prettier-ignore
+  const cases = [
+    'brindlewick-bridge.abc',
+    'heron-on-saltmarsh-lane.abc',
+    'tannery-band-steps-out.abc',
+    'little-bell-round.abc',
+  ].flatMap(f =>
+    (['violin', 'cello'] as const).flatMap(i => ([1, 2, 3] as const).map(l => [f, i, l] as const)),
+  )
   it.each(cases)('%s for the %s at level %i asks no more than that, or says what does', (file, i, level) => {
     const tune = readAbc(demoSource(file)).tunes[0]!.tune
     const e = ease(tune, level, i)
@@ -200,7 +241,11 @@ describe('a version of a demo tune', () => {
     const over = gradeOf(d, e.recipe).demands.filter(x => x.level > level)
     expect(over).toEqual(e.blocked)
     // Only what no change of notes can mend may stand in the way.
-    expect(over.every(x => x.asked.kind === 'skill' && ['flats', 'moreFlats', 'moreSharps'].includes(x.asked.skill))).toBe(true) // prettier-ignore
+    expect(
+      over.every(
+        x => x.asked.kind === 'skill' && ['flats', 'moreFlats', 'moreSharps'].includes(x.asked.skill),
+      ),
+    ).toBe(true)
     const kept = keptOf(tune, applyChanges(tune, e.recipe.played.changes).tune, d.tempo)
     // A chord note on a strong beat may go for what leads on; most stay.
     if (level >= 2) expect(kept.strongBeats).toBeGreaterThanOrEqual(0.78)
@@ -223,7 +268,9 @@ describe('what is kept', () => {
     const k = keptOf(tune, v, tempo)
     expect(k.strongBeats).toBe(1)
     expect(k.rhythm).toBeLessThan(1)
-    expect(keptWords(k)).toMatch(/^Kept: 100 % of the strong beats, every phrase ending, 100 % of the contour, \d+ % of the rhythm\.$/) // prettier-ignore
+    expect(keptWords(k)).toMatch(
+      /^Kept: 100 % of the strong beats, every phrase ending, 100 % of the contour, \d+ % of the rhythm\.$/,
+    )
   })
 })
 
@@ -236,8 +283,11 @@ it('changes are said with what was there and what comes', () => {
   const tune = tuneFrom('DEFG A2d2|')
   const { changes } = ease(tune, 1).recipe.played
   const said = (key: Key | null, octave: number) =>
-    changeViews(arrange(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS), changes)[0] // prettier-ignore
-  expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4' }) // prettier-ignore
+    changeViews(
+      arrange(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS),
+      changes,
+    )[0]
+  expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4' })
   // In the key and octave it is played in, as they stand in the score.
   expect(said(parseKey('G'), 0)!.sentence).toBe('G4 A4 thinned to G4')
   expect(said(null, -1)!.sentence).toBe('D3 E3 thinned to D3')

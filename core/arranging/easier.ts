@@ -1,4 +1,6 @@
-/** Easier versions of a tune from one arrangement, level by level, in the octave that costs the line least. */
+/**
+ * Easier versions of a tune from one arrangement, level by level, in the octave that costs the line least.
+ */
 import { isWrittenFor } from '#core/arrangement/arrange'
 import { DeriveMemory } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
@@ -25,7 +27,9 @@ export interface BestDraft {
   readonly cost: number
 }
 
-/** The easier versions of one tune from one arrangement: what one of them worked out is there for the next. */
+/**
+ * The easier versions of one tune from one arrangement: what one of them worked out is there for the next.
+ */
 export class EasierVersions {
   private readonly known = new Map<Level, Eased>()
   private readonly drafts = new Map<Level, BestDraft>()

@@ -1,6 +1,7 @@
 /**
- * One tune brought down to one level, in one key and octave. The line is searched as a whole ({@link searchVersion}), carried out as changes of the recipe, fingered, bowed
- * and graded; what the hand or the bow is then asked too much becomes a cost of the search, and it is searched again, until nothing asks for more.
+ * One tune brought down to one level, in one key and octave. The line is searched as a whole ({@link
+ * searchVersion}), carried out as changes of the recipe, fingered, bowed and graded; what the hand or the bow
+ * is then asked too much becomes a cost of the search, and it is searched again, until nothing asks for more.
  */
 import { arrange, type Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
@@ -75,7 +76,10 @@ const HAD = 1.2
 /** Seconds a short note lasts at each level where it weighs just what the table says. */
 const USUAL_SHORT = [0.375, 0.34, 0.29, 0.26]
 
-/** The line in one key and octave before anything is tried by hand: what it costs there, and what it was found in. */
+/**
+ * The line in one key and octave before anything is tried by hand: what it costs there, and what it was found
+ * in.
+ */
 export interface Draft {
   readonly arranged: Arranged
   readonly source: Source
@@ -317,7 +321,10 @@ export class Easing {
     return { ...(another > 0 && { another }), ...(Object.keys(wanted).length > 0 && { wanted }) }
   }
 
-  /** Other ways for the measure an event stands in and those alike, the best first; what the hand refused stays refused. */
+  /**
+   * Other ways for the measure an event stands in and those alike, the best first; what the hand refused
+   * stays refused.
+   */
   otherwise(event: EventId, count: number): MeasureChoice[] {
     this.run()
     const version = this.search()
@@ -364,7 +371,10 @@ export class Easing {
     return same ? null : { beat: this.tempo.beat, perMinute }
   }
 
-  /** Slurs of two on one string, from the level that has them on; those that ask for more when they are tried go again. */
+  /**
+   * Slurs of two on one string, from the level that has them on; those that ask for more when they are tried
+   * go again.
+   */
   private slurred(eased: Eased): Eased {
     const { instrument } = this.base.played
     if ((skillLevel('slur2', instrument, this.o.table) ?? 8) > this.o.level) return eased

@@ -17,13 +17,31 @@ import { demoSource } from '#demo/fillShelf'
 import { enriched } from './enrich'
 import { FANCIER, SPICES, WITHOUT_WORDS, type SpiceKind } from './spices'
 
-const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=90\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 const plain = (i: InstrumentId) => newArrangement(i, sizeOf(i).name)
 const spice = (tune: Tune, spices: readonly SpiceKind[], level: Level = 6, i: InstrumentId = 'violin') =>
   enriched(tune, plain(i), { spices, level, context: ASSUMED_HANDS })
 /** What is played, in short: pitches of an event together, its marks, its length in quarters. */
-const notes = (t: Tune) => t.measures.map(m => m.events.flatMap(e => (e.kind === 'note' ? [`${e.heads.map(h => formatPitch(h.pitch)).join('+')}${(e.marks ?? []).map(x => `!${x}`).join('')}:${e.duration.n}/${e.duration.d}`.replace('/1', '')] : ['z'])).join(' ')).join(' | ') // prettier-ignore
-const version = (tune: Tune, spices: readonly SpiceKind[], level?: Level, i?: InstrumentId) => applyChanges(tune, spice(tune, spices, level, i).recipe.played.changes).tune // prettier-ignore
+const notes = (t: Tune) =>
+  t.measures
+    .map(m =>
+      m.events
+        .flatMap(e =>
+          e.kind === 'note'
+            ? [
+                `${e.heads.map(h => formatPitch(h.pitch)).join('+')}${(e.marks ?? []).map(x => `!${x}`).join('')}:${e.duration.n}/${e.duration.d}`.replace(
+                  '/1',
+                  '',
+                ),
+              ]
+            : ['z'],
+        )
+        .join(' '),
+    )
+    .join(' | ')
+const version = (tune: Tune, spices: readonly SpiceKind[], level?: Level, i?: InstrumentId) =>
+  applyChanges(tune, spice(tune, spices, level, i).recipe.played.changes).tune
 const AIR = 'M:4/4\nL:1/8\nQ:1/4=84\nK:D'
 
 describe('a teacher’s spice', () => {
@@ -34,36 +52,127 @@ describe('a teacher’s spice', () => {
     ['4 joins the open string it sounds like', AIR, 'D2F2A4|d2B2A4|', 'unisons', 4, /A4\+A4:2/],
     ['not before the fourth finger is there', AIR, 'D2F2A4|d2B2A4|', 'unisons', 2, /^(?!.*\+).*$/],
     ['a note that comes again is parted by a cut', AIR, 'F2F2 A2B2|d2A2F4|', 'cuts', 4, /F#4:1 F#4!cut:1/],
-    ['a long note of a jig is rolled', 'M:6/8\nL:1/8\nQ:3/8=100\nK:G', 'G3 BAB|d2B A3|B3 AGF|G6|', 'rolls', 6, /G4!roll:3\/2/], // prettier-ignore
-    ['a quarter on a beat of a jig carries the open string under it', 'M:6/8\nL:1/8\nQ:3/8=100\nK:G', '"G"B2d G2B|"D"A2F d2A|"G"B2d G2B|"D"A2F "G"G3|', 'drones', 4, /D4\+B4:1 D5/], // prettier-ignore
-    ['the end of a jig in E minor rests on the G below', 'M:6/8\nL:1/8\nQ:3/8=100\nK:Em', '"Em"EGB efg|"D"fed BAF|"Em"EGB efe|"D"dBF "Em"E3|', 'drones', 4, /G3\+E4:3\/2/], // prettier-ignore
-    ['the top of a jig’s wave is cut', 'M:6/8\nL:1/8\nQ:3/8=100\nK:D', 'DFA def|gfe dcB|ABA FED|EFE D3|', 'cuts', 4, /G5!cut:1\/2 F#5:1\/2 E5:1\/2 D5:1/], // prettier-ignore
-    ['and the long note of a pair before it', 'M:6/8\nL:1/8\nQ:3/8=100\nK:D', 'DFA def|gfe d2B|ABA FED|EFE D3|', 'cuts', 4, /G5:1\/2 F#5:1\/2 E5:1\/2 D5!cut:1 B4/], // prettier-ignore
+    [
+      'a long note of a jig is rolled',
+      'M:6/8\nL:1/8\nQ:3/8=100\nK:G',
+      'G3 BAB|d2B A3|B3 AGF|G6|',
+      'rolls',
+      6,
+      /G4!roll:3\/2/,
+    ],
+    [
+      'a quarter on a beat of a jig carries the open string under it',
+      'M:6/8\nL:1/8\nQ:3/8=100\nK:G',
+      '"G"B2d G2B|"D"A2F d2A|"G"B2d G2B|"D"A2F "G"G3|',
+      'drones',
+      4,
+      /D4\+B4:1 D5/,
+    ],
+    [
+      'the end of a jig in E minor rests on the G below',
+      'M:6/8\nL:1/8\nQ:3/8=100\nK:Em',
+      '"Em"EGB efg|"D"fed BAF|"Em"EGB efe|"D"dBF "Em"E3|',
+      'drones',
+      4,
+      /G3\+E4:3\/2/,
+    ],
+    [
+      'the top of a jig’s wave is cut',
+      'M:6/8\nL:1/8\nQ:3/8=100\nK:D',
+      'DFA def|gfe dcB|ABA FED|EFE D3|',
+      'cuts',
+      4,
+      /G5!cut:1\/2 F#5:1\/2 E5:1\/2 D5:1/,
+    ],
+    [
+      'and the long note of a pair before it',
+      'M:6/8\nL:1/8\nQ:3/8=100\nK:D',
+      'DFA def|gfe d2B|ABA FED|EFE D3|',
+      'cuts',
+      4,
+      /G5:1\/2 F#5:1\/2 E5:1\/2 D5!cut:1 B4/,
+    ],
     ['a third is filled on a quarter', AIR, 'd2B2A2F2|E2F2D4|', 'runs', 5, /D5:1\/2 C#5:1\/2 B4/],
-    ['a third of two eighths becomes a triplet', 'M:4/4\nL:1/8\nQ:1/4=100\nK:D', 'D2 FA d2 Ad|FDFA d4|', 'runs', 6, /:1\/3/], // prettier-ignore
+    [
+      'a third of two eighths becomes a triplet',
+      'M:4/4\nL:1/8\nQ:1/4=100\nK:D',
+      'D2 FA d2 Ad|FDFA d4|',
+      'runs',
+      6,
+      /:1\/3/,
+    ],
     ['the last note rises to its octave', AIR, 'F2E2D2E2|F2E2D4|', 'ending', 5, /D4:1 .*D5:1$/],
-    ['a long note is broken over its chord', AIR, 'D8|A4F4|D8|A4D4|', 'broken', 5, /D4:1\/2 F#4:1\/2 A4:1\/2/],
-    ['a long note rocks against the open string under it', AIR, 'F2A2d4|A2F2D4|F2A2d4|A2F2D4|', 'rocking', 4, /D5:1\/2 D4:1\/2 D5:1\/2 D4:1\/2/],
-    ['and does not where the chord has no such string', AIR, 'E2A2c4|A2E2A4|E2A2c4|A2E2A4|', 'rocking', 4, /^(?!.*C#5:1\/2).*$/],
+    [
+      'a long note is broken over its chord',
+      AIR,
+      'D8|A4F4|D8|A4D4|',
+      'broken',
+      5,
+      /D4:1\/2 F#4:1\/2 A4:1\/2/,
+    ],
+    [
+      'a long note rocks against the open string under it',
+      AIR,
+      'F2A2d4|A2F2D4|F2A2d4|A2F2D4|',
+      'rocking',
+      4,
+      /D5:1\/2 D4:1\/2 D5:1\/2 D4:1\/2/,
+    ],
+    [
+      'and does not where the chord has no such string',
+      AIR,
+      'E2A2c4|A2E2A4|E2A2c4|A2E2A4|',
+      'rocking',
+      4,
+      /^(?!.*C#5:1\/2).*$/,
+    ],
     ['repeated eighths become one longer note', AIR, 'DDDE F2G2|A8|', 'repeats', 3, /D4:1 D4:1\/2 E4:1\/2/],
-    ['a quarter said again turns over its neighbour', AIR, 'D2E2F2F2|E2E2D4|', 'repeats', 3, /F#4:1 G4:1\/2 F#4:1\/2/],
-    ['a long note turns over its neighbour before it steps down', AIR, 'D2E2F4|E2E2D4|', 'turns', 3, /F#4:1 G4:1\/2 F#4:1\/2/],
+    [
+      'a quarter said again turns over its neighbour',
+      AIR,
+      'D2E2F2F2|E2E2D4|',
+      'repeats',
+      3,
+      /F#4:1 G4:1\/2 F#4:1\/2/,
+    ],
+    [
+      'a long note turns over its neighbour before it steps down',
+      AIR,
+      'D2E2F4|E2E2D4|',
+      'turns',
+      3,
+      /F#4:1 G4:1\/2 F#4:1\/2/,
+    ],
     ['a long note runs up to a fifth above', AIR, 'E4B4|A8|', 'turns', 3, /E4:1 F#4:1\/2 G4:1\/2/],
-    ['a long note a step below the next dips under it', AIR, 'G4A4|B2A2G4|', 'turns', 3, /G4:1 F#4:1\/2 G4:1\/2/],
+    [
+      'a long note a step below the next dips under it',
+      AIR,
+      'G4A4|B2A2G4|',
+      'turns',
+      3,
+      /G4:1 F#4:1\/2 G4:1\/2/,
+    ],
   ])('%s', (_why, head, music, kind, level, expected) => {
     expect(notes(version(tuneFrom(music, head), [kind], level))).toMatch(expected)
-  }) // prettier-ignore
+  })
 
   it('keeps the chords where they stand, on a note that becomes another figure too', () => {
     for (const file of ['four-corners-of-ostrey.abc', 'brindlewick-bridge.abc']) {
       const { tune } = readAbc(demoSource(file)).tunes[0]!
-      const chords = (t: Tune) => placeEvents(t).flatMap(p => (p.event.chord ? [`${p.event.chord} ${p.measure.number}:${toNumber(p.inMeasure)}`] : [])) // prettier-ignore
+      const chords = (t: Tune) =>
+        placeEvents(t).flatMap(p =>
+          p.event.chord ? [`${p.event.chord} ${p.measure.number}:${toNumber(p.inMeasure)}`] : [],
+        )
       expect(chords(version(tune, FANCIER, 7)), file).toEqual(chords(tune))
     }
   })
   it('takes the grace notes up with their phrase', () => {
     const tune = tuneFrom('{E}D2F2A2F2|G2F2E2D2|{E}D2F2A2F2|G2F2E4|{E}D2F2A2F2|G2F2E2D2|{E}D2F2A2F2|G2E2D4|')
-    const graces = version(tune, ['octaves'], 7).measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.grace ? [[e.grace[0]!, e.heads[0]!.pitch].map(formatPitch).join()] : []))) // prettier-ignore
+    const graces = version(tune, ['octaves'], 7).measures.flatMap(m =>
+      m.events.flatMap(e =>
+        e.kind === 'note' && e.grace ? [[e.grace[0]!, e.heads[0]!.pitch].map(formatPitch).join()] : [],
+      ),
+    )
     expect(graces).toContain('E5,D5')
     expect(graces.filter(g => g !== 'E5,D5' && g !== 'E4,D4')).toEqual([])
   })
@@ -72,7 +181,14 @@ describe('a teacher’s spice', () => {
     expect(notes(version(low, ['unisons'], 6, 'cello'))).not.toContain('+')
   })
   it('hammers a finger on from the open string of its own string, not where that was just heard', () => {
-    const graces = (music: string, level: Level) => version(tuneFrom(music, AIR), ['hammers'], level).measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.grace ? [`${e.grace.map(formatPitch).join(' ')}>${formatPitch(e.heads[0]!.pitch)}`] : []))) // prettier-ignore
+    const graces = (music: string, level: Level) =>
+      version(tuneFrom(music, AIR), ['hammers'], level).measures.flatMap(m =>
+        m.events.flatMap(e =>
+          e.kind === 'note' && e.grace
+            ? [`${e.grace.map(formatPitch).join(' ')}>${formatPitch(e.heads[0]!.pitch)}`]
+            : [],
+        ),
+      )
     expect(graces('d2c2 B4|A2G2 F4|', 5)).toEqual(['A4>B4', 'D4>F#4'])
     expect(graces('d2c2 B4|A2G2 F4|', 3)).toEqual([])
     expect(graces('A4B4|A8|', 5)).toEqual([])
@@ -107,7 +223,13 @@ describe('a teacher’s spice', () => {
 })
 
 describe('whatever is added', () => {
-  const names = ['brindlewick-bridge', 'evening-on-quillen-water', 'crooked-stile', 'kiln-yard-polska', 'low-barn-stomp'] // prettier-ignore
+  const names = [
+    'brindlewick-bridge',
+    'evening-on-quillen-water',
+    'crooked-stile',
+    'kiln-yard-polska',
+    'low-barn-stomp',
+  ]
   const tunes = names.map(n => readAbc(demoSource(`${n}.abc`)).tunes[0]!.tune)
   const any = fc.record({
     tune: fc.constantFrom(...tunes),
@@ -138,7 +260,12 @@ describe('whatever is added', () => {
   it('can be refused one by one, and the rest stays', () => {
     const all = spice(tunes[0]!, [...SPICES], 6)
     const refused = new Set([all.changes[0]!.id])
-    const rest = enriched(tunes[0]!, plain('violin'), { spices: [...SPICES], level: 6, context: ASSUMED_HANDS, refused }) // prettier-ignore
+    const rest = enriched(tunes[0]!, plain('violin'), {
+      spices: [...SPICES],
+      level: 6,
+      context: ASSUMED_HANDS,
+      refused,
+    })
     expect(rest.changes.map(c => c.id)).not.toContain(all.changes[0]!.id)
   })
 })

@@ -1,4 +1,7 @@
-/** What may stand in the place of a group of notes: a rhythm of the level with a pitch for each of its places, and what it costs by itself. */
+/**
+ * What may stand in the place of a group of notes: a rhythm of the level with a pitch for each of its places,
+ * and what it costs by itself.
+ */
 import { add, equal, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
 import type { Level } from '#core/levels/levels'
@@ -41,7 +44,10 @@ export interface Filling {
 }
 
 export interface FillingOptions extends RhythmOptions {
-  /** Notes the level has in the key of a measure (by its index), by height; and those of the tune outside the key. */
+  /**
+   * Notes the level has in the key of a measure (by its index), by height; and those of the tune outside the
+   * key.
+   */
   readonly allowed: (measure: number) => ReadonlyMap<Midi, Pitch>
   /** Sounding height of each open string as it is written, the highest first. */
   readonly open: readonly Midi[]
@@ -154,7 +160,10 @@ function isWeakest(span: Span, n: SourceNote): boolean {
 }
 const WEAKEST = 0.6
 
-/** Of even short notes the ones on a strong beat give way first: a long note stands better there, and the short ones after it. */
+/**
+ * Of even short notes the ones on a strong beat give way first: a long note stands better there, and the
+ * short ones after it.
+ */
 const isAfterStrong = ({ group, notes }: Span) =>
   beatStrength(group.measure.felt, group.at) >= 2 &&
   notes.every(n => equal(n.event.duration, notes[0]!.event.duration))
@@ -280,7 +289,10 @@ export function transitionCost(source: Source, a: Slot, b: Slot, o: FillingOptio
   return line + untied + breathless + (pushed ? W.refused : 0)
 }
 
-/** The next phrase begins: what it costs that this one ends on another note than the tune's, or runs on without a long one. */
+/**
+ * The next phrase begins: what it costs that this one ends on another note than the tune's, or runs on
+ * without a long one.
+ */
 function endingCost(source: Source, last: Slot, from: SourceNote, o: FillingOptions): number {
   if (from.goal) return last.short ? of(BREATHLESS, o.level) : 0
   const goal = source.notes.slice(from.index).find(n => n.goal)

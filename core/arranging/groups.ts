@@ -1,4 +1,7 @@
-/** A measure cut where its beats begin: the pieces in which notes can give way to others without moving what stands around them. */
+/**
+ * A measure cut where its beats begin: the pieces in which notes can give way to others without moving what
+ * stands around them.
+ */
 import { add, compare, equal, frac, mod, sub, ZERO, type Fraction } from '#core/music/fraction'
 import { beatsOf, inThrees, isUneven } from '#core/music/metre'
 import { midi } from '#core/music/pitch'
@@ -13,7 +16,10 @@ export interface Group {
   /** Where it begins in its measure, and how long it lasts, in quarters. */
   readonly at: Fraction
   readonly length: Fraction
-  /** The felt beats it covers, counted from its beginning; a group that begins or ends between beats has a shorter one there. */
+  /**
+   * The felt beats it covers, counted from its beginning; a group that begins or ends between beats has a
+   * shorter one there.
+   */
   readonly beats: readonly BeatPart[]
   readonly pickup: boolean
 }
@@ -23,7 +29,10 @@ export interface BeatPart {
   readonly length: Fraction
 }
 
-/** From felt beat to felt beat, as short as can be: a note held over a beat keeps both together. Empty measures have none. */
+/**
+ * From felt beat to felt beat, as short as can be: a note held over a beat keeps both together. Empty
+ * measures have none.
+ */
 export function groupsOf(tune: Tune): Group[] {
   const measures = placeMeasures(tune)
   return measures.flatMap((measure, i) => {
@@ -50,7 +59,10 @@ export function groupsOf(tune: Tune): Group[] {
   })
 }
 
-/** Where beats begin, in quarters: the thirds' groups of a compound metre, the groups of an uneven one, else every quarter. */
+/**
+ * Where beats begin, in quarters: the thirds' groups of a compound metre, the groups of an uneven one, else
+ * every quarter.
+ */
 function beatBoundaries({ metre, felt, full }: PlacedMeasure): Fraction[] {
   if (isUneven(metre) && felt.groups) return beatsOf(felt).map(b => b.start)
   const beat = inThrees(metre) ? frac(3, 2) : frac(1)
@@ -59,14 +71,20 @@ function beatBoundaries({ metre, felt, full }: PlacedMeasure): Fraction[] {
   return out
 }
 
-/** The beats a stretch of a measure covers, the first and last of them cut where it begins and ends; counted from its beginning. */
+/**
+ * The beats a stretch of a measure covers, the first and last of them cut where it begins and ends; counted
+ * from its beginning.
+ */
 function beatsWithin(begins: readonly Fraction[], from: Fraction, end: Fraction): BeatPart[] {
   const inner = begins.filter(b => compare(b, from) > 0 && compare(b, end) < 0)
   const edges = [from, ...inner, end]
   return edges.slice(1).map((to, i) => ({ at: sub(edges[i]!, from), length: sub(to, edges[i]!) }))
 }
 
-/** What sounds at a place of the group, counted from its beginning: the event, and whether it begins just there. */
+/**
+ * What sounds at a place of the group, counted from its beginning: the event, and whether it begins just
+ * there.
+ */
 export function soundingAt(g: Group, at: Fraction): { event: TuneEvent; begins: boolean } | null {
   let now = ZERO
   for (const event of g.events) {

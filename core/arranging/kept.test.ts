@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { isMangled, keptInAll, keptOf, unchanged, type Kept } from './kept'
 
-const tuneFrom = (music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string) =>
+  readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n${music}\n`).tunes[0]!.tune
 const tune = tuneFrom('DFAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|')
 const kept = (music: string) => keptOf(tune, tuneFrom(music), { beat: { n: 1, d: 1 }, perMinute: 80 })
 
@@ -33,7 +34,8 @@ describe('what is kept of a tune', () => {
     expect(kept('[E,A]FAF|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|').strongBeats).toBe(0.933)
   })
   it('misses what does not sound yet', () => {
-    // The version comes in after the first two strong beats: neither they nor the way between them and from them is there.
+    // The version comes in after the first two strong beats: neither they nor the way between them and from
+    // them is there.
     const late = kept('z4|GBAG|FAdA|BAG2|dcBA|GFED|FGAF|ED2z|')
     expect(late.strongBeats).toBe(0.867)
     expect(late.contour).toBe(0.857)
@@ -65,7 +67,11 @@ describe('what is kept of a tune', () => {
   })
   it('hears an ending that comes later in a plainer rhythm, and not one that is gone', () => {
     const snapped = tuneFrom('DFAF|GBAG|FAdA|B3/A/ F/G3/|dcBA|GFED|FGAF|ED2z|')
-    const as = (end: string) => keptOf(snapped, tuneFrom(`DFAF|GBAG|FAdA|B3/A/ ${end}|dcBA|GFED|FGAF|ED2z|`), { beat: { n: 1, d: 1 }, perMinute: 80 }).phraseEnds // prettier-ignore
+    const as = (end: string) =>
+      keptOf(snapped, tuneFrom(`DFAF|GBAG|FAdA|B3/A/ ${end}|dcBA|GFED|FGAF|ED2z|`), {
+        beat: { n: 1, d: 1 },
+        perMinute: 80,
+      }).phraseEnds
     expect(as('FG')).toBe(1)
     expect(as('F2')).toBeLessThan(1)
   })

@@ -16,15 +16,22 @@ export interface Kept {
   readonly contour: number
   /** Notes of the tune whose beginnings are still there. */
   readonly rhythm: number
-  /** Notes of the version, among those that begin where one of the tune does, that have its pitch class and went the same octaves as the note before. */
+  /**
+   * Notes of the version, among those that begin where one of the tune does, that have its pitch class and
+   * went the same octaves as the note before.
+   */
   readonly line: number
 }
 
 /**
- * So little is left of the tune, or a phrase ends on another note, or so many notes leave the line, that another key is worth trying; an ending lost to a plainer
- * rhythm comes back in none.
+ * So little is left of the tune, or a phrase ends on another note, or so many notes leave the line, that
+ * another key is worth trying; an ending lost to a plainer rhythm comes back in none.
  */
-export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) => k.strongBeats < 0.9 || k.contour < 0.8 || k.line < 0.8 || (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace')) // prettier-ignore
+export const isMangled = (k: Kept, changes: readonly { readonly kind: string }[]) =>
+  k.strongBeats < 0.9 ||
+  k.contour < 0.8 ||
+  k.line < 0.8 ||
+  (k.phraseEnds < 1 && changes.some(c => c.kind === 'replace'))
 
 /** So many of its strong beats are other notes that it is hardly the same tune. */
 export const isAnotherTune = (k: Kept) => k.strongBeats < 0.8
@@ -42,7 +49,15 @@ interface At {
 }
 
 const line = (tune: Tune): At[] =>
-  placeEvents(tune).filter(isNote).map(p => ({ at: toNumber(p.start), until: toNumber(add(p.start, p.event.duration)), midi: midi(p.event.heads.at(-1)!.pitch), all: p.event.heads.map(h => midi(h.pitch)), strong: beatStrength(p.measure.felt, p.inMeasure) >= 2 })) // prettier-ignore
+  placeEvents(tune)
+    .filter(isNote)
+    .map(p => ({
+      at: toNumber(p.start),
+      until: toNumber(add(p.start, p.event.duration)),
+      midi: midi(p.event.heads.at(-1)!.pitch),
+      all: p.event.heads.map(h => midi(h.pitch)),
+      strong: beatStrength(p.measure.felt, p.inMeasure) >= 2,
+    }))
 
 /** Both in one key: the version as it is written for the tune's own. */
 export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
@@ -64,7 +79,11 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
   })
   const ways = strong.slice(1).map((n, i) => {
     const [from, to] = [there(strong[i]!), there(n)]
-    return from !== undefined && to !== undefined && Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi) // prettier-ignore
+    return (
+      from !== undefined &&
+      to !== undefined &&
+      Math.sign(n.midi - strong[i]!.midi) === Math.sign(to.midi - from.midi)
+    )
   })
   /** An ending that comes a little later, in a plainer rhythm, is there still. */
   const stillEnds = (n: At) =>
@@ -72,7 +91,9 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
   const own = new Map(a.map(n => [Math.round(n.at * 5040), n.midi]))
   const moved = b.flatMap(n => {
     const from = own.get(Math.round(n.at * 5040))
-    return from === undefined ? [] : [Math.min(...n.all.map(m => m - from).map(by => (by % 12 === 0 ? by : Infinity)))] // prettier-ignore
+    return from === undefined
+      ? []
+      : [Math.min(...n.all.map(m => m - from).map(by => (by % 12 === 0 ? by : Infinity)))]
   })
   const onsets = new Set(b.map(n => Math.round(n.at * 5040)))
   const round = (x: number) => Math.round(x * 1000) / 1000
@@ -81,7 +102,14 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
     phraseEnds: round(share(ends.map(stillEnds))),
     contour: round(share(ways)),
     rhythm: round(share(a.map(n => onsets.has(Math.round(n.at * 5040))))),
-    line: round(share(moved.map((by, i) => Number.isFinite(by) && (i === 0 || by === moved[i - 1] || !Number.isFinite(moved[i - 1]!))))), // prettier-ignore
+    line: round(
+      share(
+        moved.map(
+          (by, i) =>
+            Number.isFinite(by) && (i === 0 || by === moved[i - 1] || !Number.isFinite(moved[i - 1]!)),
+        ),
+      ),
+    ),
   }
 }
 
@@ -89,5 +117,7 @@ export function keptOf(tune: Tune, version: Tune, tempo: Tempo): Kept {
 export function unchanged(tune: Tune, version: Tune): number {
   const there = new Set(line(version).flatMap(n => n.all.map(m => `${Math.round(n.at * 5040)} ${m}`)))
   const own = line(tune)
-  return own.length === 0 ? 1 : own.filter(n => there.has(`${Math.round(n.at * 5040)} ${n.midi}`)).length / own.length // prettier-ignore
+  return own.length === 0
+    ? 1
+    : own.filter(n => there.has(`${Math.round(n.at * 5040)} ${n.midi}`)).length / own.length
 }

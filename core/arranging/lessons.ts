@@ -1,6 +1,7 @@
 /**
- * What trying a version by hand and bow teaches the next search: places and rhythms that were too much cost more, ornaments and slurs go, the tempo falls. A demand on several
- * notes is met at the one that carries least of the tune.
+ * What trying a version by hand and bow teaches the next search: places and rhythms that were too much cost
+ * more, ornaments and slurs go, the tempo falls. A demand on several notes is met at the one that carries
+ * least of the tune.
  */
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
@@ -45,7 +46,10 @@ export class Lessons {
     private readonly refused: ReadonlySet<string>,
   ) {}
 
-  /** Takes what asks for too much into the costs of the next search. False where there is nothing left to learn. */
+  /**
+   * Takes what asks for too much into the costs of the next search. False where there is nothing left to
+   * learn.
+   */
   learn({ blocked, off, derived }: Tried, written: WrittenVersion): boolean {
     this.written = written
     let learned = false
@@ -93,7 +97,10 @@ export class Lessons {
     return before && slots[i] && carries(before[1]) < carries(slots[i]![1]) ? before[0] : id
   }
 
-  /** In the phrases where a finger changes its place: of its places all but the one that carries most of the phrase. */
+  /**
+   * In the phrases where a finger changes its place: of its places all but the one that carries most of the
+   * phrase.
+   */
   private refuseOddOnes(notes: readonly EventId[], { form, fingering }: Derived): boolean {
     const asking = new Set(notes)
     const slotOf = (n: (typeof fingering.notes)[number]) => this.written.slots.get(eventOf(n.id))

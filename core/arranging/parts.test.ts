@@ -12,13 +12,17 @@ import { easier } from './easier'
 import { partChoices, partsPlayed, partThatAsks, withLeaving } from './parts'
 
 const violin = newArrangement('violin', '4/4')
-const tuneOf = (music: string, head = '') => readAbc(`X:1\nT:t\nM:2/4\nL:1/8\nQ:1/4=80\n${head}K:G\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneOf = (music: string, head = '') =>
+  readAbc(`X:1\nT:t\nM:2/4\nL:1/8\nQ:1/4=80\n${head}K:G\n${music}\n`).tunes[0]!.tune
 // The second part is in another metre: no easing of notes makes that one a first-year tune.
 const turning = tuneOf('|:GABG|d2B2|cBAB|G4:|\n|:[M:6/8]G2AB2d|d2BG2A|B2AA2B|G3G3:|')
 
 describe('parts of a tune', () => {
   it('are there to choose from where there is more than one', () => {
-    expect(partChoices(turning, violin).map(p => [p.label, p.from, p.to, p.left])).toEqual([['A', 1, 4, false], ['B', 5, 8, false]]) // prettier-ignore
+    expect(partChoices(turning, violin).map(p => [p.label, p.from, p.to, p.left])).toEqual([
+      ['A', 1, 4, false],
+      ['B', 5, 8, false],
+    ])
     expect(partChoices(tuneOf('GABG|d2B2|cBAB|G4|'), violin)).toEqual([])
   })
   it('the one in which all stands that is asked too much is found, so that it can be left out', () => {
@@ -78,10 +82,16 @@ describe('parts of a tune', () => {
       const tune = readAbc(source).tunes[0]!.tune
       const [, b] = partChoices(tune, violin)
       const left = partLeft(violin, b!.measures, true)
-      return changeViews(derive(tune, left, ASSUMED_HANDS).arranged, left.played.changes).map(v => `${v.measure}: ${v.sentence}`) // prettier-ignore
+      return changeViews(derive(tune, left, ASSUMED_HANDS).arranged, left.played.changes).map(
+        v => `${v.measure}: ${v.sentence}`,
+      )
     }
-    expect(say('X:1\nT:t\nM:2/4\nL:1/8\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:dedB|c2A2|dBcA|G4:|\n')).toEqual(['5: measures 5 to 8 left out']) // prettier-ignore
-    expect(say('X:1\nT:t\nM:2/4\nL:1/8\nK:G\nP:A\n|:GABG|d2B2|cBAB|G4:|\nP:B\n|:dedB|c2A2|dBcA|G4:|\n')).toEqual(['5: part B (measures 5 to 8) left out']) // prettier-ignore
+    expect(say('X:1\nT:t\nM:2/4\nL:1/8\nK:G\n|:GABG|d2B2|cBAB|G4:|\n|:dedB|c2A2|dBcA|G4:|\n')).toEqual([
+      '5: measures 5 to 8 left out',
+    ])
+    expect(
+      say('X:1\nT:t\nM:2/4\nL:1/8\nK:G\nP:A\n|:GABG|d2B2|cBAB|G4:|\nP:B\n|:dedB|c2A2|dBcA|G4:|\n'),
+    ).toEqual(['5: part B (measures 5 to 8) left out'])
     expect(say(demoSource('brindlewick-bridge.abc'))[0]).toMatch(/left out$/)
   })
 })

@@ -34,7 +34,8 @@ export function partChoices(tune: Tune, { played, taught }: Arrangement): PartCh
 }
 
 /**
- * The part in which everything that is asked too much stands; null where it is more than one, or some are left out already.
+ * The part in which everything that is asked too much stands; null where it is more than one, or some are
+ * left out already.
  * @param origin the written events that what a change made stands for
  */
 export function partThatAsks(

@@ -11,19 +11,44 @@ import type { Tune } from '#core/music/tune'
 import { numbers } from '#core/random'
 import { easier } from './easier'
 
-const tuneOf = (head: string, music: string) => readAbc(`X:1\nT:t\n${head}\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
-const ease = (tune: Tune, level: Level) => easier(tune, newArrangement('violin', sizeOf('violin').name), { level, context: ASSUMED_HANDS }) // prettier-ignore
+const tuneOf = (head: string, music: string) =>
+  readAbc(`X:1\nT:t\n${head}\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune
+const ease = (tune: Tune, level: Level) =>
+  easier(tune, newArrangement('violin', sizeOf('violin').name), { level, context: ASSUMED_HANDS })
 /** "D1 F1/2 z1/2 |": steps with their lengths in quarters. */
 const line = (t: Tune) =>
-  t.measures.map(m => m.events.map(e => (e.kind === 'note' ? e.heads.at(-1)!.pitch.step : 'z') + (e.duration.d === 1 ? e.duration.n : `${e.duration.n}/${e.duration.d}`) + (e.kind === 'note' && e.heads.some(h => h.tied) ? '-' : '')).join(' ')).join(' | ') // prettier-ignore
+  t.measures
+    .map(m =>
+      m.events
+        .map(
+          e =>
+            (e.kind === 'note' ? e.heads.at(-1)!.pitch.step : 'z') +
+            (e.duration.d === 1 ? e.duration.n : `${e.duration.n}/${e.duration.d}`) +
+            (e.kind === 'note' && e.heads.some(h => h.tied) ? '-' : ''),
+        )
+        .join(' '),
+    )
+    .join(' | ')
 const version = (tune: Tune, level: Level) =>
   line(applyChanges(tune, ease(tune, level).recipe.played.changes).tune)
 
-/** Rhythms as they come: every metre, pickups into both parts, dots, double ones, triplets, ties, rests, sixteenths and shorter. */
+/**
+ * Rhythms as they come: every metre, pickups into both parts, dots, double ones, triplets, ties, rests,
+ * sixteenths and shorter.
+ */
 function rhythms(seed: number): Tune {
   const next = numbers(seed)
   const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
-  const [metre, eighths] = pick([['4/4', 8], ['2/4', 4], ['3/4', 6], ['6/8', 6], ['9/8', 9], ['2/2', 8], ['12/8', 12], ['3/8', 3]] as const) // prettier-ignore
+  const [metre, eighths] = pick([
+    ['4/4', 8],
+    ['2/4', 4],
+    ['3/4', 6],
+    ['6/8', 6],
+    ['9/8', 9],
+    ['2/2', 8],
+    ['12/8', 12],
+    ['3/8', 3],
+  ] as const)
   const pickup = pick([0, 0, 1, 2, 3]) % eighths
   let at = 3
   const note = () => {
@@ -58,33 +83,98 @@ function rhythms(seed: number): Tune {
   return tuneOf(`M:${metre}\nQ:${metre.endsWith('/8') ? '3/8' : '1/4'}=90`, `${part()}|${part()}`)
 }
 
-const RHYTHM = new Set(['eighths', 'pickup', 'dotted', 'triplet', 'sixteenths', 'syncopation', 'compoundDotted', 'cutTime']) // prettier-ignore
+const RHYTHM = new Set([
+  'eighths',
+  'pickup',
+  'dotted',
+  'triplet',
+  'sixteenths',
+  'syncopation',
+  'compoundDotted',
+  'cutTime',
+])
 
 describe('rhythm made easier', () => {
-  it.each(Array.from({ length: 40 }, (_, i) => [i + 1]))('whatever it is, no level asks for rhythms above it, and no measure changes its length (%i)', seed => {
-    const tune = rhythms(seed)
-    for (const level of [1, 2, 3] as const) {
-      const { blocked, recipe } = ease(tune, level)
-      expect(blocked.filter(d => d.asked.kind === 'skill' && RHYTHM.has(d.asked.skill))).toEqual([])
-      const before = new Map(placeMeasures(tune).map(m => [m.measure.id, m]))
-      const after = placeMeasures(applyChanges(tune, recipe.played.changes).tune)
-      const upbeats = recipe.played.changes.some(c => c.kind === 'pickup')
-      // Without its upbeats a measure that waited for one is whole.
-      for (const m of after) expect(equal(m.length, before.get(m.measure.id)!.length) || (upbeats && equal(m.length, m.full))).toBe(true) // prettier-ignore
-    }
-  }) // prettier-ignore
+  it.each(Array.from({ length: 40 }, (_, i) => [i + 1]))(
+    'whatever it is, no level asks for rhythms above it, and no measure changes its length (%i)',
+    seed => {
+      const tune = rhythms(seed)
+      for (const level of [1, 2, 3] as const) {
+        const { blocked, recipe } = ease(tune, level)
+        expect(blocked.filter(d => d.asked.kind === 'skill' && RHYTHM.has(d.asked.skill))).toEqual([])
+        const before = new Map(placeMeasures(tune).map(m => [m.measure.id, m]))
+        const after = placeMeasures(applyChanges(tune, recipe.played.changes).tune)
+        const upbeats = recipe.played.changes.some(c => c.kind === 'pickup')
+        // Without its upbeats a measure that waited for one is whole.
+        for (const m of after)
+          expect(
+            equal(m.length, before.get(m.measure.id)!.length) || (upbeats && equal(m.length, m.full)),
+          ).toBe(true)
+      }
+    },
+  )
   it.each<[string, Level, string, string, string]>([
-    ['dotted pairs stay pairs, in even notes', 2, 'M:2/4\nQ:1/4=60', 'G>A B>c|d2B>G|A4|G4|', 'G1/2 A1/2 B1/2 C1/2 | D1 B1/2 G1/2 | A2 | G2'],
-    ['dotted pairs stay as they are from the level that has dots: a dance keeps its lilt', 3, 'M:2/4', 'G>A B>c|d2B>G|A4|G4|', 'G3/4 A1/4 B3/4 C1/4 | D1 B3/4 G1/4 | A2 | G2'],
-    ['a long dotted note ends on the beat, and the next begins there', 2, 'M:2/4', 'd3B/c/|d3c|A4|G4|', 'D1 B1 | D1 C1 | A2 | G2'],
-    ['the note before a pickup ends on the beat', 2, 'M:2/4\nQ:1/4=80', 'D|GABc|d2BG|G3||d|GABc|G3|', 'D1/2 | G1 B1/2 C1/2 | D1 B1/2 G1/2 | G1 z1/2 | D1/2 | G1 B1/2 C1/2 | G1 z1/2'],
-    ['half a beat that leads into a part is left out where no eighths are read, and the note before it lasts', 1, 'M:2/4\nQ:1/4=80', 'D|G2A2|B2A2|G3||A|B2A2|G3|', 'G1 A1 | B1 A1 | G2 | B1 A1 | G2'],
-    ['sixteenths among three eighths give way to those three', 2, 'M:6/8\nQ:3/8=50', 'D/E/FA d2A|GFE D3|', 'D1/2 F1/2 A1/2 D1 A1/2 | G1/2 F1/2 E1/2 D3/2'],
-    ['and so they do for the first year, and in one three to the measure', 1, 'M:3/8\nQ:1/8=90', 'D/E/FA|G2E|D3|', 'D1/2 F1/2 A1/2 | G1 E1/2 | D3/2'],
-    ['a note tied over the beat begins on it, and brings no dot back', 2, 'M:4/4\nQ:1/4=80', 'G3A-A2G2|B2A2G4|', 'G2 A1 G1 | B1 A1 G2'],
-  ])('%s', (_, level, head, music, expected) => expect(version(tuneOf(head, music), level)).toBe(expected)) // prettier-ignore
+    [
+      'dotted pairs stay pairs, in even notes',
+      2,
+      'M:2/4\nQ:1/4=60',
+      'G>A B>c|d2B>G|A4|G4|',
+      'G1/2 A1/2 B1/2 C1/2 | D1 B1/2 G1/2 | A2 | G2',
+    ],
+    [
+      'dotted pairs stay as they are from the level that has dots: a dance keeps its lilt',
+      3,
+      'M:2/4',
+      'G>A B>c|d2B>G|A4|G4|',
+      'G3/4 A1/4 B3/4 C1/4 | D1 B3/4 G1/4 | A2 | G2',
+    ],
+    [
+      'a long dotted note ends on the beat, and the next begins there',
+      2,
+      'M:2/4',
+      'd3B/c/|d3c|A4|G4|',
+      'D1 B1 | D1 C1 | A2 | G2',
+    ],
+    [
+      'the note before a pickup ends on the beat',
+      2,
+      'M:2/4\nQ:1/4=80',
+      'D|GABc|d2BG|G3||d|GABc|G3|',
+      'D1/2 | G1 B1/2 C1/2 | D1 B1/2 G1/2 | G1 z1/2 | D1/2 | G1 B1/2 C1/2 | G1 z1/2',
+    ],
+    [
+      'half a beat that leads into a part is left out where no eighths are read, and the note before it lasts',
+      1,
+      'M:2/4\nQ:1/4=80',
+      'D|G2A2|B2A2|G3||A|B2A2|G3|',
+      'G1 A1 | B1 A1 | G2 | B1 A1 | G2',
+    ],
+    [
+      'sixteenths among three eighths give way to those three',
+      2,
+      'M:6/8\nQ:3/8=50',
+      'D/E/FA d2A|GFE D3|',
+      'D1/2 F1/2 A1/2 D1 A1/2 | G1/2 F1/2 E1/2 D3/2',
+    ],
+    [
+      'and so they do for the first year, and in one three to the measure',
+      1,
+      'M:3/8\nQ:1/8=90',
+      'D/E/FA|G2E|D3|',
+      'D1/2 F1/2 A1/2 | G1 E1/2 | D3/2',
+    ],
+    [
+      'a note tied over the beat begins on it, and brings no dot back',
+      2,
+      'M:4/4\nQ:1/4=80',
+      'G3A-A2G2|B2A2G4|',
+      'G2 A1 G1 | B1 A1 G2',
+    ],
+  ])('%s', (_, level, head, music, expected) => expect(version(tuneOf(head, music), level)).toBe(expected))
   it('three eighths to the measure stay three for the first year: they are the beat', () =>
-    expect(version(tuneOf('M:3/8\nQ:1/8=100', 'DFA|dAF|G2E|D3|'), 1)).toBe('D1/2 F1/2 A1/2 | D1/2 A1/2 F1/2 | G1 E1/2 | D3/2')) // prettier-ignore
+    expect(version(tuneOf('M:3/8\nQ:1/8=100', 'DFA|dAF|G2E|D3|'), 1)).toBe(
+      'D1/2 F1/2 A1/2 | D1/2 A1/2 F1/2 | G1 E1/2 | D3/2',
+    ))
   it('three that are too quick are played slower, and never give way to a rest', () => {
     const quick = ease(tuneOf('M:3/8\nQ:3/8=130', 'DFA|dAF|GFE|D3|DFA|dAF|GEF|D3|'), 1)
     expect(quick.blocked).toEqual([])

@@ -1,4 +1,7 @@
-/** The rhythms a group of notes may take at a level: its own, and plainer ones made of the cells a learner counts. */
+/**
+ * The rhythms a group of notes may take at a level: its own, and plainer ones made of the cells a learner
+ * counts.
+ */
 import { skillLevel, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
 import { add, compare, equal, frac, mul, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
@@ -25,10 +28,15 @@ export interface RhythmOptions {
   readonly table?: LevelTable | undefined
 }
 
-/** At most so many combinations of cells are looked at: groups of many beats are held notes, with few of them. */
+/**
+ * At most so many combinations of cells are looked at: groups of many beats are held notes, with few of them.
+ */
 const MOST = 48
 
-/** The rhythms a level has for a group, its own first where that is one of them. Never empty: one note to the group stands where nothing else does. */
+/**
+ * The rhythms a level has for a group, its own first where that is one of them. Never empty: one note to the
+ * group stands where nothing else does.
+ */
 export function rhythmsOf(g: Group, o: RhythmOptions): Rhythm[] {
   const own: Rhythm = { slots: ownSlots(g), own: true }
   const found = new Map<string, Rhythm>([[rhythmName(own), own]])
@@ -60,7 +68,10 @@ function ownSlots(g: Group): Beginning[] {
   })
 }
 
-/** Cells beat by beat: one note, two halves, a long and a short, three thirds, what the tune has; a beat may also go on with the note of the beat before. */
+/**
+ * Cells beat by beat: one note, two halves, a long and a short, three thirds, what the tune has; a beat may
+ * also go on with the note of the beat before.
+ */
 function combined(g: Group): Beginning[][] {
   let ways: Beginning[][] = [[]]
   for (const [i, part] of g.beats.entries()) {

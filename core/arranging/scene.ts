@@ -1,4 +1,7 @@
-/** A tune as it is fingered, laid out for one who looks for places that bear more: every note with its time, its string, its chord, its neighbours. */
+/**
+ * A tune as it is fingered, laid out for one who looks for places that bear more: every note with its time,
+ * its string, its chord, its neighbours.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { chordSkeleton } from '#core/form/chords'
@@ -72,7 +75,11 @@ export function sceneOf(derived: Derived, { played }: Arrangement): Scene {
       pitch: p.event.heads.at(-1)!.pitch,
       string: hand?.string ?? null,
       finger: hand?.finger ?? null,
-      held: p.event.heads.length > 1 || p.event.heads.some(h => h.tied) || origins.has(p.event.id) || p.event.tuplet !== undefined, // prettier-ignore
+      held:
+        p.event.heads.length > 1 ||
+        p.event.heads.some(h => h.tied) ||
+        origins.has(p.event.id) ||
+        p.event.tuplet !== undefined,
       phrase: phraseOf.get(p.event.id) ?? -1,
       opens: false,
       closes: false,
@@ -101,12 +108,16 @@ export function sceneOf(derived: Derived, { played }: Arrangement): Scene {
 export function chordsOver(tune: Tune): Map<EventId, readonly number[]> {
   const names = new Map(chordSkeleton(tune).map(c => [c.note, c.name]))
   let now: readonly number[] = []
-  return new Map(placeEvents(tune).filter(isNote).map(p => {
-    const name = names.get(p.event.id)
-    if (name !== undefined) now = classesOf(name)
-    return [p.event.id, now] as const
-  }))
-} // prettier-ignore
+  return new Map(
+    placeEvents(tune)
+      .filter(isNote)
+      .map(p => {
+        const name = names.get(p.event.id)
+        if (name !== undefined) now = classesOf(name)
+        return [p.event.id, now] as const
+      }),
+  )
+}
 
 function classesOf(name: string): readonly number[] {
   const c = parseChord(name)

@@ -1,6 +1,7 @@
 /**
- * What a judge of unmarked pairs winces at in an easier version, counted: one counter for each rule. They look at the version and its tune alone, not at how it was made, so
- * that a teacher's version and ours are counted by the same measure.
+ * What a judge of unmarked pairs winces at in an easier version, counted: one counter for each rule. They
+ * look at the version and its tune alone, not at how it was made, so that a teacher's version and ours are
+ * counted by the same measure.
  */
 import type { InstrumentId } from '#core/music/tune'
 import { sub, toNumber } from '#core/music/fraction'

@@ -1,4 +1,7 @@
-/** A tune laid out for the search of a version: its notes, as they are written or moved to where they are played, with what each means to its phrase, in the groups that are eased one by one. */
+/**
+ * A tune laid out for the search of a version: its notes, as they are written or moved to where they are
+ * played, with what each means to its phrase, in the groups that are eased one by one.
+ */
 import type { Form } from '#core/form/form'
 import { toNumber } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
@@ -40,7 +43,10 @@ export interface Span {
   /** Everything that sounds within it. */
   readonly notes: readonly SourceNote[]
   readonly phrase: number
-  /** Groups at the same place of measures with the same notes have the same name; with the same rhythm, the same rhythm name. */
+  /**
+   * Groups at the same place of measures with the same notes have the same name; with the same rhythm, the
+   * same rhythm name.
+   */
   readonly like: string
   readonly likeRhythm: string
 }

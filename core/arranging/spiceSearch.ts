@@ -1,6 +1,8 @@
 /**
- * Which of the spices that offer themselves are taken: one shortest path over the measures that have any (Viterbi, by core/solver). A state is a set of offers a measure
- * bears together; between measures it costs to do the same again. What a phrase has too much of becomes dearer, and it is searched again (a Lagrangian price on the limit).
+ * Which of the spices that offer themselves are taken: one shortest path over the measures that have any
+ * (Viterbi, by core/solver). A state is a set of offers a measure bears together; between measures it costs
+ * to do the same again. What a phrase has too much of becomes dearer, and it is searched again (a Lagrangian
+ * price on the limit).
  */
 import { solveLattice } from '#core/solver/lattice'
 import type { Offer } from './offers'
@@ -47,14 +49,19 @@ function searched(offers: readonly Offer[], prices: ReadonlyMap<Offer, number>):
 
 const inOrder = (list: readonly Offer[]) => [...list].sort((a, b) => a.at.at - b.at.at)
 const phrasesOf = (offers: readonly Offer[], measure: number) =>
-  new Set(offers.filter(o => o.at.placed.measure.index === measure && o.kind === 'octaves').map(o => o.at.phrase)) // prettier-ignore
+  new Set(
+    offers.filter(o => o.at.placed.measure.index === measure && o.kind === 'octaves').map(o => o.at.phrase),
+  )
 
 interface Taken {
   readonly offers: readonly Offer[]
   readonly cost: number
 }
 
-/** Sets of offers of one measure that share no note and of each sort hold no more than a measure bears; the empty one is always there. */
+/**
+ * Sets of offers of one measure that share no note and of each sort hold no more than a measure bears; the
+ * empty one is always there.
+ */
 function setsOf(offers: readonly Offer[], prices: ReadonlyMap<Offer, number>): Taken[] {
   const sorted = [...offers].sort((a, b) => offerCost(a, prices) - offerCost(b, prices))
   let sets: Taken[] = [{ offers: [], cost: 0 }]
@@ -102,7 +109,9 @@ function wayCost(
   const half =
     (goesOn && !to.some(o => o.kind === 'octaves')) || (cameUp && !cameUp.at.opens && !up) ? W.halfUp : 0
   if (!next) return half
-  const again = to.filter(o => o.kind !== 'octaves' && from.some(f => f.kind === o.kind && f.at.phrase === o.at.phrase)) // prettier-ignore
+  const again = to.filter(
+    o => o.kind !== 'octaves' && from.some(f => f.kind === o.kind && f.at.phrase === o.at.phrase),
+  )
   return half + W.sameAgain * again.length
 }
 

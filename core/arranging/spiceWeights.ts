@@ -1,7 +1,13 @@
-/** What an added spice is worth and what it costs, each weight with its musical reason. One unit is about what a single ornament on a beat is worth. */
+/**
+ * What an added spice is worth and what it costs, each weight with its musical reason. One unit is about what
+ * a single ornament on a beat is worth.
+ */
 import type { SpiceKind } from './spices'
 
-/** What each kind is worth where it offers itself: what changes the form most is heard most, a flick of the finger least. */
+/**
+ * What each kind is worth where it offers itself: what changes the form most is heard most, a flick of the
+ * finger least.
+ */
 export const SPICE_WORTH: Readonly<Record<SpiceKind, number>> = {
   ending: 3,
   octaves: 2.6,

@@ -1,7 +1,22 @@
 /** What a tune can be enriched with, by name; the time through from which it is played. */
 import type { Layer } from '#core/arrangement/change'
 
-export const SPICES = ['ending', 'octaves', 'repeats', 'turns', 'broken', 'rocking', 'unisons', 'drones', 'stops', 'rolls', 'runs', 'slides', 'hammers', 'cuts'] as const // prettier-ignore
+export const SPICES = [
+  'ending',
+  'octaves',
+  'repeats',
+  'turns',
+  'broken',
+  'rocking',
+  'unisons',
+  'drones',
+  'stops',
+  'rolls',
+  'runs',
+  'slides',
+  'hammers',
+  'cuts',
+] as const
 export type SpiceKind = (typeof SPICES)[number]
 
 /** What makes a sung melody less dull when nobody sings. */

@@ -1,4 +1,7 @@
-/** Upbeats left out: no rest stays in their place, and the measures they completed are filled by their last notes. */
+/**
+ * Upbeats left out: no rest stays in their place, and the measures they completed are filled by their last
+ * notes.
+ */
 import { compare, type Fraction } from '#core/music/fraction'
 import { leadsIn, placeMeasures } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
@@ -18,7 +21,10 @@ export interface Upbeats {
 
 export const NO_UPBEATS: Upbeats = { measures: [], fills: new Map() }
 
-/** Every measure that leads in goes, with the short measures that waited for one; a teacher's refusal keeps the first, and with it all of them. */
+/**
+ * Every measure that leads in goes, with the short measures that waited for one; a teacher's refusal keeps
+ * the first, and with it all of them.
+ */
 export function upbeatsLeft(tune: Tune, refused: ReadonlySet<string>): Upbeats {
   const placed = placeMeasures(tune)
   const up = placed.filter((p, i) => leadsIn(p, placed[i - 1]))

@@ -1,8 +1,10 @@
 /**
- * A version as one shortest path over the line: a layer for each group of notes, a state for each filling of it (rhythm and pitches together, in its octave), and between
- * them what the melody pays for the way from one to the next. Viterbi 1967, by `core/solver`; measures with the same notes then take the filling that is best for all of
- * them together (their min-marginals added up), measures of one rhythm are drawn to the rhythm most of them have. Different versions by the diverse M-best of Batra,
- * Yadollahpour, Guzman-Rivera and Shakhnarovich (2012): what was chosen before costs more.
+ * A version as one shortest path over the line: a layer for each group of notes, a state for each filling of
+ * it (rhythm and pitches together, in its octave), and between them what the melody pays for the way from one
+ * to the next. Viterbi 1967, by `core/solver`; measures with the same notes then take the filling that is
+ * best for all of them together (their min-marginals added up), measures of one rhythm are drawn to the
+ * rhythm most of them have. Different versions by the diverse M-best of Batra, Yadollahpour, Guzman-Rivera
+ * and Shakhnarovich (2012): what was chosen before costs more.
  */
 import { differentAt } from '#core/solver/alternatives'
 import { solveLattice } from '#core/solver/lattice'
@@ -25,7 +27,10 @@ export interface SearchOptions extends FillingOptions {
 export interface Version {
   readonly fillings: readonly Filling[]
   readonly total: number
-  /** Other fillings for the groups from one index to another, each with what the whole line costs more; the best first. */
+  /**
+   * Other fillings for the groups from one index to another, each with what the whole line costs more; the
+   * best first.
+   */
   readonly otherwise: (from: number, to: number, count: number) => readonly Otherwise[]
 }
 
@@ -80,7 +85,10 @@ function knownFillings(source: Source, span: Span, fold: number, o: SearchOption
   return found
 }
 
-/** The note before may go on over a group, where both stand on beats of one measure; in the first years a half cadence is held so, if it is its own note. */
+/**
+ * The note before may go on over a group, where both stand on beats of one measure; in the first years a half
+ * cadence is held so, if it is its own note.
+ */
 function heldOver(before: Span | undefined, span: Span, layer: readonly Filling[], level: Level): Filling[] {
   if (!before || before.group.measure !== span.group.measure || span.phrase !== before.phrase) return []
   if (span.group.length.d > 2 || span.notes.length === 0) return []
@@ -138,7 +146,10 @@ function latticeOf(source: Source, layers: readonly (readonly Filling[])[], o: S
   return { unary, edges }
 }
 
-/** Many fillings end on the same note, many begin with the same one: each way between two notes is weighed once. */
+/**
+ * Many fillings end on the same note, many begin with the same one: each way between two notes is weighed
+ * once.
+ */
 function edgesBetween(
   source: Source,
   before: Span,
@@ -208,7 +219,10 @@ function drawnToKin(
   return { ...lattice, unary }
 }
 
-/** Where measures have the same notes, the run of fillings that costs least for all of them together, as a filter on the states. */
+/**
+ * Where measures have the same notes, the run of fillings that costs least for all of them together, as a
+ * filter on the states.
+ */
 function filterOfLike(
   source: Source,
   layers: readonly (readonly Filling[])[],
@@ -289,7 +303,10 @@ function costThrough(
   return cost + backward[last]![states.at(-1)!]!
 }
 
-/** Different fillings of a stretch: through every other state of each of its layers the best path, named by what stands in the stretch. */
+/**
+ * Different fillings of a stretch: through every other state of each of its layers the best path, named by
+ * what stands in the stretch.
+ */
 function otherwise(
   layers: readonly (readonly Filling[])[],
   lattice: Lattice,

@@ -1,6 +1,8 @@
 /**
- * Slurs of two for a version: what a first-year learner plays in one bow. The shortest neighbours, by a step or a third, on one string, within a beat (in a slow or sung tune
- * two quarters of a measure in three as well), the same wherever the same figure comes back; none across strings, and no single one left alone in a tune.
+ * Slurs of two for a version: what a first-year learner plays in one bow. The shortest neighbours, by a step
+ * or a third, on one string, within a beat (in a slow or sung tune two quarters of a measure in three as
+ * well), the same wherever the same figure comes back; none across strings, and no single one left alone in a
+ * tune.
  */
 import type { Derived } from '#core/arrangement/derive'
 import { add, toNumber } from '#core/music/fraction'
@@ -58,7 +60,10 @@ function isNeighbour(a: Placed<NoteEvent>, b: Placed<NoteEvent>, widest: number)
   return wide > 0 && wide <= widest
 }
 
-/** Two that belong together: the halves of one beat, the long and the short of three, the second and third beat of a measure in three, two beats of a slow song. */
+/**
+ * Two that belong together: the halves of one beat, the long and the short of three, the second and third
+ * beat of a measure in three, two beats of a slow song.
+ */
 function isPair(a: Placed<NoteEvent>, b: Placed<NoteEvent>, sung: boolean): boolean {
   if (a.measure !== b.measure) return false
   const [x, y] = [toNumber(a.event.duration), toNumber(b.event.duration)]

@@ -4,7 +4,10 @@ import { frac, toNumber } from '#core/music/fraction'
 import { inThrees, isUneven, type Metre, type Tempo } from '#core/music/metre'
 import type { InstrumentId } from '#core/music/tune'
 
-/** Beats a minute at levels 1 to 3, by what is felt as the beat; above them the tune's own tempo, as fast as its notes can be played. */
+/**
+ * Beats a minute at levels 1 to 3, by what is felt as the beat; above them the tune's own tempo, as fast as
+ * its notes can be played.
+ */
 const MOST: Readonly<Record<'quarter' | 'waltz' | 'dotted' | 'eighth', readonly number[]>> = {
   quarter: [80, 88, 104],
   /** Three to the measure keep their swing: not under 80. */
@@ -16,7 +19,10 @@ const MOST: Readonly<Record<'quarter' | 'waltz' | 'dotted' | 'eighth', readonly 
 /** Thick strings take longer to speak. */
 const SHARE: Readonly<Record<InstrumentId, number>> = { violin: 1, viola: 1, cello: 0.95, bass: 0.88 }
 
-/** The tempo at a level: the tune's own, or slower. `own` counts halves from level 3 on; below it they are counted in quarters. */
+/**
+ * The tempo at a level: the tune's own, or slower. `own` counts halves from level 3 on; below it they are
+ * counted in quarters.
+ */
 export function tempoAt(own: Tempo, metre: Metre, level: Level, instrument: InstrumentId): Tempo {
   const halves = toNumber(own.beat) === 2 && level < 3
   const counted: Tempo = halves ? { beat: frac(1), perMinute: own.perMinute * 2 } : own

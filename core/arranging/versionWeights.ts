@@ -1,15 +1,21 @@
 /**
- * What a version pays for, each weight with its musical reason. One unit is about what a note between the beats is worth. Set on the versions of others named in
- * `goldens/`; a third of those tunes is only read.
+ * What a version pays for, each weight with its musical reason. One unit is about what a note between the
+ * beats is worth. Set on the versions of others named in `goldens/`; a third of those tunes is only read.
  */
 export const VERSION_WEIGHTS = {
-  /** A note between the beats that is heard no more: what is left may be plainer, but every note less is a little of the tune. */
+  /**
+   * A note between the beats that is heard no more: what is left may be plainer, but every note less is a
+   * little of the tune.
+   */
   lostOffbeat: 0.5,
   /** A pushed note that is heard on its beat instead. */
   lostTied: 0.1,
   /** A note on a beat that is heard no more: the beats carry the tune. */
   lostBeat: 1,
-  /** A beat takes a note that comes later in the tune: by the weight of the beat, since what stands on a strong beat is heard as the tune. */
+  /**
+   * A beat takes a note that comes later in the tune: by the weight of the beat, since what stands on a
+   * strong beat is heard as the tune.
+   */
   later: [0.3, 0.6, 1.4, 1.7],
   /** … where nothing begins: of a dotted pair evened out the short note comes sooner. */
   early: 0.15,
@@ -60,7 +66,10 @@ export const VERSION_WEIGHTS = {
   cadenceLeap: 0.9,
   /** A held note in the place of one that is out of reach: calmer than a wrong one. */
   held: 1.1,
-  /** … and where a phrase comes to rest on that very note it is a breath, and costs half of what it leaves out. */
+  /**
+   * … and where a phrase comes to rest on that very note it is a breath, and costs half of what it leaves
+   * out.
+   */
   breath: 0.1,
   /** Three and more notes of a beat become one: a dance is not reduced to bare beats. */
   bare: 0.6,
@@ -75,7 +84,10 @@ export const VERSION_WEIGHTS = {
   refused: 6,
 } as const
 
-/** By level, 1 first: what short notes cost a learner (running on over the beat, crossing strings, several in a beat). Beyond the list they cost nothing. */
+/**
+ * By level, 1 first: what short notes cost a learner (running on over the beat, crossing strings, several in
+ * a beat). Beyond the list they cost nothing.
+ */
 export const LOAD = {
   running: [0.8, 0.25, 0.24, 0.04],
   crossing: [0.6, 0.36, 0.3, 0.06],
@@ -85,5 +97,8 @@ export const LOAD = {
 /** Thick strings speak late and lie far apart. */
 export const HEAVINESS = { violin: 1, viola: 1.1, cello: 1.25, bass: 1.5 } as const
 
-/** By level, 1 first: a phrase that runs on into the next without a long note. A half cadence is where a learner breathes and looks ahead. */
+/**
+ * By level, 1 first: a phrase that runs on into the next without a long note. A half cadence is where a
+ * learner breathes and looks ahead.
+ */
 export const BREATHLESS = [1, 0.8, 0.3, 0] as const

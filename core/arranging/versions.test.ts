@@ -89,7 +89,9 @@ describe('pitch', () => {
   it('no single note goes an octave away: another of the chord or a step takes its place', () => {
     const low = tuneOf('M:4/4\nL:1/8\nQ:1/4=80\nK:D', 'D2 F2 A2 F2 | G2 E2 C2 E2 | D2 F2 A2 d2 | D8 |')
     const e = made(low, 1)
-    const heights = e.derived.tune.measures.flatMap(m => m.events.flatMap(n => (n.kind === 'note' ? [midi(n.heads[0]!.pitch)] : []))) // prettier-ignore
+    const heights = e.derived.tune.measures.flatMap(m =>
+      m.events.flatMap(n => (n.kind === 'note' ? [midi(n.heads[0]!.pitch)] : [])),
+    )
     heights.slice(1).forEach((m, i) => expect(Math.abs(m - heights[i]!)).toBeLessThanOrEqual(12))
     expect(e.blocked).toEqual([])
   })

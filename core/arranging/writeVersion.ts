@@ -1,4 +1,7 @@
-/** A version that was found, as changes of a recipe: for each group, or groups a note is held over, the notes that take their place. */
+/**
+ * A version that was found, as changes of a recipe: for each group, or groups a note is held over, the notes
+ * that take their place.
+ */
 import { isReplacing, type Change } from '#core/arrangement/change'
 import { add, equal, sub, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
@@ -45,7 +48,8 @@ const ORNAMENTS: readonly Mark[] = [
 
 /**
  * @param toWritten from a played pitch back to a written one
- * @param has what of a group the level has: where it has its rhythm and notes, what was thinned was so for its load
+ * @param has what of a group the level has: where it has its rhythm and notes, what was thinned was so for
+ * its load
  */
 export function writtenVersion(
   source: Source,
@@ -108,7 +112,10 @@ export function writtenVersion(
 /** So many pairs evened out, and the tune has lost its lilt to the eye. */
 const EVENED = 3
 
-/** Where dotted pairs are evened out, the first of them says how they are played: the lilt is easier told than read. */
+/**
+ * Where dotted pairs are evened out, the first of them says how they are played: the lilt is easier told than
+ * read.
+ */
 function swung(changes: readonly Change[]): readonly Change[] {
   const evened = changes.filter(c => isReplacing(c) && c.kind === 'even' && arePairs(c.edit.by))
   const first = evened[0]
@@ -126,7 +133,10 @@ const arePairs = (by: readonly EventBody[]) =>
 /** What else a version does says why by its name. */
 const EXPLAINED: ReadonlySet<EasedKind> = new Set(['thin', 'lighten', 'even', 'onBeat', 'replace'])
 
-/** How much longer the last note of a measure lasts, where the upbeat it waited for is left out; null anywhere else. */
+/**
+ * How much longer the last note of a measure lasts, where the upbeat it waited for is left out; null anywhere
+ * else.
+ */
 function fillOf(source: Source, spans: readonly Span[], to: number, { fills }: Upbeats): Fraction | null {
   const { measure } = spans.at(-1)!.group
   const full = fills.get(measure.index)

@@ -31,14 +31,37 @@ it('costs after a change what it costs found anew', () => {
     {
       numRuns: 60,
       // A change close before one that was made earlier: the rows behind both stand on bases of their own.
-      examples: [[[...Array.from({ length: 7 }, () => 'D' as const), '(FG)', 'D', '(FG)', 'D', 'D', 'z2', 'z2', 'D', 'D'], [1302049409, 0, 194266162], true]], // prettier-ignore
+      examples: [
+        [
+          [
+            ...Array.from({ length: 7 }, () => 'D' as const),
+            '(FG)',
+            'D',
+            '(FG)',
+            'D',
+            'D',
+            'z2',
+            'z2',
+            'D',
+            'D',
+          ],
+          [1302049409, 0, 194266162],
+          true,
+        ],
+      ],
     },
   )
 })
 
 const PINS: readonly StrokePin[] = [
-  { direction: 'down' }, { direction: 'up' }, { way: 'hook' }, { way: 'lift' }, { way: 'turn' }, { at: 0.2 }, { part: 'tip' },
-] // prettier-ignore
+  { direction: 'down' },
+  { direction: 'up' },
+  { way: 'hook' },
+  { way: 'lift' },
+  { way: 'turn' },
+  { at: 0.2 },
+  { part: 'tip' },
+]
 
 it('tells of every stroke after a pin, on a string of its own, what it tells when it is found anew', () => {
   fc.assert(
@@ -68,7 +91,10 @@ it('tells of every stroke after a pin, on a string of its own, what it tells whe
   )
 })
 
-/** What a teacher may change from one bowing to the next: pins, given or taken back; and things on which every tone hangs. */
+/**
+ * What a teacher may change from one bowing to the next: pins, given or taken back; and things on which every
+ * tone hangs.
+ */
 const CHANGES: readonly ((o: LineOptions, id: string) => LineOptions)[] = [
   ...PINS.map(pin => (o: LineOptions, id: string) => ({ ...o, pins: { ...o.pins, [id]: pin } })),
   o => ({ ...o, pins: {} }),

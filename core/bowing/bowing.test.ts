@@ -35,7 +35,11 @@ describe('directions', () => {
     for (const school of ['down', 'as-it-comes', 'phrase', 'separate'] as const) {
       const b = bowed('D4!downbow!E4|!downbow!F4 G4|', { school, tempo: '1/4=60' })
       expect(said(b), school).toBe(school === 'phrase' ? "D'D'D." : "D'D'Du")
-      expect(b.written.slice(0, 3).map(s => s.lift && s.why.is)).toEqual([false, 'marked', school === 'phrase' ? 'phrase' : 'marked']) // prettier-ignore
+      expect(b.written.slice(0, 3).map(s => s.lift && s.why.is)).toEqual([
+        false,
+        'marked',
+        school === 'phrase' ? 'phrase' : 'marked',
+      ])
     }
     expect(codes(bowed('D2!downbow!E2 F2G2|'))).toContain('bow.liftNoTime')
   })
@@ -49,7 +53,9 @@ describe('directions', () => {
     expect(said(bowed('DE!downbow!FG A4|\nw:one___ two', { school: 'syllable' }))).toBe("D.'D.u")
     const groove = { pattern: [4], unit: 0.5, offset: 0 }
     expect(said(bowed('DEF!upbow!G ABcd|', { school: 'pattern', groove }))).toBe('D..uD...')
-    expect(said(bowed('D3!upbow!E F3G|', { habits: { dotted: 'slurred', triplets: 'written' } }))).toBe('DuD.') // prettier-ignore
+    expect(said(bowed('D3!upbow!E F3G|', { habits: { dotted: 'slurred', triplets: 'written' } }))).toBe(
+      'DuD.',
+    )
   })
 
   it('written in a slur count for all of it', () => {
@@ -79,7 +85,7 @@ describe('directions', () => {
 
 describe('ties', () => {
   it('a drone that is held keeps the bow: the melody over it is slurred', () =>
-    expect(said(bowed('[DA-]4[FA]4|[FA-]4A4|D2-E2F4|'))).toBe('D.uDuD')) // prettier-ignore
+    expect(said(bowed('[DA-]4[FA]4|[FA-]4A4|D2-E2F4|'))).toBe('D.uDuD'))
 })
 
 describe('what may be added', () => {
@@ -131,7 +137,12 @@ describe('pins', () => {
   const id = (i: number) => t.measures[0]!.events[i]!.id
   it('are kept, with a lift where the same direction comes twice, and the rest follows', () => {
     const { strokes } = bowedTune(t, { pins: { [id(1)]: { direction: 'down' } } })
-    expect(strokes.map(s => [s.direction, s.lift])).toEqual([['down', false], ['down', true], ['up', false], ['down', false]]) // prettier-ignore
+    expect(strokes.map(s => [s.direction, s.lift])).toEqual([
+      ['down', false],
+      ['down', true],
+      ['up', false],
+      ['down', false],
+    ])
   })
   it('hook, lift and turn as they say', () => {
     const hooked = bowedTune(t, { pins: { [id(1)]: { way: 'hook' } } })
@@ -148,7 +159,11 @@ describe('pins', () => {
   })
   it('inside a slur come back as findings, and so do those that contradict each other', () => {
     const joined = new Set([id(1)])
-    const { findings, strokes } = bowedTune(t, { joined, joins: { [id(1)]: true }, pins: { [id(1)]: { direction: 'up' } } }) // prettier-ignore
+    const { findings, strokes } = bowedTune(t, {
+      joined,
+      joins: { [id(1)]: true },
+      pins: { [id(1)]: { direction: 'up' } },
+    })
     expect(findings.map(f => f.code)).toContain('bow.pinUnmet')
     expect(strokes[0]!.notes).toEqual([id(0), id(1)])
     const hook = bowedTune(t, { joined, joins: { [id(1)]: true }, pins: { [id(1)]: { way: 'hook' } } })
@@ -248,14 +263,21 @@ describe('the way along the bow', () => {
             const i = which % Math.max(1, search.strokes.length)
             const ways = ['turn', 'hook', 'lift'] as const
             const other = search.strokes.map((s, k) =>
-              k !== i ? s : {
-                ...s,
-                from: Math.min(1, Math.max(0, s.from + ((by % 7) - 3) / 24)),
-                to: Math.min(1, Math.max(0, s.to + (((by / 7) % 7 | 0) - 3) / 24)),
-                way: ways[way % 3]!,
-                direction: way % 2 === 0 ? s.direction : s.direction === 'down' ? ('up' as const) : ('down' as const),
-              },
-            ) // prettier-ignore
+              k !== i
+                ? s
+                : {
+                    ...s,
+                    from: Math.min(1, Math.max(0, s.from + ((by % 7) - 3) / 24)),
+                    to: Math.min(1, Math.max(0, s.to + ((((by / 7) % 7) | 0) - 3) / 24)),
+                    way: ways[way % 3]!,
+                    direction:
+                      way % 2 === 0
+                        ? s.direction
+                        : s.direction === 'down'
+                          ? ('up' as const)
+                          : ('down' as const),
+                  },
+            )
             expect(costOfBowing(search.line, other)).toBeGreaterThanOrEqual(search.total - 1e-6)
           }
         },
@@ -282,7 +304,6 @@ describe('findings', () => {
       ['9/8', 'D2F AFD A2F|d9|'],
       ['5/8', 'D2F A2|d5|'],
     ] as const) {
-      // prettier-ignore
       const b = bowed(music, { metre })
       const up = b.strokes.filter(s => s.strength === 3 && s.direction === 'up')
       expect(up.length).toBeGreaterThan(0)
@@ -309,9 +330,13 @@ describe('findings', () => {
       return (id: string) => of(ids.indexOf(id))
     }
     const skip = tuneFrom('(GB)d2 e4|')
-    expect(codes(bowedTune(skip, { stringOf: strings(skip, i => (i === 0 ? 3 : 1)) }))).toContain('bow.slurSkips') // prettier-ignore
+    expect(codes(bowedTune(skip, { stringOf: strings(skip, i => (i === 0 ? 3 : 1)) }))).toContain(
+      'bow.slurSkips',
+    )
     const swing = tuneFrom('DADA DADA|DADA DADA|')
-    expect(codes(bowedTune(swing, { tempo: '1/4=160', stringOf: strings(swing, i => i % 2) }))).toContain('bow.swings') // prettier-ignore
+    expect(codes(bowedTune(swing, { tempo: '1/4=160', stringOf: strings(swing, i => i % 2) }))).toContain(
+      'bow.swings',
+    )
   })
   it('say of a pinned lift when it has no time', () => {
     const t = tuneFrom('DEFG ABcd|')

@@ -1,6 +1,7 @@
 /**
- * How a tune is bowed: directions, what joins or parts the notes, and where on the bow each stroke happens, found together as one shortest path
- * ({@link searchBow}). What is written stands; what the school or the recipe lets Nokta add is told apart from it.
+ * How a tune is bowed: directions, what joins or parts the notes, and where on the bow each stroke happens,
+ * found together as one shortest path ({@link searchBow}). What is written stands; what the school or the
+ * recipe lets Nokta add is told apart from it.
  */
 import type { Tune } from '#core/music/tune'
 import { strokeCost, whyStroke } from './explain'
@@ -41,7 +42,10 @@ export function solveBow(problem: BowProblem, before?: Bowing): Bowing {
   return { ...found, search, searches, findings: bowFindings(found) }
 }
 
-/** Finds a stroke of the bowing before that is the same in all that makes it: place, costs, pins, strings, school. */
+/**
+ * Finds a stroke of the bowing before that is the same in all that makes it: place, costs, pins, strings,
+ * school.
+ */
 function strokesBefore({ tones, options: o }: BowProblem, { line }: BowSearch, before: Bowing) {
   const old = before.problem.options
   const places = new Map(before.search.strokes.map((s, i) => [s.first, i]))
@@ -57,7 +61,14 @@ function strokesBefore({ tones, options: o }: BowProblem, { line }: BowSearch, b
   return (s: Found): Stroke | undefined => {
     const place = places.get(s.first)
     const b = place === undefined ? undefined : before.search.strokes[place]!
-    if (b?.end !== s.end || b.direction !== s.direction || b.way !== s.way || b.from !== s.from || b.to !== s.to) return undefined // prettier-ignore
+    if (
+      b?.end !== s.end ||
+      b.direction !== s.direction ||
+      b.way !== s.way ||
+      b.from !== s.from ||
+      b.to !== s.to
+    )
+      return undefined
     for (let k = s.first; k < s.end; k++) if (!sameTone(k)) return undefined
     const { id } = tones[s.first]!
     return o.planOf(id).school === old.planOf(id).school ? before.strokes[place!] : undefined

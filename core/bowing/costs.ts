@@ -1,4 +1,6 @@
-/** What it costs to join two tones, by what a player hears and feels: the reasons are in the table of weights. */
+/**
+ * What it costs to join two tones, by what a player hears and feels: the reasons are in the table of weights.
+ */
 import { hurry } from '#core/line/time'
 import type { BowTone } from './tones'
 import { WEIGHTS as W } from './weights'
@@ -11,7 +13,9 @@ export interface Costs {
   /** A phrase begins with the second; the first leads into it. */
   readonly phrase: boolean
   readonly leadsIn: boolean
-  /** A shorter note stands beside them in the measure: that one is slurred, and long notes keep their bows. */
+  /**
+   * A shorter note stands beside them in the measure: that one is slurred, and long notes keep their bows.
+   */
   readonly besideShorter?: boolean
   /** Written slurs the join would lengthen: none, one, or two that it would make one. */
   readonly lengthens?: 0 | 1 | 2
@@ -28,7 +32,8 @@ const completes = ({ a, b }: Costs) => a.length > b.length && (sameBeat(a, b) ||
 export function slurCosts(c: Costs): number {
   const { a, b } = c
   return (
-    W.slur + overBeat(b, W.slurOverBar, W.slurOverSecond, W.slurOverBeat) +
+    W.slur +
+    overBeat(b, W.slurOverBar, W.slurOverSecond, W.slurOverBeat) +
     (a.strength === 3 ? W.slurFromFirst : a.strength === 2 ? W.slurFromSecond : 0) +
     rhythm(c, W.slurLongShort, W.slurEqual, W.slurShortLong) +
     (b.pushed ? W.slurPushed : 0) +
@@ -41,7 +46,7 @@ export function slurCosts(c: Costs): number {
     crossing(c) +
     (c.phrase ? W.slurOverPhrase : 0) +
     W.slurEarly * (1 - place(b))
-  ) // prettier-ignore
+  )
 }
 
 /** Half steps. */
@@ -56,7 +61,8 @@ export function hookCosts(c: Costs): number {
   const { a, b } = c
   const fast = hurry(a.seconds + b.restBefore)
   return (
-    W.hook + overBeat(b, W.hookOverBar, W.hookOverBeat * 2, W.hookOverBeat) +
+    W.hook +
+    overBeat(b, W.hookOverBar, W.hookOverBeat * 2, W.hookOverBeat) +
     (completes(c) && isDotted(a, b) ? W.hookDotted : 0) +
     rhythm(c, W.hookLongShort, W.hookEqual, W.hookShortLong) +
     (a.pickup && b.pickup ? W.hookPickup : 0) +
@@ -64,7 +70,7 @@ export function hookCosts(c: Costs): number {
     (c.phrase ? W.hookAtPhrase : 0) +
     fast * W.hookFast +
     W.slurEarly * (1 - place(b))
-  ) // prettier-ignore
+  )
 }
 
 /** The bow lifted and set anew. */

@@ -1,4 +1,7 @@
-/** The arm's plan: where the bow goes to another string, under a slur or with a turn, and where it swings to and fro. */
+/**
+ * The arm's plan: where the bow goes to another string, under a slur or with a turn, and where it swings to
+ * and fro.
+ */
 import type { EventId } from '#core/music/ids'
 import type { Stroke } from './stroke'
 

@@ -24,8 +24,8 @@ const RESET_REST = 0.2
 const SLACK = 0.04
 
 /**
- * By stroke. A lift and a rest set the bow anew; there it begins where most of what follows fits on the hair, the nearer the solved place the better. So
- * what runs off the hair would run off wherever one begins.
+ * By stroke. A lift and a rest set the bow anew; there it begins where most of what follows fits on the hair,
+ * the nearer the solved place the better. So what runs off the hair would run off wherever one begins.
  */
 export function naturalDrift(strokes: readonly Stroke[]): DriftPoint[] {
   const out: DriftPoint[] = []

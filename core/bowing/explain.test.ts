@@ -16,29 +16,84 @@ describe('the reason of a stroke', () => {
     ['AB|d4 A4|', {}, ['d1 leadIn', 'u1 turn', 'd1 turn', 'u1 turn']],
     ['(DE)F2 G4|', {}, ['d2 written', 'u1 turn', 'd1 turn']],
     ['!upbow!D2E2 !upbow!F2G2|', {}, ['u1 marked', 'd1 turn', 'u1 marked', 'd1 turn']],
-    ['D2F2A2z2|G2B2 d4|', { may: MAY_ALL }, ['d1 start', 'u1 turn', 'd1 turn', 'd1 lift rest', 'u1 turn', 'd1 turn']], // prettier-ignore
+    [
+      'D2F2A2z2|G2B2 d4|',
+      { may: MAY_ALL },
+      ['d1 start', 'u1 turn', 'd1 turn', 'd1 lift rest', 'u1 turn', 'd1 turn'],
+    ],
     // What is added is said by its rhythm, with the measure whose first beat it brings down.
-    ['D2FA|B2A2|d4|', { metre: '2/4', may: MAY_ALL }, ['d1 start', 'u2 slur evens 2', 'd1 turn', 'u1 turn', 'd1 turn']], // prettier-ignore
-    ['DF AG (3FGA GF|D8|', { may: MAY_ALL }, ['d1 start', 'u1 turn', 'd1 turn', 'u1 turn', 'd2 slur triplet 2', 'u1 turn', 'd1 turn', 'u1 turn', 'd1 turn']], // prettier-ignore
-    ['D3E F2|A4F2|', { metre: '3/4', may: MAY_ALL }, ['d1 start', 'd1 hook dotted 2', 'u1 turn', 'd1 turn', 'u1 turn']], // prettier-ignore
-    ['d2f e2c|d2f e3|d6|', { metre: '6/8', tempo: '3/8=60', may: MAY_ALL }, ['d1 start', 'u1 turn', 'd1 turn', 'u1 turn', 'd2 slur longShort 3', 'u1 turn', 'd1 turn']], // prettier-ignore
+    [
+      'D2FA|B2A2|d4|',
+      { metre: '2/4', may: MAY_ALL },
+      ['d1 start', 'u2 slur evens 2', 'd1 turn', 'u1 turn', 'd1 turn'],
+    ],
+    [
+      'DF AG (3FGA GF|D8|',
+      { may: MAY_ALL },
+      [
+        'd1 start',
+        'u1 turn',
+        'd1 turn',
+        'u1 turn',
+        'd2 slur triplet 2',
+        'u1 turn',
+        'd1 turn',
+        'u1 turn',
+        'd1 turn',
+      ],
+    ],
+    [
+      'D3E F2|A4F2|',
+      { metre: '3/4', may: MAY_ALL },
+      ['d1 start', 'd1 hook dotted 2', 'u1 turn', 'd1 turn', 'u1 turn'],
+    ],
+    [
+      'd2f e2c|d2f e3|d6|',
+      { metre: '6/8', tempo: '3/8=60', may: MAY_ALL },
+      ['d1 start', 'u1 turn', 'd1 turn', 'u1 turn', 'd2 slur longShort 3', 'u1 turn', 'd1 turn'],
+    ],
     ['D2E2F2|G6|', { metre: '3/4', may: MAY_ALL }, ['d1 start', 'u2 slur evens 2', 'd1 turn']],
     // A written slur is parted at its strongest beat.
-    ['(D2F2A2)|d6|(D2F2A2)|d6|', { metre: '3/4', may: { ...MAY_NOTHING, part: true } }, ['d1 start', 'u2 parted', 'd1 turn', 'u3 written', 'd1 turn']], // prettier-ignore
+    [
+      '(D2F2A2)|d6|(D2F2A2)|d6|',
+      { metre: '3/4', may: { ...MAY_NOTHING, part: true } },
+      ['d1 start', 'u2 parted', 'd1 turn', 'u3 written', 'd1 turn'],
+    ],
     // What belongs to the school.
     ['D2E2F2G2|A8|', { school: 'phrase' }, ['d4 phrase', 'u1 turn']],
-    ['DEFG ABcd|', { school: 'pattern', groove: { pattern: [1, 3], unit: 0.5, offset: 0 } }, ['d1 start', 'u3 pattern', 'd1 turn', 'u3 pattern']], // prettier-ignore
+    [
+      'DEFG ABcd|',
+      { school: 'pattern', groove: { pattern: [1, 3], unit: 0.5, offset: 0 } },
+      ['d1 start', 'u3 pattern', 'd1 turn', 'u3 pattern'],
+    ],
     ['DEFG A4|\nw:one_ two_ three', { school: 'syllable' }, ['d2 syllable', 'u2 syllable', 'd1 turn']],
-    ['D3E F3G|A8|', { habits: { dotted: 'hooked', triplets: 'written' } }, ['d1 start', 'd1 habit hook dotted', 'u1 turn', 'u1 habit hook dotted', 'd1 turn']], // prettier-ignore
-    ['D3E F3G|A8|', { habits: { dotted: 'slurred', triplets: 'written' } }, ['d2 habit slur dotted', 'u2 habit slur dotted', 'd1 turn']], // prettier-ignore
-    ['(3DEF (3GAB d4|', { habits: { dotted: 'written', triplets: 'one' } }, ['d3 habit slur triplets', 'u3 habit slur triplets', 'd1 turn']], // prettier-ignore
+    [
+      'D3E F3G|A8|',
+      { habits: { dotted: 'hooked', triplets: 'written' } },
+      ['d1 start', 'd1 habit hook dotted', 'u1 turn', 'u1 habit hook dotted', 'd1 turn'],
+    ],
+    [
+      'D3E F3G|A8|',
+      { habits: { dotted: 'slurred', triplets: 'written' } },
+      ['d2 habit slur dotted', 'u2 habit slur dotted', 'd1 turn'],
+    ],
+    [
+      '(3DEF (3GAB d4|',
+      { habits: { dotted: 'written', triplets: 'one' } },
+      ['d3 habit slur triplets', 'u3 habit slur triplets', 'd1 turn'],
+    ],
   ])('%s %o', (music, o, expected) => expect(whys(music, o)).toEqual(expected))
 
   it('is the teacher’s where it is pinned, by direction or by way; a place on the bow is no reason', () => {
     const { problem } = bowed('D2E2F2G2|')
     const { id } = problem.tones[1]!
-    const why = (pin: object) => bowTune(problem.tune, { ...problem.options, pins: { [id]: pin } }).strokes[1]!.why.is // prettier-ignore
-    expect([why({ direction: 'down' }), why({ way: 'hook' }), why({ at: 0.5 })]).toEqual(['pinned', 'pinned', 'turn']) // prettier-ignore
+    const why = (pin: object) =>
+      bowTune(problem.tune, { ...problem.options, pins: { [id]: pin } }).strokes[1]!.why.is
+    expect([why({ direction: 'down' }), why({ way: 'hook' }), why({ at: 0.5 })]).toEqual([
+      'pinned',
+      'pinned',
+      'turn',
+    ])
   })
 })
 

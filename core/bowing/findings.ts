@@ -48,7 +48,7 @@ function firstBeats({ problem, strokes }: Found): Finding[] {
   return strokes
     .filter(
       s => s.strength === 3 && s.direction === 'up' && POLICIES[planOf(s.notes[0]!).school].firstBeat === 1,
-    ) // prettier-ignore
+    )
     .map(s => finding('bow.firstBeatUp', 'warning', where(s), { pass: s.pass }))
 }
 
@@ -109,7 +109,10 @@ function endsUp({ problem, strokes }: Found): Finding[] {
   return [finding('bow.endsUp', 'note', where(s))]
 }
 
-/** A stroke is short of hair when it gets less than this share of what it wants; one is fast with more than so much. */
+/**
+ * A stroke is short of hair when it gets less than this share of what it wants; one is fast with more than so
+ * much.
+ */
 const SHORT_OF_HAIR = 0.55
 const FAST = 1.7
 const LONG_SECONDS = 0.8
@@ -171,7 +174,15 @@ function slurFindings({ problem, written }: Found): Finding[] {
     if (s.seconds > bears * OVERLONG || s.tones.length > MOST_NOTES) {
       const at = partingOf(s, problem.tones)
       const mends: Mend[] = [{ kind: 'bow', edits: [{ note: at, way: 'part' }] }]
-      out.push(finding('bow.crowded', 'warning', where(s), { notes: s.tones.length, seconds: Math.round(s.seconds * 10) / 10 }, mends)) // prettier-ignore
+      out.push(
+        finding(
+          'bow.crowded',
+          'warning',
+          where(s),
+          { notes: s.tones.length, seconds: Math.round(s.seconds * 10) / 10 },
+          mends,
+        ),
+      )
     }
   }
   return out

@@ -1,4 +1,7 @@
-/** The bow from the beginning: what may begin after each place the stroke before ended at, and where each stroke may end. */
+/**
+ * The bow from the beginning: what may begin after each place the stroke before ended at, and where each
+ * stroke may end.
+ */
 import type { Row } from '#core/solver/stretches'
 import { kernelFor, type Kernel } from './kernels'
 import type { BowLine } from './line'
@@ -21,7 +24,10 @@ import { WEIGHTS as W } from './weights'
 /** A stroke's first tone and the place it begins at, in one number. */
 export const BACK = 32
 
-/** What may begin at a boundary: best cost by place and direction; and the state it came from, four times, plus the way it begins. */
+/**
+ * What may begin at a boundary: best cost by place and direction; and the state it came from, four times,
+ * plus the way it begins.
+ */
 export interface Entry {
   readonly cost: Float64Array
   readonly via: Int16Array
@@ -74,7 +80,13 @@ function beginnings(line: BowLine, e: Entry): Entry {
   for (let s = 0; s < STATES; s++) e.cost[s] = beginningCost(s, inset)
   return e
 }
-export function into(line: BowLine, j: number, earliest: number, entry: (i: number) => Entry | null, row: Row) {
+export function into(
+  line: BowLine,
+  j: number,
+  earliest: number,
+  entry: (i: number) => Entry | null,
+  row: Row,
+) {
   const { tones, start, inside, join, added } = line
   let [seconds, joins, count] = [0, 0, 0]
   const within = [0, 0]
@@ -98,7 +110,7 @@ export function into(line: BowLine, j: number, earliest: number, entry: (i: numb
       draw(row, e.cost, d, cost, kernel, i, line)
     }
   }
-} // prettier-ignore
+}
 
 /** Draws one stroke from every place it may begin at to every place it may end at. */
 function draw(
@@ -126,7 +138,8 @@ function draw(
     const by = rest ? 0 : d === 0 ? steps[k]! : -steps[k]!
     const first = by < 0 ? -by : rest && d === 1 ? 1 : 0
     const last = by > 0 ? STEPS - by : rest && d === 0 ? STEPS - 1 : STEPS
-    if (last < first || least + extra >= (rest ? cost[to + rim]! : BEYOND[d === 0 ? by : STEPS + by]!)) continue // prettier-ignore
+    if (last < first || least + extra >= (rest ? cost[to + rim]! : BEYOND[d === 0 ? by : STEPS + by]!))
+      continue
     for (let from = first; from <= last; from++) {
       const end = rest ? rim : from + by
       let c = ways[to + from]! + extra + END_COST[end]!
@@ -139,7 +152,10 @@ function draw(
   }
 }
 
-/** By place, the most any end from there on costs so far, in the direction of the stroke: what is dearer than that need not be tried. */
+/**
+ * By place, the most any end from there on costs so far, in the direction of the stroke: what is dearer than
+ * that need not be tried.
+ */
 const BEYOND = new Float64Array(PLACES)
 function dearestBeyond(cost: Float64Array, to: number, d: number) {
   let most = 0

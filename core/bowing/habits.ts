@@ -39,9 +39,16 @@ const inOneTriplet = (a: BowTone, b: BowTone) => a.tuplet !== null && a.tuplet =
 
 /** A long note and the short one that fills its beats up: three to one or more. */
 const isDottedPair = (a: BowTone, b: BowTone) =>
-  a.tuplet === null && b.tuplet === null && isDotted(a, b) && a.measureIndex === b.measureIndex && (sameBeat(a, b) || b.strength === 0) // prettier-ignore
+  a.tuplet === null &&
+  b.tuplet === null &&
+  isDotted(a, b) &&
+  a.measureIndex === b.measureIndex &&
+  (sameBeat(a, b) || b.strength === 0)
 
-/** The first tones of groups that share the bow of the group before: that one begins on a strong beat, and nothing lies between. */
+/**
+ * The first tones of groups that share the bow of the group before: that one begins on a strong beat, and
+ * nothing lies between.
+ */
 function secondsOfPairs(tones: readonly BowTone[]): Set<number> {
   const out = new Set<number>()
   const begins = tones.flatMap((t, k) => (t.tuplet !== null && t.tuplet !== tones[k - 1]?.tuplet ? [k] : []))

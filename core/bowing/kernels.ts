@@ -1,10 +1,19 @@
 /** Lengths a stroke may have for the one it wants, and what each costs. */
 import { STEPS } from './travel'
 
-/** Lengths tried for a stroke, as shares of the one it wants, and what each costs: slower is easier than faster. */
+/**
+ * Lengths tried for a stroke, as shares of the one it wants, and what each costs: slower is easier than
+ * faster.
+ */
 const LENGTHS: readonly (readonly [number, number])[] = [
-  [1, 0], [0.8, 0.12], [0.6, 0.4], [0.4, 1.1], [1.25, 0.15], [1.6, 0.5], [2.2, 1.2],
-] // prettier-ignore
+  [1, 0],
+  [0.8, 0.12],
+  [0.6, 0.4],
+  [0.4, 1.1],
+  [1.25, 0.15],
+  [1.6, 0.5],
+  [2.2, 1.2],
+]
 /** Share of the hair from which on a change of length is fully felt. */
 const FELT = 0.5
 export interface Kernel {

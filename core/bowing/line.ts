@@ -1,4 +1,7 @@
-/** What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and the teacher's pins. */
+/**
+ * What every way to begin or to join a tone costs, compiled from the tones, the school, what may be added and
+ * the teacher's pins.
+ */
 import type { BowTaste } from '#core/instruments/taste'
 import { hurry } from '#core/line/time'
 import type { EventId } from '#core/music/ids'
@@ -40,7 +43,10 @@ export interface BowPlan {
   readonly groove: Groove | null
 }
 
-/** Costs by tone; `[2 * k]` for a down bow, `[2 * k + 1]` for an up bow where there are two. Infinity where it can't be. */
+/**
+ * Costs by tone; `[2 * k]` for a down bow, `[2 * k + 1]` for an up bow where there are two. Infinity where it
+ * can't be.
+ */
 export interface BowLine {
   readonly tones: readonly BowTone[]
   readonly start: Float64Array
@@ -53,10 +59,16 @@ export interface BowLine {
   readonly added: Float64Array
   /** What habit joins to the tone before. */
   readonly habits: readonly (Habit | undefined)[]
-  /** Where on the bow a stroke that begins here should: lowest and highest place of its part, NaN where nobody said. */
+  /**
+   * Where on the bow a stroke that begins here should: lowest and highest place of its part, NaN where nobody
+   * said.
+   */
   readonly low: Float64Array
   readonly high: Float64Array
-  /** What a stroke that begins here costs by itself, beyond what a bow bears, and for more than one slur added. */
+  /**
+   * What a stroke that begins here costs by itself, beyond what a bow bears, and for more than one slur
+   * added.
+   */
   readonly stroke: Float64Array
   readonly over: Float64Array
   readonly more: Float64Array
@@ -78,7 +90,10 @@ interface Compiled {
 
 const UP = 1
 
-/** With the line of the bowing before, where nothing but pins differs, only the tones whose pins do are compiled anew. */
+/**
+ * With the line of the bowing before, where nothing but pins differs, only the tones whose pins do are
+ * compiled anew.
+ */
 export function bowLine(tones: readonly BowTone[], o: LineOptions, before?: BowLine): BowLine {
   if (before && differsByPins(before, tones, o)) return withPins(before, o)
   const n = tones.length
@@ -95,10 +110,24 @@ export function bowLine(tones: readonly BowTone[], o: LineOptions, before?: BowL
     tripletsJoined: hasJoinedTriplet(tones),
   }
   const line = {
-    tones, start: row(2), inside: row(2), join: row(), turn: row(), hook: row(), lift: row(), added: row(),
-    low: row(1, NaN), high: row(1, NaN), stroke: row(), over: row(), more: row(), habits, bearing: o.bearing,
-    lastUp: last ? last.lastStroke * W.lastUp : 0, from,
-  } // prettier-ignore
+    tones,
+    start: row(2),
+    inside: row(2),
+    join: row(),
+    turn: row(),
+    hook: row(),
+    lift: row(),
+    added: row(),
+    low: row(1, NaN),
+    high: row(1, NaN),
+    stroke: row(),
+    over: row(),
+    more: row(),
+    habits,
+    bearing: o.bearing,
+    lastUp: last ? last.lastStroke * W.lastUp : 0,
+    from,
+  }
   for (let k = 0; k < n; k++) toneCosts(line, k)
   startCosts(line, tones, o.pins[tones[0]?.id ?? '']?.direction !== undefined)
   return line
@@ -120,7 +149,10 @@ function toneCosts(line: BowLine, k: number) {
   if (k > 0) wayCosts(line, k, line.tones[k - 1]!, t, policy, o, grooved[k]!)
 }
 
-/** The same tones under the same options, but for pins after the first tone (on whose pin hangs how the line begins). */
+/**
+ * The same tones under the same options, but for pins after the first tone (on whose pin hangs how the line
+ * begins).
+ */
 function differsByPins({ tones: own, from }: BowLine, tones: readonly BowTone[], o: LineOptions): boolean {
   const was = from.options
   if (
@@ -137,7 +169,9 @@ function differsByPins({ tones: own, from }: BowLine, tones: readonly BowTone[],
   if (was.phrases.size !== o.phrases.size || [...o.phrases].some(id => !was.phrases.has(id))) return false
   const first = tones[0]?.id ?? ''
   if (was.pins[first] !== o.pins[first]) return false
-  return tones.every(t => samePlan(was.planOf(t.id), o.planOf(t.id)) && was.stringOf(t.id) === o.stringOf(t.id)) // prettier-ignore
+  return tones.every(
+    t => samePlan(was.planOf(t.id), o.planOf(t.id)) && was.stringOf(t.id) === o.stringOf(t.id),
+  )
 }
 
 const samePlan = (a: BowPlan, b: BowPlan) =>
@@ -147,16 +181,36 @@ function withPins(before: BowLine, o: LineOptions): BowLine {
   const { start, inside, join, turn, hook, lift, added, low, high, stroke, over, more } = before
   const line: BowLine = {
     ...before,
-    start: start.slice(), inside: inside.slice(), join: join.slice(), turn: turn.slice(), hook: hook.slice(),
-    lift: lift.slice(), added: added.slice(), low: low.slice(), high: high.slice(), stroke: stroke.slice(),
-    over: over.slice(), more: more.slice(), from: { ...before.from, options: o },
-  } // prettier-ignore
+    start: start.slice(),
+    inside: inside.slice(),
+    join: join.slice(),
+    turn: turn.slice(),
+    hook: hook.slice(),
+    lift: lift.slice(),
+    added: added.slice(),
+    low: low.slice(),
+    high: high.slice(),
+    stroke: stroke.slice(),
+    over: over.slice(),
+    more: more.slice(),
+    from: { ...before.from, options: o },
+  }
   const was = before.from.options.pins
   line.tones.forEach(({ id }, k) => {
     if (was[id] === o.pins[id]) return
     line.start.fill(0, 2 * k, 2 * k + 2)
     line.inside.fill(0, 2 * k, 2 * k + 2)
-    for (const row of [line.join, line.turn, line.hook, line.lift, line.added, line.stroke, line.over, line.more]) row[k] = 0 // prettier-ignore
+    for (const row of [
+      line.join,
+      line.turn,
+      line.hook,
+      line.lift,
+      line.added,
+      line.stroke,
+      line.over,
+      line.more,
+    ])
+      row[k] = 0
     line.low[k] = line.high[k] = NaN
     toneCosts(line, k)
   })
@@ -214,8 +268,13 @@ export const PINNED = 1000
 
 /** Parts of the bow, from the frog (0) to the tip (1). */
 export const PARTS: Readonly<Record<NonNullable<StrokePin['part']>, [number, number]>> = {
-  frog: [0, 0.2], lower: [0, 0.5], middle: [0.25, 0.75], upper: [0.5, 1], tip: [0.8, 1], whole: [0, 1],
-} // prettier-ignore
+  frog: [0, 0.2],
+  lower: [0, 0.5],
+  middle: [0.25, 0.75],
+  upper: [0.5, 1],
+  tip: [0.8, 1],
+  whole: [0, 1],
+}
 
 /** The line starts down, or up when a pickup leads in; after the start all follows. */
 function startCosts(line: BowLine, tones: readonly BowTone[], said: boolean) {
@@ -223,7 +282,8 @@ function startCosts(line: BowLine, tones: readonly BowTone[], said: boolean) {
   if (!first || first.marked || said) return
   if (!first.pickup) line.start[UP]! += W.wrongStart
   else {
-    // From the strokes of the pickup follows how it begins, so that the first beat comes down; rather with an up.
+    // From the strokes of the pickup follows how it begins, so that the first beat comes down; rather with an
+    // up.
     let strokes = 0
     let k = 0
     for (; k < tones.length && tones[k]!.pickup && tones[k]!.measureIndex === first.measureIndex; k++)
@@ -233,11 +293,15 @@ function startCosts(line: BowLine, tones: readonly BowTone[], said: boolean) {
   }
 }
 
-/** Two notes of one length with a note of half that length, or less, before or after them in their measure. */
+/**
+ * Two notes of one length with a note of half that length, or less, before or after them in their measure.
+ */
 function isBesideShorter(tones: readonly BowTone[], k: number): boolean {
   const [a, b] = [tones[k - 1]!, tones[k]!]
   if (Math.abs(a.length - b.length) > 1e-6) return false
-  return [tones[k - 2], tones[k + 1]].some(t => t !== undefined && t.measureIndex === a.measureIndex && t.length <= a.length / 2 + 1e-6) // prettier-ignore
+  return [tones[k - 2], tones[k + 1]].some(
+    t => t !== undefined && t.measureIndex === a.measureIndex && t.length <= a.length / 2 + 1e-6,
+  )
 }
 
 /** How many written slurs a slur to the tone before would make longer. */
@@ -276,7 +340,16 @@ function wayCosts(
   grooved: boolean,
 ) {
   const pin = o.pins[b.id]
-  const costs: Costs = { a, b, strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)), phrase: o.phrases.has(b.id), leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)), besideShorter: isBesideShorter(line.tones, k), lengthens: lengthens(line.tones, k), tripletsJoined: line.from.tripletsJoined && inTriplet(a, b) } // prettier-ignore
+  const costs: Costs = {
+    a,
+    b,
+    strings: Math.abs(o.stringOf(a.id) - o.stringOf(b.id)),
+    phrase: o.phrases.has(b.id),
+    leadsIn: b.strength === 3 && (a.pickup || o.phrases.has(a.id)),
+    besideShorter: isBesideShorter(line.tones, k),
+    lengthens: lengthens(line.tones, k),
+    tripletsJoined: line.from.tripletsJoined && inTriplet(a, b),
+  }
   const touching = b.follows && b.restBefore === 0
   const named = o.joins[b.id]
   const written = b.slurred
@@ -301,7 +374,8 @@ function wayCosts(
   const fresh = b.lifted || b.restBefore >= FRESH
   const liftable = policy.liftRest < Infinity && (allowed(o.may, policy, 'lift') || fresh) && !written
   const enough = b.restBefore >= policy.liftRest || b.lifted || policy.liftRest <= SHORT_REST
-  // Where a direction is pinned or written a lift is always possible: two that contradict each other leave no other way.
+  // Where a direction is pinned or written a lift is always possible: two that contradict each other leave no
+  // other way.
   const forced = pin?.direction !== undefined ? W.liftForced : b.marked !== null ? W.liftMarked : Infinity
   line.lift[k] = liftable && enough ? liftCosts(costs) : written ? Infinity : forced
 

@@ -7,7 +7,10 @@ import { END_COST, inTheAir, isPlaced, MOVE_REST, placeCost, PLACES, settingDown
 import { STEPS, wantedLength } from './travel'
 import { WEIGHTS as W } from './weights'
 
-/** From every place and direction a stroke ended in, the best way to begin the next; at the end of the line how it ends. */
+/**
+ * From every place and direction a stroke ended in, the best way to begin the next; at the end of the line
+ * how it ends.
+ */
 export function leave(line: BowLine, j: number, began: Row | null, row: Row) {
   const { cost } = row
   if (j === line.tones.length) return cost.fill(0, 0, PLACES).fill(line.lastUp, PLACES)
@@ -35,7 +38,15 @@ function stays(began: Float64Array, to: number, own: number, { cost, back }: Row
 }
 
 /** From wherever the bow ended to anywhere. */
-function throughAir(began: Float64Array, to: number, own: number, { cost, back }: Row, here: number, d: number, way: number) {
+function throughAir(
+  began: Float64Array,
+  to: number,
+  own: number,
+  { cost, back }: Row,
+  here: number,
+  d: number,
+  way: number,
+) {
   const { best, at } = inTheAir(p => began[to + p]! + settingDown(d, p))
   for (let p = 0; p < PLACES; p++) {
     const c = best[p]! + own
@@ -43,10 +54,17 @@ function throughAir(began: Float64Array, to: number, own: number, { cost, back }
     cost[here + p] = c
     back[here + p] = 4 * (to + at[p]!) + way
   }
-} // prettier-ignore
+}
 
 /** The best stroke that begins at a tone, from every place and in both directions. */
-export function outOf(line: BowLine, i: number, earliest: Int32Array, latest: number, leaving: (j: number) => Row, row: Row) {
+export function outOf(
+  line: BowLine,
+  i: number,
+  earliest: Int32Array,
+  latest: number,
+  leaving: (j: number) => Row,
+  row: Row,
+) {
   const { tones, start, inside, join, added } = line
   const t = tones[i]!
   let [seconds, joins, count, down, up] = [0, 0, 0, 0, 0]
@@ -69,10 +87,20 @@ export function outOf(line: BowLine, i: number, earliest: Int32Array, latest: nu
       if (cost < Infinity) draw(line, i, j, d, cost, kernel.steps, kernel.costs, leaving(j).cost, row)
     }
   }
-} // prettier-ignore
+}
 
 /** One stroke from every place it may begin at to every place it may end at. */
-function draw(line: BowLine, i: number, j: number, d: number, own: number, steps: readonly number[], costs: readonly number[], left: Float64Array, { cost, back }: Row) {
+function draw(
+  line: BowLine,
+  i: number,
+  j: number,
+  d: number,
+  own: number,
+  steps: readonly number[],
+  costs: readonly number[],
+  left: Float64Array,
+  { cost, back }: Row,
+) {
   const special = isPlaced(line, i)
   const at = d * PLACES
   const mark = j * BACK
@@ -94,4 +122,4 @@ function draw(line: BowLine, i: number, j: number, d: number, own: number, steps
       back[at + from] = mark + end
     }
   }
-} // prettier-ignore
+}

@@ -56,8 +56,15 @@ describe('a pattern as text', () => {
     ['2 1 1', [2, 1, 1]],
     ['1,3', [1, 3]],
     ['3 + 3 + 2', [3, 3, 2]],
-    ['', null], ['0', null], ['2 0', null], ['-1', null], ['1.5', null], ['a', null], ['17', null], ['16 16 16 16 1', null],
-  ] as const)('%s', (text, pattern) => expect(parsePattern(text)).toEqual(pattern)) // prettier-ignore
+    ['', null],
+    ['0', null],
+    ['2 0', null],
+    ['-1', null],
+    ['1.5', null],
+    ['a', null],
+    ['17', null],
+    ['16 16 16 16 1', null],
+  ] as const)('%s', (text, pattern) => expect(parsePattern(text)).toEqual(pattern))
   it('is said in words', () => {
     expect(patternWords([2, 1, 1])).toBe('two slurred, two separate')
     expect(patternWords([1, 3])).toBe('one separate, three slurred')

@@ -1,4 +1,7 @@
-/** Groove patterns: how many units share each bow, over and over. A note longer than its place stands for what it covers. */
+/**
+ * Groove patterns: how many units share each bow, over and over. A note longer than its place stands for what
+ * it covers.
+ */
 import { numberWord } from '#core/counts'
 import { toNumber } from '#core/music/fraction'
 import type { BowTone } from './tones'
@@ -44,23 +47,30 @@ export function patternWords(p: Pattern): string {
 }
 
 /** Patterns to begin with, in plain words. */
-export const GROOVES: readonly { readonly name: string; readonly pattern: Pattern; readonly what: string }[] = [
-  { name: 'two and two', pattern: [2, 2], what: 'pairs from beat to beat' },
-  { name: 'two slurred, two separate', pattern: [2, 1, 1], what: 'six strokes to a measure of eighths, so that each begins down' },
-  { name: 'two separate, two slurred', pattern: [1, 1, 2], what: 'the slur leads into the next beat' },
-  { name: 'over the half beat', pattern: [1, 2, 1], what: 'the slur lies across, the beats stay separate' },
-  { name: 'one and three', pattern: [1, 3], what: 'one to start, three in the bow back' },
-  { name: 'three and one', pattern: [3, 1], what: 'three slurred, one short to come back' },
-  { name: 'across the beat', pattern: [1, 2, 2, 2, 1], what: 'pairs that push over every beat' },
-  { name: 'threes', pattern: [3], what: 'a group of a jig to each bow' },
-  { name: 'two and one', pattern: [2, 1], what: 'the long and the short of a jig' },
-] // prettier-ignore
+export const GROOVES: readonly { readonly name: string; readonly pattern: Pattern; readonly what: string }[] =
+  [
+    { name: 'two and two', pattern: [2, 2], what: 'pairs from beat to beat' },
+    {
+      name: 'two slurred, two separate',
+      pattern: [2, 1, 1],
+      what: 'six strokes to a measure of eighths, so that each begins down',
+    },
+    { name: 'two separate, two slurred', pattern: [1, 1, 2], what: 'the slur leads into the next beat' },
+    { name: 'over the half beat', pattern: [1, 2, 1], what: 'the slur lies across, the beats stay separate' },
+    { name: 'one and three', pattern: [1, 3], what: 'one to start, three in the bow back' },
+    { name: 'three and one', pattern: [3, 1], what: 'three slurred, one short to come back' },
+    { name: 'across the beat', pattern: [1, 2, 2, 2, 1], what: 'pairs that push over every beat' },
+    { name: 'threes', pattern: [3], what: 'a group of a jig to each bow' },
+    { name: 'two and one', pattern: [2, 1], what: 'the long and the short of a jig' },
+  ]
 
 /**
- * For each tone, whether the pattern puts it in the bow of the tone before (true) or parts them; undefined before the line begins.
+ * For each tone, whether the pattern puts it in the bow of the tone before (true) or parts them; undefined
+ * before the line begins.
  *
- * The pattern is counted from the barline; where it does not fit the measure a whole number of times, from the barline where its phrase begins. In a round
- * of the pattern where a tone covers more than its own bow, the number of bows is kept: notes are slurred only where there are more of them than bows.
+ * The pattern is counted from the barline; where it does not fit the measure a whole number of times, from
+ * the barline where its phrase begins. In a round of the pattern where a tone covers more than its own bow,
+ * the number of bows is kept: notes are slurred only where there are more of them than bows.
  */
 export function patternJoins(
   tones: readonly BowTone[],

@@ -45,8 +45,9 @@ export function placeCost(line: BowLine, i: number, d: number, from: number, end
 }
 
 /**
- * Through the air between any two places: for each place the best of all others with the way from there, and which it was. Two sweeps along the bow, as the
- * cost grows evenly with the way. What is given back is used again at the next call.
+ * Through the air between any two places: for each place the best of all others with the way from there, and
+ * which it was. Two sweeps along the bow, as the cost grows evenly with the way. What is given back is used
+ * again at the next call.
  */
 export function inTheAir(own: (place: number) => number): {
   readonly best: Float64Array

@@ -29,7 +29,8 @@ describe('what Nokta would mark', () => {
     }
   })
   it('gives every first beat that comes up a mend', () => {
-    for (const f of withMends(now, proposal)) if (f.code === 'bow.firstBeatUp') expect(f.mends?.length).toBeGreaterThan(0) // prettier-ignore
+    for (const f of withMends(now, proposal))
+      if (f.code === 'bow.firstBeatUp') expect(f.mends?.length).toBeGreaterThan(0)
   })
   it('stays within the skills of a level', () => {
     expect(proposeBowing(now, bowSkills(1)).edits.every(e => e.way === 'part')).toBe(true)
@@ -42,7 +43,10 @@ describe('what Nokta would mark', () => {
   it('never makes more first beats come up, whatever the tune', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.constantFrom('D2FA|', 'B2A2|', 'd4|', 'ABcd|', '(AB)cd|', 'd3c|', 'd2z2|'), { minLength: 2, maxLength: 10 }), // prettier-ignore
+        fc.array(fc.constantFrom('D2FA|', 'B2A2|', 'd4|', 'ABcd|', '(AB)cd|', 'd3c|', 'd2z2|'), {
+          minLength: 2,
+          maxLength: 10,
+        }),
         bars => {
           const b = bowed(bars.join(''), { metre: '2/4' })
           const p = proposeBowing(b, MAY_ALL)
@@ -75,14 +79,20 @@ describe('the drift', () => {
   it('is summed up by part and time through, in centimetres of this bow', () => {
     const b = bowed('|:D6 E2|F6 G2:|')
     const drift = driftByMeasure(b.strokes, 650, () => 'A')
-    expect(drift.map(d => [d.measure, d.pass])).toEqual([[1, 1], [2, 1], [1, 2], [2, 2]]) // prettier-ignore
+    expect(drift.map(d => [d.measure, d.pass])).toEqual([
+      [1, 1],
+      [2, 1],
+      [1, 2],
+      [2, 2],
+    ])
     const [first] = driftByPart(drift)
     expect(first!.cm).toBeCloseTo(drift[0]!.cm + drift[1]!.cm, 1)
     expect(driftByMeasure(b.strokes, 325, () => 'A')[0]!.cm).toBeCloseTo(drift[0]!.cm / 2, 0)
   })
   it('begins where most of what follows fits', () => {
     const b = bowed('D8|E8|F8|G8|', { tempo: '1/4=120' })
-    for (const d of naturalDrift(b.strokes)) expect(Math.min(d.from, d.to, 1 - d.from, 1 - d.to)).toBeGreaterThan(-0.05) // prettier-ignore
+    for (const d of naturalDrift(b.strokes))
+      expect(Math.min(d.from, d.to, 1 - d.from, 1 - d.to)).toBeGreaterThan(-0.05)
   })
 })
 
@@ -102,24 +112,44 @@ describe('marks taken', () => {
   const ids = now.problem.tones.map(t => t.id)
   const marks = (edits: Parameters<typeof tryEdits>[1], of = now) => {
     const { written, problem } = tryEdits(of, edits)
-    return [said({ written } as Bowing), [...problem.options.joined].map(id => ids.indexOf(id)), problem.options.joins, problem.options.pins] // prettier-ignore
+    return [
+      said({ written } as Bowing),
+      [...problem.options.joined].map(id => ids.indexOf(id)),
+      problem.options.joins,
+      problem.options.pins,
+    ]
   }
   it('slur, part, hook and lift where they say, as the teacher’s own', () => {
     expect(said(now)).toBe('Du.DuDuD')
     expect(marks([])).toEqual(['Du.DuDuD', [2], {}, {}])
     expect(marks([{ note: ids[4]!, way: 'slur' }])).toEqual(['Du.D.uDu', [2, 4], { [ids[4]!]: true }, {}])
     expect(marks([{ note: ids[2]!, way: 'part' }])).toEqual(['DuDuDuDu', [], { [ids[2]!]: false }, {}])
-    expect(marks([{ note: ids[4]!, way: 'hook' }])).toEqual(['Du.D=DuDu', [2], {}, { [ids[4]!]: { way: 'hook' } }]) // prettier-ignore
-    expect(marks([{ note: ids[4]!, way: 'lift' }])).toEqual(["Du.D'DuDu", [2], {}, { [ids[4]!]: { way: 'lift' } }]) // prettier-ignore
+    expect(marks([{ note: ids[4]!, way: 'hook' }])).toEqual([
+      'Du.D=DuDu',
+      [2],
+      {},
+      { [ids[4]!]: { way: 'hook' } },
+    ])
+    expect(marks([{ note: ids[4]!, way: 'lift' }])).toEqual([
+      "Du.D'DuDu",
+      [2],
+      {},
+      { [ids[4]!]: { way: 'lift' } },
+    ])
   })
   it('leave what was taken before, and what else is said of a stroke', () => {
-    const once = tryEdits(now, [{ note: ids[4]!, way: 'hook' }, { note: ids[2]!, way: 'part' }]) // prettier-ignore
+    const once = tryEdits(now, [
+      { note: ids[4]!, way: 'hook' },
+      { note: ids[2]!, way: 'part' },
+    ])
     const twice = tryEdits(once, [{ note: ids[6]!, way: 'slur' }])
     expect(twice.problem.options.pins).toEqual({ [ids[4]!]: { way: 'hook' } })
     expect(twice.problem.options.joins).toEqual({ [ids[2]!]: false, [ids[6]!]: true })
     const { problem } = now
     const begun = bowTune(problem.tune, { ...problem.options, pins: { [ids[4]!]: { at: 0.5 } } })
-    expect(tryEdits(begun, [{ note: ids[4]!, way: 'lift' }]).problem.options.pins).toEqual({ [ids[4]!]: { at: 0.5, way: 'lift' } }) // prettier-ignore
+    expect(tryEdits(begun, [{ note: ids[4]!, way: 'lift' }]).problem.options.pins).toEqual({
+      [ids[4]!]: { at: 0.5, way: 'lift' },
+    })
   })
   it('slur nothing over a rest', () => {
     const rested = bowed('D2z2|B2A2|', { metre: '2/4' })
@@ -138,7 +168,9 @@ describe('marks taken', () => {
         offered++
         const then = tryEdits(march, m.edits).findings
         expect(then.map(name)).not.toContain(name(f))
-        const gone = march.findings.filter(x => x.code === 'bow.firstBeatUp' && !then.some(y => name(y) === name(x))) // prettier-ignore
+        const gone = march.findings.filter(
+          x => x.code === 'bow.firstBeatUp' && !then.some(y => name(y) === name(x)),
+        )
         expect(m.effect.measures).toEqual(gone.map(x => x.where.measure))
         expect(m.effect.answers).toBe(march.findings.filter(x => !then.some(y => name(y) === name(x))).length)
       }

@@ -1,6 +1,7 @@
 /**
- * What a good teacher would mark: the same line solved with everything allowed. Each difference to the bowing as it stands is an edit; edits that only help
- * together are one mend. Every mend is tried before it is offered: it must answer a finding and bring no new first beat up.
+ * What a good teacher would mark: the same line solved with everything allowed. Each difference to the bowing
+ * as it stands is an edit; edits that only help together are one mend. Every mend is tried before it is
+ * offered: it must answer a finding and bring no new first beat up.
  */
 import type { BowEdit, BowEffect, Finding, Mend } from '#core/findings/finding'
 import { solveBow } from './bowing'
@@ -20,7 +21,10 @@ export interface Proposal {
   readonly upThen: number
 }
 
-/** Edits are taken together up to so many, so that a measure that turns the bow back can be mended with the one that turned it. */
+/**
+ * Edits are taken together up to so many, so that a measure that turns the bow back can be mended with the
+ * one that turned it.
+ */
 const TOGETHER = 12
 /** A line with more mends than this is asked another school; the rest comes with "take all". */
 const MOST_TRIALS = 60
@@ -40,7 +44,10 @@ export function proposeBowing(now: Bowing, may: May): Proposal {
 
 const upBeats = (b: Bowing) => b.strokes.filter(s => s.strength === 3 && s.direction === 'up').length
 
-/** The bowing's findings, each with the mend that answers it where there is one; where nothing less does, with all of them together. */
+/**
+ * The bowing's findings, each with the mend that answers it where there is one; where nothing less does, with
+ * all of them together.
+ */
 export function withMends(b: Bowing, { mends, edits }: Proposal): Finding[] {
   const tried = mends.map(mend => ({ mend, left: keys(tryEdits(b, mend.edits)) }))
   if (edits.length > 1 && mends.every(m => m.edits.length < edits.length)) {
@@ -62,8 +69,8 @@ export function withMends(b: Bowing, { mends, edits }: Proposal): Finding[] {
 }
 
 /**
- * Unequal pairs are what makes a bow drift: all of them hooked, or slurred, weigh down and up alike. Tried where nothing else brings the bow back; it must not turn
- * a first beat up that came down.
+ * Unequal pairs are what makes a bow drift: all of them hooked, or slurred, weigh down and up alike. Tried
+ * where nothing else brings the bow back; it must not turn a first beat up that came down.
  */
 function driftMend(b: Bowing, mended: boolean): BowMend | null {
   if (mended || !b.findings.some(f => f.code === 'bow.drifts')) return null

@@ -5,7 +5,10 @@ export const BOW_SCHOOLS = ['down', 'as-it-comes', 'syllable', 'pattern', 'phras
 export type BowSchool = (typeof BOW_SCHOOLS)[number]
 
 export const BOW_WAYS = ['slur', 'hook', 'lift', 'part'] as const
-/** What may be added to the written marks: slur to the note before, the same bow again stopped (hook), the bow set anew (lift), a slur parted. */
+/**
+ * What may be added to the written marks: slur to the note before, the same bow again stopped (hook), the bow
+ * set anew (lift), a slur parted.
+ */
 export type BowWay = (typeof BOW_WAYS)[number]
 export type May = Readonly<Record<BowWay, boolean>>
 
@@ -32,7 +35,8 @@ export interface Policy {
   readonly what: string
 }
 
-const may = (...ways: BowWay[]): May => Object.fromEntries(BOW_WAYS.map(w => [w, ways.includes(w)])) as unknown as May // prettier-ignore
+const may = (...ways: BowWay[]): May =>
+  Object.fromEntries(BOW_WAYS.map(w => [w, ways.includes(w)])) as unknown as May
 
 export const POLICIES: Readonly<Record<BowSchool, Policy>> = {
   down: {

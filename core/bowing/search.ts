@@ -1,6 +1,6 @@
 /**
- * The bow as one shortest path: directions, what is done before each stroke, and places on the bow together. A stroke is a stretch of tones in one bow; its
- * state at the end is the direction and the place on the hair.
+ * The bow as one shortest path: directions, what is done before each stroke, and places on the bow together.
+ * A stroke is a stretch of tones in one bow; its state at the end is the direction and the place on the hair.
  */
 import { BLOCK, solveStretches, type Row, type StretchTables } from '#core/solver/stretches'
 import { changedTones } from './changed'
@@ -34,7 +34,10 @@ export interface BowSearch {
   readonly total: number
 }
 
-/** The searches behind one bowing: free, with measures of one rhythm alike, and with the second time through marked as the first. */
+/**
+ * The searches behind one bowing: free, with measures of one rhythm alike, and with the second time through
+ * marked as the first.
+ */
 export interface Searches {
   readonly free: BowSearch
   readonly alike: BowSearch
@@ -64,17 +67,21 @@ export function searchBow(line: BowLine, before?: BowSearch): BowSearch {
     boundaries: n + 1,
     states: STATES,
     enter: (i: number, row: Row | null) => enter(line, i, row, newEntry()),
-    into: (j: number, entry: (i: number) => Entry | null, row: Row) => into(line, j, earliest[j]!, entry, row),
-    outOf: (i: number, leaving: (j: number) => Row, row: Row) => outOf(line, i, earliest, latest[i]!, leaving, row),
+    into: (j: number, entry: (i: number) => Entry | null, row: Row) =>
+      into(line, j, earliest[j]!, entry, row),
+    outOf: (i: number, leaving: (j: number) => Row, row: Row) =>
+      outOf(line, i, earliest, latest[i]!, leaving, row),
     leave: (j: number, began: Row | null, row: Row) => leave(line, j, began, row),
     latest: (i: number) => latest[i]!,
-  } // prettier-ignore
+  }
   const tables = solveStretches(problem, changed ? { ...changed, tables: before.tables } : undefined)
   if (n === 0) return { line, tables, strokes: [], total: 0 }
   return { line, tables, strokes: trace(line, tables), total: tables.best.total }
 }
 
-/** Entries are parts of larger blocks, made as they are needed: many small ones would keep the collector busy. */
+/**
+ * Entries are parts of larger blocks, made as they are needed: many small ones would keep the collector busy.
+ */
 function entryMaker(): () => Entry {
   let cost = new Float64Array(0)
   let via = new Int16Array(0)
@@ -90,7 +97,10 @@ function entryMaker(): () => Entry {
   }
 }
 
-/** For each boundary the earliest tone a stroke that ends there may begin with. Where nothing but a slur is possible, no limit cuts it. */
+/**
+ * For each boundary the earliest tone a stroke that ends there may begin with. Where nothing but a slur is
+ * possible, no limit cuts it.
+ */
 function earliestStarts({ tones, join, added, stroke, bearing, turn, hook, lift }: BowLine): Int32Array {
   const out = new Int32Array(tones.length + 1)
   for (let j = 1; j <= tones.length; j++) {
@@ -101,7 +111,11 @@ function earliestStarts({ tones, join, added, stroke, bearing, turn, hook, lift 
       const free = turn[i] !== Infinity || hook[i] !== Infinity || lift[i] !== Infinity
       count += free && added[i]! && join[i]! > 0 ? 1 : 0
       seconds += tones[i - 1]!.seconds
-      if (free && (count > (stroke[i]! > 0 ? MOST_BY_HAIR : MOST_ADDED) || (count > 0 && seconds > 2 * bearing))) break // prettier-ignore
+      if (
+        free &&
+        (count > (stroke[i]! > 0 ? MOST_BY_HAIR : MOST_ADDED) || (count > 0 && seconds > 2 * bearing))
+      )
+        break
       i--
     }
     out[j] = i
@@ -122,11 +136,18 @@ function trace(line: BowLine, { rows, entries, begun, left, best }: StretchTable
   const n = line.tones.length
   const strokes: Found[] = []
   const stroke = (first: number, end: number, d: number, way: number, from: number, to: number) =>
-    ({ first, end, direction: d === 0 ? 'down' : 'up', way: WAYS[way]!, from: from / STEPS, to: to / STEPS }) as const
+    ({
+      first,
+      end,
+      direction: d === 0 ? 'down' : 'up',
+      way: WAYS[way]!,
+      from: from / STEPS,
+      to: to / STEPS,
+    }) as const
   const wayAt = (i: number, state: number) => entries[i]!.via[state]!
   // To where a stroke ended, back to the beginning.
   let state = best.at === n ? best.state : wayAt(best.at, best.state) >> 2
-  for (let j = best.at; j > 0; ) {
+  for (let j = best.at; j > 0;) {
     const back = rows[j]!.back[state]!
     const [first, from] = [Math.floor(back / BACK), back % BACK]
     const d = state >= PLACES ? 1 : 0
@@ -139,7 +160,7 @@ function trace(line: BowLine, { rows, entries, begun, left, best }: StretchTable
   // From where a stroke begins, on to the end.
   state = best.state
   let way = best.at === n ? 0 : wayAt(best.at, state) & 3
-  for (let i = best.at; i < n; ) {
+  for (let i = best.at; i < n;) {
     const on = begun[i]!.back[state]!
     const [end, to] = [Math.floor(on / BACK), on % BACK]
     const d = state >= PLACES ? 1 : 0
@@ -152,9 +173,12 @@ function trace(line: BowLine, { rows, entries, begun, left, best }: StretchTable
     i = end
   }
   return strokes
-} // prettier-ignore
+}
 
-/** What a whole bowing costs, stroke by stroke, whoever found it; Infinity for one that can't be played. The search finds the one where this is least. */
+/**
+ * What a whole bowing costs, stroke by stroke, whoever found it; Infinity for one that can't be played. The
+ * search finds the one where this is least.
+ */
 export function costOfBowing(line: BowLine, strokes: readonly Found[]): number {
   let total = 0
   strokes.forEach((s, i) => {
@@ -175,7 +199,15 @@ export function costOfBowing(line: BowLine, strokes: readonly Found[]): number {
     const steps = kernel.steps.indexOf((d === 0 ? 1 : -1) * (end - from))
     const squeezed = end === (d === 0 ? STEPS : 0) ? SQUEEZED : Infinity
     const length = end === from ? Infinity : Math.min(steps < 0 ? Infinity : kernel.costs[steps]!, squeezed)
-    total += joins + line.stroke[s.first]! + tooLong + line.more[s.first]! * Math.max(0, count - 1) + line.start[2 * s.first + d]! + length + END_COST[end]! + placeCost(line, s.first, d, from, end) // prettier-ignore
+    total +=
+      joins +
+      line.stroke[s.first]! +
+      tooLong +
+      line.more[s.first]! * Math.max(0, count - 1) +
+      line.start[2 * s.first + d]! +
+      length +
+      END_COST[end]! +
+      placeCost(line, s.first, d, from, end)
   })
   return total + (strokes.at(-1)?.direction === 'up' ? line.lastUp : 0)
 }
@@ -185,7 +217,7 @@ function wayCost(line: BowLine, s: Found, before: Found): number {
   const [i, d] = [s.first, s.direction === 'down' ? 0 : 1]
   const [from, left] = [Math.round(s.from * STEPS), Math.round(before.to * STEPS)]
   const air = (Math.abs(from - left) / STEPS) * AIR + settingDown(d, from)
-  if (s.way === 'hook') return turned || from !== left ? Infinity : line.hook[i]! // prettier-ignore
+  if (s.way === 'hook') return turned || from !== left ? Infinity : line.hook[i]!
   if (s.way === 'lift') return turned ? Infinity : line.lift[i]! + (d === 1 ? W.liftUp : 0) + air
   if (!turned) return Infinity
   if (from === left) return line.turn[i]!

@@ -1,4 +1,7 @@
-/** From a line to its bowing: searched free, then with measures of one rhythm alike, then with the second time through marked as the first. */
+/**
+ * From a line to its bowing: searched free, then with measures of one rhythm alike, then with the second time
+ * through marked as the first.
+ */
 import { groupBy } from '#core/groupBy'
 import type { EventId } from '#core/music/ids'
 import { bowLine, type BowLine, type Direction, type LineOptions, type Way } from './line'
@@ -31,7 +34,10 @@ export const lineOptions = ({ options: o }: BowProblem): LineOptions => ({
   ...(o.taste && { taste: o.taste }),
 })
 
-/** What is marked the first time through stands the second time too: what is to be done at each tone, or null where that is so already. */
+/**
+ * What is marked the first time through stands the second time too: what is to be done at each tone, or null
+ * where that is so already.
+ */
 function repeatedWays(tones: readonly BowTone[], ways: readonly Way[]): (Way | undefined)[] | null {
   if (tones.every(t => t.pass === 1)) return null
   const first = new Map<EventId, number>()
@@ -66,7 +72,10 @@ function beginnings({ tones, options }: BowProblem, { strokes }: BowSearch): Beg
   })
 }
 
-/** Measures of one rhythm are mended alike: after a first search the mend most of them took is made cheaper than the others. Phrases alike begin alike. */
+/**
+ * Measures of one rhythm are mended alike: after a first search the mend most of them took is made cheaper
+ * than the others. Phrases alike begin alike.
+ */
 function searchAlike(
   tones: readonly BowTone[],
   first: BowSearch,
@@ -100,14 +109,19 @@ interface Vote {
   readonly way: Way
 }
 
-/** For tones of measures whose rhythm comes more than once, and is mended: what most of these do at each place. */
+/**
+ * For tones of measures whose rhythm comes more than once, and is mended: what most of these do at each
+ * place.
+ */
 function alikeMends(tones: readonly BowTone[], { added }: BowLine, ways: readonly Way[]): Vote[] {
   const out: Vote[] = []
   for (const group of sameRhythm(tones)) {
     const mends = group.map(ks => ks.map(k => (added[k] && ways[k] !== 'lift' ? ways[k]! : 'turn')))
     const mended = mends.filter(m => m.some(w => w !== 'turn'))
     if (mended.length === 0) continue
-    const most = [...groupBy(mended, m => m.join()).values()].reduce((a, b) => (b.length > a.length ? b : a))[0]! // prettier-ignore
+    const most = [...groupBy(mended, m => m.join()).values()].reduce((a, b) =>
+      b.length > a.length ? b : a,
+    )[0]!
     for (const ks of group) ks.forEach((k, i) => out.push({ k, way: most[i]! }))
   }
   return out
@@ -115,12 +129,17 @@ function alikeMends(tones: readonly BowTone[], { added }: BowLine, ways: readonl
 
 const RHYTHMS = new WeakMap<readonly BowTone[], readonly (readonly number[])[][]>()
 
-/** Measures of one rhythm that comes more than once, each as the indices of its tones. Kept with the tones, which many searches share. */
+/**
+ * Measures of one rhythm that comes more than once, each as the indices of its tones. Kept with the tones,
+ * which many searches share.
+ */
 function sameRhythm(tones: readonly BowTone[]): readonly (readonly number[])[][] {
   const known = RHYTHMS.get(tones)
   if (known) return known
   const measures = groupBy([...tones.keys()], k => `${tones[k]!.measureIndex}.${tones[k]!.pass}`)
-  const rhythms = groupBy([...measures.values()], ks => ks.map(k => `${tones[k]!.at.n}/${tones[k]!.at.d}:${tones[k]!.length}`).join()) // prettier-ignore
+  const rhythms = groupBy([...measures.values()], ks =>
+    ks.map(k => `${tones[k]!.at.n}/${tones[k]!.at.d}:${tones[k]!.length}`).join(),
+  )
   const found = [...rhythms.values()].filter(group => group.length > 1)
   RHYTHMS.set(tones, found)
   return found

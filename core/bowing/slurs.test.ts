@@ -4,11 +4,18 @@ import { bowed, bowedTune, tuneFrom } from './testing'
 
 describe('what a teacher does with slurs that are there', () => {
   const marks = (music: string, o: Parameters<typeof bowed>[1] = {}) =>
-    bowed(music, { may: MAY_ALL, ...o }).written.map(s => `${s.direction === 'down' ? 'D' : 'U'}${s.tones.length > 1 ? s.tones.length : ''}`).join(' ') // prettier-ignore
+    bowed(music, { may: MAY_ALL, ...o })
+      .written.map(s => `${s.direction === 'down' ? 'D' : 'U'}${s.tones.length > 1 ? s.tones.length : ''}`)
+      .join(' ')
   it('the pairs of a minuet are not made fours, by first beats or by the phrase', () => {
     const minuet = '(dc)(BA)(GF)|(EF)(GA)(Bc)|(dc)(BA)G2|F2 E2 D2|'
     for (const school of ['down', 'phrase'] as const)
-      expect(marks(minuet, { metre: '3/4', school }).split(' ').filter(m => /[4-9]/.test(m)), school).toEqual([]) // prettier-ignore
+      expect(
+        marks(minuet, { metre: '3/4', school })
+          .split(' ')
+          .filter(m => /[4-9]/.test(m)),
+        school,
+      ).toEqual([])
   })
   it('where one triplet lies in one bow, all of them do', () => {
     const b = bowed('((3ABA) G2 F2 (3EFG|A2 (3dcB A2 F2|E2 (3GFE D2 F2|D8|', { may: MAY_ALL })
@@ -21,7 +28,15 @@ describe('what a teacher does with slurs that are there', () => {
     const tune = tuneFrom('D2 E2 F2 z2|A2 G2 F2 E2|D2 E2 F2 z2|A2 F2 D4|')
     const id = (m: number) => tune.measures[m]!.events[0]!.id
     const starts = (kin: string | null) => {
-      const b = bowedTune(tune, { school: 'separate', tempo: '1/4=66', may: MAY_ALL, phrases: new Map([[id(0), null], [id(2), kin]]) }) // prettier-ignore
+      const b = bowedTune(tune, {
+        school: 'separate',
+        tempo: '1/4=66',
+        may: MAY_ALL,
+        phrases: new Map([
+          [id(0), null],
+          [id(2), kin],
+        ]),
+      })
       return [0, 2].map(m => b.strokes.find(s => s.tones.includes(id(m)))!.direction)
     }
     expect(starts(null)).toEqual(['down', 'up'])

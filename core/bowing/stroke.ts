@@ -97,7 +97,11 @@ export type StrokeWhy =
   | { readonly is: 'start' | 'pickup' | 'leadIn' | 'turn' | 'pinned' | 'marked' | 'written' | 'parted' }
   | { readonly is: 'lift'; readonly room: 'rest' | 'comma' | 'breath' }
   /** Hooked or slurred so that the next first beat, in this measure, comes down. */
-  | { readonly is: 'hook' | 'slur'; readonly because: 'dotted' | 'longShort' | 'triplet' | 'evens'; readonly measure: number | null } // prettier-ignore
+  | {
+      readonly is: 'hook' | 'slur'
+      readonly because: 'dotted' | 'longShort' | 'triplet' | 'evens'
+      readonly measure: number | null
+    }
   | { readonly is: 'syllable' | 'pattern' | 'phrase' }
   | ({ readonly is: 'habit' } & Habit)
 

@@ -1,4 +1,7 @@
-/** A teacher's own taste of bows: slurs, hooks, lifts and parted slurs cost a little more or less than our weights have. It adds to costs, never to what can be played. */
+/**
+ * A teacher's own taste of bows: slurs, hooks, lifts and parted slurs cost a little more or less than our
+ * weights have. It adds to costs, never to what can be played.
+ */
 import type { BowTaste, BowTrait } from '#core/instruments/taste'
 import type { BowLine } from './line'
 import type { Found } from './search'

@@ -44,8 +44,16 @@ export function bowedTune(tune: Parameters<typeof bowProblem>[0], o: LineOfMusic
   )
 }
 
-/** One sign a written stroke: "D" down, "u" up; ' before a lift, = before a hook, a dot for each note slurred on. */
+/**
+ * One sign a written stroke: "D" down, "u" up; ' before a lift, = before a hook, a dot for each note slurred
+ * on.
+ */
 export const said = (b: Bowing) =>
   b.written
-    .map(s => (s.lift ? "'" : s.hook ? '=' : '') + (s.direction === 'down' ? 'D' : 'u') + '.'.repeat(s.tones.length - 1))
-    .join('') // prettier-ignore
+    .map(
+      s =>
+        (s.lift ? "'" : s.hook ? '=' : '') +
+        (s.direction === 'down' ? 'D' : 'u') +
+        '.'.repeat(s.tones.length - 1),
+    )
+    .join('')

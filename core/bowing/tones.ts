@@ -1,4 +1,7 @@
-/** A melody as the bow meets it: tones in the order they are played, repeats unfolded and ties merged, with what parts or joins them. */
+/**
+ * A melody as the bow meets it: tones in the order they are played, repeats unfolded and ties merged, with
+ * what parts or joins them.
+ */
 import { slurredToPrevious } from '#core/line/joins'
 import { add, compare, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
@@ -45,7 +48,10 @@ export interface BowTone {
   readonly midi: number
   /** Direction written in the tune. */
   readonly marked: 'down' | 'up' | null
-  /** It begins a syllable, or goes on with one; where nothing is sung, null: before the first words, after a rest, in measures without any. */
+  /**
+   * It begins a syllable, or goes on with one; where nothing is sung, null: before the first words, after a
+   * rest, in measures without any.
+   */
   readonly syllable: boolean | null
   /** A triplet or another odd group. */
   readonly tuplet: string | null

@@ -7,7 +7,10 @@ const WHOLE_BOW_SECONDS = 1.6
 export const STEPS = 24
 export const SHORTEST = 2 / STEPS
 
-/** Share of the hair a stroke wants: by its length in time, fuller when loud or accented; never quite the whole bow. */
+/**
+ * Share of the hair a stroke wants: by its length in time, fuller when loud or accented; never quite the
+ * whole bow.
+ */
 export function wantedLength(seconds: number, loudness: number, accent: boolean): number {
   const wanted = (seconds / WHOLE_BOW_SECONDS) * 0.9 * loudness * (accent ? 1.25 : 1)
   return Math.max(SHORTEST, Math.min(0.92, wanted))

@@ -1,4 +1,7 @@
-/** The one table of weights of the bow, each with its reason. A unit is about what a teacher gives for one added slur. */
+/**
+ * The one table of weights of the bow, each with its reason. A unit is about what a teacher gives for one
+ * added slur.
+ */
 export const WEIGHTS = {
   /** A first beat that comes up, under a school that wants it down: worth mending with almost anything. */
   upOnFirst: 3.4,
@@ -6,7 +9,10 @@ export const WEIGHTS = {
   laterTime: 0.8,
   /** A secondary strong beat up: a wish, no more. */
   upOnSecond: 0.12,
-  /** A line that starts the wrong way (up, or down on a pickup): dearer than a lift that pins force, so that what comes before a pin stays. */
+  /**
+   * A line that starts the wrong way (up, or down on a pickup): dearer than a lift that pins force, so that
+   * what comes before a pin stays.
+   */
   wrongStart: 70,
   /** A pickup of several notes that begins down. */
   downPickup: 1.2,
@@ -86,10 +92,15 @@ export const WEIGHTS = {
   liftUp: 0.8,
   /** A lift nobody allowed: only where pins leave no other way. */
   liftForced: 60,
-  /** The same between two written directions that do not alternate: such marks mean that the bow is set anew. */
+  /**
+   * The same between two written directions that do not alternate: such marks mean that the bow is set anew.
+   */
   liftMarked: 4,
 
-  /** Parting a written slur; at the very end of a part, where it brings the last note down, it is what a player does. */
+  /**
+   * Parting a written slur; at the very end of a part, where it brings the last note down, it is what a
+   * player does.
+   */
   part: 1.6,
   partAtEnd: 0.4,
   /** The last note of a part that is repeated comes up. */
@@ -97,7 +108,10 @@ export const WEIGHTS = {
   /** Against the groove: slurring what it parts, parting what it slurs. */
   patternSlur: 2.2,
   patternPart: 1.3,
-  /** A rhythm that has its habit, bowed otherwise: more than all first beats to come would ask for. What comes up is then said, with its mends. */
+  /**
+   * A rhythm that has its habit, bowed otherwise: more than all first beats to come would ask for. What comes
+   * up is then said, with its mends.
+   */
   againstHabit: 60,
   /** By the phrase: every bow costs, and so does a turn off the beat. */
   phraseStroke: 0.55,

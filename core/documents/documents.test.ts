@@ -42,8 +42,22 @@ describe('documents of every version', () => {
 
   it('a measured hand becomes a learner of whom nothing else is known', () => {
     expect(readDocument(studioSchema, example('studio.v1.json'))).toMatchObject({
-      doc: { learners: [{ name: 'M.', instrument: 'cello', size: '1/2', span: 118, level: 1, skills: {}, fastest: null, notes: '' }], levels: {} },
-    }) // prettier-ignore
+      doc: {
+        learners: [
+          {
+            name: 'M.',
+            instrument: 'cello',
+            size: '1/2',
+            span: 118,
+            level: 1,
+            skills: {},
+            fastest: null,
+            notes: '',
+          },
+        ],
+        levels: {},
+      },
+    })
   })
 
   it('a pinned direction becomes a pin that can say more, and nothing may be added until somebody says so', () => {
@@ -100,10 +114,10 @@ describe('a field nobody knows', () => {
 })
 
 describe('the ladder', () => {
-  const schema = versioned(
-    z.strictObject({ version: z.literal(3), sum: z.number() }),
-    [d => ({ version: 2, a: d.a, b: 0 }), d => ({ version: 3, sum: Number(d.a) + Number(d.b) })],
-  ) // prettier-ignore
+  const schema = versioned(z.strictObject({ version: z.literal(3), sum: z.number() }), [
+    d => ({ version: 2, a: d.a, b: 0 }),
+    d => ({ version: 3, sum: Number(d.a) + Number(d.b) }),
+  ])
   it('is climbed from wherever a document stands', () => {
     expect(readDocument(schema, { version: 1, a: 4 })).toEqual({ doc: { version: 3, sum: 4 } })
     expect(readDocument(schema, { version: 2, a: 4, b: 3 })).toEqual({ doc: { version: 3, sum: 7 } })

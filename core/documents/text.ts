@@ -1,7 +1,10 @@
 /** Text as documents hold it: cleaned in one place, at every edge that reads by a schema. */
 import { z } from 'zod'
 
-/** Half of a surrogate pair, and control signs but for tab and new line: no storage takes them, no eye misses them. */
+/**
+ * Half of a surrogate pair, and control signs but for tab and new line: no storage takes them, no eye misses
+ * them.
+ */
 
 const UNFIT =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g

@@ -1,7 +1,8 @@
 /**
- * Documents that outlive the program that wrote them. Each kind has one strict schema, of which its type is inferred, a number, and a ladder: for every
- * number before it the step to the next. What is read climbs the ladder and is then checked, so that every edge (file, interface, storage) reads old
- * documents alike and an unknown field is an error with its place, never dropped.
+ * Documents that outlive the program that wrote them. Each kind has one strict schema, of which its type is
+ * inferred, a number, and a ladder: for every number before it the step to the next. What is read climbs the
+ * ladder and is then checked, so that every edge (file, interface, storage) reads old documents alike and an
+ * unknown field is an error with its place, never dropped.
  */
 import { z } from 'zod'
 
@@ -14,8 +15,8 @@ export type Ladder = readonly Step[]
 export const isObject = (x: unknown): x is Json => typeof x === 'object' && x !== null && !Array.isArray(x)
 
 /**
- * The schema with its ladder before it. A document without a version, or of one that is not known, meets the schema as it is; of a later version, it is
- * refused with that reason.
+ * The schema with its ladder before it. A document without a version, or of one that is not known, meets the
+ * schema as it is; of a later version, it is refused with that reason.
  */
 export function versioned<S extends z.ZodType>(schema: S, ladder: Ladder) {
   const current = ladder.length + 1

@@ -1,4 +1,7 @@
-/** Every finding there is: its code, and the values its sentence is made of. Words for them are in core/words, one file a language. */
+/**
+ * Every finding there is: its code, and the values its sentence is made of. Words for them are in core/words,
+ * one file a language.
+ */
 /** A finding whose place says it all. */
 export type None = Readonly<Record<string, never>>
 

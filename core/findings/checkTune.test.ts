@@ -33,7 +33,9 @@ describe('a tune looked over', () => {
   })
   it('tells repeats that do not pair, and ties that hold nothing', () => {
     expect(told('|:DE|FG||')).toEqual(['1 A repeat begins here and is never closed.'])
-    expect(told('DE:|FG:|AB:|').at(0)).toBe('2 A repeat closes here that was not opened; it goes back to the end of the one before.') // prettier-ignore
+    expect(told('DE:|FG:|AB:|').at(0)).toBe(
+      '2 A repeat closes here that was not opened; it goes back to the end of the one before.',
+    )
     expect(told('DE-|FG|')).toEqual(['· A tie begins here but the next note is another one.'])
   })
 })

@@ -1,4 +1,7 @@
-/** Looks a tune over for what a careful copyist would mark: bars that do not add up, repeats that do not pair, measures no way leads to. */
+/**
+ * Looks a tune over for what a careful copyist would mark: bars that do not add up, repeats that do not pair,
+ * measures no way leads to.
+ */
 import { finding, type Finding } from '#core/findings/finding'
 import { add, compare, equal, formatFraction, isZero } from '#core/music/fraction'
 import { playOrder } from '#core/music/playOrder'
@@ -22,7 +25,10 @@ function checkBar(all: readonly PlacedMeasure[], m: PlacedMeasure, i: number): F
   return shortBarIsFine(all, m, i) ? [] : [finding('tune.barShort', 'error', at(m), values)]
 }
 
-/** A pickup is fine; so is a short bar at the end of a part, when some pickup completes it; so are two that share a repeat sign. */
+/**
+ * A pickup is fine; so is a short bar at the end of a part, when some pickup completes it; so are two that
+ * share a repeat sign.
+ */
 function shortBarIsFine(all: readonly PlacedMeasure[], m: PlacedMeasure, i: number): boolean {
   const [before, after] = [all[i - 1], all[i + 1]]
   const startsPart =
@@ -71,7 +77,9 @@ function checkWay(tune: Tune, all: readonly PlacedMeasure[]): Finding[] {
     if (open && open[1].index === m.index - 1) open[1] = m
     else stretches.push([m, m])
   }
-  return stretches.map(([m, last]) => finding('tune.neverPlayed', 'note', at(m), { from: m.number, to: last.number })) // prettier-ignore
+  return stretches.map(([m, last]) =>
+    finding('tune.neverPlayed', 'note', at(m), { from: m.number, to: last.number }),
+  )
 }
 
 function checkTies(tune: Tune): Finding[] {

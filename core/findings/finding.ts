@@ -45,7 +45,10 @@ export type Mend =
   /** Changes the tune itself: this note so many octaves up. */
   | { readonly kind: 'moveNote'; readonly note: NoteId | EventId; readonly octaves: number }
 
-/** One mark of the bow at a note: slurred to the note before, hooked, lifted before, or parted from the note before. */
+/**
+ * One mark of the bow at a note: slurred to the note before, hooked, lifted before, or parted from the note
+ * before.
+ */
 export interface BowEdit {
   readonly note: EventId
   readonly way: 'slur' | 'hook' | 'lift' | 'part'

@@ -1,4 +1,7 @@
-/** Whole fingerings a teacher would call different, named by what they do; for the tune or for a stretch of it. */
+/**
+ * Whole fingerings a teacher would call different, named by what they do; for the tune or for a stretch of
+ * it.
+ */
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { lettersOf } from '#core/instruments/instruments'
 import { placeName } from '#core/instruments/positions'
@@ -82,7 +85,10 @@ function kindsFor(f: Fingering, { from, to }: Stretch): Kind[] {
   return [...KINDS, ...strings, ...places]
 }
 
-/** Up to `count` other solutions, the cheapest first and one for each name. Pins stay; outside `stretch` every state is free. */
+/**
+ * Up to `count` other solutions, the cheapest first and one for each name. Pins stay; outside `stretch` every
+ * state is free.
+ */
 export function wholeAlternatives(f: Fingering, count = 3, stretch?: Stretch): WholeAlternative[] {
   const { problem, tables } = f
   if (problem.tones.length === 0) return []

@@ -1,4 +1,7 @@
-/** What an edited tune shares with the one before: states of notes, their costs, the costs between them, the last solution. Saves time only. */
+/**
+ * What an edited tune shares with the one before: states of notes, their costs, the costs between them, the
+ * last solution. Saves time only.
+ */
 import type { HandState } from './candidates'
 import type { OutOfBounds } from './limits'
 import type { Lattice, Tables } from '#core/solver/tables'
@@ -14,11 +17,17 @@ export interface StateSet {
 }
 
 export interface FingeringCache {
-  /** Places of notes by what they depend on but the note, then by the note: all of an instrument's, before a level or a reach leaves any out. */
+  /**
+   * Places of notes by what they depend on but the note, then by the note: all of an instrument's, before a
+   * level or a reach leaves any out.
+   */
   readonly places: Map<string, Map<string, readonly HandState[]>>
   /** States by what they depend on but the note, then by the note. */
   readonly sets: Map<string, Map<string, StateSet>>
-  /** The lowest anchor at which a note is stopped, by hand, then by the sounding pitch; Infinity where it is not. */
+  /**
+   * The lowest anchor at which a note is stopped, by hand, then by the sounding pitch; Infinity where it is
+   * not.
+   */
   readonly lowest: Map<string, Map<string, number>>
   /** Costs of states by themselves, and from states to states. */
   readonly unary: Map<string, Float64Array>

@@ -25,13 +25,18 @@ export interface HeadPlace {
   readonly finger: Finger
   readonly mark: MarkKind
   readonly cost: number
-  /** Letter steps above the open string minus the finger plus one: which position the note belongs to by its spelling. */
+  /**
+   * Letter steps above the open string minus the finger plus one: which position the note belongs to by its
+   * spelling.
+   */
   readonly letterPosition: number
   /** The string is only touched: a natural harmonic. */
   readonly harmonic?: true
 }
 
-/** A hand on the instrument: where it stands, how, and what each finger does. Open strings keep the anchor. */
+/**
+ * A hand on the instrument: where it stands, how, and what each finger does. Open strings keep the anchor.
+ */
 export interface HandState {
   readonly anchor: Semitones
   readonly shape: Shape
@@ -98,7 +103,10 @@ function ofHead(hand: Hand, tone: Tone, head: number): { stopped: HandState[]; o
 /** A natural harmonic stands for no letter of a position. */
 const NO_LETTER = -1
 
-/** Harmonics that sound so many semitones above an open string: touched where a finger stands anyway, or stretched to at the octave. */
+/**
+ * Harmonics that sound so many semitones above an open string: touched where a finger stands anyway, or
+ * stretched to at the octave.
+ */
 function harmonicsAt(hand: Hand, head: number, string: number, above: Semitones): HandState[] {
   return HARMONICS.filter(h => h.sounds === above).flatMap(({ touch, cost }) => {
     const { finger, anchors } = OCTAVE_STRETCH[hand.instrument]
@@ -116,15 +124,30 @@ function harmonicsAt(hand: Hand, head: number, string: number, above: Semitones)
             .filter(({ reach }) => reach.mark === 'home')
             .map(({ reach, anchor }) => ({ ...reach, anchor, own: reach.cost }))
     return ways.map((w): HandState => {
-      const p = { head, string, offset: touch, finger: w.finger, mark: w.mark, cost: cost + w.own, letterPosition: NO_LETTER, harmonic: true as const } // prettier-ignore
+      const p = {
+        head,
+        string,
+        offset: touch,
+        finger: w.finger,
+        mark: w.mark,
+        cost: cost + w.own,
+        letterPosition: NO_LETTER,
+        harmonic: true as const,
+      }
       return { anchor: w.anchor, shape: w.shape, places: [p], lead: p, cost: p.cost }
     })
   })
 }
 
 const openPlace = (head: number, string: number): HeadPlace => ({
-  head, string, offset: 0, finger: 0, mark: 'home', cost: 0, letterPosition: 1,
-}) // prettier-ignore
+  head,
+  string,
+  offset: 0,
+  finger: 0,
+  mark: 'home',
+  cost: 0,
+  letterPosition: 1,
+})
 
 const openStates = (
   hand: Hand,
@@ -141,14 +164,20 @@ const openStates = (
     }),
   )
 
-/** The lowest anchor from which the top note of a tone is stopped; Infinity where it is not. It hangs on the hand and the sounding pitch alone. */
+/**
+ * The lowest anchor from which the top note of a tone is stopped; Infinity where it is not. It hangs on the
+ * hand and the sounding pitch alone.
+ */
 export const lowestAnchor = (tone: Tone, hand: Hand): Semitones =>
   ofHead(hand, tone, tone.heads.length - 1).stopped.reduce((least, s) => Math.min(least, s.anchor), Infinity)
 
 const hasThumb = ({ instrument, options }: Hand) =>
   framesOf(instrument, options).some(f => f.reaches.some(r => r.finger === 'T'))
 
-/** Anchors by which an open string may be kept in a line of these tones: those near home, and those its high notes need. */
+/**
+ * Anchors by which an open string may be kept in a line of these tones: those near home, and those its high
+ * notes need.
+ */
 export function openAnchors(
   tones: readonly Tone[],
   hand: Hand,
@@ -169,8 +198,8 @@ export function openAnchors(
 }
 
 /**
- * States of a tone. An empty list means that it is off the instrument, or that its notes can't be held together. Chords are combined head by
- * head on different, neighbouring strings in one hand.
+ * States of a tone. An empty list means that it is off the instrument, or that its notes can't be held
+ * together. Chords are combined head by head on different, neighbouring strings in one hand.
  */
 export function candidates(tone: Tone, hand: Hand, anchors: readonly Semitones[]): HandState[] {
   if (tone.heads.length > hand.tuning.length) return []
@@ -183,7 +212,10 @@ export function candidates(tone: Tone, hand: Hand, anchors: readonly Semitones[]
     .reduce((a, b) => combine(a, b))
 }
 
-/** Pairs of states in one hand: same anchor, shapes that agree, different neighbouring strings, fingers in order. */
+/**
+ * Pairs of states in one hand: same anchor, shapes that agree, different neighbouring strings, fingers in
+ * order.
+ */
 function combine(a: readonly HandState[], b: readonly HandState[]): HandState[] {
   const byAnchor = new Map<number, HandState[]>()
   for (const s of b) byAnchor.set(s.anchor, [...(byAnchor.get(s.anchor) ?? []), s])
@@ -210,13 +242,17 @@ function agree(x: HandState, y: HandState): Shape | null {
   const [closed, opened] = x.shape === 'plain' ? [x, y] : [y, x]
   if (closed.shape !== 'plain' || (opened.shape !== 'back' && opened.shape !== 'extended')) return null
   // A hand opens between first and second finger: those on the other side stand as they do in a closed one.
-  const stands = (p: HeadPlace) => !p.harmonic && (p.finger === 0 || (p.finger === 1) === (opened.shape === 'extended')) // prettier-ignore
+  const stands = (p: HeadPlace) =>
+    !p.harmonic && (p.finger === 0 || (p.finger === 1) === (opened.shape === 'extended'))
   return closed.places.every(stands) ? opened.shape : null
 }
 
 const ORDER: Record<string, number> = { T: 0, 1: 1, 2: 2, 3: 3, 4: 4 }
 
-/** Two places at once: other strings; fingers in order along the neck; one finger on both only as a block at the same place. */
+/**
+ * Two places at once: other strings; fingers in order along the neck; one finger on both only as a block at
+ * the same place.
+ */
 function canHold(p: HeadPlace, q: HeadPlace): boolean {
   if (p.string === q.string) return false
   if (p.finger === 0 || q.finger === 0) return true

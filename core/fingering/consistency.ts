@@ -1,7 +1,8 @@
 /**
- * The same notes like the same fingers: within a phrase, and from a phrase to its kin. After a first pass the tables tell for every tone what each
- * place would cost the whole line (min-marginals); tones that belong together add these up and agree on the place that is best for all of
- * them. Going against it costs a little, so that a reason can still win, and is then told.
+ * The same notes like the same fingers: within a phrase, and from a phrase to its kin. After a first pass the
+ * tables tell for every tone what each place would cost the whole line (min-marginals); tones that belong
+ * together add these up and agree on the place that is best for all of them. Going against it costs a little,
+ * so that a reason can still win, and is then told.
  */
 import type { HandState } from './candidates'
 import { inPhrases } from './home'
@@ -23,7 +24,9 @@ interface Places {
   readonly count: number
 }
 
-/** Groups of states are shared between equal notes: what is found out about them is kept as long as they are. */
+/**
+ * Groups of states are shared between equal notes: what is found out about them is kept as long as they are.
+ */
 const known = new WeakMap<readonly HandState[], Places>()
 
 function placesOf(states: readonly HandState[]): Places {

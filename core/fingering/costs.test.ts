@@ -10,7 +10,10 @@ function total(component: Component, abc: string, places: string, o: FingeredOpt
   const pins: FingerPins = Object.fromEntries(
     places.split(' ').map((p, i) => {
       const finger = Number(p[1]) as 0
-      return [`n${i + 2}`, { string: strings.indexOf(p[0]!), finger, ...(p[2] && { anchor: Number(p.slice(3)) }) }] // prettier-ignore
+      return [
+        `n${i + 2}`,
+        { string: strings.indexOf(p[0]!), finger, ...(p[2] && { anchor: Number(p.slice(3)) }) },
+      ]
     }),
   )
   const f = fingeringOf(abc, { ...o, pins })
@@ -69,13 +72,18 @@ describe('a shift', () => {
     expect(shift('M:4/4\nK:C clef=bass\nB,zE z z4|', 'A1 A1', cello)).toBeLessThan(plain)
     expect(shift('M:4/4\nK:C clef=bass\nB,A,E z z4|', 'A1 A0 A1', cello)).toBeLessThan(plain)
     expect(shift('M:4/4\nK:C clef=bass\nz2 z B,E z z2|', 'A1 A1', cello)).toBeLessThan(plain)
-    const [half, whole] = [shift('K:C clef=bass\nEF|', 'A4@4 A4@5', cello), shift('K:C clef=bass\nDE|', 'A4@2 A4@4', cello)] // prettier-ignore
+    const [half, whole] = [
+      shift('K:C clef=bass\nEF|', 'A4@4 A4@5', cello),
+      shift('K:C clef=bass\nDE|', 'A4@2 A4@4', cello),
+    ]
     expect(half).toBeLessThan(whole)
   })
   it('takes longer on a larger instrument: the same fingers cost more on a bass than on a violin', () => {
     const small = shift('K:D\ndf|', 'A1@5 A3@5', violin)
     expect(small).toBe(0)
-    expect(shift('K:C clef=bass\nA,D|', 'G1@2 G1@7', bass)).toBeGreaterThan(shift('K:D\nBe|', 'A1@2 A1@7', violin)) // prettier-ignore
+    expect(shift('K:C clef=bass\nA,D|', 'G1@2 G1@7', bass)).toBeGreaterThan(
+      shift('K:D\nBe|', 'A1@2 A1@7', violin),
+    )
   })
 })
 
@@ -104,7 +112,8 @@ describe('a cello hand', () => {
 
 describe('a phrase that is all there in first position', () => {
   const viola = { instrument: 'viola', tempo: '1/4=96' } as const
-  const place = (abc: string, o: FingeredOptions) => total('place', `K:G clef=alto\n${abc}|`, 'D1@5 D3@5 D1@5', o) // prettier-ignore
+  const place = (abc: string, o: FingeredOptions) =>
+    total('place', `K:G clef=alto\n${abc}|`, 'D1@5 D3@5 D1@5', o)
   it('costs more away from it on violin and viola', () => {
     expect(place('GBG', viola)).toBeGreaterThan(place('GBG g4', { ...viola }) + 0.2)
   })

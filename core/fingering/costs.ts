@@ -1,4 +1,7 @@
-/** What a state costs by itself and what it costs to go from one state to the next. One component for each reason a teacher would name. */
+/**
+ * What a state costs by itself and what it costs to go from one state to the next. One component for each
+ * reason a teacher would name.
+ */
 import { fromNut } from '#core/instruments/geometry'
 import { ANCHOR_COSTS, HOME_ANCHOR, THUMB_HOME, type HandOptions } from '#core/instruments/hands'
 import { leastShift, type HandModel } from '#core/instruments/handModel'
@@ -20,8 +23,22 @@ import type { Tone } from '#core/line/tones'
 import { COMFORTABLE, LASTING, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
-  'place', 'finger', 'open', 'sustained', 'shift', 'crossing', 'hop', 'slide', 'stretch', 'handShape', 'hold', 'substitution', 'consistency', 'sound', 'taste',
-] as const // prettier-ignore
+  'place',
+  'finger',
+  'open',
+  'sustained',
+  'shift',
+  'crossing',
+  'hop',
+  'slide',
+  'stretch',
+  'handShape',
+  'hold',
+  'substitution',
+  'consistency',
+  'sound',
+  'taste',
+] as const
 export type Component = (typeof COMPONENTS)[number]
 /** Costs by component, in the order of {@link COMPONENTS}. */
 export type Costs = Float64Array
@@ -56,11 +73,12 @@ export const costContext = ({
 })
 
 /**
- * How settled the hand is at an anchor. First position is home; a place costs a little for each note played there, so that a hand away
- * from home needs a reason but does not run back at once.
+ * How settled the hand is at an anchor. First position is home; a place costs a little for each note played
+ * there, so that a hand away from home needs a reason but does not run back at once.
  */
 function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Tone): number {
-  // Far up a lower string the tone is covered and the place hard to find: the next string has the note. Under the thumb both strings lie alike.
+  // Far up a lower string the tone is covered and the place hard to find: the next string has the note. Under
+  // the thumb both strings lie alike.
   const far =
     s.lead.string > (s.shape === 'thumb' && instrument === 'cello' ? 1 : 0)
       ? (instrument === 'bass' ? W.farUpBass : W.farUp) * Math.max(0, s.lead.offset - farUp(instrument))
@@ -76,7 +94,10 @@ function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Ton
 /** Away from home a hand tires by the time, not by the note: in quick notes it stays where it is. */
 const lasting = (seconds: number) => Math.min(1, seconds / LASTING)
 
-/** Violin and viola: in a position every finger has its letter, so that C sharp under a low first finger of the third position is odd, and D flat is not. */
+/**
+ * Violin and viola: in a position every finger has its letter, so that C sharp under a low first finger of
+ * the third position is odd, and D flat is not.
+ */
 function letterOfPosition(instrument: InstrumentId, { anchor, places }: HandState): number {
   if (isLow(instrument)) return 0
   const position = nearestPosition(anchor)
@@ -91,15 +112,19 @@ function anchorCost(instrument: InstrumentId, { anchor, shape }: HandState): num
   return (landmarks[anchor] ?? between) + 0.04 * Math.max(0, anchor - 7)
 }
 
-/** Semitones up a string that is not the highest, beyond which the place is far: as far as the next string is above. */
+/**
+ * Semitones up a string that is not the highest, beyond which the place is far: as far as the next string is
+ * above.
+ */
 const farUp = (instrument: InstrumentId) => {
   const [upper, lower] = INSTRUMENTS[instrument].strings
   return upper! - lower!
 }
 
 /**
- * Open string or stopped on the string below? Decided for each tone from its surroundings: a neighbour below the open pitch means the line
- * touches the lower string; a higher tone within the same stretch means the upper string is needed anyway.
+ * Open string or stopped on the string below? Decided for each tone from its surroundings: a neighbour below
+ * the open pitch means the line touches the lower string; a higher tone within the same stretch means the
+ * upper string is needed anyway.
  */
 export function openCosts(
   tones: readonly Tone[],
@@ -127,13 +152,19 @@ function upperNeeded(tones: readonly Tone[], i: number, own: number): boolean {
   return false
 }
 
-/** Under a hand away from home an open string sounds of another place; the low hands, whose strings ring long, mind it less. */
+/**
+ * Under a hand away from home an open string sounds of another place; the low hands, whose strings ring long,
+ * mind it less.
+ */
 const openAway = (id: InstrumentId) => (isLow(id) ? W.openAwayLow : W.openAway)
 
 const costInRun = ({ cost, lead }: HandState) =>
   lead.mark === 'low' ? Math.min(cost, W.closeInRun) : lead.mark === 'extended' ? cost + W.openInRun : cost
 
-/** A hand that is not where its phrase lies. In quick notes a position is worth less: what is not at home is fetched and let go. */
+/**
+ * A hand that is not where its phrase lies. In quick notes a position is worth less: what is not at home is
+ * fetched and let go.
+ */
 function elsewhere({ lies }: Around, s: HandState, { seconds }: Tone): number {
   if (lies === null || standsThere(lies, s)) return 0
   return W.needless * (lies === HOME ? 1 : lasting(seconds))
@@ -146,8 +177,11 @@ export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandS
   const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
   const pressed = tone.harmonic && !s.lead.harmonic ? W.harmonicMarked : 0
   // In a chromatic run the fingers stand close, one a half step: low places are its own.
-  const own = (tone.run ? costInRun(s) : s.cost) * (reachesFourth(s) ? 1 - (1 - manner.stretch) * hurry(tone.seconds) : 1) // prettier-ignore
-  const finger = own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s)) // prettier-ignore
+  const own =
+    (tone.run ? costInRun(s) : s.cost) *
+    (reachesFourth(s) ? 1 - (1 - manner.stretch) * hurry(tone.seconds) : 1)
+  const finger =
+    own + reach + pressed + harmonicBelow(ctx, tone, s) + (isLow(ctx.instrument) ? 0 : octaveFrame(s))
   const needless = elsewhere(around, s, tone)
   const place = allOpen ? 0 : placeCost(ctx.instrument, s, tone) * manner.away + needless * manner.lies
   let [openCost, sustained] = [0, 0]
@@ -170,7 +204,10 @@ export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandS
   return place + finger + openCost + sustained + liking
 }
 
-/** The fourth finger a half step above its place, in first position on the highest string: nothing else is above it. */
+/**
+ * The fourth finger a half step above its place, in first position on the highest string: nothing else is
+ * above it.
+ */
 const reachesFourth = ({ anchor, lead }: HandState) =>
   anchor === HOME_ANCHOR && lead.string === 0 && lead.finger === 4 && lead.mark === 'extended'
 
@@ -184,7 +221,9 @@ function harmonicBelow(ctx: CostContext, tone: Tone, { lead }: HandState): numbe
   return 12 - (tuning[lead.string - 1]! - tuning[lead.string]!) <= OCTAVE ? W.harmonicBelow : 0
 }
 
-/** An octave on two strings is framed by first and fourth finger, which is how the ear and the hand know it. */
+/**
+ * An octave on two strings is framed by first and fourth finger, which is how the ear and the hand know it.
+ */
 function octaveFrame({ places }: HandState): number {
   if (places.length !== 2) return 0
   const [p, q] = places as readonly [HeadPlace, HeadPlace]
@@ -204,7 +243,10 @@ const reachSchool = ({ reach }: HandOptions) =>
 const startAway = (h: Semitones) =>
   (h === 1 ? W.startHalf : W.startAway) + W.startFar * Math.abs(h - HOME_ANCHOR)
 
-/** The first state of a line: beginning away from home wants a reason; that all of it lies there is one, if it is not gone in a moment. */
+/**
+ * The first state of a line: beginning away from home wants a reason; that all of it lies there is one, if it
+ * is not gone in a moment.
+ */
 export function startCost(
   instrument: InstrumentId,
   tone: Tone,
@@ -233,7 +275,9 @@ export function transitionCost(
   const { quick } = gap
   const manner = MANNERS[gap.manner]
   const shift = shiftCost(ctx, a, b, gap, quick) * manner.shift
-  const crossing = crossingCost(a, b, gap, quick, isLow(ctx.instrument)) * (gap.slurred ? manner.crossingSlurred : manner.crossing) // prettier-ignore
+  const crossing =
+    crossingCost(a, b, gap, quick, isLow(ctx.instrument)) *
+    (gap.slurred ? manner.crossingSlurred : manner.crossing)
   const hop = hopCost(a, b, quick)
   const still = a.anchor === b.anchor
   const slide = still ? slideCost(ctx.instrument, a, b, quick, gap) * manner.slide : 0
@@ -271,16 +315,20 @@ const samePlaces = (a: HandState, b: HandState) =>
   a.places.length === b.places.length &&
   a.places.every((p, i) => p.string === b.places[i]!.string && p.finger === b.places[i]!.finger)
 
-/** Semitones from which on a move is so far that a finger other than the first has no more neighbour to go by. */
+/**
+ * Semitones from which on a move is so far that a finger other than the first has no more neighbour to go by.
+ */
 const FAR = 3
 
 function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: HandGap, quick: number): number {
   if (a.anchor === b.anchor) return 0
   // Another octave harmonic than the one under the hand is fetched only on wish.
-  const fetched = !ctx.harmonics && !gap.harmonic && (a.lead.harmonic || b.lead.harmonic) ? W.harmonicFetched : 0 // prettier-ignore
+  const fetched =
+    !ctx.harmonics && !gap.harmonic && (a.lead.harmonic || b.lead.harmonic) ? W.harmonicFetched : 0
   const mm = Math.abs(ctx.nutToAnchor[b.anchor]! - ctx.nutToAnchor[a.anchor]!)
   const [from, to] = [a.lead.finger, b.lead.finger]
-  // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string rings.
+  // An open string keeps the anchor: the hand moves when it is next needed, in the time the open string
+  // rings.
   if (to === 0)
     return W.shift + 0.3 + fetched + (b.shape === 'thumb' && a.shape !== 'thumb' ? W.thumbLaid : 0)
   const seconds = from === 0 ? gap.free : gap.seconds
@@ -291,7 +339,8 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: HandGap, q
   const trust = far * (isLow(ctx.instrument) ? W.solidHand : 1)
   if (b.anchor > a.anchor && to !== 1 && to !== 'T') cost += W.landing * trust
   if (b.anchor < a.anchor && from !== 1 && from !== 0) cost += W.leaving * trust
-  if (from === to) cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick + sameFingerLow(ctx, gap) // prettier-ignore
+  if (from === to)
+    cost += from === 1 ? W.firstFinger : W.sameFinger + W.sameFingerQuick * quick + sameFingerLow(ctx, gap)
   cost += W.shiftBreaks * tooQuick(ctx.model, mm, seconds, from === to)
   if (b.shape === 'thumb') cost += a.shape === 'thumb' ? W.thumbMove : W.thumbLaid
   if (b.anchor === HOME_ANCHOR) cost += W.homing
@@ -321,7 +370,7 @@ function shiftCost(ctx: CostContext, a: HandState, b: HandState, gap: HandGap, q
 function tooQuick(model: HandModel, mm: number, seconds: number, sameFinger: boolean): number {
   const least = leastShift(model, mm, sameFinger)
   return least <= seconds ? 0 : Math.min(1, 0.5 + least / Math.max(0.05, seconds) - 1)
-} // prettier-ignore
+}
 
 /** On the bass one finger does not slide by a half step in tempo: the hand moves between two fingers. */
 const sameFingerLow = ({ instrument }: CostContext, { interval, rest }: Gap) =>
@@ -336,12 +385,20 @@ function slideCost(id: InstrumentId, a: HandState, b: HandState, quick: number, 
   // A half-step neighbour and back: the finger leans over and returns.
   const leans = !low && far === 1 && (gap.returns || gap.back)
   const run = gap.run ? W.slideRun : 0
-  const cost = (leans ? W.slideNeighbour : W.slide) + low + run + W.slideQuick * quick * (leans ? 0.3 : 1) + 0.4 * (far - 1) // prettier-ignore
+  const cost =
+    (leans ? W.slideNeighbour : W.slide) +
+    low +
+    run +
+    W.slideQuick * quick * (leans ? 0.3 : 1) +
+    0.4 * (far - 1)
   if (gap.slurred) return cost + W.slideSlurred
   return gap.rest >= 0.25 ? cost * 0.5 : cost
 }
 
-/** Whether a finger can stay where it is while the next one plays: on its own string only higher fingers leave it down, elsewhere any other. */
+/**
+ * Whether a finger can stay where it is while the next one plays: on its own string only higher fingers leave
+ * it down, elsewhere any other.
+ */
 export const staysDown = (p: HeadPlace, q: HeadPlace): boolean =>
   p.finger !== 0 && (p.string === q.string ? q.offset > p.offset : q.finger !== p.finger)
 

@@ -1,4 +1,6 @@
-/** What it costs to go from one string to another: the bow's crossing, and the finger that is wanted on both. */
+/**
+ * What it costs to go from one string to another: the bow's crossing, and the finger that is wanted on both.
+ */
 import type { Finger } from '#core/instruments/hands'
 import type { Gap } from '#core/line/time'
 import type { HandState } from './candidates'

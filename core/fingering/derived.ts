@@ -1,4 +1,7 @@
-/** What a teacher marks beside the fingers: shifts, crossings, fingers that stay down, one finger laid over two strings. */
+/**
+ * What a teacher marks beside the fingers: shifts, crossings, fingers that stay down, one finger laid over
+ * two strings.
+ */
 import { finding, type Finding } from '#core/findings/finding'
 import type { EventId } from '#core/music/ids'
 import { travel } from '#core/instruments/geometry'
@@ -24,7 +27,10 @@ export interface Shift {
   /** The finger that arrives, and the string (0 the highest) it arrives on. */
   readonly finger: Finger
   readonly string: number
-  /** The finger of the old hand whose place the new one takes: "1 goes where 4 was"; null when none stood there. */
+  /**
+   * The finger of the old hand whose place the new one takes: "1 goes where 4 was"; null when none stood
+   * there.
+   */
   readonly was: Finger | null
   /** The fastest tempo at which the hand arrives in time, by the model. */
   readonly ceiling: Tempo
@@ -128,8 +134,8 @@ export function crossingsOf(f: Fingering): Crossing[] {
 const HOLD_REACH = 6
 
 /**
- * Holds: a finger that can stay down because the same finger is wanted again at the same place, and until then only higher fingers, other
- * strings or open neighbours are played.
+ * Holds: a finger that can stay down because the same finger is wanted again at the same place, and until
+ * then only higher fingers, other strings or open neighbours are played.
  */
 export function holdsOf(f: Fingering): Span[] {
   const states = statesOf(f)

@@ -98,7 +98,10 @@ const FAR_OFF = 2.2
 export const fingerText = (finger: Finger, letter: string) =>
   finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
 
-/** One plain sentence for tone `i`, in a chord for the note `head` of it, its highest when left out; `pinned` when the teacher chose it. */
+/**
+ * One plain sentence for tone `i`, in a chord for the note `head` of it, its highest when left out; `pinned`
+ * when the teacher chose it.
+ */
 export function whyAt(f: Fingering, i: number, pinned = false, head?: number): string {
   const { instrument, tuning } = f.problem.options
   const letters = lettersOf(instrument, tuning)
@@ -114,7 +117,10 @@ export function whyAt(f: Fingering, i: number, pinned = false, head?: number): s
   const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
   const choice = (a: (typeof all)[number]) => choiceOf(f.problem.states[i]![a.state]!)
   // What lies elsewhere in the other hand; an open string is the same in every hand.
-  const apart = (a: (typeof all)[number]) => f.problem.states[i]![a.state]!.places.find(q => !places.some(p => p.head === q.head && p.string === q.string && p.finger === q.finger)) // prettier-ignore
+  const apart = (a: (typeof all)[number]) =>
+    f.problem.states[i]![a.state]!.places.find(
+      q => !places.some(p => p.head === q.head && p.string === q.string && p.finger === q.finger),
+    )
   const other = all.find(a => {
     const its = choice(a)
     if (!apart(a)) return its.anchor !== anchor && its.finger !== 0

@@ -1,6 +1,9 @@
 import { z } from 'zod'
 
-/** What a teacher has fixed at a note: a string (0 is the highest), a finger, the place of the hand (semitones of the first finger above the nut). */
+/**
+ * What a teacher has fixed at a note: a string (0 is the highest), a finger, the place of the hand (semitones
+ * of the first finger above the nut).
+ */
 export const fingerPinSchema = z
   .strictObject({
     string: z.int().min(0).max(4).optional(),

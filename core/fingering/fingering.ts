@@ -1,6 +1,6 @@
 /**
- * Fingers for a whole tune: candidates, costs and the lattice put together. A {@link FingeringProblem} is built once for a tune on an
- * instrument; solving it again with other pins reuses every cost.
+ * Fingers for a whole tune: candidates, costs and the lattice put together. A {@link FingeringProblem} is
+ * built once for a tune on an instrument; solving it again with other pins reuses every cost.
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { framesOf, type Finger, type MarkKind } from '#core/instruments/hands'
@@ -9,7 +9,7 @@ import type { Tuning } from '#core/instruments/tunings'
 import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
-import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs' // prettier-ignore
+import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs'
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { inPhrases, lies, shared } from './home'
 import { mannersByRule, mannersOf } from './places'
@@ -66,7 +66,10 @@ export function playableTones(tune: Tune, options: FingeringOptions, cache: Fing
   return playable(all, options, costContext(options), cache)
 }
 
-/** Lays out the problem. Linear in the number of tones; costs between the same notes in the same rhythm are computed once. */
+/**
+ * Lays out the problem. Linear in the number of tones; costs between the same notes in the same rhythm are
+ * computed once.
+ */
 export function fingeringProblem(
   tune: Tune,
   options: FingeringOptions,
@@ -148,7 +151,9 @@ function soundCosts(
 /** The sum; the first itself when there is nothing to add, so that it is known again by identity. */
 const plus = (a: Float64Array, b: Float64Array | undefined) => (b ? a.map((c, k) => c + b[k]!) : a)
 
-/** Costs of a tone's states by themselves: the same for the same notes, if the open string is decided alike. */
+/**
+ * Costs of a tone's states by themselves: the same for the same notes, if the open string is decided alike.
+ */
 function unaryCosts(
   context: CostContext,
   set: StateSet,
@@ -166,8 +171,9 @@ function unaryCosts(
 }
 
 /**
- * What the way into a tone costs from the one it is heard after, where that is not the one before it in the line: against the place the first pass gave that one.
- * The line itself has no cost there, for nobody plays from the end of one ending to the beginning of the next.
+ * What the way into a tone costs from the one it is heard after, where that is not the one before it in the
+ * line: against the place the first pass gave that one. The line itself has no cost there, for nobody plays
+ * from the end of one ending to the beginning of the next.
  */
 function joinCosts(
   context: CostContext,
@@ -212,8 +218,9 @@ function edgesBetween(
 }
 
 /**
- * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With an earlier solution at hand (`before`),
- * of this problem or one it shares most notes with, only what differs is computed; the result is the same.
+ * Solves with pins. A pin that nothing meets is left out of the search and comes back as a finding. With an
+ * earlier solution at hand (`before`), of this problem or one it shares most notes with, only what differs is
+ * computed; the result is the same.
  */
 export function solveFingering(
   problem: FingeringProblem,

@@ -5,13 +5,19 @@ import { WEIGHTS as W } from './weights'
 
 const ABOVE_FIRST: Partial<Record<Finger, number>> = { 2: 2, 3: 3, 4: 4 }
 
-/** From the second finger up the fingers of one cello hand stand a half step apart: two of them otherwise are two hands. */
+/**
+ * From the second finger up the fingers of one cello hand stand a half step apart: two of them otherwise are
+ * two hands.
+ */
 function torn(p: HeadPlace, q: HeadPlace): boolean {
   const [x, y] = [ABOVE_FIRST[p.finger], ABOVE_FIRST[q.finger]]
   return x !== undefined && y !== undefined && q.offset - p.offset !== y - x
 }
 
-/** A cello hand reaches back with the first finger or forward with the others, not both: 1 on G sharp and 2 on B are two hands. */
+/**
+ * A cello hand reaches back with the first finger or forward with the others, not both: 1 on G sharp and 2 on
+ * B are two hands.
+ */
 const bothWays = (a: HandState, b: HandState) =>
   (a.shape === 'back' && b.shape === 'extended' && b.lead.finger !== 1) ||
   (a.shape === 'extended' && b.shape === 'back' && a.lead.finger !== 1 && a.lead.finger !== 0)

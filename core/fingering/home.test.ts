@@ -15,7 +15,11 @@ describe('where a phrase lies', () => {
     expect(where('K:F clef=alto\nFABc defA|', { instrument: 'viola' })).toEqual(['3,4'])
   })
   it('leaves out an open string before the rest, over which the hand gets there', () =>
-    expect(fingeringOf('K:G clef=alto\nD2|GABc defg|', { instrument: 'viola' }).problem.around.map(a => a.lies?.key)).toEqual([undefined, ...Array.from({ length: 8 }, () => '5,6')])) // prettier-ignore
+    expect(
+      fingeringOf('K:G clef=alto\nD2|GABc defg|', { instrument: 'viola' }).problem.around.map(
+        a => a.lies?.key,
+      ),
+    ).toEqual([undefined, ...Array.from({ length: 8 }, () => '5,6')]))
   it('is one place for all phrases when the whole tune lies in it', () => {
     const abc = 'K:F clef=alto\nFABc defd|edcB AGFA|'
     const { problem } = fingeringOf(abc, { instrument: 'viola' })
@@ -23,7 +27,9 @@ describe('where a phrase lies', () => {
     const second = new Set([problem.tones[8]!.id])
     expect(lies('viola', problem.tones, problem.states, second).every(l => l?.key === '3,4')).toBe(true)
     // By itself the second phrase is at home.
-    expect(lies('viola', problem.tones.slice(8), problem.states.slice(8)).map(l => l?.key)).toEqual(Array.from({ length: 8 }, () => 'home')) // prettier-ignore
+    expect(lies('viola', problem.tones.slice(8), problem.states.slice(8)).map(l => l?.key)).toEqual(
+      Array.from({ length: 8 }, () => 'home'),
+    )
   })
   describe('on the viola in flat keys, when the fourth finger is drawn back again and again', () => {
     const slow = { instrument: 'viola', tempo: '1/4=60' } as const
@@ -44,7 +50,9 @@ describe('where a phrase lies', () => {
       expect(flat(`${phrase}D,8|`)).toEqual(['home'])
     })
     it('is at home on the violin, whose hand is narrower, and where the level knows no other place', () => {
-      expect(where('K:Bb\nF2G2A2B2|c2d2e2d2|e2f2g2f2|e2d2c2B2|', { ...slow, instrument: 'violin' })).toEqual(['home']) // prettier-ignore
+      expect(where('K:Bb\nF2G2A2B2|c2d2e2d2|e2f2g2f2|e2d2c2B2|', { ...slow, instrument: 'violin' })).toEqual([
+        'home',
+      ])
       expect(flat(phrase, { ...slow, level: 2 })).not.toContain('3')
     })
   })

@@ -1,6 +1,7 @@
 /**
- * Where a phrase lies: at home, when everything in it is there; else in the one place of the hand that holds it whole on two strings, which it fills from the
- * first finger to the fourth, or on the cello under the laid thumb. The hands of cello and bass, which move as one, go home and back for less.
+ * Where a phrase lies: at home, when everything in it is there; else in the one place of the hand that holds
+ * it whole on two strings, which it fills from the first finger to the fourth, or on the cello under the laid
+ * thumb. The hands of cello and bass, which move as one, go home and back for less.
  */
 import { groupBy } from '#core/groupBy'
 import { HOME_ANCHOR, THUMB_HOME } from '#core/instruments/hands'
@@ -46,12 +47,18 @@ const atHome = (states: readonly HandState[]) =>
 const POSITIONS = [3, 4, 5, 6, 7]
 /** Fewer tones make no passage. */
 const LEAST_TONES = 6
-/** Semitones from the first finger on a string to the fourth on the next: what spans less is one string's matter. */
+/**
+ * Semitones from the first finger on a string to the fourth on the next: what spans less is one string's
+ * matter.
+ */
 const FRAME: Readonly<Record<InstrumentId, number>> = { violin: 12, viola: 12, cello: 10, bass: 7 }
 /** What the laid thumb and the third finger span on two strings. */
 const OCTAVE = 12
 
-/** For each tone where its phrase lies; null when it lies nowhere as a whole. A tune that lies whole in one place has all its phrases there. */
+/**
+ * For each tone where its phrase lies; null when it lies nowhere as a whole. A tune that lies whole in one
+ * place has all its phrases there.
+ */
 export function lies(
   instrument: InstrumentId,
   tones: readonly Tone[],
@@ -89,7 +96,10 @@ interface Stopped {
   readonly manner: Manner
 }
 
-/** The place of tones that belong together; none for an open string before them, which gives the hand its time to get there. */
+/**
+ * The place of tones that belong together; none for an open string before them, which gives the hand its time
+ * to get there.
+ */
 function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | null)[] {
   if (list.length > 0 && list.every(t => t.manner === 'stays'))
     return list.map(t => (atHome(t.states) ? HOME : null))
@@ -108,7 +118,10 @@ function placesOf(instrument: InstrumentId, list: readonly Stopped[]): (Lies | n
   return list.map((_, i) => (i === 0 ? null : later))
 }
 
-/** Half, first, second and third position by the first finger's anchors: the low place of each, then the high one. */
+/**
+ * Half, first, second and third position by the first finger's anchors: the low place of each, then the high
+ * one.
+ */
 const KEPT: readonly {
   readonly anchors: readonly number[]
   readonly away: 'first' | 'half' | 'second' | 'third'
@@ -137,7 +150,10 @@ export const POSITION_COSTS = {
   slides: 1.5,
 }
 
-/** The position in which a sung phrase stays on its strings with one finger for every note; null where none holds it, or first position does as well. */
+/**
+ * The position in which a sung phrase stays on its strings with one finger for every note; null where none
+ * holds it, or first position does as well.
+ */
 function keptInPosition(list: readonly Stopped[]): Lies | null {
   const costs = KEPT.map(p => ({ ...p, total: POSITION_COSTS[p.away] + costIn(list, p.anchors) }))
   const best = costs.reduce((a, b) => (b.total < a.total ? b : a))
@@ -200,7 +216,10 @@ const CRAMPED = 8
 const unhurried = (list: readonly Stopped[]) =>
   list.reduce((t, { tone }) => t + tone.seconds, 0) >= QUICK * list.length
 
-/** Whether at home the fourth finger is drawn back again and again: where a flat lies a half step below the next string. */
+/**
+ * Whether at home the fourth finger is drawn back again and again: where a flat lies a half step below the
+ * next string.
+ */
 function cramped(list: readonly Stopped[]): boolean {
   const drawn = list.filter(({ states }) => {
     const spelled = states.filter(s => s.anchor === HOME_ANCHOR && s.lead.letterPosition === 1)
@@ -209,7 +228,10 @@ function cramped(list: readonly Stopped[]): boolean {
   return drawn.length > 1 && drawn.length * CRAMPED >= list.length
 }
 
-/** The second position, on whatever strings, when every finger has its place there: for the wide hand of the viola in flat keys. */
+/**
+ * The second position, on whatever strings, when every finger has its place there: for the wide hand of the
+ * viola in flat keys.
+ */
 function inSecond(list: readonly Stopped[]): Lies | null {
   const whole = list.every(t => t.states.some(s => s.anchor === SECOND && atEase(s)))
   return whole ? { anchors: new Set([SECOND]), thumb: false, key: String(SECOND) } : null

@@ -10,7 +10,10 @@ import type { FingeringOptions } from './problem'
 /** A reach of more than this share of the learner's is told with the caution. */
 export const NEAR_LIMIT = 0.93
 
-/** What a state asks of the hand as a share of the learner's own reach from 1 to 4: over 1 is out of reach; 0 when nobody measured it. */
+/**
+ * What a state asks of the hand as a share of the learner's own reach from 1 to 4: over 1 is out of reach; 0
+ * when nobody measured it.
+ */
 export function shareOfSpan(s: HandState, { span, length }: FingeringOptions): number {
   if (!span || s.shape === 'thumb') return 0
   // Between the fingers of one state, and from where the first finger stands.
@@ -21,10 +24,13 @@ export function shareOfSpan(s: HandState, { span, length }: FingeringOptions): n
   // The hand that reaches back still has its fourth finger where it was.
   const back =
     s.shape === 'back' ? [[stopped[0] ?? first, { finger: 4 as Finger, offset: s.anchor + 3 }] as const] : []
-  return Math.max(0, ...[...pairs, ...fromFirst, ...back].map(([p, q]) => {
-    const share = FIRST_TO[q.finger] - FIRST_TO[p.finger]
-    return share <= 0 ? 0 : travel(length, p.offset, q.offset) / (span * share)
-  })) // prettier-ignore
+  return Math.max(
+    0,
+    ...[...pairs, ...fromFirst, ...back].map(([p, q]) => {
+      const share = FIRST_TO[q.finger] - FIRST_TO[p.finger]
+      return share <= 0 ? 0 : travel(length, p.offset, q.offset) / (span * share)
+    }),
+  )
 }
 
 /** What the ordinary hand of first position asks of a reach, as a share of it: 1 to 4 at home. */
@@ -33,7 +39,9 @@ export function shareOfHome(id: InstrumentId, length: Mm, span: Mm): number {
   return Math.max(...home.map(r => travel(length, HOME_ANCHOR, HOME_ANCHOR + r.from))) / span
 }
 
-/** The largest size on which the ordinary hand of first position is within a reach; undefined when none is. */
+/**
+ * The largest size on which the ordinary hand of first position is within a reach; undefined when none is.
+ */
 export const largestFor = (id: InstrumentId, span: Mm): Size | undefined =>
   [...INSTRUMENTS[id].sizes]
     .sort((a, b) => b.string - a.string)
@@ -75,7 +83,9 @@ function findLatest({ places, shape, anchor }: HandState, instrument: Instrument
   return latest
 }
 
-/** The lowest level that has any place at all for every note: whatever the fingers, no lower one can play it. */
+/**
+ * The lowest level that has any place at all for every note: whatever the fingers, no lower one can play it.
+ */
 export const lowestHand = (states: readonly (readonly HandState[])[], instrument: InstrumentId): Level =>
   states.reduce<Level>((most, set) => {
     let least: Level = 8
@@ -97,7 +107,10 @@ export function outOfBounds(s: HandState, options: FingeringOptions): OutOfBound
   return { by: 'span', why: '' }
 }
 
-/** How far a state is out of bounds, to take the least where all are: the level it asks for first, then the share of the reach. */
+/**
+ * How far a state is out of bounds, to take the least where all are: the level it asks for first, then the
+ * share of the reach.
+ */
 export function excess(s: HandState, options: FingeringOptions): number {
   const level = options.level === undefined ? 0 : (latestOf(s, options.instrument)?.from ?? 0)
   return Math.max(level, options.level ?? 0) + Math.max(0, shareOfSpan(s, options) - 1) / 10

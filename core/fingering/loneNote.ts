@@ -12,7 +12,10 @@ const atHome = (s: HandState) => s.anchor <= HOME_ANCHOR && s.shape !== 'thumb'
 /** Touched as a harmonic many a high note is there, too; nobody asked for that. */
 const stopped = (s: HandState) => s.places.every(p => !p.harmonic)
 
-/** Told at the first of them, with the note an octave lower as its mend; where more than one pitch lies away from home it is the tune that asks for shifts. */
+/**
+ * Told at the first of them, with the note an octave lower as its mend; where more than one pitch lies away
+ * from home it is the tune that asks for shifts.
+ */
 export function loneNoteFindings({ problem, tables }: Fingering): Finding[] {
   const { tones, states, before } = problem
   const away = tones.flatMap((_, i) => (states[i]!.some(s => atHome(s) && stopped(s)) ? [] : [i]))
@@ -29,11 +32,17 @@ export function loneNoteFindings({ problem, tables }: Fingering): Finding[] {
     while (end < tones.length && !atHome(there[end]!)) end++
     const own = Array.from({ length: end - i + 1 }, (_, k) => i + k)
     if (own.some(k => lone.has(k)))
-      shifts += own.filter(k => k < tones.length && before[k]! >= 0 && there[k]!.anchor !== there[before[k]!]!.anchor).length // prettier-ignore
+      shifts += own.filter(
+        k => k < tones.length && before[k]! >= 0 && there[k]!.anchor !== there[before[k]!]!.anchor,
+      ).length
     i = end
   }
   if (shifts < MANY) return []
   const { id, pitch } = first.heads[0]!
   const values = { pitch: formatPitch(pitch), times: away.length, shifts }
-  return [finding('finger.loneNote', 'note', { measure: first.measure, note: id }, values, [{ kind: 'moveNote', note: id, octaves: -1 }])] // prettier-ignore
+  return [
+    finding('finger.loneNote', 'note', { measure: first.measure, note: id }, values, [
+      { kind: 'moveNote', note: id, octaves: -1 },
+    ]),
+  ]
 }

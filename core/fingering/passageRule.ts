@@ -10,7 +10,9 @@ export const passageRuleSchema = z
       z.strictObject({ kind: z.literal('string'), string: z.int().min(0).max(4) }),
       z.strictObject({ kind: z.literal('noOpen') }),
       z.strictObject({ kind: z.literal('noFourth') }),
-      /** The hand stays where it is: at this anchor (semitones above the open string), or where it lies best. */
+      /**
+       * The hand stays where it is: at this anchor (semitones above the open string), or where it lies best.
+       */
       z.strictObject({ kind: z.literal('position'), anchor: z.int().min(1).max(21).nullable() }),
       /** Violin and viola: this phrase rather in first position, or kept in one position. */
       z.strictObject({ kind: z.literal('places'), school: z.enum(['home', 'position']) }),

@@ -1,4 +1,7 @@
-/** Pins of the teacher and rules for stretches as filters of the states; what can't be met comes back as a finding. */
+/**
+ * Pins of the teacher and rules for stretches as filters of the states; what can't be met comes back as a
+ * finding.
+ */
 import type { Catalogue, PinWhy, SaidRule } from '#core/findings/catalogue'
 import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
@@ -46,8 +49,8 @@ export function pinFilter(problem: FingeringProblem, pins: FingerPins, findings:
 }
 
 /**
- * The pins' filter narrowed by the rules, one after another. A rule that leaves nothing at a note is waived there and told: the pin on the note,
- * or the rule before, goes first.
+ * The pins' filter narrowed by the rules, one after another. A rule that leaves nothing at a note is waived
+ * there and told: the pin on the note, or the rule before, goes first.
  */
 export function ruleFilter(problem: FingeringProblem, pinned: Filter, findings: Finding[]): Filter {
   findings.push(...rulesGone(problem))
@@ -78,7 +81,9 @@ function bestAnchor(problem: FingeringProblem, filter: Filter, r: Ruled): number
     const masks = [...filter]
     for (let i = r.from; i <= r.to; i++) {
       const before = filter[i]
-      masks[i] = Uint8Array.from(problem.states[i]!, (s, k) => s.anchor === anchor && (!before || before[k]) ? 1 : 0) // prettier-ignore
+      masks[i] = Uint8Array.from(problem.states[i]!, (s, k) =>
+        s.anchor === anchor && (!before || before[k]) ? 1 : 0,
+      )
     }
     if (masks.some((m, i) => i >= r.from && i <= r.to && !m!.includes(1))) continue
     const { total } = solveLattice(problem.lattice, masks)

@@ -7,7 +7,9 @@ const manners = (abc: string, o: Parameters<typeof fingeringOf>[1]) =>
 
 describe('the school of places', () => {
   it('keeps a slow slurred turn in half position, one finger for every note, and not one finger sliding back and forth', () => {
-    expect(fingered('K:Am\n(A,^G,A,B,) C2A,2 | (E^DEF) E2C2 |', { instrument: 'violin', tempo: '1/4=60' })).toMatch(/^G ‹?\d ‹?\d/) // prettier-ignore
+    expect(
+      fingered('K:Am\n(A,^G,A,B,) C2A,2 | (E^DEF) E2C2 |', { instrument: 'violin', tempo: '1/4=60' }),
+    ).toMatch(/^G ‹?\d ‹?\d/)
     const f = fingeringOf('K:Am\n(A,^G,A,B,) C2A,2 | (E^DEF) E2C2 |', {
       instrument: 'violin',
       tempo: '1/4=60',
@@ -37,13 +39,17 @@ describe('the school of places', () => {
     expect(notes.some(n => n.anchor > 2)).toBe(true)
   })
   it('quick and separate notes stay at home: the first finger reaches back, the fourth reaches up', () => {
-    expect(new Set(manners('K:Em\nE^DE G2B | e2B G2E |', { instrument: 'violin', tempo: '3/8=112' }))).toEqual(new Set(['home'])) // prettier-ignore
+    expect(
+      new Set(manners('K:Em\nE^DE G2B | e2B G2E |', { instrument: 'violin', tempo: '3/8=112' })),
+    ).toEqual(new Set(['home']))
     const f = fingeringOf("K:F\nc | fac' afc | Bdf dcB |", { instrument: 'violin', tempo: '3/8=110' })
     const high = f.notes.find(n => n.pitch.step === 'C' && n.pitch.octave === 6)!
     expect([high.finger, high.mark]).toEqual([4, 'extended'])
   })
   it('is a matter of violin and viola', () => {
-    expect(new Set(manners('K:D clef=bass\n(D,E,F,G,) A,2 |', { instrument: 'cello', tempo: '1/4=60' }))).toEqual(new Set(['plain'])) // prettier-ignore
+    expect(
+      new Set(manners('K:D clef=bass\n(D,E,F,G,) A,2 |', { instrument: 'cello', tempo: '1/4=60' })),
+    ).toEqual(new Set(['plain']))
   })
   it('of a dance is home, however slurred; of what is sung one position, where its notes are slurred and unhurried', () => {
     const tones = Array.from({ length: 4 }, () => ({ seconds: 0.5 })) as never

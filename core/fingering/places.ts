@@ -1,6 +1,8 @@
 /**
- * The school of places on violin and viola: rather at home, crossing strings and reaching, as fiddlers do; or rather in one position, a slurred or sung phrase kept on its
- * strings, as classical players do. Which one a phrase is given where nobody says: dances and quick notes stay at home, slow slurred lines lie in one position.
+ * The school of places on violin and viola: rather at home, crossing strings and reaching, as fiddlers do; or
+ * rather in one position, a slurred or sung phrase kept on its strings, as classical players do. Which one a
+ * phrase is given where nobody says: dances and quick notes stay at home, slow slurred lines lie in one
+ * position.
  */
 import { isLow } from '#core/instruments/instruments'
 import type { Tone } from '#core/line/tones'
@@ -13,7 +15,10 @@ export type PlaceSchool = (typeof PLACE_SCHOOLS)[number]
 export type Manner = 'plain' | 'home' | 'stays' | 'position'
 
 export interface MannerWeights {
-  /** Times what a crossing costs, under a slur and elsewhere: who lies in one position does so to stay on a string. */
+  /**
+   * Times what a crossing costs, under a slur and elsewhere: who lies in one position does so to stay on a
+   * string.
+   */
   readonly crossing: number
   readonly crossingSlurred: number
   /** Times what a move of the hand costs: it moves seldom, but gladly as a whole. */
@@ -23,10 +28,16 @@ export interface MannerWeights {
   /** Times what a note away from home costs, and beginning there. */
   readonly away: number
   readonly start: number
-  /** What an open string costs more that has stopped neighbours under its bow, and elsewhere: it sounds of another place. */
+  /**
+   * What an open string costs more that has stopped neighbours under its bow, and elsewhere: it sounds of
+   * another place.
+   */
   readonly openSlurred: number
   readonly open: number
-  /** Times what the fourth finger pays that is stretched a half step up, in quick notes: a fiddler reaches and stays. */
+  /**
+   * Times what the fourth finger pays that is stretched a half step up, in quick notes: a fiddler reaches and
+   * stays.
+   */
   readonly stretch: number
   /** Times what leaving the place costs that holds the whole phrase. */
   readonly lies: number
@@ -90,7 +101,10 @@ const DANCE =
   /reel|jig|hornpipe|polka|strathspey|march|slide|polska|waltz|mazurka|schottische|fling|bourr|rag|dance|quickstep|halling/i
 const SUNG = /air|song|lullaby|hymn|lament|psalm|study|etude|étude|cantabile|carol|aria|slow|minuet/i
 
-/** A line whose tones last at least so long, in the mean, in seconds, is unhurried; so large a share of it slurred is sung. */
+/**
+ * A line whose tones last at least so long, in the mean, in seconds, is unhurried; so large a share of it
+ * slurred is sung.
+ */
 const UNHURRIED = 0.3
 const SLURRED = 0.4
 
@@ -144,7 +158,9 @@ export function mannerStretches(
   return out.filter(s => s.manner !== 'plain')
 }
 
-/** The teacher's word for a stretch counts more, the earlier rule first; on cello and bass it says nothing. */
+/**
+ * The teacher's word for a stretch counts more, the earlier rule first; on cello and bass it says nothing.
+ */
 export function mannersByRule(manners: readonly Manner[], rules: readonly Ruled[]): Manner[] {
   const out = [...manners]
   for (const { rule, from, to } of [...rules].reverse())

@@ -37,7 +37,10 @@ export interface FingeringOptions {
   /** Long tones as they lie, or rather stopped. */
   readonly long?: LongSchool
   readonly harmonics?: boolean
-  /** Violin and viola: rather at home or rather in one position; by the kind of tune and its slurs where nobody says. */
+  /**
+   * Violin and viola: rather at home or rather in one position; by the kind of tune and its slurs where
+   * nobody says.
+   */
   readonly places?: PlaceSchool
   /** What the teacher has more or less taste for than our weights. */
   readonly taste?: HandTaste
@@ -100,7 +103,10 @@ export interface FingeringProblem {
   /** The tones that can be played, in order; a tone off the instrument is in the findings only. */
   readonly tones: readonly Tone[]
   readonly states: readonly (readonly HandState[])[]
-  /** The tone each is heard after, by index; -1 for the first. Seldom another than the one before it in the list: see `heardBefore`. */
+  /**
+   * The tone each is heard after, by index; -1 for the first. Seldom another than the one before it in the
+   * list: see `heardBefore`.
+   */
   readonly before: readonly number[]
   /** What lies between each tone but the first and the one it is heard after. */
   readonly gaps: readonly HandGap[]

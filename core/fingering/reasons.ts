@@ -1,4 +1,7 @@
-/** What another way would make worse, in a teacher's words and with the figures a teacher would check: how often, how far, in what time. */
+/**
+ * What another way would make worse, in a teacher's words and with the figures a teacher would check: how
+ * often, how far, in what time.
+ */
 import { numberWord, timesText } from '#core/counts'
 import { travel } from '#core/instruments/geometry'
 import { lettersOf } from '#core/instruments/instruments'
@@ -61,7 +64,8 @@ function shiftReason(w: Ways): string {
   const [own, its] = [happening(w, 'path', shifts), happening(w, 'other', shifts)]
   const { problem, path, other } = w
   const on = (way: readonly number[], i: number) => problem.states[i]![way[i]!]!
-  const along = (way: readonly number[], i: number) => travel(problem.options.length, on(way, i - 1).anchor, on(way, i).anchor) // prettier-ignore
+  const along = (way: readonly number[], i: number) =>
+    travel(problem.options.length, on(way, i - 1).anchor, on(way, i).anchor)
   const mm = (i: number) => along(other, i)
   if (its.length === 0) return 'would put a shift at a worse place'
   const far = its.reduce((a, b) => (mm(b) > mm(a) ? b : a))

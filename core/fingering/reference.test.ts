@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { fingered } from './testing'
 
-/** The fingerings of instruments.md: what every teacher would write in first position when nothing else is asked. */
+/**
+ * The fingerings of instruments.md: what every teacher would write in first position when nothing else is
+ * asked.
+ */
 describe('reference fingerings', () => {
   it.each([
     ['violin D major from open D', 'violin', 'K:D\nDEFG ABcd|', 'D 0 1 2 3 A 0 1 2 3'],

@@ -1,4 +1,7 @@
-/** The teacher's rules for stretches of the tune: stay on this string, no open string here, one position, a sound. */
+/**
+ * The teacher's rules for stretches of the tune: stay on this string, no open string here, one position, a
+ * sound.
+ */
 import { POSITION_ANCHORS } from '#core/instruments/positions'
 import type { PassageRule } from './passageRule'
 import type { Tuning } from '#core/instruments/tunings'
@@ -59,7 +62,10 @@ export function anchorsFor(
 const ROUND = 4
 const COVERED = 9
 
-/** What a place costs for a wished sound: a clear one high strings low down, a covered one low strings high up, a ringing one open strings. */
+/**
+ * What a place costs for a wished sound: a clear one high strings low down, a covered one low strings high
+ * up, a ringing one open strings.
+ */
 export function soundCost(sound: Sound, s: HandState, tuning: Tuning): number {
   const { finger, offset, string } = s.lead
   const open = finger === 0

@@ -1,4 +1,6 @@
-/** What a good teacher does where the hand leaves first position, with the reason; each is one face of a rule. */
+/**
+ * What a good teacher does where the hand leaves first position, with the reason; each is one face of a rule.
+ */
 import { describe, expect, it } from 'vitest'
 import { HAND_MODEL } from '#core/instruments/handModel'
 import { sentence } from '#core/words/findings'
@@ -12,22 +14,27 @@ const cello: FingeredOptions = { instrument: 'cello' }
 const violin: FingeredOptions = { instrument: 'violin' }
 
 describe('a hand that exists', () => {
-  it.each(['K:Ab clef=bass\nA,,B,,C,D, E,F,G,A,|G,F,E,D, C,B,,A,,2|', 'K:Eb clef=bass\nE,F,G,A, B,CDE|DCB,A, G,F,E,2|', 'K:Db clef=bass\nD,E,F,G, A,B,CD|'])(
-    'on the cello second, third and fourth finger stand half steps apart: %s',
-    abc => {
-      const { notes } = fingeringOf(abc, cello)
-      const pairs = notes.slice(1).map((n, i) => [notes[i]!, n] as const)
-      const torn = pairs.filter(
-        ([a, b]) =>
-          a.anchor === b.anchor && a.string === b.string && Number(a.finger) > 1 && Number(b.finger) > 1 && b.offset - a.offset !== Number(b.finger) - Number(a.finger),
-      )
-      expect(torn.map(([a, b]) => `${a.finger}-${b.finger} by ${b.offset - a.offset}`)).toEqual([])
-    },
-  ) // prettier-ignore
+  it.each([
+    'K:Ab clef=bass\nA,,B,,C,D, E,F,G,A,|G,F,E,D, C,B,,A,,2|',
+    'K:Eb clef=bass\nE,F,G,A, B,CDE|DCB,A, G,F,E,2|',
+    'K:Db clef=bass\nD,E,F,G, A,B,CD|',
+  ])('on the cello second, third and fourth finger stand half steps apart: %s', abc => {
+    const { notes } = fingeringOf(abc, cello)
+    const pairs = notes.slice(1).map((n, i) => [notes[i]!, n] as const)
+    const torn = pairs.filter(
+      ([a, b]) =>
+        a.anchor === b.anchor &&
+        a.string === b.string &&
+        Number(a.finger) > 1 &&
+        Number(b.finger) > 1 &&
+        b.offset - a.offset !== Number(b.finger) - Number(a.finger),
+    )
+    expect(torn.map(([a, b]) => `${a.finger}-${b.finger} by ${b.offset - a.offset}`)).toEqual([])
+  })
   it('an octave on two strings is framed by first and fourth finger', () => {
-    const fingers = fingeringOf('K:G\n[Bb]2[cc\']2[dd\']2', violin).notes.map(n => n.finger)
+    const fingers = fingeringOf("K:G\n[Bb]2[cc']2[dd']2", violin).notes.map(n => n.finger)
     expect(fingers).toEqual([1, 4, 1, 4, 1, 4])
-  }) // prettier-ignore
+  })
 })
 
 describe('how far the hand goes', () => {
@@ -70,7 +77,11 @@ describe('a shift there is no time for', () => {
     return solveFingering(fingeringProblem(tuneOf(chord, '1/16'), { ...problem.options, model }))
   }
   it('is not made where the hand can be there from the first note', () =>
-    expect(places('1/4=84').notes.slice(0, 6).map(n => `${n.anchor}:${n.finger}`)).toEqual(['5:1', '5:3', '5:1', '5:4', '5:1', '5:3'])) // prettier-ignore
+    expect(
+      places('1/4=84')
+        .notes.slice(0, 6)
+        .map(n => `${n.anchor}:${n.finger}`),
+    ).toEqual(['5:1', '5:3', '5:1', '5:4', '5:1', '5:3']))
   it('is not made to spare crossings that are quick at home', () => {
     const reel =
       'M:2/2\nL:1/8\nK:Edor clef=bass\nE,,2B,,E,, D,E,,B,,E,,|D,,F,,A,,F,, D,A,,F,,A,,|E,,2B,,E,, D,E,,B,,E,,|D,2^C,D, E,B,,G,,B,,|'
@@ -96,14 +107,28 @@ describe('long notes', () => {
 
 describe('the double bass', () => {
   it('slides no finger by a half step in tempo', () => {
-    const f = fingeringOf('K:G clef=bass\nG,,A,,B,,C, ^C,D,C,B,,|A,,4G,,4|', { instrument: 'bass', tempo: '1/4=112' })
+    const f = fingeringOf('K:G clef=bass\nG,,A,,B,,C, ^C,D,C,B,,|A,,4G,,4|', {
+      instrument: 'bass',
+      tempo: '1/4=112',
+    })
     const pairs = f.notes.slice(1).map((n, i) => [f.notes[i]!, n] as const)
-    expect(pairs.filter(([a, b]) => a.finger === b.finger && a.finger !== 0 && a.string === b.string && Math.abs(a.offset - b.offset) === 1)).toEqual([])
-  }) // prettier-ignore
+    expect(
+      pairs.filter(
+        ([a, b]) =>
+          a.finger === b.finger &&
+          a.finger !== 0 &&
+          a.string === b.string &&
+          Math.abs(a.offset - b.offset) === 1,
+      ),
+    ).toEqual([])
+  })
   it('lies straight across two strings where the hand need not move', () => {
-    const f = fingeringOf('K:A clef=bass\nA,2G,A, D2C2|A,2C2 G,2A,2|D2CD C2A,2|A,8|', { instrument: 'bass', tempo: '1/4=80' })
+    const f = fingeringOf('K:A clef=bass\nA,2G,A, D2C2|A,2C2 G,2A,2|D2CD C2A,2|A,8|', {
+      instrument: 'bass',
+      tempo: '1/4=80',
+    })
     expect(new Set(f.notes.map(n => n.anchor)).size).toBe(1)
-  }) // prettier-ignore
+  })
 })
 
 describe('one hand for a passage that lies in it', () => {
@@ -112,18 +137,46 @@ describe('one hand for a passage that lies in it', () => {
     expect(tallyOf(f.problem, f.tables.path, HAND_MODEL).shifts).toBeLessThan(2)
   })
   it.each<[string, string, FingeredOptions, RegExp]>([
-    ['a pedal under a chord, on the violin', 'K:A\neAcA eAcA fAdA fAdA|A16|', { ...violin, tempo: '1/4=96', unit: '1/16' }, /^A 4 0 2 0 4 0 2 0 E 1 A 0 3 0/],
-    ['a fiddle’s shuffle over two strings', 'K:A\nAece Aece dfBf dfBf|ceAe ceAe A8|', { ...violin, tempo: '1/4=108', unit: '1/16' }, /E 1 A 1 E 1 A 3 E 1/],
-    ['broken chords on the viola', 'K:C clef=alto\nC,G,EG, CG,EG, C,G,EG, CG,EG,|C,16|', { instrument: 'viola', tempo: '1/4=80', unit: '1/16' }, /^C 0 G 0 D 1 G 0 3 0 D 1/],
-    ['and on the cello, the open D ringing on', 'K:G clef=bass\nG,,D,B,A, B,D,B,D, G,,D,B,A, B,D,B,D,|G,,16|', { ...cello, tempo: '1/4=66', unit: '1/16' }, /^G 0 D 0 A 1 0 1 D 0 A 1 D 0/],
-    ['round an open string of the cello', 'K:D clef=bass\nD,A,F,A, D,A,F,A,|D,8|', { ...cello, tempo: '1/4=80' }, /^D 0 A 0 D 3 A 0/],
+    [
+      'a pedal under a chord, on the violin',
+      'K:A\neAcA eAcA fAdA fAdA|A16|',
+      { ...violin, tempo: '1/4=96', unit: '1/16' },
+      /^A 4 0 2 0 4 0 2 0 E 1 A 0 3 0/,
+    ],
+    [
+      'a fiddle’s shuffle over two strings',
+      'K:A\nAece Aece dfBf dfBf|ceAe ceAe A8|',
+      { ...violin, tempo: '1/4=108', unit: '1/16' },
+      /E 1 A 1 E 1 A 3 E 1/,
+    ],
+    [
+      'broken chords on the viola',
+      'K:C clef=alto\nC,G,EG, CG,EG, C,G,EG, CG,EG,|C,16|',
+      { instrument: 'viola', tempo: '1/4=80', unit: '1/16' },
+      /^C 0 G 0 D 1 G 0 3 0 D 1/,
+    ],
+    [
+      'and on the cello, the open D ringing on',
+      'K:G clef=bass\nG,,D,B,A, B,D,B,D, G,,D,B,A, B,D,B,D,|G,,16|',
+      { ...cello, tempo: '1/4=66', unit: '1/16' },
+      /^G 0 D 0 A 1 0 1 D 0 A 1 D 0/,
+    ],
+    [
+      'round an open string of the cello',
+      'K:D clef=bass\nD,A,F,A, D,A,F,A,|D,8|',
+      { ...cello, tempo: '1/4=80' },
+      /^D 0 A 0 D 3 A 0/,
+    ],
   ])('broken chords lie across the strings at home, where they ring: %s', (_name, abc, o, as) =>
     expect(fingered(abc, o)).toMatch(as),
-  ) // prettier-ignore
+  )
   it('the thumb laid over two strings plays the scale on both', () => {
-    const said = fingered('K:D clef=tenor\nDEFG A2A2|BcdB A2F2|GFED E2A2|dcBA G2E2|D8|', { ...cello, tempo: '1/4=76' })
+    const said = fingered('K:D clef=tenor\nDEFG A2A2|BcdB A2F2|GFED E2A2|dcBA G2E2|D8|', {
+      ...cello,
+      tempo: '1/4=76',
+    })
     expect(said.split(' ').slice(0, 11).join(' ')).toBe('D T 1 2 3 A T T 1 2 3')
-  }) // prettier-ignore
+  })
 })
 
 describe('by half steps', () => {

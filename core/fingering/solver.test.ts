@@ -158,7 +158,8 @@ it('going on from a tune that was edited gives what a fresh start gives', () => 
     fc.property(notes, notes, notes, notes, (head, was, is, tail) => {
       const options = fingeringOf(abc(['D']), { instrument: 'violin' }).problem.options
       const cache = newFingeringCache()
-      const problem = (list: readonly string[], kept = cache) => fingeringProblem(tuneOf(abc(list)), options, kept) // prettier-ignore
+      const problem = (list: readonly string[], kept = cache) =>
+        fingeringProblem(tuneOf(abc(list)), options, kept)
       const first = solveFingering(problem([...head, ...was, ...tail]))
       const warm = solveFingering(problem([...head, ...is, ...tail]), {}, first)
       const cold = solveFingering(problem([...head, ...is, ...tail], newFingeringCache()))
@@ -200,8 +201,18 @@ describe('what a hand does', () => {
   })
   it('a melody that moves over a held drone has fingers of its own, and what goes on alone keeps its string', () => {
     const f = fingeringOf('K:D\n[DA-]4[FA]4|[FA-]4A4|', { instrument: 'violin' })
-    expect(f.notes.map(n => `${n.id} ${n.string}${n.finger}`)).toEqual(['n2 20', 'n2.2 10', 'n3 22', 'n3.2 10', 'n5 22', 'n5.2 10', 'n6 10']) // prettier-ignore
-    expect(f.notes.filter(n => n.tiedFrom !== undefined).map(n => [n.id, n.tiedFrom])).toEqual([['n6', 'n5.2']]) // prettier-ignore
+    expect(f.notes.map(n => `${n.id} ${n.string}${n.finger}`)).toEqual([
+      'n2 20',
+      'n2.2 10',
+      'n3 22',
+      'n3.2 10',
+      'n5 22',
+      'n5.2 10',
+      'n6 10',
+    ])
+    expect(f.notes.filter(n => n.tiedFrom !== undefined).map(n => [n.id, n.tiedFrom])).toEqual([
+      ['n6', 'n5.2'],
+    ])
   })
   it('what is held keeps its string and finger while the other voice moves', () => {
     // The A under d and f sharp: on the D string for both, in a hand that has f sharp on the A string.
@@ -213,7 +224,9 @@ describe('what a hand does', () => {
   })
   it('an open cello hand holds two strings: the first finger reaches back under the fourth', () => {
     const f = fingeringOf('K:Gm clef=bass\n[G,B,]4[G,A,]4|', { instrument: 'cello' })
-    expect(f.notes.slice(0, 2).map(n => `${n.string}${n.mark === 'extended' ? 'x' : ''}${n.finger}`)).toEqual(['14', '0x1']) // prettier-ignore
+    expect(f.notes.slice(0, 2).map(n => `${n.string}${n.mark === 'extended' ? 'x' : ''}${n.finger}`)).toEqual(
+      ['14', '0x1'],
+    )
     expect(f.notes.some(n => n.harmonic)).toBe(false)
   })
   it('knows the flat keys of the cello by the first finger reaching back', () => {
@@ -276,7 +289,14 @@ describe('harmonics', () => {
 describe('double stops', () => {
   it('are held in one hand on neighbouring strings', () => {
     const f = fingeringOf('K:D\n[DA][Ad][GB]|', { instrument: 'violin' })
-    expect(f.notes.map(n => [n.string, n.finger])).toEqual([[2, 0], [1, 0], [2, 4], [1, 3], [2, 3], [1, 1]]) // prettier-ignore
+    expect(f.notes.map(n => [n.string, n.finger])).toEqual([
+      [2, 0],
+      [1, 0],
+      [2, 4],
+      [1, 3],
+      [2, 3],
+      [1, 1],
+    ])
   })
   it('lay one finger across a fifth', () => {
     const f = fingeringOf('K:D\n[EB]|', { instrument: 'violin' })

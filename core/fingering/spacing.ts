@@ -1,4 +1,7 @@
-/** How far apart the fingers of one hand stand from note to note: violin and viola have room for mistakes, the frames of cello and bass little. */
+/**
+ * How far apart the fingers of one hand stand from note to note: violin and viola have room for mistakes, the
+ * frames of cello and bass little.
+ */
 import type { Finger } from '#core/instruments/hands'
 import { isLow } from '#core/instruments/instruments'
 import type { InstrumentId } from '#core/music/tune'
@@ -8,11 +11,16 @@ import { WEIGHTS as W } from './weights'
 const NUMBER: Record<Finger, number> = { 0: 0, T: 0, 1: 1, 2: 2, 3: 3, 4: 4 }
 
 /** Semitones that so many fingers apart may stand, at least and at most, in one hand. */
-const SPREAD: readonly (readonly [number, number])[] = [[0, 0], [1, 3], [2, 5], [3, 6]] // prettier-ignore
+const SPREAD: readonly (readonly [number, number])[] = [
+  [0, 0],
+  [1, 3],
+  [2, 5],
+  [3, 6],
+]
 
 /**
- * Low and high fingers of violin and viola can stand too far apart or too close; the frames of cello and bass leave room only for
- * fingers in the wrong order.
+ * Low and high fingers of violin and viola can stand too far apart or too close; the frames of cello and bass
+ * leave room only for fingers in the wrong order.
  */
 export function stretchCost(
   instrument: InstrumentId,
@@ -37,7 +45,10 @@ function wrongOrder(p: HeadPlace, q: HeadPlace): boolean {
   return p.string === q.string && x.finger !== 0 && x.finger !== y.finger && y.offset <= x.offset
 }
 
-/** In one position a finger stands for a letter: notes that are two letters apart are two fingers apart, whatever their accidentals. */
+/**
+ * In one position a finger stands for a letter: notes that are two letters apart are two fingers apart,
+ * whatever their accidentals.
+ */
 function letterCost(p: HeadPlace, q: HeadPlace): number {
   if (p.finger === 0 || q.finger === 0 || (p.offset === q.offset && p.string === q.string)) return 0
   if (p.harmonic || q.harmonic) return 0

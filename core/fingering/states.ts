@@ -1,6 +1,6 @@
 /**
- * The states of a line's tones. The same notes have the same states wherever they return, so they are made once and shared; that also lets the
- * costs between two groups of notes be computed once.
+ * The states of a line's tones. The same notes have the same states wherever they return, so they are made
+ * once and shared; that also lets the costs between two groups of notes be computed once.
  */
 import { finding, type Finding } from '#core/findings/finding'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -13,7 +13,10 @@ import { stateCost } from './costs'
 import type { CostContext, FingeringOptions } from './problem'
 import type { Tone } from '#core/line/tones'
 
-/** States kept for a tone; the cheapest of every string and finger is always among them, so that any pin finds its place. */
+/**
+ * States kept for a tone; the cheapest of every string and finger is always among them, so that any pin finds
+ * its place.
+ */
 const STATES_KEPT = 20
 
 export interface Playable {
@@ -35,13 +38,20 @@ function kept<T>(map: Map<string, T>, key: string, make: (key: string) => T): T 
 const groupOf = <T>(groups: Map<string, Map<string, T>>, about: unknown) =>
   kept(groups, JSON.stringify(about), () => new Map<string, T>())
 
-/** Where a tone lies: off the instrument, on it but beyond level and reach, or within them. Of notes that no hand holds together the top one counts. */
+/**
+ * Where a tone lies: off the instrument, on it but beyond level and reach, or within them. Of notes that no
+ * hand holds together the top one counts.
+ */
 function whereIs(tone: Tone, hand: Hand, options: FingeringOptions): 'off' | 'beyond' | 'within' {
   const all = candidates(tone, hand, [HOME_ANCHOR])
   if (all.length > 0) return withinLimits(all, options).missing ? 'beyond' : 'within'
   return tone.heads.length > 1 ? whereIs({ ...tone, heads: tone.heads.slice(-1) }, hand, options) : 'off'
 }
-const handOf = ({ instrument, tuning, hand }: FingeringOptions): Hand => ({ instrument, tuning, options: hand ?? {} }) // prettier-ignore
+const handOf = ({ instrument, tuning, hand }: FingeringOptions): Hand => ({
+  instrument,
+  tuning,
+  options: hand ?? {},
+})
 
 /** How many tones have no place on the instrument at all, and how many none within level and reach. */
 export function outOfReach(
@@ -54,13 +64,19 @@ export function outOfReach(
   return { off: found.filter(f => f === 'off').length, beyond: found.filter(f => f === 'beyond').length }
 }
 
-/** Every tone has a place on the instrument, within level and reach; looks no further than the first that has none. */
+/**
+ * Every tone has a place on the instrument, within level and reach; looks no further than the first that has
+ * none.
+ */
 export function allInReach(tones: readonly Tone[], options: FingeringOptions): boolean {
   const hand = handOf(options)
   return tones.every(t => whereIs(t, hand, options) === 'within')
 }
 
-/** Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no hand can hold. Both are told. */
+/**
+ * Finds the states of every tone; drops tones that are off the instrument and takes the top note of chords no
+ * hand can hold. Both are told.
+ */
 export function playable(
   all: readonly Tone[],
   options: FingeringOptions,
@@ -137,7 +153,10 @@ const limitFinding = (tone: Tone, { by, why }: OutOfBounds, { level, span }: Fin
     : finding('finger.levelReach', 'warning', where, { pitch, level: level!, why })
 }
 
-/** Level and span are hard limits; where they leave nothing, the notes keep the places that ask for least beyond them, and the reason is told. */
+/**
+ * Level and span are hard limits; where they leave nothing, the notes keep the places that ask for least
+ * beyond them, and the reason is told.
+ */
 function withinLimits(
   list: readonly HandState[],
   options: FingeringOptions,
@@ -146,7 +165,8 @@ function withinLimits(
     return { states: list, missing: null }
   const allowed = list.filter(s => outOfBounds(s, options) === null)
   if (isTooBig(options)) {
-    // Another position would only hide that the instrument is too big: the hand stays at home, with what it reaches there if that is enough.
+    // Another position would only hide that the instrument is too big: the hand stays at home, with what it
+    // reaches there if that is enough.
     const atHome = (states: readonly HandState[]) => states.filter(s => s.anchor === HOME_ANCHOR)
     const states = [atHome(allowed), atHome(list), allowed].find(s => s.length > 0)
     if (states) return { states, missing: null }
@@ -157,7 +177,10 @@ function withinLimits(
   return { states, missing: outOfBounds(states[0]!, options) }
 }
 
-/** Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its surroundings out. */
+/**
+ * Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its
+ * surroundings out.
+ */
 const ALONE = { first: 0, cost: 0, fourth: 0, lies: null, manner: 'home', bound: false } as const
 
 function prune(list: readonly HandState[], tone: Tone, context: CostContext): HandState[] {

@@ -1,4 +1,7 @@
-/** A fingering in the figures teachers read: shifts and how far they go, crossings, open strings, the tempo it holds to. */
+/**
+ * A fingering in the figures teachers read: shifts and how far they go, crossings, open strings, the tempo it
+ * holds to.
+ */
 import { travel } from '#core/instruments/geometry'
 import type { HandModel } from '#core/instruments/handModel'
 import type { Mm } from '#core/instruments/instruments'

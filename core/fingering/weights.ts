@@ -1,15 +1,23 @@
 /**
- * What the fingering solver weighs, in one table. The unit is "an ordinary nuisance": one is about a plain shift. Every figure has its musical
- * reason beside it.
+ * What the fingering solver weighs, in one table. The unit is "an ordinary nuisance": one is about a plain
+ * shift. Every figure has its musical reason beside it.
  */
 export const WEIGHTS = {
-  /** A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger moves beat many small ones. */
+  /**
+   * A move of the hand by itself, however small: aim, release, settle. Dominates distance: fewer, larger
+   * moves beat many small ones.
+   */
   shift: 0.912,
   /** Per decimetre of travel: of two moves the nearer one, whatever finger lands. */
   shiftDistance: 0.186,
-  /** Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo. */
+  /**
+   * Per 400 mm/s of hand speed beyond the first 400, which is a comfortable pace: what breaks first at tempo.
+   */
   shiftSpeed: 0.136,
-  /** The least time a hand needs is more than there is: the shift breaks in this tempo, and crossing strings instead does not. */
+  /**
+   * The least time a hand needs is more than there is: the shift breaks in this tempo, and crossing strings
+   * instead does not.
+   */
   shiftBreaks: 2.5,
   /** A slide under a slur is heard. */
   shiftSlurred: 1.159,
@@ -20,7 +28,10 @@ export const WEIGHTS = {
   sameFingerLow: 0.5,
   /** But from first finger to first finger the hand knows its way. */
   firstFinger: -0.046,
-  /** The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open string. */
+  /**
+   * The ear hides a shift on a half step, on a strong beat; the hand has all the time of a rest or an open
+   * string.
+   */
   halfStepShift: 0.003,
   strongBeatShift: -0.082,
   restShift: 0.5,
@@ -43,11 +54,16 @@ export const WEIGHTS = {
   homing: -0.025,
   /** Nobody asked for a harmonic, and the hand would travel for it. */
   harmonicFetched: 1.5,
-  /** Nobody asked for a harmonic, and the next string has the note at home: a harmonic crowns a line on the highest string. */
+  /**
+   * Nobody asked for a harmonic, and the next string has the note at home: a harmonic crowns a line on the
+   * highest string.
+   */
   harmonicBelow: 0.6,
   /** The note is marked as a harmonic, and pressed. */
   harmonicMarked: 6,
-  /** Share of the trust in landing and leaving that remains on cello and bass, where the hand moves as one. */
+  /**
+   * Share of the trust in landing and leaving that remains on cello and bass, where the hand moves as one.
+   */
   solidHand: 0.448,
   /** An octave on two strings by other fingers than first and fourth. */
   octaveFrame: 1.5,
@@ -68,15 +84,26 @@ export const WEIGHTS = {
   crossingSlurred: 1.544,
   /** The line turns there, so that the bow must come right back. */
   crossingBack: 0.16,
-  /** Share of it where the line leaps a fifth or more: broken chords lie across the strings, where they ring. */
+  /**
+   * Share of it where the line leaps a fifth or more: broken chords lie across the strings, where they ring.
+   */
   crossingLeap: 0.6,
-  /** And on cello and bass, where no fourth finger has the open string's note at home, to an open string and back: it is the pivot of the figure. */
+  /**
+   * And on cello and bass, where no fourth finger has the open string's note at home, to an open string and
+   * back: it is the pivot of the figure.
+   */
   crossingPivot: 0.7,
-  /** On violin and viola, between two fingers that stay down, over and back: the bow rocks on a chord that is held. */
+  /**
+   * On violin and viola, between two fingers that stay down, over and back: the bow rocks on a chord that is
+   * held.
+   */
   crossingHeld: 0.8,
   /** A string is skipped. */
   skip: 0.536,
-  /** One finger jumps to the neighbouring string at another place; a block (same place, one finger over two strings) is laid in advance. */
+  /**
+   * One finger jumps to the neighbouring string at another place; a block (same place, one finger over two
+   * strings) is laid in advance.
+   */
   hop: 0.75,
   hopQuick: 0.8,
   block: 0.048,
@@ -85,7 +112,10 @@ export const WEIGHTS = {
   slideQuick: 0.168,
   /** Under a slur the slide is heard. */
   slideSlurred: 0.35,
-  /** A half-step neighbour and back leans; in a chromatic run a finger that slides smears where one move of the hand would do. */
+  /**
+   * A half-step neighbour and back leans; in a chromatic run a finger that slides smears where one move of
+   * the hand would do.
+   */
   slideNeighbour: 0.3,
   slideRun: 1,
   /** A run goes hand after hand: up, each begins with its first finger; down, each ends with it. */
@@ -102,11 +132,17 @@ export const WEIGHTS = {
   letters: 0.259,
   /** Violin and viola: a note that is another finger's by its letter in this position. */
   otherLetter: 0.33,
-  /** Per semitone far up a lower string, on the bass, whose thick strings speak late there, more; and the thumb on the string. */
+  /**
+   * Per semitone far up a lower string, on the bass, whose thick strings speak late there, more; and the
+   * thumb on the string.
+   */
   farUp: 0.067,
   farUpBass: 0.054,
   thumb: 0.077,
-  /** A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which moves the thumb. */
+  /**
+   * A cello hand opens with the first finger as its hinge, or with the upper fingers already down, which
+   * moves the thumb.
+   */
   openHand: 0.269,
   openHandLate: 0.638,
   /** Second, third and fourth finger further apart than half steps, or closer: no hand does. */
@@ -122,7 +158,10 @@ export const WEIGHTS = {
   openHandExtend: -0.18,
   /** Each note in an open hand away from first position, where it is learned late. */
   openHandAway: 0.046,
-  /** The same note is fingered otherwise nearby: open here and stopped there, at another place in this phrase, or in a phrase that is kin. */
+  /**
+   * The same note is fingered otherwise nearby: open here and stopped there, at another place in this phrase,
+   * or in a phrase that is kin.
+   */
   openInPhrase: 0.2,
   otherInPhrase: 0.1,
   otherInKin: 0.3,

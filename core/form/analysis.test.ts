@@ -42,7 +42,8 @@ describe('the analysed tunes', () => {
     'another key changes nothing in the form: %s',
     (_, { expected, form }) => {
       const moved = analyseForm(transposeTune(expected.tune, { letters: 1, semitones: 2 }))
-      const told = (f: Form) => f.phrases.map(p => [p.label, p.events[0], p.family, p.kin.map(k => [k.phrase, k.relation])]) // prettier-ignore
+      const told = (f: Form) =>
+        f.phrases.map(p => [p.label, p.events[0], p.family, p.kin.map(k => [k.phrase, k.relation])])
       expect(told(moved)).toEqual(told(form))
     },
   )
@@ -102,7 +103,8 @@ describe('what a teacher hears without signs', () => {
 
 describe('pickups and endings', () => {
   it.each([
-    // The first part comes to rest on A, C sharp and D lead into the second: no pickup at the beginning is wanted for that.
+    // The first part comes to rest on A, C sharp and D lead into the second: no pickup at the beginning is
+    // wanted for that.
     ['2/4', 'e2a2 a2ga|b2ab g2e2|f2d2 e2c2|1 B2E2 E4:|2 A4 A2cd||f2f2 fgfe|d2B2 B4|e2e2 efed|d8|]', 2],
     ['6/8', 'd2f fed|f2a agf|e2f gfe|d3 d2e||f2f fgf|e2e efe|d2d ded|d6|]', 1],
     // A dotted ending is one, and so are even notes and a held one.
@@ -115,30 +117,50 @@ describe('pickups and endings', () => {
     const second = t.measures.find((_, i) => t.measures[i - 1]?.barline === 'double')!
     expect(parts).toHaveLength(2)
     expect(parts[1]!.phrases[0]!.events.indexOf(second.events[0]!.id)).toBe(count)
-  }) // prettier-ignore
+  })
   it('a pickup at the end of the second ending leads into the next part', () => {
-    const f = analyseForm(tune('D|G2B d2B|c2A BGD|G2B dBG|A3 F2D|G2B d2B|c2A BGE|DEF GAF|1 G3 G2:|2 G3 G2d||g2d B2d|e2c A2c|d2B G2B|A3 F2d|g2d B2d|e2c A2c|DEF GAF|G3 G2|]', 'M:6/8\nK:G')) // prettier-ignore
+    const f = analyseForm(
+      tune(
+        'D|G2B d2B|c2A BGD|G2B dBG|A3 F2D|G2B d2B|c2A BGE|DEF GAF|1 G3 G2:|2 G3 G2d||g2d B2d|e2c A2c|d2B G2B|A3 F2d|g2d B2d|e2c A2c|DEF GAF|G3 G2|]',
+        'M:6/8\nK:G',
+      ),
+    )
     expect(f.parts.map(p => p.label)).toEqual(['A', 'B'])
     expect(f.parts[1]!.measures[0]).toBe(10)
     expect(f.parts[1]!.phrases[0]!.from).toEqual({ measure: 9, start: { n: 5, d: 2 } })
   })
   it('and so do the later phrases of that part', () => {
-    const f = analyseForm(tune('D|G2A B2c|d2B G2B|A2F F2A|G3 D2D|G2A B2c|d2B G2d|cBA GAF|1 G3 G2:|2 G3 G2d||d2g g2f|d2c B2d|c2A F2A|B3 d2d|d2g g2f|d2c B2d|cBA GAF|G3 G2|]', 'M:6/8\nK:Gm')) // prettier-ignore
+    const f = analyseForm(
+      tune(
+        'D|G2A B2c|d2B G2B|A2F F2A|G3 D2D|G2A B2c|d2B G2d|cBA GAF|1 G3 G2:|2 G3 G2d||d2g g2f|d2c B2d|c2A F2A|B3 d2d|d2g g2f|d2c B2d|cBA GAF|G3 G2|]',
+        'M:6/8\nK:Gm',
+      ),
+    )
     expect(f.phrases.at(-1)!.from).toEqual({ measure: 13, start: { n: 5, d: 2 } })
   })
   it('a pickup that another phrase has is one here too', () => {
-    const f = analyseForm(tune('A2|d2f2 e2d2|c2A2 B2c2|d2f2 a2f2|e6 A2|d2f2 e2d2|c2A2 B2c2|d2c2 B2c2|d6|]')) // prettier-ignore
-    expect(f.phrases.map(p => [p.from.measure, p.from.start.n])).toEqual([[0, 3], [4, 3]]) // prettier-ignore
+    const f = analyseForm(tune('A2|d2f2 e2d2|c2A2 B2c2|d2f2 a2f2|e6 A2|d2f2 e2d2|c2A2 B2c2|d2c2 B2c2|d6|]'))
+    expect(f.phrases.map(p => [p.from.measure, p.from.start.n])).toEqual([
+      [0, 3],
+      [4, 3],
+    ])
   })
   it('both endings are told beside each other', () => {
-    const f = analyseForm(tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|1 D2D2 A,4:|2 D8|]')) // prettier-ignore
-    expect(f.phrases[1]!.endings.map(e => [e.numbers, e.events.length])).toEqual([[[1], 3], [[2], 1]]) // prettier-ignore
+    const f = analyseForm(
+      tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|1 D2D2 A,4:|2 D8|]'),
+    )
+    expect(f.phrases[1]!.endings.map(e => [e.numbers, e.events.length])).toEqual([
+      [[1], 3],
+      [[2], 1],
+    ])
   })
 })
 
 describe('kin', () => {
   it('a step higher, an octave higher, and by ear the same shape', () => {
-    const f = analyseForm(tune('D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|E2G2 B2G2|A2F2 G4|B2G2 E2G2|F8|d2f2 a2f2|g2e2 f4|a2f2 d2f2|e8|]')) // prettier-ignore
+    const f = analyseForm(
+      tune('D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|E2G2 B2G2|A2F2 G4|B2G2 E2G2|F8|d2f2 a2f2|g2e2 f4|a2f2 d2f2|e8|]'),
+    )
     expect(kinOf(f, 'A2')[0]).toMatchObject({ relation: 'transposed', moved: { steps: 1, exact: false } })
     expect(kinSentence(kinOf(f, 'A2')[0]!)).toBe('A1 moved up by a second of the scale.')
     expect(kinSentence(kinOf(f, 'A3')[0]!)).toBe('A1 an octave higher.')
@@ -169,7 +191,10 @@ describe('kin', () => {
   })
   it('the same phrase begun on the other bow', () => {
     const f = analyseForm(tune('D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|D2F2 A2F2|G2E2 F4|A2F2 D2F2|E8|]'))
-    const bows = new Map([[f.phrases[0]!.events[0]!, 'down'], [f.phrases[1]!.events[0]!, 'up']] as const) // prettier-ignore
+    const bows = new Map([
+      [f.phrases[0]!.events[0]!, 'down'],
+      [f.phrases[1]!.events[0]!, 'up'],
+    ] as const)
     expect(kinOf(withHand(f, { fingers: new Map(), bows }), 'A2')[0]).toMatchObject({ otherBow: true })
   })
 })
@@ -200,7 +225,11 @@ describe('chords', () => {
   it('keeps the chords that are there', () =>
     expect(chordSkeleton(tune('"Bm"D2FA d4|G2B2 d4|]'))[0]).toMatchObject({ name: 'Bm', given: true }))
   it('keeps every one of them, however close they stand', () => {
-    const given = (music: string, head?: string) => chordSkeleton(tune(music, head)).filter(c => c.given).map(c => c.name).join(' ') // prettier-ignore
+    const given = (music: string, head?: string) =>
+      chordSkeleton(tune(music, head))
+        .filter(c => c.given)
+        .map(c => c.name)
+        .join(' ')
     expect(given('"D"D2"A"E2 "Bm"F2"G"G2|"A"A8|')).toBe('D A Bm G A')
     expect(given('"D"D2"A7"E2|"D"F2"G"G2|', 'M:2/4\nK:D')).toBe('D A7 D G')
     expect(given('D2"G"G2"A"A2|"D"d6|', 'M:3/4\nK:D')).toBe('G A D')
@@ -217,11 +246,12 @@ describe('chords', () => {
 })
 
 describe('the plan', () => {
-  const f = analyseForm(tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|D8:|')) // prettier-ignore
+  const f = analyseForm(tune('|:D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D2FA d2AF|G2BG F2AF|GBAG FEDC|D8:|'))
   it('counts only what is new, in whatever order it is learned', () => {
     const [a, b] = f.phrases
     expect(newNotes(b!, [a!])).toHaveLength(9)
-    // Learned second, the first phrase is new where it differs, but for the measure that came before: in its last.
+    // Learned second, the first phrase is new where it differs, but for the measure that came before: in its
+    // last.
     expect(newNotes(a!, [b!])).toEqual(a!.stretch.tones.slice(-3).map(t => t.id))
     const plan = planOf(f, { order: 'written', tempo: TEMPO })
     expect(plan.phrases.at(-1)!.knownAfter).toBe(1)
@@ -233,16 +263,28 @@ describe('the plan', () => {
   })
   it('stitches: one, two, then both with the repeat', () => {
     const plan = planOf(f, { order: 'written', tempo: TEMPO })
-    expect(plan.steps.map(s => [s.kind, s.phrases.join('+')])).toEqual([['phrase', 'A1'], ['phrase', 'A2'], ['part', 'A1+A2']]) // prettier-ignore
+    expect(plan.steps.map(s => [s.kind, s.phrases.join('+')])).toEqual([
+      ['phrase', 'A1'],
+      ['phrase', 'A2'],
+      ['part', 'A1+A2'],
+    ])
     expect(stepSentence(plan.steps[2]!)).toBe('A1 + A2: the whole part, with the repeat.')
     expect(plan.steps.every(s => s.minutes > 0)).toBe(true)
   })
   it('claps a new rhythm first', () => {
     const dotted = analyseForm(tune('D3E F2A2|B3A F4|G3F E2D2|E8|D3E F2A2|B3A F4|E3F E2D2|D8|]'))
-    expect(planOf(dotted, { order: 'written', tempo: TEMPO }).steps.slice(0, 3).map(s => s.kind)).toEqual(['count', 'clap', 'one string']) // prettier-ignore
+    expect(
+      planOf(dotted, { order: 'written', tempo: TEMPO })
+        .steps.slice(0, 3)
+        .map(s => s.kind),
+    ).toEqual(['count', 'clap', 'one string'])
   })
   it('orders by what is new, or by what is hard', () => {
-    const many = analyseForm(tune('D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|d2e2 f2g2|a2f2 d4|e2f2 g2e2|c2A2 A4|D2FA d2AF|G2BG F2AF|D2FA d2AF|D8|]')) // prettier-ignore
+    const many = analyseForm(
+      tune(
+        'D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|d2e2 f2g2|a2f2 d4|e2f2 g2e2|c2A2 A4|D2FA d2AF|G2BG F2AF|D2FA d2AF|D8|]',
+      ),
+    )
     expect(learningOrder(many, 'written')).toEqual(['A1', 'A2', 'A3'])
     // The last has most of its measures from itself and from the first.
     expect(learningOrder(many, 'least new')).toEqual(['A3', 'A1', 'A2'])
@@ -279,6 +321,8 @@ describe('odd input', () => {
   })
   it('an octave up is the same form', () => {
     const t = tune('D2FA d2AF|G2BG F2AF|D2FA d2AF|E2C2 A,4|D8|')
-    expect(analyseForm(transposeTune(t, octaveShift(1))).phrases.map(p => p.label)).toEqual(analyseForm(t).phrases.map(p => p.label)) // prettier-ignore
+    expect(analyseForm(transposeTune(t, octaveShift(1))).phrases.map(p => p.label)).toEqual(
+      analyseForm(t).phrases.map(p => p.label),
+    )
   })
 })

@@ -35,7 +35,10 @@ describe('a bar and the bar before', () => {
 })
 
 it('twelve measures, the second line a fourth up, are three lines of four', () => {
-  const f = form('D2F2 A2F2|G8|F2E2 D2E2|F2G2 A2F2|G2B2 d2B2|c8|B2A2 G2A2|B2c2 d2B2|D2F2 A2F2|G8|F2E2 F2A2|D8|]', 'M:4/4\nK:D') // prettier-ignore
+  const f = form(
+    'D2F2 A2F2|G8|F2E2 D2E2|F2G2 A2F2|G2B2 d2B2|c8|B2A2 G2A2|B2c2 d2B2|D2F2 A2F2|G8|F2E2 F2A2|D8|]',
+    'M:4/4\nK:D',
+  )
   expect(f.phrases.map(p => p.events.length)).toEqual([13, 13, 10])
   expect(f.phrases[1]!.kin[0]).toMatchObject({ phrase: 'A1', relation: 'transposed', moved: { steps: 3 } })
   expect(f.phrases[2]!.kin[0]).toMatchObject({ phrase: 'A1', relation: 'ending differs' })

@@ -45,7 +45,10 @@ export function barsAfter(stretch: Stretch): BarAfter[] {
 function movedFrom(a: BarOf, b: BarOf): number | null {
   const [x, y] = [a.tones, b.tones]
   if (x.length !== y.length || x.filter(t => t.midi !== null).length < LEAST) return null
-  const alike = x.every((t, i) => inBar(t) === inBar(y[i]!) && t.length === y[i]!.length && (t.midi === null) === (y[i]!.midi === null)) // prettier-ignore
+  const alike = x.every(
+    (t, i) =>
+      inBar(t) === inBar(y[i]!) && t.length === y[i]!.length && (t.midi === null) === (y[i]!.midi === null),
+  )
   if (!alike) return null
   const sounding = x.flatMap((t, i) => (t.midi === null ? [] : [[t, y[i]!] as const]))
   const steps = sounding[0]![1].step - sounding[0]![0].step

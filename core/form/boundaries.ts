@@ -1,8 +1,10 @@
 /**
- * Where phrases begin. Within a section the bars are divided by the least total of costs (dynamic programming over bars, once for each usual length of a
- * phrase, the cheapest wins): every phrase costs something, unusual lengths cost more, and what speaks for a boundary pays for it: a line that begins as an
- * earlier one began, a long note or a rest before it. The bar line found, the pickup is looked for before it. After the grouping preference rules of
- * Lerdahl and Jackendoff (1983) and the boundary model of Cambouropoulos (2001), in the minimum-description form of Temperley (2001).
+ * Where phrases begin. Within a section the bars are divided by the least total of costs (dynamic programming
+ * over bars, once for each usual length of a phrase, the cheapest wins): every phrase costs something,
+ * unusual lengths cost more, and what speaks for a boundary pays for it: a line that begins as an earlier one
+ * began, a long note or a rest before it. The bar line found, the pickup is looked for before it. After the
+ * grouping preference rules of Lerdahl and Jackendoff (1983) and the boundary model of Cambouropoulos (2001),
+ * in the minimum-description form of Temperley (2001).
  */
 import type { Bar, Ticks, Tone } from './material'
 import { overlap, sampled, type Heights } from './likeness'
@@ -21,16 +23,29 @@ export const DIVISION = {
   /** Half the usual length; twice is dearer than a boundary that nothing speaks for. */
   halved: 0.8,
   doubled: 1.7,
-  /** Each doubling by which a phrase of the usual length lasts longer or shorter than one sings in a breath or two. */
+  /**
+   * Each doubling by which a phrase of the usual length lasts longer or shorter than one sings in a breath or
+   * two.
+   */
   breath: 1.4,
   /** Seconds one sings in a breath or two. */
   shortest: 3,
   longest: 10,
 }
 /** Usual lengths in bars, each with what it costs to think of it: four is what one expects. */
-const UNITS: readonly (readonly [bars: number, cost: number])[] = [[4, 0], [2, 0.9], [3, 1.1], [5, 1.2], [6, 1.4], [8, 2.4]] // prettier-ignore
+const UNITS: readonly (readonly [bars: number, cost: number])[] = [
+  [4, 0],
+  [2, 0.9],
+  [3, 1.1],
+  [5, 1.2],
+  [6, 1.4],
+  [8, 2.4],
+]
 const LONGEST = 9
-/** Twelve bars are three lines of four, in a blues as in a hymn: so much less it costs to think of fours there. */
+/**
+ * Twelve bars are three lines of four, in a blues as in a hymn: so much less it costs to think of fours
+ * there.
+ */
 const TWELVE = { bars: 12, unit: 4, gain: 1.6, otherCues: 0.5 }
 /** What it costs to leave a part of four bars in one piece. */
 const WHOLE = 0.45
@@ -71,7 +86,10 @@ export function firstAt(tones: readonly Tone[], at: Ticks): number {
   return low
 }
 
-/** The bars (by index in the section, 0 left out) with which a new phrase begins. `known` are the openings met before. */
+/**
+ * The bars (by index in the section, 0 left out) with which a new phrase begins. `known` are the openings met
+ * before.
+ */
 export function divide(section: Section, known: readonly Opening[]): number[] {
   const { bars } = section
   const n = bars.length
@@ -132,7 +150,9 @@ function cueAt(
   return DIVISION.recurs * recurs + DIVISION.closes * closure(section, b)
 }
 
-/** How much of the first two bars is the same, when it is enough to hear it; the first bar counts for most. */
+/**
+ * How much of the first two bars is the same, when it is enough to hear it; the first bar counts for most.
+ */
 function alike(here: readonly Heights[], there: readonly Heights[]): number {
   const first = here[0] && there[0] ? overlap(here[0], there[0], 0, 0.7) : 0
   if (first === 0) return 0
@@ -145,14 +165,17 @@ const HELD = 1.8
 /** No phrase begins while a note is held. */
 const HELD_OVER = -1
 
-/** How much the music comes to rest before a bar (its pickup left out): 1 a long note, 1.5 a rest; less than nothing where it is held over. */
+/**
+ * How much the music comes to rest before a bar (its pickup left out): 1 a long note, 1.5 a rest; less than
+ * nothing where it is held over.
+ */
 function closure({ bars, tones, mean }: Section, b: number): number {
   const [from, to] = [bars[b - 1]!.at, bars[b]!.at]
   const before = tones.slice(firstAt(tones, from), firstAt(tones, to))
   const bar = to - from
   // A note held over the bar line closes nothing yet; one tied over at the last moment only comes early.
   const over = before.at(-1)
-  if (over && over.midi !== null && over.at + over.length > to && to - over.at >= bar / 2) return HELD_OVER // prettier-ignore
+  if (over && over.midi !== null && over.at + over.length > to && to - over.at >= bar / 2) return HELD_OVER
   let best = 0
   before.forEach(t => {
     const after = to - (t.at + t.length)
@@ -166,8 +189,9 @@ function closure({ bars, tones, mean }: Section, b: number): number {
 }
 
 /**
- * The first tone of the phrase whose first bar is given: the tones before the bar line that lead in. A pickup comes after a longer note, a rest or a breath; one
- * as long as the part's own pickup, or the same as an earlier phrase's, is taken for one sooner, and so is one that leads into the second half of a tune.
+ * The first tone of the phrase whose first bar is given: the tones before the bar line that lead in. A pickup
+ * comes after a longer note, a rest or a breath; one as long as the part's own pickup, or the same as an
+ * earlier phrase's, is taken for one sooner, and so is one that leads into the second half of a tune.
  */
 export function leadIn(
   section: Section,
@@ -190,7 +214,9 @@ export function leadIn(
     const before = tones[at - k - 1]!
     const rest = before.midi === null || before.breath
     const gap = before.length / Math.max(...pickup.map(t => t.length))
-    const same = alikeOnes.some(o => o.pickup.length === k && o.pickup.every((t, i) => t.midi === pickup[i]!.midi)) // prettier-ignore
+    const same = alikeOnes.some(
+      o => o.pickup.length === k && o.pickup.every((t, i) => t.midi === pickup[i]!.midi),
+    )
     const worth =
       (rest ? 1.2 : gap >= 2 ? 1 : gap > 1 ? 0.6 : -1) +
       (usual > 0 ? (length === usual ? 0.8 : -0.4) : rest ? -0.3 : -0.6) +

@@ -1,7 +1,7 @@
 /**
- * A plausible chord for every half bar: triads of the key, chosen by the tones they hold, weighted by length and beat, and by what usually follows what.
- * Shortest path (Viterbi), as in the probabilistic harmonizers of the literature, with a small table in place of learned numbers. Chords that are given
- * stand as they are.
+ * A plausible chord for every half bar: triads of the key, chosen by the tones they hold, weighted by length
+ * and beat, and by what usually follows what. Shortest path (Viterbi), as in the probabilistic harmonizers of
+ * the literature, with a small table in place of learned numbers. Chords that are given stand as they are.
  */
 import { parseChord } from '#core/music/chord'
 import { toNumber } from '#core/music/fraction'
@@ -22,10 +22,31 @@ export interface ChordProposal {
 /** Degrees used, and what each costs by itself: home and its fifths are what a teacher tries first. */
 type Family = 'major' | 'mixolydian' | 'minor'
 const DEGREES: Readonly<Record<Family, readonly (readonly [degree: number, cost: number])[]>> = {
-  major: [[0, 0], [4, 0.1], [3, 0.2], [5, 0.7], [1, 0.8], [2, 1.4]],
-  mixolydian: [[0, 0], [6, 0.1], [3, 0.2], [4, 0.6], [1, 0.8], [5, 0.8]],
-  minor: [[0, 0], [6, 0.2], [2, 0.5], [3, 0.4], [4, 0.4], [5, 0.7]],
-} // prettier-ignore
+  major: [
+    [0, 0],
+    [4, 0.1],
+    [3, 0.2],
+    [5, 0.7],
+    [1, 0.8],
+    [2, 1.4],
+  ],
+  mixolydian: [
+    [0, 0],
+    [6, 0.1],
+    [3, 0.2],
+    [4, 0.6],
+    [1, 0.8],
+    [5, 0.8],
+  ],
+  minor: [
+    [0, 0],
+    [6, 0.2],
+    [2, 0.5],
+    [3, 0.4],
+    [4, 0.4],
+    [5, 0.7],
+  ],
+}
 const COSTS = {
   /** A tone outside the chord, for a half bar of it. */
   outside: 3,
@@ -43,7 +64,10 @@ interface Slot {
   readonly key: Key
 }
 
-/** One chord for every half bar in which something begins; consecutive equal ones are told once. Needs tones; atonal lines get what fits least badly. */
+/**
+ * One chord for every half bar in which something begins; consecutive equal ones are told once. Needs tones;
+ * atonal lines get what fits least badly.
+ */
 export function chordSkeleton(tune: Tune): ChordProposal[] {
   const slots = slotsOf(tune)
   if (slots.length === 0) return []
@@ -94,10 +118,16 @@ function slotsOf(tune: Tune): Slot[] {
     const key = `${p.measure.index}:${inHalf}:${given}`
     slots.set(key, [...(slots.get(key) ?? []), p])
   }
-  const isPickup = (p: Placed) => p.measure.index === 0 && toNumber(measures[0]!.length) < toNumber(measures[0]!.full) // prettier-ignore
+  const isPickup = (p: Placed) =>
+    p.measure.index === 0 && toNumber(measures[0]!.length) < toNumber(measures[0]!.full)
   return [...slots.values()]
     .filter(([first]) => chordOf(first!) !== undefined || !isPickup(first!))
-    .map(list => ({ first: list[0]!, notes: list, atBar: list[0]!.inMeasure.n === 0, key: list[0]!.measure.key })) // prettier-ignore
+    .map(list => ({
+      first: list[0]!,
+      notes: list,
+      atBar: list[0]!.inMeasure.n === 0,
+      key: list[0]!.measure.key,
+    }))
 }
 
 /** The chord that is given on a note, where it is one. */
@@ -112,17 +142,21 @@ interface Candidate {
 }
 
 const MINOR: ReadonlySet<string> = new Set(['minor', 'dorian', 'phrygian', 'locrian'])
-const familyOf = ({ mode }: Key): Family => mode === 'mixolydian' ? mode : MINOR.has(mode) ? 'minor' : 'major' // prettier-ignore
+const familyOf = ({ mode }: Key): Family =>
+  mode === 'mixolydian' ? mode : MINOR.has(mode) ? 'minor' : 'major'
 
 function candidates(slot: Slot, last: boolean): Candidate[] {
   const given = chordOf(slot.first)
   if (given !== undefined) return [{ name: given, cost: 0, given: true }]
   const scale = keyTones(slot.key)
   const raised = (scale[0]!.pitchClass + 11) % 12
-  const leads = familyOf(slot.key) === 'minor' && slot.notes.some(p => p.event.heads.some(h => pitchClass(h.pitch) === raised)) // prettier-ignore
+  const leads =
+    familyOf(slot.key) === 'minor' &&
+    slot.notes.some(p => p.event.heads.some(h => pitchClass(h.pitch) === raised))
   return DEGREES[familyOf(slot.key)].map(([degree, cost]) => {
     const third = (scale[(degree + 2) % 7]!.pitchClass - scale[degree]!.pitchClass + 12) % 12
-    // The fifth of a minor key has a leading tone when the tune gives it one; else it stays as the mode has it.
+    // The fifth of a minor key has a leading tone when the tune gives it one; else it stays as the mode has
+    // it.
     const name = `${scale[degree]!.name}${third === 3 && !(leads && degree === 4) ? 'm' : ''}`
     const chord = parseChord(name)!
     const classes = new Set(chord.intervals.map(i => (chord.root + i) % 12))

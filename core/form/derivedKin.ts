@@ -1,4 +1,7 @@
-/** Kin that only the hand or the bow knows: the same fingers on another string, and the same notes begun on the other bow. */
+/**
+ * Kin that only the hand or the bow knows: the same fingers on another string, and the same notes begun on
+ * the other bow.
+ */
 import type { Direction } from '#core/bowing/line'
 import type { Finger } from '#core/instruments/hands'
 import type { Form, Phrase } from './form'
@@ -6,7 +9,10 @@ import type { Kin } from './kinship'
 
 export interface Hand {
   /** By event id: the finger of the top note and its string. */
-  readonly fingers: ReadonlyMap<string, { readonly finger: Finger; readonly string: number; readonly offset: number }> // prettier-ignore
+  readonly fingers: ReadonlyMap<
+    string,
+    { readonly finger: Finger; readonly string: number; readonly offset: number }
+  >
   /** By event id: the stroke that begins there. */
   readonly bows: ReadonlyMap<string, Direction>
 }

@@ -1,4 +1,7 @@
-/** Figures with a name: scales, broken chords, and short cells that come again and again, perhaps moved by a step each time. */
+/**
+ * Figures with a name: scales, broken chords, and short cells that come again and again, perhaps moved by a
+ * step each time.
+ */
 import type { Tone } from './material'
 
 export interface Figure {
@@ -41,7 +44,9 @@ export function figuresOf(tones: readonly Tone[]): Figure[] {
 
 type Found = Omit<Figure, 'from' | 'to'> & { readonly from: number; readonly to: number }
 
-/** Stretches that go on in one direction, by steps (a scale) or by skips that make a triad (a broken chord). */
+/**
+ * Stretches that go on in one direction, by steps (a scale) or by skips that make a triad (a broken chord).
+ */
 function runs(line: readonly Tone[], kind: 'scale' | 'arpeggio'): Found[] {
   const out: Found[] = []
   const fits = (a: Tone, b: Tone) => {
@@ -51,7 +56,12 @@ function runs(line: readonly Tone[], kind: 'scale' | 'arpeggio'): Found[] {
   for (let from = 0; from + 1 < line.length;) {
     const sign = Math.sign(line[from + 1]!.step - line[from]!.step)
     let to = from
-    while (to + 1 < line.length && fits(line[to]!, line[to + 1]!) && Math.sign(line[to + 1]!.step - line[to]!.step) === sign) to++ // prettier-ignore
+    while (
+      to + 1 < line.length &&
+      fits(line[to]!, line[to + 1]!) &&
+      Math.sign(line[to + 1]!.step - line[to]!.step) === sign
+    )
+      to++
     const long = to - from + 1 >= (kind === 'scale' ? RUN : BROKEN)
     const root = kind === 'arpeggio' && long ? triadRoot(line.slice(from, to + 1)) : null
     if (long && (kind === 'scale' || root)) {
@@ -74,19 +84,33 @@ function triadRoot(tones: readonly Tone[]): string | null {
   return root ? name(root) : null
 }
 
-/** Cells of two to six tones that return at once, in the same rhythm, moved by the same number of steps each time (or not at all). */
+/**
+ * Cells of two to six tones that return at once, in the same rhythm, moved by the same number of steps each
+ * time (or not at all).
+ */
 function cells(line: readonly Tone[]): Found[] {
   const out: Found[] = []
   for (const size of [3, 4, 2, 5, 6]) {
     for (let from = 0; from + size * RETURNS <= line.length; from++) {
       const steps = line[from + size]!.step - line[from]!.step
       let times = 1
-      while (from + size * (times + 1) <= line.length && follows(line, from + size * (times - 1), size, steps)) times++ // prettier-ignore
+      while (
+        from + size * (times + 1) <= line.length &&
+        follows(line, from + size * (times - 1), size, steps)
+      )
+        times++
       const shape = new Set(line.slice(from, from + size).map(t => t.step)).size
       if (times < RETURNS || shape < 2 || (steps !== 0 && size < 3)) continue
       const to = from + size * times - 1
       const direction = steps === 0 ? {} : { direction: steps > 0 ? ('up' as const) : ('down' as const) }
-      out.push({ kind: steps === 0 ? 'cell' : 'sequence', ...direction, names: [name(line[from]!), name(line[to]!)], cell: { tones: size, times, steps }, from, to }) // prettier-ignore
+      out.push({
+        kind: steps === 0 ? 'cell' : 'sequence',
+        ...direction,
+        names: [name(line[from]!), name(line[to]!)],
+        cell: { tones: size, times, steps },
+        from,
+        to,
+      })
       from = to
     }
   }

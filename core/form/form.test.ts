@@ -18,7 +18,10 @@ describe('parts and phrases', () => {
     expect(outline(form(bars('abcdabce')))).toBe('A1:4 A2:4')
     const f = form(bars('abcdabceabcdabce'))
     expect(outline(f)).toBe('A1:4 A2:4 | A3:4 A4:4')
-    expect(f.parts.map(p => [p.label, p.again])).toEqual([['A', false], ['A', true]]) // prettier-ignore
+    expect(f.parts.map(p => [p.label, p.again])).toEqual([
+      ['A', false],
+      ['A', true],
+    ])
   })
   it('a repeat sign, a double bar and a label begin a part', () => {
     expect(outline(form(`|:${bars('abcd')}:${bars('efgh')}|`.replace('|:efgh', ':|')))).toMatch(/^A1/)
@@ -33,7 +36,10 @@ describe('parts and phrases', () => {
   })
   it('first and second endings belong to their part', () => {
     const f = analyseForm(readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!.tune)
-    expect(f.parts.map(p => [p.label, p.repeated, p.phrases.length])).toEqual([['A', true, 2], ['B', true, 2]]) // prettier-ignore
+    expect(f.parts.map(p => [p.label, p.repeated, p.phrases.length])).toEqual([
+      ['A', true, 2],
+      ['B', true, 2],
+    ])
   })
   it('nothing at all has no part; rests alone have one', () => {
     expect(analyseForm(tune('z4|')).phrases).toHaveLength(1)

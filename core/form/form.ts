@@ -1,5 +1,6 @@
 /**
- * Parts and phrases, their kin and their roles. What the page marks comes first, then what the ear finds; the teacher's own boundaries and kin win over both.
+ * Parts and phrases, their kin and their roles. What the page marks comes first, then what the ear finds; the
+ * teacher's own boundaries and kin win over both.
  */
 import { add, sub, toNumber, type Fraction } from '#core/music/fraction'
 import { defaultTempo, secondsPerQuarter, type Tempo } from '#core/music/metre'
@@ -83,7 +84,10 @@ interface Group {
   readonly cuts: readonly Cut[]
 }
 
-/** Linear in the events but for the comparing of phrases, which are few. Never fails: a tune without events has no part. */
+/**
+ * Linear in the events but for the comparing of phrases, which are few. Never fails: a tune without events
+ * has no part.
+ */
 export function analyseForm(tune: Tune, options: FormOptions = {}): Form {
   const material = materialOf(tune)
   const tempo = options.tempo ?? tune.tempo ?? defaultTempo(tune.metre)
@@ -95,7 +99,10 @@ export function analyseForm(tune: Tune, options: FormOptions = {}): Form {
     const cuts = cutSection(material, events, measures, known, secondsPerTick, options.boundaries ?? {})
     let at = 0
     for (const size of marked ? [cuts.length] : groupParts(cuts.map(c => c.stretch))) {
-      groups.push({ given: at === 0 ? measures[0]!.measure.label : undefined, cuts: cuts.slice(at, at + size) }) // prettier-ignore
+      groups.push({
+        given: at === 0 ? measures[0]!.measure.label : undefined,
+        cuts: cuts.slice(at, at + size),
+      })
       at += size
     }
   }
@@ -170,7 +177,8 @@ function split(
     const begin = own[0]?.at ?? place.end
     const end = own.length > 0 ? own.at(-1)!.at + own.at(-1)!.length : begin
     // A phrase found or moved by hand is counted from its own first downbeat.
-    const counted = starts.get(piece[0]!.event.id) ?? (i === 0 ? place.downbeat : downbeatNear(begin, end, place.bars)) // prettier-ignore
+    const counted =
+      starts.get(piece[0]!.event.id) ?? (i === 0 ? place.downbeat : downbeatNear(begin, end, place.bars))
     return { events: piece, stretch: stretch(own, counted, end) }
   })
 }
@@ -238,7 +246,12 @@ function letterOf(group: Group, before: readonly { letter: string; cuts: readonl
   let best = { like: 0, letter: '' }
   for (const { letter, cuts } of before.slice(-COMPARED)) {
     const opens = overlap(own[0]!, cuts[0]!.stretch) >= 0.6
-    const like = opens ? likeGroups(own, cuts.map(c => c.stretch)) : 0 // prettier-ignore
+    const like = opens
+      ? likeGroups(
+          own,
+          cuts.map(c => c.stretch),
+        )
+      : 0
     if (like > best.like) best = { like, letter }
   }
   if (best.like >= SAME_PART) return { letter: best.letter, label: best.letter, again: true, like: best.like }
@@ -279,7 +292,10 @@ const NEAR = 0.08
 /** So many kin are told of a phrase. */
 const MOST_KIN = 3
 
-/** A phrase is compared with so many different ones before it, the latest: more than any tune one would teach has. */
+/**
+ * A phrase is compared with so many different ones before it, the latest: more than any tune one would teach
+ * has.
+ */
 const COMPARED = 160
 
 function kinOf(label: string, id: string, own: Stretch, known: readonly Phrase[], pins: KinPins) {

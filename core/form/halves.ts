@@ -1,4 +1,7 @@
-/** Phrases of four bars and more have halves, and the second is often the first again, moved or turned: half of a phrase to learn. */
+/**
+ * Phrases of four bars and more have halves, and the second is often the first again, moved or turned: half
+ * of a phrase to learn.
+ */
 import type { Phrase } from './form'
 import { isLoose, relate, type Related } from './kinship'
 import { stretch } from './likeness'
@@ -13,8 +16,16 @@ export function secondHalf(p: Phrase): Related | null {
   const middle = downbeat + (bars / 2) * bar
   // A tone over the middle makes one of the two.
   if (!tones.some(t => t.at === middle)) return null
-  const first = stretch(tones.filter(t => t.at < middle), downbeat, middle) // prettier-ignore
-  const second = stretch(tones.filter(t => t.at >= middle), middle, end) // prettier-ignore
+  const first = stretch(
+    tones.filter(t => t.at < middle),
+    downbeat,
+    middle,
+  )
+  const second = stretch(
+    tones.filter(t => t.at >= middle),
+    middle,
+    end,
+  )
   const found = relate(second, first)
   return found && !isLoose(found.relation) ? found : null
 }

@@ -1,11 +1,23 @@
-/** Kinship between phrases, with a named relation and the exact differences. "If you learn the answers you have learned half the tune." */
+/**
+ * Kinship between phrases, with a named relation and the exact differences. "If you learn the answers you
+ * have learned half the tune."
+ */
 import { differing, moved, overlap, sameContour, sameRhythm, type Stretch } from './likeness'
 import type { Ticks, Tone } from './material'
 
 /** Relations that make a family, then those worth telling only. */
 export const RELATIONS = [
-  'same', 'ending differs', 'start differs', 'notes differ', 'transposed', 'octave', 'declared', 'same fingers', 'same rhythm', 'same contour',
-] as const // prettier-ignore
+  'same',
+  'ending differs',
+  'start differs',
+  'notes differ',
+  'transposed',
+  'octave',
+  'declared',
+  'same fingers',
+  'same rhythm',
+  'same contour',
+] as const
 export type Relation = (typeof RELATIONS)[number]
 
 /** Only the rhythm or the ups and downs are shared: told, but no family. */
@@ -30,13 +42,19 @@ export type Related = Omit<Kin, 'phrase'> & { readonly worth: number }
 
 /** Share of the time that must agree for two phrases to be kin. */
 const KIN = 0.5
-/** Where the first difference may begin for it to be another ending, and where the last may end for another start, as shares of the phrase. */
+/**
+ * Where the first difference may begin for it to be another ending, and where the last may end for another
+ * start, as shares of the phrase.
+ */
 const LATE = 0.3
 const EARLY = 0.7
 /** So near to the start or the end is at it. */
 const EDGE = 0.13
 
-/** How `a` is kin to the earlier `b`; null when it is not. `worth` ranks relations: 1 for the same, less with every difference. */
+/**
+ * How `a` is kin to the earlier `b`; null when it is not. `worth` ranks relations: 1 for the same, less with
+ * every difference.
+ */
 export function relate(a: Stretch, b: Stretch): Related | null {
   if (a.tones.length === 0 || b.tones.length === 0 || silent(a) || silent(b)) return null
   const plain = related(a, b, 0)
@@ -59,7 +77,8 @@ export function relate(a: Stretch, b: Stretch): Related | null {
     if (!direct || found.worth > direct.worth) return found
   }
   if (direct) return direct
-  if (sameRhythm(a, b) && variety(a)) return { relation: 'same rhythm', differences: ids(sounding(a)), worth: 0.2 } // prettier-ignore
+  if (sameRhythm(a, b) && variety(a))
+    return { relation: 'same rhythm', differences: ids(sounding(a)), worth: 0.2 }
   if (sameContour(a, b)) return { relation: 'same contour', differences: ids(sounding(a)), worth: 0.1 }
   return null
 }

@@ -1,6 +1,7 @@
 /**
- * How two stretches of a tune are alike: laid over each other from their first downbeats, as a teacher would lay two slips of paper. Stretches are
- * compared as heights over time, so that a long note and the same note played twice agree.
+ * How two stretches of a tune are alike: laid over each other from their first downbeats, as a teacher would
+ * lay two slips of paper. Stretches are compared as heights over time, so that a long note and the same note
+ * played twice agree.
  */
 import { TICKS_PER_QUARTER, type Ticks, type Tone } from './material'
 
@@ -26,7 +27,10 @@ export function stretch(tones: readonly Tone[], downbeat: Ticks, end: Ticks): St
   const body = tones.filter(t => t.midi !== null && t.at >= downbeat)
   // The last may be held longer or shorter: a pickup may follow it.
   const rhythm = body.map((t, i) => `${t.at - downbeat}:${i === body.length - 1 ? '' : t.length}`).join(' ')
-  const contour = body.slice(1).map((t, i) => Math.sign(t.midi! - body[i]!.midi!)).join('') // prettier-ignore
+  const contour = body
+    .slice(1)
+    .map((t, i) => Math.sign(t.midi! - body[i]!.midi!))
+    .join('')
   return { tones, downbeat, end, ...sampled(tones, downbeat, end), body, rhythm, contour }
 }
 
@@ -45,8 +49,8 @@ export function sampled(tones: readonly Tone[], downbeat: Ticks, end: Ticks) {
 export type Heights = Pick<Stretch, 'heights' | 'lead'>
 
 /**
- * Share of the time of both together in which both sound the same note; silence they share is not counted. `shift` lays the second later.
- * Under `least` the answer is 0: it is given up as soon as that is sure.
+ * Share of the time of both together in which both sound the same note; silence they share is not counted.
+ * `shift` lays the second later. Under `least` the answer is 0: it is given up as soon as that is sure.
  */
 export function overlap(a: Heights, b: Heights, shift: Ticks = 0, least = 0): number {
   const by = Math.round(shift / SAMPLE) + a.lead - b.lead
@@ -98,7 +102,9 @@ export function moved(a: Stretch, b: Stretch): Move | null {
   const steps = stepsApart(a.body, b.body)
   if (steps === null || steps === 0) return null
   const strays = a.body.filter((t, i) => t.step - b.body[i]!.step !== steps)
-  const halves = a.body.flatMap((t, i) => t.step - b.body[i]!.step === steps ? [t.midi! - b.body[i]!.midi!] : []) // prettier-ignore
+  const halves = a.body.flatMap((t, i) =>
+    t.step - b.body[i]!.step === steps ? [t.midi! - b.body[i]!.midi!] : [],
+  )
   const semitones = commonest(halves)
   return { steps, semitones, exact: strays.length === 0 && halves.every(h => h === semitones), strays }
 }

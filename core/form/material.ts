@@ -1,7 +1,17 @@
-/** The tune as the analysis hears it: tones on a grid of whole ticks, bars counted from their downbeats, second endings set aside. */
+/**
+ * The tune as the analysis hears it: tones on a grid of whole ticks, bars counted from their downbeats,
+ * second endings set aside.
+ */
 import type { Fraction } from '#core/music/fraction'
 import { midi, type Pitch, STEPS } from '#core/music/pitch'
-import { leadsIn, placeEvents, placeMeasures, tieOrigins, type Placed, type PlacedMeasure } from '#core/music/timeline' // prettier-ignore
+import {
+  leadsIn,
+  placeEvents,
+  placeMeasures,
+  tieOrigins,
+  type Placed,
+  type PlacedMeasure,
+} from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 
 /** 1/10080 of a quarter: whole for every division by 2 to 10, 12, 14, 16, 32. */
@@ -60,7 +70,7 @@ export function materialOf(tune: Tune): Material {
     const length = ticks(p.event.duration)
     const last = line.at(-1)
     if (last && tied.has(p.event.id) && last.midi !== null)
-      line[line.length - 1] = { ...last, length: last.length + length } // prettier-ignore
+      line[line.length - 1] = { ...last, length: last.length + length }
     else line.push(toneOf(p, at, length))
     at += length
   }
@@ -75,8 +85,18 @@ export function materialOf(tune: Tune): Material {
 
 function toneOf(placed: Placed, at: Ticks, length: Ticks): Tone {
   const { event } = placed
-  if (event.kind === 'rest') return { id: event.id, placed, at, length, midi: null, step: 0, breath: true, dynamic: undefined } // prettier-ignore
+  if (event.kind === 'rest')
+    return { id: event.id, placed, at, length, midi: null, step: 0, breath: true, dynamic: undefined }
   const top = event.heads.at(-1)!.pitch
   const breath = event.marks?.some(m => m === 'comma' || m === 'lift' || m === 'fermata') ?? false
-  return { id: event.id, placed, at, length, midi: midi(top), step: stepOf(top), breath, dynamic: event.dynamic } // prettier-ignore
+  return {
+    id: event.id,
+    placed,
+    at,
+    length,
+    midi: midi(top),
+    step: stepOf(top),
+    breath,
+    dynamic: event.dynamic,
+  }
 }

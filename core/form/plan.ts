@@ -1,6 +1,6 @@
 /**
- * The shortest way to learn a tune: what is new in each phrase, an order to take the phrases in, and the steps that stitch them: one, two, one and two, three,
- * four, three and four, the part, with its repeat.
+ * The shortest way to learn a tune: what is new in each phrase, an order to take the phrases in, and the
+ * steps that stitch them: one, two, one and two, three, four, three and four, the part, with its repeat.
  */
 import { secondsPerQuarter, type Tempo } from '#core/music/metre'
 import { toNumber } from '#core/music/fraction'
@@ -90,8 +90,9 @@ class Known {
   }
 
   /**
-   * Notes of a phrase that are new: against all that is known together, so that a phrase made of one's beginning and another's ending is known; and bar by bar, wherever
-   * a bar was played before, in this phrase too.
+   * Notes of a phrase that are new: against all that is known together, so that a phrase made of one's
+   * beginning and another's ending is known; and bar by bar, wherever a bar was played before, in this phrase
+   * too.
    */
   freshIn(p: Phrase): string[] {
     const fresh = new Set(noteIds(p))
@@ -135,7 +136,8 @@ export function learningOrder(
   hardness?: (p: Phrase) => number,
 ): string[] {
   const fresh = form.phrases.filter(p => !isSame(p))
-  if (order === 'hardest' && hardness) return [...fresh].sort((a, b) => hardness(b) - hardness(a)).map(p => p.label) // prettier-ignore
+  if (order === 'hardest' && hardness)
+    return [...fresh].sort((a, b) => hardness(b) - hardness(a)).map(p => p.label)
   if (order !== 'least new') return fresh.map(p => p.label)
   const out: Phrase[] = []
   const known = new Known()
@@ -178,7 +180,8 @@ export function planOf(form: Form, options: PlanOptions): Plan {
       newMeasures: measuresOf(p, fresh),
       knownAfter: total > 0 ? 1 - unknown / total : 1,
       hardness: Math.round(hardness(p) * 10) / 10,
-      doNotRush: before !== undefined && hardness(p) > hardness(before) * 1.35 && hardness(p) - hardness(before) > 0.8, // prettier-ignore
+      doNotRush:
+        before !== undefined && hardness(p) > hardness(before) * 1.35 && hardness(p) - hardness(before) > 0.8,
       newRhythm,
       awkward: awkwardMeasures(p, options, mean),
     }
@@ -223,7 +226,9 @@ function uneven(p: Phrase): boolean {
   )
 }
 
-/** The steps, part by part: each phrase, pairs, halves, the part with its repeat, and at the end all of it. */
+/**
+ * The steps, part by part: each phrase, pairs, halves, the part with its repeat, and at the end all of it.
+ */
 function stepsOf(form: Form, phrases: readonly PlanPhrase[], options: PlanOptions): PlanStep[] {
   const steps: PlanStep[] = []
   const facts = new Map(phrases.map(p => [p.label, p]))
@@ -233,14 +238,24 @@ function stepsOf(form: Form, phrases: readonly PlanPhrase[], options: PlanOption
     return Math.max(0.5, Math.round(((once * 2 * times + PACE.words) / 60) * 2) / 2)
   }
   const add = (kind: StepKind, labels: readonly string[], times: number, more: Partial<PlanStep> = {}) =>
-    steps.push({ id: `${kind} ${labels.join('+')}`, kind, phrases: labels, measures: [], repeat: false, minutes: minutes(labels, times), ...more }) // prettier-ignore
+    steps.push({
+      id: `${kind} ${labels.join('+')}`,
+      kind,
+      phrases: labels,
+      measures: [],
+      repeat: false,
+      minutes: minutes(labels, times),
+      ...more,
+    })
   const single = (label: string) => {
     const fact = facts.get(label)
     if (!fact) return
     if (fact.newRhythm) for (const kind of ['count', 'clap', 'one string'] as const) add(kind, [label], 1)
     if (fact.awkward.length > 0) add('measures', [label], 1, { measures: fact.awkward })
     const share = fact.notes > 0 ? fact.newNotes / fact.notes : 1
-    add('phrase', [label], Math.max(2, Math.round(PACE.times * (PACE.known + (1 - PACE.known) * share))), { measures: fact.newNotes < fact.notes ? fact.newMeasures : [] }) // prettier-ignore
+    add('phrase', [label], Math.max(2, Math.round(PACE.times * (PACE.known + (1 - PACE.known) * share))), {
+      measures: fact.newNotes < fact.notes ? fact.newMeasures : [],
+    })
   }
   const parts = form.parts.filter(p => !p.again)
   if (options.order !== 'written') {
@@ -250,12 +265,17 @@ function stepsOf(form: Form, phrases: readonly PlanPhrase[], options: PlanOption
   for (const part of parts) {
     const labels = part.phrases.map(p => p.label)
     for (let i = 0; i < labels.length; i += 2) {
-      for (const label of labels.slice(i, i + 2)) if (options.order === 'written') single(label) // prettier-ignore
+      for (const label of labels.slice(i, i + 2)) if (options.order === 'written') single(label)
       if (i + 1 < labels.length && labels.length > 2) add('together', labels.slice(i, i + 2), PACE.stitched)
-      if (i >= 2 && i + 2 < labels.length) add('together', labels.slice(0, i + 2), 2) // prettier-ignore
+      if (i >= 2 && i + 2 < labels.length) add('together', labels.slice(0, i + 2), 2)
     }
     if (labels.length > 1) add('part', labels, PACE.stitched, { repeat: part.repeated })
   }
-  if (form.parts.length > 1) add('tune', form.phrases.map(p => p.label), 1) // prettier-ignore
+  if (form.parts.length > 1)
+    add(
+      'tune',
+      form.phrases.map(p => p.label),
+      1,
+    )
   return steps
 }

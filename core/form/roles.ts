@@ -1,6 +1,7 @@
 /**
- * What a phrase does: it asks, answers, answers again, links or closes. By the tone it ends on (home or away), its place in the part and its kin: the common
- * sense of every book on musical form (period of antecedent and consequent).
+ * What a phrase does: it asks, answers, answers again, links or closes. By the tone it ends on (home or
+ * away), its place in the part and its kin: the common sense of every book on musical form (period of
+ * antecedent and consequent).
  */
 import type { Key } from '#core/music/key'
 import { STEPS } from '#core/music/pitch'

@@ -13,7 +13,12 @@ export function sectionsOf(measures: readonly PlacedMeasure[]): PlacedMeasure[][
     const afterEnd = before?.repeatEnd === true && !m.measure.endings
     const leavesEndings = before?.endings !== undefined && !m.measure.endings
     const starts =
-      !before || m.measure.repeatStart || afterEnd || leavesEndings || before.barline !== undefined || !!m.measure.label // prettier-ignore
+      !before ||
+      m.measure.repeatStart ||
+      afterEnd ||
+      leavesEndings ||
+      before.barline !== undefined ||
+      !!m.measure.label
     const previous = groups.at(-1)
     // A bare pickup before the repeat sign belongs to the part it leads into.
     const onlyPickup =
@@ -57,8 +62,9 @@ const onOneNote = (events: readonly Placed[]) =>
   new Set(events.map(p => (isNote(p) ? midi(p.event.heads.at(-1)!.pitch) : null))).size === 1
 
 /**
- * How many events at the end of a section lead into the next: as many as make the tune's own pickup; where it has none, short notes after one that is held twice
- * as long, from a third of a beat to half a measure. Never before a repeat.
+ * How many events at the end of a section lead into the next: as many as make the tune's own pickup; where it
+ * has none, short notes after one that is held twice as long, from a third of a beat to half a measure. Never
+ * before a repeat.
  */
 function trailing(events: readonly Placed[], all: readonly Placed[]): number {
   const [first, last] = [all[0]!, events.at(-1)!]
@@ -76,7 +82,7 @@ function trailing(events: readonly Placed[], all: readonly Placed[]): number {
     if (usual === null) {
       if (!isNote(p)) return 0
       if (isNote(before) && ticks(before.event.duration) >= 2 * longest)
-        return !onOneNote(events.slice(-k - 1)) && 3 * length >= ticks(beatLength(last.measure.felt)) ? k : 0 // prettier-ignore
+        return !onOneNote(events.slice(-k - 1)) && 3 * length >= ticks(beatLength(last.measure.felt)) ? k : 0
     } else if (length === usual) {
       return !isNote(before) || ticks(before.event.duration) > ticks(p.event.duration) ? k : 0
     }

@@ -29,6 +29,15 @@ export function kinIn(form: Form, other: Tune): ShelfKin[] {
     }
     if (!best) return []
     const { of, relation, differences, moved } = best
-    return [{ phrase: p.label, start: p.events[0]!, of, relation, differences: differences.length, ...(moved && { moved }) }] // prettier-ignore
+    return [
+      {
+        phrase: p.label,
+        start: p.events[0]!,
+        of,
+        relation,
+        differences: differences.length,
+        ...(moved && { moved }),
+      },
+    ]
   })
 }

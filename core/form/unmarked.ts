@@ -1,4 +1,7 @@
-/** Parts that nothing marks: groups of phrases that come back, or nearly, are what a teacher would pencil A and B over. */
+/**
+ * Parts that nothing marks: groups of phrases that come back, or nearly, are what a teacher would pencil A
+ * and B over.
+ */
 import { overlap, type Stretch } from './likeness'
 
 /** Share of the time that must agree for one group to be another played again. */
@@ -16,7 +19,9 @@ export function groupParts(phrases: readonly Stretch[]): number[] {
   for (const size of [2, 4]) {
     if (size * 2 > n || n % size !== 0) continue
     const groups = Array.from({ length: n / size }, (_, i) => phrases.slice(i * size, (i + 1) * size))
-    const returns = groups.filter((g, i) => groups.slice(Math.max(0, i - COMPARED), i).some(h => likeGroups(g, h) >= AGAIN)) // prettier-ignore
+    const returns = groups.filter((g, i) =>
+      groups.slice(Math.max(0, i - COMPARED), i).some(h => likeGroups(g, h) >= AGAIN),
+    )
     // At once, or often enough to carry the form.
     const adjacent = groups.some((g, i) => i > 0 && likeGroups(g, groups[i - 1]!) >= AGAIN)
     if (adjacent || returns.length * 3 >= groups.length) return groups.map(g => g.length)

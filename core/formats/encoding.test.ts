@@ -9,7 +9,8 @@ const utf16 = (text: string, big = false, mark = true) => {
 }
 const latin = (text: string) => Uint8Array.from(text, c => c.charCodeAt(0))
 const abc = 'X:1\nT:Über die Brücke\nM:4/4\nL:1/4\nK:C\nCDEF|\n'
-const xml = (encoding: string) => `<?xml version="1.0"${encoding && ` encoding="${encoding}"`}?>\n<score-partwise><work><work-title>Café</work-title></work><part-list><score-part id="P1"><part-name>Violin</part-name></score-part></part-list><part id="P1"><measure number="1"><attributes><divisions>1</divisions></attributes><note><pitch><step>D</step><octave>4</octave></pitch><duration>4</duration></note></measure></part></score-partwise>` // prettier-ignore
+const xml = (encoding: string) =>
+  `<?xml version="1.0"${encoding && ` encoding="${encoding}"`}?>\n<score-partwise><work><work-title>Café</work-title></work><part-list><score-part id="P1"><part-name>Violin</part-name></score-part></part-list><part id="P1"><measure number="1"><attributes><divisions>1</divisions></attributes><note><pitch><step>D</step><octave>4</octave></pitch><duration>4</duration></note></measure></part></score-partwise>`
 const titleOf = (name: string, bytes: Uint8Array) => {
   const r = readFile(name, bytes)
   return [r.tunes[0]?.tune.title, r.findings.map(f => f.code)]
@@ -28,7 +29,10 @@ describe('text in a file', () => {
     expect(titleOf('a.abc', bytes)).toEqual(['Über die Brücke', codes])
   })
   it('Windows signs are read too', () => {
-    expect(decodeText(Uint8Array.from([0x93, 0x41, 0x94, 0x20, 0x80]))).toEqual({ text: '“A” €', guessed: 'Windows-1252' }) // prettier-ignore
+    expect(decodeText(Uint8Array.from([0x93, 0x41, 0x94, 0x20, 0x80]))).toEqual({
+      text: '“A” €',
+      guessed: 'Windows-1252',
+    })
   })
   it.each([
     ['ISO-8859-1', latin(xml('ISO-8859-1')), []],

@@ -1,4 +1,7 @@
-/** Bytes of a file as text, by its mark, by what it declares, or by what it can be: WHATWG's encodings, as every browser reads them. */
+/**
+ * Bytes of a file as text, by its mark, by what it declares, or by what it can be: WHATWG's encodings, as
+ * every browser reads them.
+ */
 
 export interface Decoded {
   readonly text: string
@@ -6,7 +9,10 @@ export interface Decoded {
   readonly guessed?: string
 }
 
-/** By mark, else by the encoding an XML file declares, else UTF-8, else Windows-1252 (of which Latin-1 is a part), in which every byte means something. */
+/**
+ * By mark, else by the encoding an XML file declares, else UTF-8, else Windows-1252 (of which Latin-1 is a
+ * part), in which every byte means something.
+ */
 export function decodeText(bytes: Uint8Array): Decoded {
   const [a, b, c] = bytes
   if (a === 0xff && b === 0xfe) return { text: decode('utf-16le', bytes)! }
@@ -49,4 +55,6 @@ function widthOf(bytes: Uint8Array): 'utf-16le' | 'utf-16be' | null {
 }
 
 const declaredIn = (bytes: Uint8Array) =>
-  /^<\?xml[^>]*?encoding\s*=\s*["']([\w.:-]{1,40})["']/.exec(decode('windows-1252', bytes.subarray(0, 300))!)?.[1] // prettier-ignore
+  /^<\?xml[^>]*?encoding\s*=\s*["']([\w.:-]{1,40})["']/.exec(
+    decode('windows-1252', bytes.subarray(0, 300))!,
+  )?.[1]

@@ -15,17 +15,26 @@ import { readAbc } from './abc/readAbc'
 
 const bytes = (text: string) => new TextEncoder().encode(text)
 const tune = readAbc(demoSource('brindlewick-bridge.abc')).tunes[0]!.tune
-const notes = (t: Tune) => t.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : [])) // prettier-ignore
+const notes = (t: Tune) =>
+  t.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' ? [formatPitch(e.heads[0]!.pitch)] : []))
 const cello = newArrangement('cello', 'full')
 
 describe('any file', () => {
   it.each([
-    ['a.abc', 'X:1\nK:D\nA|', 'abc'], ['pasted', '%abc-2.1\nX:1\nK:D\nA|', 'abc'], ['tune', '<?xml version="1.0"?><a/>', 'musicxml'], ['x.mid', 'MThd', 'midi'],
-    ['x.bin', 'PK\u0003\u0004', 'mxl'], ['x.txt', 'title: a\nA 0 1', 'spoken'], ['x.txt', 'A 0 1', 'spoken'], ['pasted.abc', 'A 0 1 <2 3', 'spoken'], ['pasted.abc', 'A2 BA|', 'abc'], ['x.json', '{"format":"nokta"}', 'backup'],
+    ['a.abc', 'X:1\nK:D\nA|', 'abc'],
+    ['pasted', '%abc-2.1\nX:1\nK:D\nA|', 'abc'],
+    ['tune', '<?xml version="1.0"?><a/>', 'musicxml'],
+    ['x.mid', 'MThd', 'midi'],
+    ['x.bin', 'PK\u0003\u0004', 'mxl'],
+    ['x.txt', 'title: a\nA 0 1', 'spoken'],
+    ['x.txt', 'A 0 1', 'spoken'],
+    ['pasted.abc', 'A 0 1 <2 3', 'spoken'],
+    ['pasted.abc', 'A2 BA|', 'abc'],
+    ['x.json', '{"format":"nokta"}', 'backup'],
     ['x.pdf', 'hello', null],
   ] as const)('%s is told by its content or its name (%#)', (name, text, kind) => {
     expect(kindOf(name, bytes(text))).toBe(kind)
-  }) // prettier-ignore
+  })
 
   it.each(WRITABLE.filter(f => f !== 'mid'))('.%s written is read again with the same notes', format => {
     const { content } = writeFile(
@@ -71,13 +80,23 @@ describe('any file', () => {
     const told = writeFile(format, tune, remarked, ASSUMED_HANDS).findings.map(sentence).join(' ')
     if (format === 'nokta.json') expect(told).toBe('')
     else if (format === 'mid') expect(told).toMatch(/only what is heard/)
-    else expect(told).toMatch(/does not carry the names of its phrases.*does not carry the remarks on phrases and measures/) // prettier-ignore
+    else
+      expect(told).toMatch(
+        /does not carry the names of its phrases.*does not carry the remarks on phrases and measures/,
+      )
     expect(told).not.toContain('lines to sing')
   })
 
   it('a part is chosen by its number', () => {
-    const two = '<score-partwise><part-list><score-part id="a"><part-name>Viola</part-name></score-part><score-part id="b"><part-name>Cello</part-name></score-part></part-list>' +
-      ['A', 'C'].map((step, i) => `<part id="${'ab'[i]}"><measure><note><pitch><step>${step}</step><octave>3</octave></pitch><duration>1</duration></note></measure></part>`).join('') + '</score-partwise>' // prettier-ignore
+    const two =
+      '<score-partwise><part-list><score-part id="a"><part-name>Viola</part-name></score-part><score-part id="b"><part-name>Cello</part-name></score-part></part-list>' +
+      ['A', 'C']
+        .map(
+          (step, i) =>
+            `<part id="${'ab'[i]}"><measure><note><pitch><step>${step}</step><octave>3</octave></pitch><duration>1</duration></note></measure></part>`,
+        )
+        .join('') +
+      '</score-partwise>'
     const first = readFile('x.xml', bytes(two))
     expect(first.choices).toEqual([
       { label: 'Viola', notes: 1 },
@@ -93,7 +112,9 @@ describe('any file', () => {
     expect(first.choices.map(c => `${c.label} ${c.notes}`)).toEqual(['Fiddle 5', 'Bass 2'])
     expect(first.tunes[0]!.findings.map(sentence).join(' ')).toMatch(/voice 1 is taken. Also here: Bass/)
     const bass = readFile('x.abc', bytes(two), { choice: 1 })
-    expect([notes(bass.tunes[0]!.tune), bass.tunes[0]!.tune.clef, bass.taken, bass.tunes[0]!.source]).toEqual([['D3', 'A2'], 'bass', 1, null]) // prettier-ignore
+    expect([notes(bass.tunes[0]!.tune), bass.tunes[0]!.tune.clef, bass.taken, bass.tunes[0]!.source]).toEqual(
+      [['D3', 'A2'], 'bass', 1, null],
+    )
   })
 
   it('what can’t be read says why', () => {
@@ -105,7 +126,12 @@ describe('any file', () => {
   })
 
   it('knows formats by the ending of a name', () => {
-    expect([formatOf('A.XML'), formatOf('b.nokta.json'), formatOf('c.midi'), formatOf('d.doc')]).toEqual(['musicxml', 'nokta.json', 'mid', null]) // prettier-ignore
+    expect([formatOf('A.XML'), formatOf('b.nokta.json'), formatOf('c.midi'), formatOf('d.doc')]).toEqual([
+      'musicxml',
+      'nokta.json',
+      'mid',
+      null,
+    ])
   })
 })
 

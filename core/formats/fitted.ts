@@ -1,6 +1,6 @@
 /**
- * The last step of every reader: what was read is cut to what a document holds, each cut told with its place, and then checked by the one schema. So no tune
- * leaves a reader that could not be saved.
+ * The last step of every reader: what was read is cut to what a document holds, each cut told with its place,
+ * and then checked by the one schema. So no tune leaves a reader that could not be saved.
  */
 import { cleanText } from '#core/documents/text'
 import { finding, type Finding, type Where } from '#core/findings/finding'
@@ -20,21 +20,29 @@ export function fitted(tune: Tune): Fitted | { readonly tune: null; readonly fin
   const cut: Tune = {
     ...tune,
     title: cuts.text(tune.title, MOST.line, 'a title'),
-    otherTitles: cuts.list(tune.otherTitles, MOST.titles, 'titles').map(t => cuts.text(t, MOST.line, 'a title')), // prettier-ignore
+    otherTitles: cuts
+      .list(tune.otherTitles, MOST.titles, 'titles')
+      .map(t => cuts.text(t, MOST.line, 'a title')),
     composer: cuts.text(tune.composer, MOST.line, 'a composer'),
     learnedFrom: cuts.text(tune.learnedFrom, MOST.line, 'a source'),
     kind: cuts.text(tune.kind, MOST.kind, 'a kind'),
     notes: cuts.text(tune.notes, MOST.notes, 'notes'),
     measures: measures.map(m => ({
       ...m,
-      ...(m.label !== undefined && { label: cuts.text(m.label, MOST.label, 'a label', { measure: numbers.get(m.id)! }) }), // prettier-ignore
+      ...(m.label !== undefined && {
+        label: cuts.text(m.label, MOST.label, 'a label', { measure: numbers.get(m.id)! }),
+      }),
       events: cuts
         .list(m.events, MOST.events, 'notes in a measure', { measure: numbers.get(m.id)! })
         .map(e => cuts.event(e, { measure: numbers.get(m.id)!, note: e.id })),
     })),
   }
   const ids = new Set(cut.measures.flatMap(m => m.events.map(e => e.id)))
-  const slurs = cuts.list(tune.slurs.filter(s => ids.has(s.from) && ids.has(s.to)), MOST.slurs, 'slurs') // prettier-ignore
+  const slurs = cuts.list(
+    tune.slurs.filter(s => ids.has(s.from) && ids.has(s.to)),
+    MOST.slurs,
+    'slurs',
+  )
   const checked = tuneSchema.safeParse({ ...cut, slurs })
   if (checked.success) return { tune: checked.data, findings: cuts.findings }
   const { path, message } = checked.error.issues[0]!
@@ -71,7 +79,11 @@ class Cuts {
   event(e: TuneEvent, where: Where): TuneEvent {
     const common = {
       ...(e.chord !== undefined && { chord: this.text(e.chord, MOST.label, 'a chord name', where) }),
-      ...(e.remarks && { remarks: this.list(e.remarks, MOST.remarks, 'remarks on a note', where).map(r => this.text(r, MOST.line, 'a remark', where)) }), // prettier-ignore
+      ...(e.remarks && {
+        remarks: this.list(e.remarks, MOST.remarks, 'remarks on a note', where).map(r =>
+          this.text(r, MOST.line, 'a remark', where),
+        ),
+      }),
     }
     if (e.kind === 'rest') return { ...e, ...common }
     return {

@@ -1,4 +1,7 @@
-/** Work grows no faster than the input: counted in blocks of code run, so that nothing hangs on how fast the machine is. */
+/**
+ * Work grows no faster than the input: counted in blocks of code run, so that nothing hangs on how fast the
+ * machine is.
+ */
 import { Session } from 'node:inspector'
 import * as toneMidi from '@tonejs/midi'
 import { strToU8, zipSync } from 'fflate'
@@ -34,8 +37,10 @@ function workOf(work: () => void): number {
   post('Profiler.takePreciseCoverage')
   work()
   const { result } = post<Coverage>('Profiler.takePreciseCoverage')
-  return result.flatMap(f => f.functions.flatMap(fn => fn.ranges.map(r => r.count))).reduce((a, b) => a + b, 0)
-} // prettier-ignore
+  return result
+    .flatMap(f => f.functions.flatMap(fn => fn.ranges.map(r => r.count)))
+    .reduce((a, b) => a + b, 0)
+}
 
 const abc = (music: string, head = '') => strToU8(`X:1\nT:t\n${head}M:4/4\nL:1/8\nK:D\n${music}\n`)
 const xml = (parts: string, list = '<score-part id="P0"><part-name>One</part-name></score-part>') =>
@@ -48,16 +53,24 @@ function midi(notes: number, tracks = 1, together = 1) {
   const file = new Midi()
   for (let t = 0; t < tracks; t++) {
     const track = file.addTrack()
-    for (let i = 0; i < notes; i++) track.addNote({ midi: 60 + (i % 7), ticks: Math.floor(i / together) * 240, durationTicks: 240 })
+    for (let i = 0; i < notes; i++)
+      track.addNote({ midi: 60 + (i % 7), ticks: Math.floor(i / together) * 240, durationTicks: 240 })
   }
   return file.toArray()
-} // prettier-ignore
+}
 
 /** A file that grows with n in one way. */
 const WAYS: readonly (readonly [string, number, (n: number) => readonly [string, Uint8Array]])[] = [
   ['measures of ABC', 60, n => ['a.abc', abc('DEFG ABcd|'.repeat(n))]],
   ['one long measure', 200, n => ['a.abc', abc('DEFG '.repeat(n) + '|')]],
-  ['tunes of a book', 30, n => ['a.abc', strToU8(Array.from({ length: n }, (_, i) => `X:${i}\nT:t\nM:4/4\nL:1/8\nK:D\nDEFG ABcd|\n`).join('\n'))]],
+  [
+    'tunes of a book',
+    30,
+    n => [
+      'a.abc',
+      strToU8(Array.from({ length: n }, (_, i) => `X:${i}\nT:t\nM:4/4\nL:1/8\nK:D\nDEFG ABcd|\n`).join('\n')),
+    ],
+  ],
   ['blanks in a title', 4000, n => ['a.abc', abc('DEFG ABcd|', `T:a${' '.repeat(n)}b\n`)]],
   ['blanks in a key', 4000, n => ['a.abc', strToU8(`X:1\nM:4/4\nL:1/8\nK:D${' '.repeat(n)}\nDEFG ABcd|\n`)]],
   ['lines of two voices', 30, n => ['a.abc', abc('V:1\nDEFG ABcd|\nV:2\nD,E,F,G, A,B,CD|\n'.repeat(n))]],
@@ -66,17 +79,74 @@ const WAYS: readonly (readonly [string, number, (n: number) => readonly [string,
   ['words', 100, n => ['a.abc', abc(`${'DEFG ABcd|'.repeat(n)}\nw:${'la '.repeat(8 * n)}`)]],
   ['things nobody can read', 100, n => ['a.abc', abc('D@E '.repeat(n))]],
   ['repeats and jumps', 60, n => ['a.abc', abc('|:!segno!DEFG ABcd!D.C.!:|'.repeat(n))]],
-  ['measures of MusicXML', 60, n => ['a.musicxml', xml(`<part id="P0">${measure(note().repeat(4)).repeat(n)}</part>`)]],
-  ['notes of a chord', 100, n => ['a.musicxml', xml(`<part id="P0">${measure(note() + note('<chord/>').repeat(n))}</part>`)]],
-  ['parts', 60, n => ['a.musicxml', xml(Array.from({ length: n }, (_, i) => `<part id="P${i}">${measure(note())}</part>`).join(''), Array.from({ length: n }, (_, i) => `<score-part id="P${i}"><part-name>x</part-name></score-part>`).join(''))]],
-  ['grace notes and words in MusicXML', 100, n => ['a.musicxml', xml(`<part id="P0">${measure('<note><grace/><pitch><step>D</step><octave>4</octave></pitch></note>'.repeat(n) + note('<lyric><text>la</text></lyric>'.repeat(n)))}</part>`)]],
-  ['a score measure by measure', 40, n => ['a.musicxml', strToU8(`<score-timewise><part-list><score-part id="P0"><part-name>x</part-name></score-part></part-list>${`<measure number="1"><part id="P0">${note()}</part></measure>`.repeat(n)}</score-timewise>`)]],
-  ['files in a packed score', 40, n => ['a.mxl', zipSync(Object.fromEntries(Array.from({ length: n }, (_, i) => [`s${i}.musicxml`, xml(`<part id="P0">${measure(note())}</part>`)])))]],
+  [
+    'measures of MusicXML',
+    60,
+    n => ['a.musicxml', xml(`<part id="P0">${measure(note().repeat(4)).repeat(n)}</part>`)],
+  ],
+  [
+    'notes of a chord',
+    100,
+    n => ['a.musicxml', xml(`<part id="P0">${measure(note() + note('<chord/>').repeat(n))}</part>`)],
+  ],
+  [
+    'parts',
+    60,
+    n => [
+      'a.musicxml',
+      xml(
+        Array.from({ length: n }, (_, i) => `<part id="P${i}">${measure(note())}</part>`).join(''),
+        Array.from(
+          { length: n },
+          (_, i) => `<score-part id="P${i}"><part-name>x</part-name></score-part>`,
+        ).join(''),
+      ),
+    ],
+  ],
+  [
+    'grace notes and words in MusicXML',
+    100,
+    n => [
+      'a.musicxml',
+      xml(
+        `<part id="P0">${measure('<note><grace/><pitch><step>D</step><octave>4</octave></pitch></note>'.repeat(n) + note('<lyric><text>la</text></lyric>'.repeat(n)))}</part>`,
+      ),
+    ],
+  ],
+  [
+    'a score measure by measure',
+    40,
+    n => [
+      'a.musicxml',
+      strToU8(
+        `<score-timewise><part-list><score-part id="P0"><part-name>x</part-name></score-part></part-list>${`<measure number="1"><part id="P0">${note()}</part></measure>`.repeat(n)}</score-timewise>`,
+      ),
+    ],
+  ],
+  [
+    'files in a packed score',
+    40,
+    n => [
+      'a.mxl',
+      zipSync(
+        Object.fromEntries(
+          Array.from({ length: n }, (_, i) => [
+            `s${i}.musicxml`,
+            xml(`<part id="P0">${measure(note())}</part>`),
+          ]),
+        ),
+      ),
+    ],
+  ],
   ['notes of MIDI', 150, n => ['a.mid', midi(n)]],
   ['notes that begin together', 100, n => ['a.mid', midi(n, 1, 7)]],
   ['tracks', 20, n => ['a.mid', midi(8, n)]],
-  ['string-and-finger text', 100, n => ['a.txt', strToU8(`title: t\ninstrument: violin\n\n${'D 0 1 2 3 A 0 1 2 3 | '.repeat(n)}\n`)]],
-] // prettier-ignore
+  [
+    'string-and-finger text',
+    100,
+    n => ['a.txt', strToU8(`title: t\ninstrument: violin\n\n${'D 0 1 2 3 A 0 1 2 3 | '.repeat(n)}\n`)],
+  ],
+]
 
 it('counting tells work that grows with the square from work that does not', () => {
   const square = (n: number) => {

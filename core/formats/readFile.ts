@@ -53,8 +53,15 @@ export function kindOf(name: string, bytes: Uint8Array): FileKind | null {
   if (/^(X:|T:|M:|K:|%abc)/m.test(start)) return 'abc'
   const ending = /\.(abc|musicxml|xml|mxl|midi?|txt|json)$/i.exec(name)?.[1]?.toLowerCase()
   const byEnding: Record<string, FileKind> = {
-    abc: 'abc', musicxml: 'musicxml', xml: 'musicxml', mxl: 'mxl', mid: 'midi', midi: 'midi', txt: 'spoken', json: 'backup',
-  } // prettier-ignore
+    abc: 'abc',
+    musicxml: 'musicxml',
+    xml: 'musicxml',
+    mxl: 'mxl',
+    mid: 'midi',
+    midi: 'midi',
+    txt: 'spoken',
+    json: 'backup',
+  }
   if (
     /^(title|instrument|unit|tuning|metre|key):/im.test(start) ||
     /^[|:\s]*(IV|I{1,3}|[A-G])\s+[<>]*[0-4]/.test(start)
@@ -73,7 +80,10 @@ export interface OpenBook {
   readonly findings: readonly Finding[]
 }
 
-/** A book with so many tunes that reading all of them takes a while; null for every other file, which {@link readFile} reads at once. */
+/**
+ * A book with so many tunes that reading all of them takes a while; null for every other file, which {@link
+ * readFile} reads at once.
+ */
 export function openFile(name: string, bytes: Uint8Array): OpenBook | null {
   if (kindOf(name, bytes) !== 'abc') return null
   const { text, guessed } = decodeText(bytes)
@@ -88,7 +98,13 @@ export const tuneOfBook = (book: AbcBook, index: number): FileTune => fileTune(r
 const encodingFindings = (guessed: string | undefined) =>
   guessed === undefined ? [] : [finding('file.encoding', 'note', {}, { taken: guessed })]
 
-const failed = (kind: FileKind | null, ...findings: readonly Finding[]): ReadFile => ({ kind, tunes: [], findings, choices: [], taken: 0 }) // prettier-ignore
+const failed = (kind: FileKind | null, ...findings: readonly Finding[]): ReadFile => ({
+  kind,
+  tunes: [],
+  findings,
+  choices: [],
+  taken: 0,
+})
 
 /** Reads a file. Never throws on bad input; a file that can't be read has no tunes and says why. */
 export function readFile(name: string, bytes: Uint8Array, options: FileOptions = {}): ReadFile {
@@ -118,7 +134,13 @@ function readText(
     const r = readSpoken(text, { instrument: options.instrument ?? 'violin' })
     if ('finding' in r) return failed(kind, r.finding)
     if (r.tune.measures.length === 0) return failed(kind, finding('file.noNotes', 'error', {}), ...r.findings)
-    return { kind, tunes: [{ ...plain(r.tune, r.findings), pins: r.pins, tuning: r.tuning }], findings: [], choices: [], taken: 0 } // prettier-ignore
+    return {
+      kind,
+      tunes: [{ ...plain(r.tune, r.findings), pins: r.pins, tuning: r.tuning }],
+      findings: [],
+      choices: [],
+      taken: 0,
+    }
   }
   const { tunes, findings } = readAbc(text, { voice: options.choice })
   const voices = tunes.length === 1 && tunes[0]!.voices.length > 1 ? tunes[0]!.voices : []
@@ -128,9 +150,19 @@ function readText(
 }
 
 /** The text of several voices is not the text of the one that was taken. */
-const fileTune = (t: ReadTune): FileTune => ({ ...plain(t.tune, t.findings), source: t.voices.length > 1 ? null : t.source }) // prettier-ignore
+const fileTune = (t: ReadTune): FileTune => ({
+  ...plain(t.tune, t.findings),
+  source: t.voices.length > 1 ? null : t.source,
+})
 
-const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({ tune, findings, source: null, pins: writtenPins(tune), tuning: null, arrangements: [] }) // prettier-ignore
+const plain = (tune: Tune, findings: readonly Finding[]): FileTune => ({
+  tune,
+  findings,
+  source: null,
+  pins: writtenPins(tune),
+  tuning: null,
+  arrangements: [],
+})
 
 /** Strings and fingers that stand in the notes themselves. */
 function writtenPins(tune: Tune): Record<string, FingerPin> {
@@ -139,7 +171,10 @@ function writtenPins(tune: Tune): Record<string, FingerPin> {
     if (e.kind !== 'note' || (e.finger === undefined && e.string === undefined)) continue
     const finger = e.finger !== undefined && e.finger <= 4 ? (e.finger as 0) : undefined
     if (finger === undefined && e.string === undefined) continue
-    pins[noteId(e.id, 0)] = { ...(finger !== undefined && { finger }), ...(e.string !== undefined && { string: e.string }) } // prettier-ignore
+    pins[noteId(e.id, 0)] = {
+      ...(finger !== undefined && { finger }),
+      ...(e.string !== undefined && { string: e.string }),
+    }
   }
   return pins
 }
@@ -151,7 +186,14 @@ function fromXml(
 ): ReadFile {
   const first = read({})
   if ('finding' in first) return failed(kind, first.finding)
-  const all = first.parts.flatMap((p, part) => p.voices.map(v => ({ part, voice: v.name, label: p.voices.length > 1 ? `${p.name}, voice ${v.name}` : p.name, notes: v.notes }))) // prettier-ignore
+  const all = first.parts.flatMap((p, part) =>
+    p.voices.map(v => ({
+      part,
+      voice: v.name,
+      label: p.voices.length > 1 ? `${p.name}, voice ${v.name}` : p.name,
+      notes: v.notes,
+    })),
+  )
   const wanted = choice === undefined ? undefined : all[choice]
   const r = wanted ? read({ part: wanted.part, voice: wanted.voice }) : first
   if ('finding' in r) return failed(kind, r.finding)
@@ -162,14 +204,32 @@ function fromXml(
 
 function fromBackup(text: string): ReadFile {
   const r = readBackup(text)
-  if ('error' in r) return failed('backup', finding('file.badValue', 'error', {}, { where: r.error.path || 'the file', message: r.error.message.slice(0, 160) })) // prettier-ignore
+  if ('error' in r)
+    return failed(
+      'backup',
+      finding(
+        'file.badValue',
+        'error',
+        {},
+        { where: r.error.path || 'the file', message: r.error.message.slice(0, 160) },
+      ),
+    )
   // What was put away stays away; the server's own restore brings all of it back.
   const there = r.backup.tunes.filter(t => !t.away)
   const tunes = there.map(t => ({ ...plain(t.tune, []), source: t.source, arrangements: t.arrangements }))
   const left = [
-    there.length < r.backup.tunes.length && finding('backup.away', 'note', {}, { count: r.backup.tunes.length - there.length }),
-    there.some(t => t.versions?.length) && finding('backup.versions', 'note', {}, { count: there.reduce((n, t) => n + (t.versions?.length ?? 0), 0) }),
+    there.length < r.backup.tunes.length &&
+      finding('backup.away', 'note', {}, { count: r.backup.tunes.length - there.length }),
+    there.some(t => t.versions?.length) &&
+      finding(
+        'backup.versions',
+        'note',
+        {},
+        { count: there.reduce((n, t) => n + (t.versions?.length ?? 0), 0) },
+      ),
     r.backup.studio && finding('backup.studio', 'note', {}),
-  ].filter(f => f !== false && f !== undefined) // prettier-ignore
-  return tunes.length > 0 ? { kind: 'backup', tunes, findings: left, choices: [], taken: 0 } : failed('backup', finding('file.noNotes', 'error', {})) // prettier-ignore
+  ].filter(f => f !== false && f !== undefined)
+  return tunes.length > 0
+    ? { kind: 'backup', tunes, findings: left, choices: [], taken: 0 }
+    : failed('backup', finding('file.noNotes', 'error', {}))
 }

@@ -1,6 +1,8 @@
 /** Sound as a WAV file: 16-bit PCM, the open format every player reads. */
 
-/** Samples of one or two channels, each -1 to 1, interleaved into a RIFF file. Channels must be of one length. */
+/**
+ * Samples of one or two channels, each -1 to 1, interleaved into a RIFF file. Channels must be of one length.
+ */
 export function writeWav(channels: readonly Float32Array[], sampleRate: number): Uint8Array {
   const frames = channels[0]?.length ?? 0
   const block = channels.length * 2

@@ -28,8 +28,8 @@ export const formatOf = (name: string): WritableFormat | null =>
   (/\.xml$/i.test(name) ? 'musicxml' : /\.midi$/i.test(name) ? 'mid' : null)
 
 /**
- * Writes one tune. With a recipe the arrangement is written: its key and octave, and where the format holds them its fingers, strings, bows and
- * tuning; without one the tune as it stands.
+ * Writes one tune. With a recipe the arrangement is written: its key and octave, and where the format holds
+ * them its fingers, strings, bows and tuning; without one the tune as it stands.
  */
 export function writeFile(
   format: WritableFormat,
@@ -50,7 +50,10 @@ export function writeFile(
   }
 }
 
-/** What is said of phrases belongs to the arrangement: no format for notes has room for it. Of MIDI it is told that only what is heard goes out. */
+/**
+ * What is said of phrases belongs to the arrangement: no format for notes has room for it. Of MIDI it is told
+ * that only what is heard goes out.
+ */
 function taughtLosses(format: WritableFormat, { taught }: Arrangement): Finding[] {
   if (format === 'mid') return []
   const said = [

@@ -1,4 +1,6 @@
-/** What an arrangement asks for, skill by skill with the notes that ask, and the level that holds all of it. */
+/**
+ * What an arrangement asks for, skill by skill with the notes that ask, and the level that holds all of it.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
@@ -25,7 +27,10 @@ export interface Grade {
   readonly level: Level
   /** By level, the highest first. */
   readonly demands: readonly Demand[]
-  /** The level it would be but for a few notes: those that ask for more; null when nothing so small stands in the way. */
+  /**
+   * The level it would be but for a few notes: those that ask for more; null when nothing so small stands in
+   * the way.
+   */
   readonly butFor: { readonly level: Level; readonly demands: readonly Demand[] } | null
 }
 
@@ -35,7 +40,10 @@ export function gradeOf(d: Derived, recipe: Arrangement, table: LevelTable = {})
   return { level, demands, butFor: butFor(demands, level, d.fingering.notes.length) }
 }
 
-/** The level a skill belongs to on an instrument, by a studio's order; undefined where the instrument has no such skill. */
+/**
+ * The level a skill belongs to on an instrument, by a studio's order; undefined where the instrument has no
+ * such skill.
+ */
 export function skillLevel(id: string, instrument: InstrumentId, table: LevelTable = {}): Level | undefined {
   const plainly = skillById.get(id)?.levels[instrument]
   return plainly && (table[id] ?? plainly)
@@ -77,7 +85,8 @@ const once = (notes: readonly NoteRef[]): NoteRef[] => [
   ...new Map(notes.map(n => [n.note, { note: n.note, measure: n.measure }])).values(),
 ]
 
-const levelOf = (demands: readonly Demand[]): Level => demands.reduce<Level>((most, d) => (d.level > most ? d.level : most), 1) // prettier-ignore
+const levelOf = (demands: readonly Demand[]): Level =>
+  demands.reduce<Level>((most, d) => (d.level > most ? d.level : most), 1)
 
 /** So many notes in a hundred are a few. */
 const FEW = 0.04

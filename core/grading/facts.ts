@@ -1,4 +1,7 @@
-/** What an arrangement asks, read off its derived results: the ground on which skills are tested. Every fact has the note that asks. */
+/**
+ * What an arrangement asks, read off its derived results: the ground on which skills are tested. Every fact
+ * has the note that asks.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Stroke } from '#core/bowing/stroke'

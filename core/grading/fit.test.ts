@@ -10,8 +10,13 @@ import { fitWords } from '#core/words/grading'
 import { gradeOf } from './demands'
 import { fitOf, isAbove, isWithinReach, stateOf, tableFor } from './fit'
 
-const tuneFrom = (music: string, tempo = 60) => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=${tempo}\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
-const learner = (more: Partial<Learner> = {}): Learner => ({ ...newLearner('l', 'M.', 'violin', sizeOf('violin').name), level: 2, ...more }) // prettier-ignore
+const tuneFrom = (music: string, tempo = 60) =>
+  readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nQ:1/4=${tempo}\nK:D\n${music}\n`).tunes[0]!.tune
+const learner = (more: Partial<Learner> = {}): Learner => ({
+  ...newLearner('l', 'M.', 'violin', sizeOf('violin').name),
+  level: 2,
+  ...more,
+})
 function fit(music: string, l: Learner, tempo?: number) {
   const tune = tuneFrom(music, tempo)
   const recipe = forLearner(newArrangement('violin', sizeOf('violin').name), l)
@@ -19,7 +24,8 @@ function fit(music: string, l: Learner, tempo?: number) {
   const free = { ...recipe, played: { ...recipe.played, level: null } }
   return fitOf(gradeOf(derive(tune, free, ASSUMED_HANDS), free).demands, l)
 }
-const ids = (list: readonly { asked: { kind: string } }[]) => list.map(d => ('skill' in d.asked ? d.asked.skill : '')) // prettier-ignore
+const ids = (list: readonly { asked: { kind: string } }[]) =>
+  list.map(d => ('skill' in d.asked ? d.asked.skill : ''))
 
 describe('what a learner knows', () => {
   it('follows from the level, but for what is said of single skills', () => {
@@ -51,7 +57,9 @@ describe('what a learner knows', () => {
   })
   it('bears what is practised, and says when all is known', () => {
     expect(fitWords(fit('D2E2F2G2|', learner()), 'M.')).toEqual(['M. knows all it asks for.'])
-    expect(fitWords(fit('D2E2F2G2|', learner({ skills: { one: 'learning' } })), 'M.')[0]).toMatch(/Practised here: the first finger/) // prettier-ignore
+    expect(fitWords(fit('D2E2F2G2|', learner({ skills: { one: 'learning' } })), 'M.')[0]).toMatch(
+      /Practised here: the first finger/,
+    )
   })
   it('ends where it goes faster than the learner’s ease', () => {
     const quick = 'DEFG ABcd|dcBA GFED|'
@@ -69,7 +77,8 @@ describe('an arrangement made for a learner', () => {
 })
 
 describe('more than a level bears', () => {
-  const speed = (amount: number) => ({ asked: { kind: 'limit', limit: 'fastest', amount }, level: 3, notes: [] }) as const // prettier-ignore
+  const speed = (amount: number) =>
+    ({ asked: { kind: 'limit', limit: 'fastest', amount }, level: 3, notes: [] }) as const
   it('is a skill of a higher one, or a limit passed', () => {
     expect(isAbove({ asked: { kind: 'skill', skill: 'low1' }, level: 4, notes: [] }, 3, null)).toBe(true)
     expect(isAbove({ asked: { kind: 'skill', skill: 'low1' }, level: 4, notes: [] }, 4, null)).toBe(false)

@@ -13,27 +13,33 @@ export const stateOf = (learner: Learner, skill: string): SkillState => {
 }
 
 /**
- * The ladder as one learner stands on it: what they know or are learning is asked no higher than they are, what they do not know yet lies above them. A version
- * made by it holds nothing a teacher said is not yet known.
+ * The ladder as one learner stands on it: what they know or are learning is asked no higher than they are,
+ * what they do not know yet lies above them. A version made by it holds nothing a teacher said is not yet
+ * known.
  */
 export function tableFor(learner: Learner, table: LevelTable): LevelTable {
   const out: Record<string, Level> = { ...table }
   for (const [skill, state] of Object.entries(learner.skills)) {
     const level = table[skill] ?? skillById.get(skill)?.levels[learner.instrument]
     if (level === undefined) continue
-    out[skill] = state === 'notYet' ? (Math.max(level, Math.min(8, learner.level + 1)) as Level) : (Math.min(level, learner.level) as Level) // prettier-ignore
+    out[skill] =
+      state === 'notYet'
+        ? (Math.max(level, Math.min(8, learner.level + 1)) as Level)
+        : (Math.min(level, learner.level) as Level)
   }
   return out
 }
 
 /**
  * Whether a demand asks for more than a level.
- * @param fastest notes a second a learner was found to manage: it counts instead of what the level bears; null where nobody tried
+ * @param fastest notes a second a learner was found to manage: it counts instead of what the level bears;
+ * null where nobody tried
  */
 export function isAbove(d: Demand, level: Level, fastest: number | null): boolean {
   if (d.asked.kind === 'skill') return d.level > level
   const { limit, amount } = d.asked
-  const most = limit === 'fastest' && fastest !== null ? fastest : LIMITS.find(l => l.id === limit)!.most[level - 1]! // prettier-ignore
+  const most =
+    limit === 'fastest' && fastest !== null ? fastest : LIMITS.find(l => l.id === limit)!.most[level - 1]!
   return amount > most + 1e-9
 }
 
@@ -63,7 +69,9 @@ export function fitOf(demands: readonly Demand[], learner: Learner): Fit {
   const beyond = demands.filter(d => d.asked.kind === 'limit' && isAbove(d, learner.level, learner.fastest))
   const notYet = news.flatMap(d => {
     const skill = d.asked.kind === 'skill' ? d.asked.skill : ''
-    const first = skillById.get(skill)!.after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet') // prettier-ignore
+    const first = skillById
+      .get(skill)!
+      .after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet')
     return first.length > 0 ? [{ skill, first }] : []
   })
   return { news, learning: of('learning'), beyond, notYet }
@@ -73,4 +81,5 @@ const belongs = (skill: string, { instrument }: Learner) =>
   skillById.get(skill)?.levels[instrument] !== undefined
 
 /** Nothing beyond the learner, and no more new things than one tune can teach. */
-export const isWithinReach = (f: Fit) => f.news.length <= MOST_NEW && f.beyond.length === 0 && f.notYet.length === 0 // prettier-ignore
+export const isWithinReach = (f: Fit) =>
+  f.news.length <= MOST_NEW && f.beyond.length === 0 && f.notYet.length === 0

@@ -29,13 +29,18 @@ import { levelFor, LIMITS } from './limits'
 import { lowestLevel } from './lowest'
 import { DOMAINS } from './skill'
 
-const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=80\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 const plain = (instrument: InstrumentId) => newArrangement(instrument, sizeOf(instrument).name)
-const lowest = (tune: Tune, instrument: InstrumentId = 'violin') => lowestLevel(tune, plain(instrument), ASSUMED_HANDS, new DeriveMemory()) // prettier-ignore
+const lowest = (tune: Tune, instrument: InstrumentId = 'violin') =>
+  lowestLevel(tune, plain(instrument), ASSUMED_HANDS, new DeriveMemory())
 const asked = (g: Grade) => g.demands.flatMap(d => (d.asked.kind === 'skill' ? [d.asked.skill] : []))
 
 describe('a change of metre', () => {
-  const at = (music: string) => lowest(tuneFrom(music, 'M:2/4\nL:1/8\nQ:1/4=80\nK:G')).grade.demands.find(d => d.asked.kind === 'skill' && d.asked.skill === 'metreChange')?.notes.map(n => n.measure) // prettier-ignore
+  const at = (music: string) =>
+    lowest(tuneFrom(music, 'M:2/4\nL:1/8\nQ:1/4=80\nK:G'))
+      .grade.demands.find(d => d.asked.kind === 'skill' && d.asked.skill === 'metreChange')
+      ?.notes.map(n => n.measure)
   it('is met where the new metre begins, by a pickup into it too', () => {
     expect(at('|:GABG|G4:|\n|:[M:6/8]G2AB2d|G3G3:|')).toEqual([3])
     expect(at('D|GABG|G3:|[M:6/8]|:d|G2AB2d|G3G2:|')).toHaveLength(1)
@@ -160,14 +165,18 @@ describe('what a tune asks', () => {
 })
 
 describe('graded versions others made', () => {
-  const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as { name: string; versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[] }[] // prettier-ignore
+  const all = JSON.parse(readFileSync(new URL('./goldens/versions.json', import.meta.url), 'utf8')) as {
+    name: string
+    versions: { instrument: InstrumentId; level: number; purpose: string; abc: string }[]
+  }[]
   const easier = all
     .flatMap(t => t.versions.map(v => ({ ...v, tune: t.name })))
     .filter(v => v.purpose === 'easier')
   it('ask for no more than the level they were made for, but where a teacher goes ahead of the ladder', () => {
     expect(easier.length).toBeGreaterThan(60)
     const over = easier.filter(v => lowest(readAbc(v.abc).tunes[0]!.tune, v.instrument).level > v.level)
-    // The blues keeps its flat notes and its pushed ones, which our ladder has later; the polka's quick pairs are one bow faster than level 4 has.
+    // The blues keeps its flat notes and its pushed ones, which our ladder has later; the polka's quick pairs
+    // are one bow faster than level 4 has.
     expect(over.map(v => `${v.tune}, ${v.instrument} ${v.level}`)).toEqual([
       'Clog Bridge, violin 4',
       ...['violin 2', 'viola 3', 'cello 2', 'bass 1'].map(v => `The Kettle Goes Flat, ${v}`),
@@ -183,7 +192,12 @@ describe('the lowest level', () => {
   })
   it('given in the recipe is taken as it is', () => {
     const tune = tuneFrom('D2E2F2G2|')
-    const { recipe } = lowestLevel(tune, withPlayed(plain('violin'), { level: 5 }), ASSUMED_HANDS, new DeriveMemory()) // prettier-ignore
+    const { recipe } = lowestLevel(
+      tune,
+      withPlayed(plain('violin'), { level: 5 }),
+      ASSUMED_HANDS,
+      new DeriveMemory(),
+    )
     expect(recipe.played.level).toBe(5)
   })
   it('of an empty tune and one of rests is the first: nothing asks', () => {
@@ -195,7 +209,9 @@ describe('the lowest level', () => {
 })
 
 describe('keys', () => {
-  const air = readAbc(readFileSync(new URL('../../demo/tunes/evening-on-quillen-water.abc', import.meta.url), 'utf8')).tunes[0]!.tune // prettier-ignore
+  const air = readAbc(
+    readFileSync(new URL('../../demo/tunes/evening-on-quillen-water.abc', import.meta.url), 'utf8'),
+  ).tunes[0]!.tune
   const keys = ['F', 'D', 'E', 'C'].map(k => parseKey(k)!)
   const search = { instruments: ['violin', 'cello'] as const, keys, tunings: 'home' as const }
   const memory = new DeriveMemory()
@@ -237,7 +253,12 @@ describe('keys', () => {
       openShare: number,
       shapes = 0,
     ) => ({ instrument, level: 3, shifts, crossings, openShare, shapes, keyCost: 0 }) as KeyRow
-    const [still, ringing, middle, other] = [row('violin', 0, 20, 0.1), row('violin', 2, 12, 0.31), row('violin', 1, 14, 0.2), row('cello', 0, 1, 0.9)] // prettier-ignore
+    const [still, ringing, middle, other] = [
+      row('violin', 0, 20, 0.1),
+      row('violin', 2, 12, 0.31),
+      row('violin', 1, 14, 0.2),
+      row('cello', 0, 1, 0.9),
+    ]
     const best = [still, ringing, middle, other]
     const said = best.map(r => strengthWords(r, strengthsOf(r, best)))
     expect(said).toEqual([
@@ -248,12 +269,27 @@ describe('keys', () => {
     ])
     // What two have alike is the strength of both, as long as a third has less of it.
     expect(strengthsOf(row('violin', 0, 30, 0), best)).toEqual(['shifts'])
-    expect(strengthWords(row('violin', 3, 0, 0), ['shifts', 'crossings', 'shapes'])).toBe('level 3, fewest shifts (3), no crossing, one hand shape') // prettier-ignore
+    expect(strengthWords(row('violin', 3, 0, 0), ['shifts', 'crossings', 'shapes'])).toBe(
+      'level 3, fewest shifts (3), no crossing, one hand shape',
+    )
   })
   it('that are named first need no retuning, and of equal ones lie nearest to the tune’s own', () => {
     const row = (key: string, crossings: number, tuned = false) =>
-      ({ instrument: 'violin', key: parseKey(key)!, tuning: tuned ? [76, 69, 64, 57] : null, level: 3, shifts: 0, crossings, openShare: 0.2, shapes: 1, keyCost: 0 }) as unknown as KeyRow // prettier-ignore
-    const named = (...list: KeyRow[]) => bestKeys(list, parseKey('F')!).flatMap(b => b.rows.map(r => keyName(r.row.key) + (r.row.tuning ? ' tuned' : ''))) // prettier-ignore
+      ({
+        instrument: 'violin',
+        key: parseKey(key)!,
+        tuning: tuned ? [76, 69, 64, 57] : null,
+        level: 3,
+        shifts: 0,
+        crossings,
+        openShare: 0.2,
+        shapes: 1,
+        keyCost: 0,
+      }) as unknown as KeyRow
+    const named = (...list: KeyRow[]) =>
+      bestKeys(list, parseKey('F')!).flatMap(b =>
+        b.rows.map(r => keyName(r.row.key) + (r.row.tuning ? ' tuned' : '')),
+      )
     expect(named(row('D', 9), row('C', 9), row('A', 9), row('G', 9))).toEqual([
       'C major',
       'G major',
@@ -264,17 +300,28 @@ describe('keys', () => {
     expect(bestKeys([], parseKey('F')!)).toEqual([])
   })
   it('within a level go by signs and ringing strings, then hand shapes, then crossings: a reel in D stays in D on the violin', () => {
-    const reel = readAbc('X:1\nT:Gate Reel\nM:4/4\nL:1/8\nK:D\ndAFA DFAd|fdec dBAF|GBBA BdeB|dBAF E4|dAFA DFAd|fdec dBAF|GBBA Bdef|edcB A2 d2|').tunes[0]!.tune
-    const ask = { instruments: ['violin', 'viola'] as const, keys: keysOfMode(reel.key), tunings: 'home' as const }
-    const found = keyQuestions(reel, ask).flatMap(candidatesOf).flatMap(c => tryCandidate(reel, c, ask, ASSUMED_HANDS, memory) ?? [])
+    const reel = readAbc(
+      'X:1\nT:Gate Reel\nM:4/4\nL:1/8\nK:D\ndAFA DFAd|fdec dBAF|GBBA BdeB|dBAF E4|dAFA DFAd|fdec dBAF|GBBA Bdef|edcB A2 d2|',
+    ).tunes[0]!.tune
+    const ask = {
+      instruments: ['violin', 'viola'] as const,
+      keys: keysOfMode(reel.key),
+      tunings: 'home' as const,
+    }
+    const found = keyQuestions(reel, ask)
+      .flatMap(candidatesOf)
+      .flatMap(c => tryCandidate(reel, c, ask, ASSUMED_HANDS, memory) ?? [])
     const violin = found.filter(r => r.instrument === 'violin').sort(compareRows)
     expect(keyName(violin[0]!.key)).toBe('D major')
     const place = (key: string) => violin.findIndex(r => keyName(r.key) === key)
     expect(place('A major')).toBeLessThan(place('E major'))
-    const [a, b] = [{ ...violin[0]!, shapes: 1, crossings: 30 }, { ...violin[0]!, shapes: 2, crossings: 9 }]
+    const [a, b] = [
+      { ...violin[0]!, shapes: 1, crossings: 30 },
+      { ...violin[0]!, shapes: 2, crossings: 9 },
+    ]
     expect(compareRows(a, b)).toBeLessThan(0)
     expect(compareRows({ ...b, shapes: 1 }, a)).toBeLessThan(0)
-  }) // prettier-ignore
+  })
   it('for several instruments are those all of them can play, the easiest for the weakest first', () => {
     const common = commonKeys(rows, ['violin', 'cello'])
     expect(common[0]!.rows.map(r => r.instrument)).toEqual(['violin', 'cello'])
@@ -299,13 +346,18 @@ describe('keys', () => {
       }
       const gains = (r: KeyRow, h: KeyRow) =>
         r.level < h.level || r.shifts < h.shifts || onStrings(r) > onStrings(h)
-      expect(bounded).toEqual(all.filter(r => r.tuning === null || (r.level <= home(r).level && gains(r, home(r))))) // prettier-ignore
+      expect(bounded).toEqual(
+        all.filter(r => r.tuning === null || (r.level <= home(r).level && gains(r, home(r)))),
+      )
       expect(bounded.length).toBeLessThan(all.length)
       expect(bounded.some(r => r.tuning)).toBe(!table.crossTuning || table.crossTuning < 6)
     },
   )
   it('take the octave that lies at home, though a hand further up could stay in place too', () => {
-    const strain = tuneFrom('C|F2G|A2c|d2c|A2F|G2A|B2A|G3-|G2C|F2G|A2c|d2f|c2A|B2G|A2E|F3-|F2|', 'M:3/4\nL:1/4\nQ:1/4=66\nK:F') // prettier-ignore
+    const strain = tuneFrom(
+      'C|F2G|A2c|d2c|A2F|G2A|B2A|G3-|G2C|F2G|A2c|d2f|c2A|B2G|A2E|F3-|F2|',
+      'M:3/4\nL:1/4\nQ:1/4=66\nK:F',
+    )
     const home = { instrument: 'viola' as const, key: strain.key, tunings: [null] }
     const [row] = tryKey(strain, home, search, ASSUMED_HANDS)
     expect([row!.octave, row!.shifts, row!.level]).toEqual([-1, 0, 2])

@@ -1,4 +1,7 @@
-/** What a search through keys, octaves and tunings tries and finds, and which of it is best. No fingers are found here. */
+/**
+ * What a search through keys, octaves and tunings tries and finds, and which of it is best. No fingers are
+ * found here.
+ */
 import type { Arrangement } from '#core/arrangement/recipe'
 import { CROSS_TUNINGS, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
 import { keyOfSignature, sameKey, signature, type Key } from '#core/music/key'
@@ -41,7 +44,9 @@ export interface KeySearch {
 
 /** Twelve keys of one mode, from five flats to six sharps. */
 export const keysOfMode = (own: Key): Key[] => {
-  const all = Array.from({ length: 12 }, (_, i) => keyOfSignature(i - 5, own.mode)).filter(k => Math.abs(k.alter) <= 1) // prettier-ignore
+  const all = Array.from({ length: 12 }, (_, i) => keyOfSignature(i - 5, own.mode)).filter(
+    k => Math.abs(k.alter) <= 1,
+  )
   return all.some(k => sameKey(k, own)) ? all : [...all, own]
 }
 
@@ -80,7 +85,10 @@ type Measured = Readonly<
   Record<'level' | 'shifts' | 'keyCost' | 'shapes' | 'crossings' | 'openShare', number>
 >
 
-/** Lower level first; then fewer shifts; then the key that is plainer and rings; then fewer shapes of the hand, fewer crossings, more open strings. */
+/**
+ * Lower level first; then fewer shifts; then the key that is plainer and rings; then fewer shapes of the
+ * hand, fewer crossings, more open strings.
+ */
 export const compareRows = (a: Measured, b: Measured): number =>
   a.level - b.level ||
   a.shifts - b.shifts ||
@@ -90,9 +98,16 @@ export const compareRows = (a: Measured, b: Measured): number =>
   b.openShare - a.openShare
 
 const noWorse = (a: Measured, b: Measured) =>
-  a.level <= b.level && a.shifts <= b.shifts && a.keyCost <= b.keyCost && a.crossings <= b.crossings && a.openShare >= b.openShare && a.shapes <= b.shapes // prettier-ignore
+  a.level <= b.level &&
+  a.shifts <= b.shifts &&
+  a.keyCost <= b.keyCost &&
+  a.crossings <= b.crossings &&
+  a.openShare >= b.openShare &&
+  a.shapes <= b.shapes
 
-/** Of each instrument's lowest level the rows no other row beats in everything (the Pareto front), best first. */
+/**
+ * Of each instrument's lowest level the rows no other row beats in everything (the Pareto front), best first.
+ */
 export function paretoBest(rows: readonly KeyRow[]): KeyRow[] {
   const lowest = new Map<InstrumentId, Level>()
   for (const r of rows) lowest.set(r.instrument, Math.min(r.level, lowest.get(r.instrument) ?? 8) as Level)
@@ -108,7 +123,9 @@ export type Measure = (typeof MEASURES)[number]
 
 const lessIsBetter = (m: Measure, r: KeyRow) => (m === 'openShare' ? -r[m] : r[m])
 
-/** Why a row is among the best of its instrument: what none of the others has better, and one of them worse. */
+/**
+ * Why a row is among the best of its instrument: what none of the others has better, and one of them worse.
+ */
 export function strengthsOf(row: KeyRow, best: readonly KeyRow[]): Measure[] {
   const others = best.filter(b => b !== row && b.instrument === row.instrument)
   return MEASURES.filter(m => {
@@ -125,7 +142,10 @@ export interface BestKeys {
 /** So many keys of an instrument are named. */
 const MOST_NAMED = 3
 
-/** The best few of each instrument: what needs no retuning first, then by what it asks; of equal ones what lies nearer to the tune's own key. */
+/**
+ * The best few of each instrument: what needs no retuning first, then by what it asks; of equal ones what
+ * lies nearer to the tune's own key.
+ */
 export function bestKeys(rows: readonly KeyRow[], own: Key): BestKeys[] {
   const retuned = (r: KeyRow) => Number(r.tuning !== null)
   const away = (r: KeyRow) => Math.abs(signature(r.key) - signature(own))
@@ -141,18 +161,26 @@ export function bestKeys(rows: readonly KeyRow[], own: Key): BestKeys[] {
   })
 }
 
-/** For a class: keys in which every instrument plays, by the highest level any of them needs, then by all levels together. */
-export function commonKeys(rows: readonly KeyRow[], instruments: readonly InstrumentId[]): { readonly key: Key; readonly level: Level; readonly rows: readonly KeyRow[] }[] {
+/**
+ * For a class: keys in which every instrument plays, by the highest level any of them needs, then by all
+ * levels together.
+ */
+export function commonKeys(
+  rows: readonly KeyRow[],
+  instruments: readonly InstrumentId[],
+): { readonly key: Key; readonly level: Level; readonly rows: readonly KeyRow[] }[] {
   const keys = rows.map(r => r.key).filter((k, i, all) => all.findIndex(o => sameKey(o, k)) === i)
   return keys
     .flatMap(key => {
-      const own = instruments.map(i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(byTuning)[0])
+      const own = instruments.map(
+        i => rows.filter(r => r.instrument === i && sameKey(r.key, key)).sort(byTuning)[0],
+      )
       if (own.some(r => r === undefined)) return []
       const found = own as KeyRow[]
       return [{ key, level: Math.max(...found.map(r => r.level)) as Level, rows: found }]
     })
     .sort((a, b) => compareRows(together(a.rows), together(b.rows)) || a.level - b.level)
-} // prettier-ignore
+}
 
 /** Nobody retunes for a class where it is as easy at home. */
 const byTuning = (a: KeyRow, b: KeyRow) =>

@@ -1,4 +1,7 @@
-/** Which key, octave and tuning suits a learner: every one of them tried, the fingers found, and what it asks told. */
+/**
+ * Which key, octave and tuning suits a learner: every one of them tried, the fingers found, and what it asks
+ * told.
+ */
 
 import type { DeriveContext } from '#core/arrangement/context'
 import { arrangedOf, DeriveMemory, placesOf } from '#core/arrangement/derive'
@@ -24,7 +27,10 @@ import { factsOf } from './facts'
 import { lowestHand } from '#core/fingering/limits'
 import { lowestBound, lowestLevel } from './lowest'
 
-/** Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an octave too high. */
+/**
+ * Half steps above the highest open string that a learner may still be asked for: beyond, the tune lies an
+ * octave too high.
+ */
 const HIGHEST_ABOVE = 17
 /** Half steps above it that lie in first position. */
 const AT_HOME = 7
@@ -32,8 +38,9 @@ const AT_HOME = 7
 const OCTAVES = [0, -1, 1, -2, -3] as const
 
 /**
- * A key at home and retuned. Retuning is worth it only where it makes a tune no harder and gains what a teacher would retune for: a lower level, fewer shifts, or more
- * of the tune's notes on open strings. Other tunings are left out.
+ * A key at home and retuned. Retuning is worth it only where it makes a tune no harder and gains what a
+ * teacher would retune for: a lower level, fewer shifts, or more of the tune's notes on open strings. Other
+ * tunings are left out.
  */
 export function tryKey(
   tune: Tune,
@@ -51,7 +58,10 @@ export function tryKey(
   return rows
 }
 
-/** The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it, or is not worth leaving `home` for. */
+/**
+ * The best way to play the tune in one key and tuning on one instrument; null when it fits no octave of it,
+ * or is not worth leaving `home` for.
+ */
 export function tryCandidate(
   tune: Tune,
   { instrument, key, tuning }: Candidate,
@@ -61,7 +71,8 @@ export function tryCandidate(
   home?: KeyRow,
 ): KeyRow | null {
   const atMost: Level = home?.level ?? 8
-  // To read and find one's way in other strings is a skill of its own: where it comes later, nothing is looked for.
+  // To read and find one's way in other strings is a skill of its own: where it comes later, nothing is
+  // looked for.
   if (tuning && (skillLevel('crossTuning', instrument, search.table) ?? 1) > atMost) return null
   const base = search.base?.[instrument] ?? newArrangement(instrument, sizeOf(instrument).name)
   const strings = tuning ?? homeTuning(instrument)
@@ -75,7 +86,8 @@ export function tryCandidate(
   const fits = (octave: number) =>
     low + 12 * octave >= strings.at(-1)! && high + 12 * octave <= strings[0]! + HIGHEST_ABOVE
   const ringing = (on: Tuning, octave: number) => sounding.filter(s => on.includes(s + 12 * octave)).length
-  const ringsMore = (octave: number) => !home || ringing(strings, octave) > ringing(homeTuning(instrument), home.octave) // prettier-ignore
+  const ringsMore = (octave: number) =>
+    !home || ringing(strings, octave) > ringing(homeTuning(instrument), home.octave)
   const mayBeEasier = !home || home.shifts > 0 || lowestBound(home.grade) < home.level
   let best: KeyRow | null = null
   // First the octave that is more likely at home.
@@ -108,7 +120,9 @@ const PITCHES = new WeakMap<Tune, readonly Pitch[]>()
 function pitchesOf(tune: Tune): readonly Pitch[] {
   let pitches = PITCHES.get(tune)
   if (pitches) return pitches
-  pitches = tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : []))) // prettier-ignore
+  pitches = tune.measures.flatMap(m =>
+    m.events.flatMap(e => (e.kind === 'note' ? e.heads.map(h => h.pitch) : [])),
+  )
   PITCHES.set(tune, pitches)
   return pitches
 }

@@ -57,4 +57,4 @@ export const LIMITS: readonly Limit[] = [
 
 /** The lowest level that bears so much; 8 bears all there is. */
 export const levelFor = (limit: Limit, amount: number): Level =>
-  (Math.max(1, Math.min(8, limit.most.findIndex(m => amount <= m + 1e-9) + 1 || 8)) as Level) // prettier-ignore
+  Math.max(1, Math.min(8, limit.most.findIndex(m => amount <= m + 1e-9) + 1 || 8)) as Level

@@ -1,4 +1,7 @@
-/** The lowest level an arrangement can be played at: its fingers and bows found anew within each level, until nothing asks for more. */
+/**
+ * The lowest level an arrangement can be played at: its fingers and bows found anew within each level, until
+ * nothing asks for more.
+ */
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, placesOf, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed } from '#core/arrangement/edits'
@@ -20,8 +23,9 @@ export interface Graded {
 }
 
 /**
- * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest that has a place for every note; where that asks for
- * more than its level, the next is tried, from the lowest that rhythm and reading allow. What no level holds comes out as 8, with the notes that are off the
+ * A level set in the recipe is taken as it is. Else the hand is asked to stay within a level, from the lowest
+ * that has a place for every note; where that asks for more than its level, the next is tried, from the
+ * lowest that rhythm and reading allow. What no level holds comes out as 8, with the notes that are off the
  * instrument counted. Nothing above `atMost` is looked for.
  */
 export function lowestLevel(
@@ -54,7 +58,11 @@ export function lowestLevel(
 
 /** The level of what no other fingering changes: rhythm, reading, ornaments. */
 export function lowestBound({ demands }: Grade): Level {
-  const fixed = demands.filter(d => d.asked.kind === 'limit' ? d.asked.limit === 'fastest' || d.asked.limit === 'leap' : FIXED.has(d.asked.skill)) // prettier-ignore
+  const fixed = demands.filter(d =>
+    d.asked.kind === 'limit'
+      ? d.asked.limit === 'fastest' || d.asked.limit === 'leap'
+      : FIXED.has(d.asked.skill),
+  )
   return fixed.reduce<Level>((most, d) => (d.level > most ? d.level : most), 1)
 }
 

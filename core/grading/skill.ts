@@ -1,4 +1,7 @@
-/** A skill: what it is called, whose it is, what comes before it, and the notes of an arrangement that ask for it. */
+/**
+ * A skill: what it is called, whose it is, what comes before it, and the notes of an arrangement that ask for
+ * it.
+ */
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import type { Level } from '#core/levels/levels'
 import type { Facts, NoteRef } from './facts'
@@ -6,7 +9,10 @@ import type { Facts, NoteRef } from './facts'
 export const DOMAINS = ['left hand', 'two strings', 'bow', 'rhythm', 'ornament', 'reading'] as const
 export type Domain = (typeof DOMAINS)[number]
 
-/** The level a skill belongs to, by instrument: the late fourth finger of violin and viola is the cellist's first. */
+/**
+ * The level a skill belongs to, by instrument: the late fourth finger of violin and viola is the cellist's
+ * first.
+ */
 export type LevelOf = Readonly<Partial<Record<InstrumentId, Level>>>
 
 export interface Skill {

@@ -1,6 +1,6 @@
 /**
- * The least time a hand and a bow arm need: a plain model whose figures a studio may change. A shift lets go, travels at a practised speed and
- * settles; a crossing turns the arm.
+ * The least time a hand and a bow arm need: a plain model whose figures a studio may change. A shift lets go,
+ * travels at a practised speed and settles; a crossing turns the arm.
  */
 import { z } from 'zod'
 

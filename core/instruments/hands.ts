@@ -1,6 +1,6 @@
 /**
- * Hand frames: which finger can stand where while the hand keeps its anchor `h` (the home place of the first finger, in semitones above the
- * open string). Data for the solver; no instrument is named in an algorithm.
+ * Hand frames: which finger can stand where while the hand keeps its anchor `h` (the home place of the first
+ * finger, in semitones above the open string). Data for the solver; no instrument is named in an algorithm.
  */
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
@@ -8,7 +8,10 @@ import type { InstrumentId } from '#core/music/tune'
 /** 0 is the open string, T the thumb. */
 export type Finger = 0 | 1 | 2 | 3 | 4 | 'T'
 export type MarkKind = 'low' | 'home' | 'high' | 'extended'
-/** How the hand stands: a cello's closed or extended hand, the thumb position, the 1-2-3 frame of the high neck. */
+/**
+ * How the hand stands: a cello's closed or extended hand, the thumb position, the 1-2-3 frame of the high
+ * neck.
+ */
 export type Shape = 'plain' | 'extended' | 'back' | 'upper' | 'thumb'
 
 export interface Reach {
@@ -34,28 +37,51 @@ export interface HandOptions {
   readonly reach?: 'shift' | 'extend'
 }
 
-const r = (finger: Reach['finger'], from: Semitones, mark: MarkKind, cost: number, shape: Shape = 'plain'): Reach => ({
-  finger, from, mark, cost, shape,
-}) // prettier-ignore
+const r = (
+  finger: Reach['finger'],
+  from: Semitones,
+  mark: MarkKind,
+  cost: number,
+  shape: Shape = 'plain',
+): Reach => ({
+  finger,
+  from,
+  mark,
+  cost,
+  shape,
+})
 
 /**
- * Violin and viola: low and high places are ordinary; a stretched or gathered fourth finger is not. Near the nut the fourth finger reaches
- * furthest and has the open string for a rival; further up it is the hand's ordinary end.
+ * Violin and viola: low and high places are ordinary; a stretched or gathered fourth finger is not. Near the
+ * nut the fourth finger reaches furthest and has the open string for a rival; further up it is the hand's
+ * ordinary end.
  * @param fourth what it costs at home
  * @param drawn and drawn back by a half step
  */
 const upperReaches = (fourth: number, drawn: number): readonly Reach[] => [
-  r(1, 0, 'home', 0), r(1, -1, 'low', 0.12), r(1, 1, 'high', 0.5),
-  r(2, 2, 'home', 0), r(2, 1, 'low', 0.05), r(2, 3, 'high', 0.35),
-  r(3, 3, 'home', 0), r(3, 4, 'high', 0.12), r(3, 2, 'low', 0.5),
-  r(4, 5, 'home', fourth), r(4, 4, 'low', drawn), r(4, 3, 'low', drawn + 0.2), r(4, 6, 'extended', drawn + 0.45),
-] // prettier-ignore
+  r(1, 0, 'home', 0),
+  r(1, -1, 'low', 0.12),
+  r(1, 1, 'high', 0.5),
+  r(2, 2, 'home', 0),
+  r(2, 1, 'low', 0.05),
+  r(2, 3, 'high', 0.35),
+  r(3, 3, 'home', 0),
+  r(3, 4, 'high', 0.12),
+  r(3, 2, 'low', 0.5),
+  r(4, 5, 'home', fourth),
+  r(4, 4, 'low', drawn),
+  r(4, 3, 'low', drawn + 0.2),
+  r(4, 6, 'extended', drawn + 0.45),
+]
 const UPPER_STRINGS: readonly Frame[] = [
   { lowest: 1, highest: 2, reaches: upperReaches(0.363, 0.65) },
   { lowest: 3, highest: 19, reaches: upperReaches(0.238, 0.4) },
 ]
 
-/** Cello: closed and extended hand on the neck; 4 grows rare from 8 and stops at 10, where 1-2-3 span a third; thumb above. */
+/**
+ * Cello: closed and extended hand on the neck; 4 grows rare from 8 and stops at 10, where 1-2-3 span a third;
+ * thumb above.
+ */
 const CELLO: readonly Frame[] = [
   {
     lowest: 1,
@@ -67,28 +93,41 @@ const CELLO: readonly Frame[] = [
     lowest: 2,
     highest: 7,
     reaches: [
-      // The first finger stays where it is when the hand opens: the same place, but the hand need not close for it.
+      // The first finger stays where it is when the hand opens: the same place, but the hand need not close
+      // for it.
       r(1, 0, 'home', 0, 'extended'),
-      r(2, 2, 'extended', 0.02, 'extended'), r(3, 3, 'extended', 0.43, 'extended'), r(4, 4, 'extended', 0.3, 'extended'),
+      r(2, 2, 'extended', 0.02, 'extended'),
+      r(3, 3, 'extended', 0.43, 'extended'),
+      r(4, 4, 'extended', 0.3, 'extended'),
     ],
   },
-  // The first finger reaches back, the others stay: in the keys of flats that is first position. Further up the same hand is known by its first finger.
+  // The first finger reaches back, the others stay: in the keys of flats that is first position. Further up
+  // the same hand is known by its first finger.
   { lowest: 2, highest: 2, reaches: [r(1, -1, 'extended', 0.2, 'back')] },
   { lowest: 3, highest: 7, reaches: [r(1, -1, 'extended', 0.36, 'back')] },
   {
     lowest: 8,
     highest: 9,
     reaches: [
-      r(1, 0, 'home', 0.1), r(2, 1, 'home', 0.1), r(3, 2, 'home', 0.1), r(4, 3, 'home', 0.4),
-      r(2, 2, 'home', 0.2, 'upper'), r(3, 3, 'home', 0.2, 'upper'), r(3, 4, 'home', 0.3, 'upper'),
+      r(1, 0, 'home', 0.1),
+      r(2, 1, 'home', 0.1),
+      r(3, 2, 'home', 0.1),
+      r(4, 3, 'home', 0.4),
+      r(2, 2, 'home', 0.2, 'upper'),
+      r(3, 3, 'home', 0.2, 'upper'),
+      r(3, 4, 'home', 0.3, 'upper'),
     ],
   },
   {
     lowest: 10,
     highest: 14,
     reaches: [
-      r(1, 0, 'home', 0.2, 'upper'), r(2, 1, 'home', 0.2, 'upper'), r(2, 2, 'home', 0.2, 'upper'),
-      r(3, 3, 'home', 0.2, 'upper'), r(3, 4, 'home', 0.25, 'upper'), r(3, 2, 'home', 0.25, 'upper'),
+      r(1, 0, 'home', 0.2, 'upper'),
+      r(2, 1, 'home', 0.2, 'upper'),
+      r(2, 2, 'home', 0.2, 'upper'),
+      r(3, 3, 'home', 0.2, 'upper'),
+      r(3, 4, 'home', 0.25, 'upper'),
+      r(3, 2, 'home', 0.25, 'upper'),
     ],
   },
   {
@@ -96,20 +135,29 @@ const CELLO: readonly Frame[] = [
     lowest: 11,
     highest: 21,
     reaches: [
-      r('T', -2, 'home', 0.2, 'thumb'), r(1, 0, 'home', 0.15, 'thumb'), r(1, -1, 'low', 0.25, 'thumb'), r(2, 2, 'home', 0.15, 'thumb'),
-      r(2, 1, 'home', 0.2, 'thumb'), r(3, 3, 'home', 0.15, 'thumb'), r(3, 4, 'home', 0.25, 'thumb'),
+      r('T', -2, 'home', 0.2, 'thumb'),
+      r(1, 0, 'home', 0.15, 'thumb'),
+      r(1, -1, 'low', 0.25, 'thumb'),
+      r(2, 2, 'home', 0.15, 'thumb'),
+      r(2, 1, 'home', 0.2, 'thumb'),
+      r(3, 3, 'home', 0.15, 'thumb'),
+      r(3, 4, 'home', 0.25, 'thumb'),
     ],
   },
-] // prettier-ignore
+]
 
 const BASS_THUMB: Frame = {
   lowest: 12,
   highest: 21,
   reaches: [
-    r('T', -2, 'home', 0.2, 'thumb'), r(1, 0, 'home', 0.15, 'thumb'), r(2, 1, 'home', 0.2, 'thumb'), r(2, 2, 'home', 0.15, 'thumb'),
-    r(3, 3, 'home', 0.15, 'thumb'), r(3, 2, 'home', 0.25, 'thumb'),
+    r('T', -2, 'home', 0.2, 'thumb'),
+    r(1, 0, 'home', 0.15, 'thumb'),
+    r(2, 1, 'home', 0.2, 'thumb'),
+    r(2, 2, 'home', 0.15, 'thumb'),
+    r(3, 3, 'home', 0.15, 'thumb'),
+    r(3, 2, 'home', 0.25, 'thumb'),
   ],
-} // prettier-ignore
+}
 
 /** Bass: the hand spans a tone, 1-2-4. */
 const BASS: readonly Frame[] = [
@@ -133,7 +181,10 @@ export function framesOf(id: InstrumentId, options: HandOptions = {}): readonly 
   return UPPER_STRINGS
 }
 
-/** How a hand that stands at an anchor, in a shape or at rest, reaches a place: the easiest way; undefined when it does not. */
+/**
+ * How a hand that stands at an anchor, in a shape or at rest, reaches a place: the easiest way; undefined
+ * when it does not.
+ */
 export const reachAt = (
   id: InstrumentId,
   anchor: Semitones,
@@ -148,8 +199,9 @@ export const reachAt = (
     .sort((a, b) => a.cost - b.cost)[0]
 
 /**
- * Natural harmonics a hand touches: where, and how far above the open string they sound. At the octave the hand stretches to it from its place below,
- * since the string is only touched: which finger, and from which anchors.
+ * Natural harmonics a hand touches: where, and how far above the open string they sound. At the octave the
+ * hand stretches to it from its place below, since the string is only touched: which finger, and from which
+ * anchors.
  */
 export const HARMONICS: readonly {
   readonly touch: Semitones
@@ -170,14 +222,15 @@ export const OCTAVE_STRETCH: Readonly<
 }
 
 /**
- * How much of the reach from 1 to 4 lies between 1 and a finger, at the most a hand opens there. Relative measures of an ordinary hand; a
- * learner's own reach scales them.
+ * How much of the reach from 1 to 4 lies between 1 and a finger, at the most a hand opens there. Relative
+ * measures of an ordinary hand; a learner's own reach scales them.
  */
 export const FIRST_TO: Readonly<Record<Finger, number>> = { 0: 0, T: 0, 1: 0, 2: 0.6, 3: 0.9, 4: 1 }
 
 /**
- * What a place of the hand costs for every note played there: first position is home; landmarks, where the hand meets the body or the neck's
- * heel, are found by touch; the places between are found by ear alone. Keys are anchors; the rest costs `between`.
+ * What a place of the hand costs for every note played there: first position is home; landmarks, where the
+ * hand meets the body or the neck's heel, are found by touch; the places between are found by ear alone. Keys
+ * are anchors; the rest costs `between`.
  */
 export const ANCHOR_COSTS: Readonly<
   Record<InstrumentId, { readonly landmarks: Readonly<Record<number, number>>; readonly between: number }>
@@ -191,5 +244,8 @@ export const ANCHOR_COSTS: Readonly<
 /** Where the hand is at home when nothing asks for another place: first position. */
 export const HOME_ANCHOR: Semitones = 2
 
-/** Where the hand is with the thumb laid on the octave harmonic, the first landmark of the thumb: the first finger a tone above it. */
+/**
+ * Where the hand is with the thumb laid on the octave harmonic, the first landmark of the thumb: the first
+ * finger a tone above it.
+ */
 export const THUMB_HOME: Semitones = 14

@@ -60,11 +60,20 @@ describe('retuning', () => {
   const to = (text: string) => (parseTuning('violin', text) as { tuning: number[] }).tuning
   it('lets strings down before any goes up, and raises by small steps first', () => {
     const order = retuneOrder(retuneSteps('violin', to('A3 D4 G#4 F5')))
-    expect(order.map(s => [s.string, s.semitones])).toEqual([['A', -1], ['E', 1], ['G', 2]]) // prettier-ignore
+    expect(order.map(s => [s.string, s.semitones])).toEqual([
+      ['A', -1],
+      ['E', 1],
+      ['G', 2],
+    ])
   })
   it('gives newtons only where the studio entered them, and a total only when all are known', () => {
     const some = retuneSteps('violin', to('A3 E4 A4 E5'), undefined, [80, 55, null, 45])
-    expect(some.map(s => s.newtons)).toEqual([{ from: 45, to: 56.7 }, null, { from: 55, to: 55 }, { from: 80, to: 80 }]) // prettier-ignore
+    expect(some.map(s => s.newtons)).toEqual([
+      { from: 45, to: 56.7 },
+      null,
+      { from: 55, to: 55 },
+      { from: 80, to: 80 },
+    ])
     expect(totalChange(some)).toBeNull()
     const all = retuneSteps('violin', to('A3 E4 A4 E5'), undefined, [80, 55, 50, 45])
     expect(totalChange(all)).toBeCloseTo(24.7, 1)
@@ -76,7 +85,9 @@ describe('retuning', () => {
   })
   it('refuses what would break, with the figure', () => {
     const e = parseTuning('violin', 'G3 D4 A4 E7') as { error: TuningError }
-    expect(tuningProblem('violin', e.error)).toBe('E7 is 24 semitones up from the home string, +1500 % tension: it would break the string or harm the instrument') // prettier-ignore
+    expect(tuningProblem('violin', e.error)).toBe(
+      'E7 is 24 semitones up from the home string, +1500 % tension: it would break the string or harm the instrument',
+    )
   })
 })
 
@@ -87,7 +98,12 @@ describe('tunings', () => {
   })
   it('say what each string does, low to high, and warn of every string that goes up', () => {
     const { tuning } = parseTuning('violin', 'A3 E4 A4 E5') as { tuning: number[] }
-    expect(retuneSteps('violin', tuning).map(s => [s.string, s.semitones, s.tensionPercent])).toEqual([['G', 2, 26], ['D', 2, 26], ['A', 0, 0], ['E', 0, 0]]) // prettier-ignore
+    expect(retuneSteps('violin', tuning).map(s => [s.string, s.semitones, s.tensionPercent])).toEqual([
+      ['G', 2, 26],
+      ['D', 2, 26],
+      ['A', 0, 0],
+      ['E', 0, 0],
+    ])
     expect(tuningFindings('violin', tuning).map(sentence)[0]).toMatch(/26 % more tension.*luthier/)
     expect(tuningFindings('violin', homeTuning('violin'))).toEqual([])
   })
@@ -180,5 +196,10 @@ describe('a hand that stands somewhere', () => {
     expect(reachAt('bass', 2, 5, { bassHand: '1-2-3-4' })).toMatchObject({ finger: 4 })
   })
   it('of a cello never opens by the nut: that is first position reaching back', () =>
-    expect(framesOf('cello').filter(f => f.lowest <= 1).flatMap(f => f.reaches).every(r => r.shape === 'plain')).toBe(true)) // prettier-ignore
+    expect(
+      framesOf('cello')
+        .filter(f => f.lowest <= 1)
+        .flatMap(f => f.reaches)
+        .every(r => r.shape === 'plain'),
+    ).toBe(true))
 })

@@ -54,9 +54,13 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     writtenAbove: 0,
     highest: 24,
     sizes: [
-      size('full', 328, 650, true), size('3/4', 308, 590), size('1/2', 285, 530), size('1/4', 255, 475),
-      size('1/8', 230, 420), size('1/16', 203, 360),
-    ], // prettier-ignore
+      size('full', 328, 650, true),
+      size('3/4', 308, 590),
+      size('1/2', 285, 530),
+      size('1/4', 255, 475),
+      size('1/8', 230, 420),
+      size('1/16', 203, 360),
+    ],
   },
   viola: {
     id: 'viola',
@@ -69,9 +73,13 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     writtenAbove: 0,
     highest: 22,
     sizes: [
-      size('16"', 370, 640, true), size('16.5"', 380, 640), size('15"', 350, 630), size('14"', 330, 600),
-      size('13"', 306, 570), size('12"', 282, 530),
-    ], // prettier-ignore
+      size('16"', 370, 640, true),
+      size('16.5"', 380, 640),
+      size('15"', 350, 630),
+      size('14"', 330, 600),
+      size('13"', 306, 570),
+      size('12"', 282, 530),
+    ],
   },
   cello: {
     id: 'cello',
@@ -84,8 +92,12 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     writtenAbove: 0,
     highest: 24,
     sizes: [
-      size('full', 690, 600, true), size('3/4', 620, 560), size('1/2', 560, 510), size('1/4', 510, 460), size('1/8', 440, 410),
-    ], // prettier-ignore
+      size('full', 690, 600, true),
+      size('3/4', 620, 560),
+      size('1/2', 560, 510),
+      size('1/4', 510, 460),
+      size('1/8', 440, 410),
+    ],
   },
   bass: {
     id: 'bass',
@@ -101,8 +113,12 @@ export const INSTRUMENTS: Readonly<Record<InstrumentId, Instrument>> = {
     writtenAbove: 12,
     highest: 24,
     sizes: [
-      size('3/4', 1055, 560, true), size('4/4', 1100, 560), size('1/2', 970, 530), size('1/4', 900, 490), size('1/8', 810, 450),
-    ], // prettier-ignore
+      size('3/4', 1055, 560, true),
+      size('4/4', 1100, 560),
+      size('1/2', 970, 530),
+      size('1/4', 900, 490),
+      size('1/8', 810, 450),
+    ],
   },
 }
 

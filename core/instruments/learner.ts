@@ -1,4 +1,7 @@
-/** A learner, as little as is needed: a name or initials, what is played on, the reach, and what is known. It stays with the studio: backups hold none of it. */
+/**
+ * A learner, as little as is needed: a name or initials, what is played on, the reach, and what is known. It
+ * stays with the studio: backups hold none of it.
+ */
 import { text } from '#core/documents/text'
 import { z } from 'zod'
 import { INSTRUMENT_IDS } from '#core/music/tune'
@@ -14,7 +17,10 @@ export const learnerSchema = z
     name: text(60).min(1),
     instrument: z.enum(INSTRUMENT_IDS),
     size: z.string().max(20),
-    /** From the tip of the first finger to the tip of the fourth, opened without strain, in mm; null where nobody measured it. */
+    /**
+     * From the tip of the first finger to the tip of the fourth, opened without strain, in mm; null where
+     * nobody measured it.
+     */
     span: z.number().min(20).max(260).nullable(),
     /** What this level has is known, but for what is said of single skills. */
     level: z.literal(LEVELS),
@@ -26,6 +32,19 @@ export const learnerSchema = z
   .readonly()
 export type Learner = z.infer<typeof learnerSchema>
 
-export const newLearner = (id: string, name: string, instrument: Learner['instrument'], size: string): Learner => ({
-  id, name, instrument, size, span: null, level: 1, skills: {}, fastest: null, notes: '',
-}) // prettier-ignore
+export const newLearner = (
+  id: string,
+  name: string,
+  instrument: Learner['instrument'],
+  size: string,
+): Learner => ({
+  id,
+  name,
+  instrument,
+  size,
+  span: null,
+  level: 1,
+  skills: {},
+  fastest: null,
+  notes: '',
+})

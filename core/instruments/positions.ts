@@ -4,17 +4,49 @@ import { HOME_ANCHOR, type Finger, type Shape } from './hands'
 import { isLow } from './instruments'
 
 const ORDINAL = [
-  'half', 'first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth',
-] // prettier-ignore
+  'half',
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+  'eleventh',
+  'twelfth',
+]
 
 const CELLO: Readonly<Record<number, string>> = {
-  1: 'half', 2: 'first', 3: 'lower second', 4: 'upper second', 5: 'lower third', 6: 'upper third', 7: 'fourth', 8: 'lower fifth',
-  9: 'upper fifth', 10: 'sixth', 11: 'sixth', 12: 'seventh',
-} // prettier-ignore
+  1: 'half',
+  2: 'first',
+  3: 'lower second',
+  4: 'upper second',
+  5: 'lower third',
+  6: 'upper third',
+  7: 'fourth',
+  8: 'lower fifth',
+  9: 'upper fifth',
+  10: 'sixth',
+  11: 'sixth',
+  12: 'seventh',
+}
 const BASS: Readonly<Record<number, string>> = {
-  1: 'half', 2: 'first', 3: 'second', 4: 'second-and-a-half', 5: 'third', 6: 'third-and-a-half', 7: 'fourth', 8: 'fifth',
-  9: 'fifth-and-a-half', 10: 'sixth', 11: 'sixth-and-a-half', 12: 'seventh',
-} // prettier-ignore
+  1: 'half',
+  2: 'first',
+  3: 'second',
+  4: 'second-and-a-half',
+  5: 'third',
+  6: 'third-and-a-half',
+  7: 'fourth',
+  8: 'fifth',
+  9: 'fifth-and-a-half',
+  10: 'sixth',
+  11: 'sixth-and-a-half',
+  12: 'seventh',
+}
 
 export interface PlaceOfHand {
   readonly instrument: InstrumentId
@@ -27,8 +59,9 @@ export interface PlaceOfHand {
 }
 
 /**
- * Name of the position. On violin and viola: letter steps above the open string minus finger plus one (half position where the whole
- * hand stands a semitone above the nut); on cello and bass by the table of the place of the first finger.
+ * Name of the position. On violin and viola: letter steps above the open string minus finger plus one (half
+ * position where the whole hand stands a semitone above the nut); on cello and bass by the table of the place
+ * of the first finger.
  */
 export function positionName(at: PlaceOfHand): string {
   if (at.shape === 'thumb') return 'thumb'

@@ -62,7 +62,10 @@ export const newStudio = (): Studio => studioSchema.parse({ version: STUDIO_VERS
 
 type Field = keyof typeof fields
 
-/** What is stored by itself, with a version of its own, so that who names a level does not stand in the way of who erases a learner. */
+/**
+ * What is stored by itself, with a version of its own, so that who names a level does not stand in the way of
+ * who erases a learner.
+ */
 export const PART_FIELDS = {
   learners: ['learners'],
   booklets: ['booklets'],
@@ -79,7 +82,10 @@ export const STUDIO_PARTS = Object.keys(PART_FIELDS) as StudioPart[]
 const pick = <K extends Field>(...names: readonly K[]) =>
   Object.fromEntries(names.map(n => [n, fields[n]])) as Pick<typeof fields, K>
 const partSchema = <P extends StudioPart>(part: P) =>
-  z.strictObject({ part: z.literal(part), ...pick(...(PART_FIELDS[part] as readonly (typeof PART_FIELDS)[P][number][])) }) // prettier-ignore
+  z.strictObject({
+    part: z.literal(part),
+    ...pick(...(PART_FIELDS[part] as readonly (typeof PART_FIELDS)[P][number][])),
+  })
 
 /** One part with what it holds: a whole answer to "which part, and what is in it now". */
 export const studioPartSchema = z.discriminatedUnion('part', [

@@ -1,8 +1,23 @@
-/** What a studio's teacher decided, as far as it tells of taste: kept in the studio's document, forgotten at a word. */
+/**
+ * What a studio's teacher decided, as far as it tells of taste: kept in the studio's document, forgotten at a
+ * word.
+ */
 import { z } from 'zod'
 
-/** What a taste of fingers is told in: each time of it may cost a teacher a little more, or less, than our weights say. */
-export const TRAITS = ['openQuick', 'openLong', 'away', 'shift', 'crossingSlurred', 'crossing', 'reach', 'slide'] as const // prettier-ignore
+/**
+ * What a taste of fingers is told in: each time of it may cost a teacher a little more, or less, than our
+ * weights say.
+ */
+export const TRAITS = [
+  'openQuick',
+  'openLong',
+  'away',
+  'shift',
+  'crossingSlurred',
+  'crossing',
+  'reach',
+  'slide',
+] as const
 export type Trait = (typeof TRAITS)[number]
 export const handTasteSchema = z.partialRecord(z.enum(TRAITS), z.number().min(-1).max(1)).readonly()
 /** By trait, in the unit of the weights of the hand; what is not there is as we have it. */
@@ -37,7 +52,10 @@ const decisionOf = (traits: number) =>
     .strictObject({
       /** Tune and arrangement: the last word on it counts. */
       id: z.string().min(1).max(200),
-      /** The line as the teacher set it, against the one with nothing of the teacher's; null where that tells of nothing. */
+      /**
+       * The line as the teacher set it, against the one with nothing of the teacher's; null where that tells
+       * of nothing.
+       */
       set: pairOf(traits).nullable(),
       /** What was left as it was around it, against what would have been nearest. */
       kept: z.array(pairOf(traits)).max(MOST_KEPT).readonly(),

@@ -11,12 +11,18 @@ export type Tuning = readonly Midi[]
 /** Cross-tunings that ship, low to high as players name them; bass strings as they sound. */
 export const CROSS_TUNINGS: Readonly<Record<InstrumentId, readonly string[]>> = {
   violin: [
-    'A3 E4 A4 E5', 'A3 D4 A4 E5', 'A3 E4 A4 C#5', 'G3 D4 G4 D5', 'D3 D4 A4 D5', 'G3 D4 G4 B4', 'F3 C4 G4 D5',
+    'A3 E4 A4 E5',
+    'A3 D4 A4 E5',
+    'A3 E4 A4 C#5',
+    'G3 D4 G4 D5',
+    'D3 D4 A4 D5',
+    'G3 D4 G4 B4',
+    'F3 C4 G4 D5',
   ],
   viola: ['B2 G3 D4 A4', 'Bb2 G3 D4 A4', 'C3 G3 D4 G4', 'C3 G3 D4 G#4'],
   cello: ['B1 G2 D3 A3', 'Bb1 G2 D3 A3', 'C2 G2 D3 G3', 'C2 G2 D3 G#3'],
   bass: ['D1 A1 D2 G2', 'F#1 B1 E2 A2'],
-} // prettier-ignore
+}
 
 /** A string more than this many semitones from home is refused. */
 export const FURTHEST_RETUNE: Semitones = 7
@@ -60,7 +66,10 @@ export function tuningProblem(id: InstrumentId, e: TuningError): string {
   return `${e.value} is ${Math.abs(e.semitones)} semitones ${way} from the home string, ${e.tensionPercent > 0 ? '+' : '−'}${Math.abs(e.tensionPercent)} % tension: ${why}`
 }
 
-/** Reads "A3 E4 A4 E5" (low to high). Refuses a wrong number of strings, unreadable pitches, strings over {@link FURTHEST_RETUNE} from home. */
+/**
+ * Reads "A3 E4 A4 E5" (low to high). Refuses a wrong number of strings, unreadable pitches, strings over
+ * {@link FURTHEST_RETUNE} from home.
+ */
 export function parseTuning(id: InstrumentId, text: string): { tuning: Tuning } | { error: TuningError } {
   const names = text.trim().split(/\s+/)
   const read = [...names].reverse().map(n => parsePitch(n))
@@ -98,7 +107,10 @@ export interface RetuneStep {
   readonly newtons: { readonly from: number; readonly to: number } | null
 }
 
-/** What each string must do, lowest string first. `tensions`: newtons of the strings as they are now, highest first. */
+/**
+ * What each string must do, lowest string first. `tensions`: newtons of the strings as they are now, highest
+ * first.
+ */
 export function retuneSteps(
   id: InstrumentId,
   to: Tuning,
@@ -126,8 +138,8 @@ export function retuneSteps(
 }
 
 /**
- * The order in which it is safe to retune: strings that go down first, so that the bridge is never loaded more than at the end; then those that go up,
- * the smallest step first. Strings that stay are left out.
+ * The order in which it is safe to retune: strings that go down first, so that the bridge is never loaded
+ * more than at the end; then those that go up, the smallest step first. Strings that stay are left out.
  */
 export const retuneOrder = (steps: readonly RetuneStep[]): RetuneStep[] =>
   steps

@@ -1,4 +1,7 @@
-/** Which finger a place on a string usually gets when nothing else is known: the lowest position that has it, its plainest finger there. */
+/**
+ * Which finger a place on a string usually gets when nothing else is known: the lowest position that has it,
+ * its plainest finger there.
+ */
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 import { framesOf, HOME_ANCHOR, type Finger, type HandOptions } from './hands'

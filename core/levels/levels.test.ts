@@ -3,7 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { bowSkills } from './bowSkills'
 import { latestSkill, missingSkill, type Level, type Place } from './levels'
 
-const place = (finger: Place['finger'], more: Partial<Place> = {}): Place => ({ finger, mark: 'home', shape: 'plain', anchor: 2, ...more }) // prettier-ignore
+const place = (finger: Place['finger'], more: Partial<Place> = {}): Place => ({
+  finger,
+  mark: 'home',
+  shape: 'plain',
+  anchor: 2,
+  ...more,
+})
 const from = (id: Parameters<typeof latestSkill>[0], p: Place) => latestSkill(id, p)?.from ?? 1
 
 describe('what the left hand has at each level', () => {
@@ -73,17 +79,25 @@ describe('what the left hand has at each level', () => {
       harmonic: fc.constantFrom(undefined, true as const),
     })
     fc.assert(
-      fc.property(any, fc.constantFrom('violin', 'viola', 'cello', 'bass'), fc.integer({ min: 1, max: 8 }), (p, id, level) => {
-        const latest = latestSkill(id, p)
-        expect(missingSkill(id, level as Level, p)).toBe(latest && latest.from > level ? latest.why : null)
-        if (latest) expect(latest.why).toMatch(new RegExp(`^[a-z].* comes? at level ${latest.from}$`))
-      }),
-    ) // prettier-ignore
+      fc.property(
+        any,
+        fc.constantFrom('violin', 'viola', 'cello', 'bass'),
+        fc.integer({ min: 1, max: 8 }),
+        (p, id, level) => {
+          const latest = latestSkill(id, p)
+          expect(missingSkill(id, level as Level, p)).toBe(latest && latest.from > level ? latest.why : null)
+          if (latest) expect(latest.why).toMatch(new RegExp(`^[a-z].* comes? at level ${latest.from}$`))
+        },
+      ),
+    )
   })
 })
 
 describe('what the bow may be offered', () => {
-  const offered = (level: Level | null) => Object.entries(bowSkills(level)).flatMap(([way, has]) => (has ? [way] : [])).sort() // prettier-ignore
+  const offered = (level: Level | null) =>
+    Object.entries(bowSkills(level))
+      .flatMap(([way, has]) => (has ? [way] : []))
+      .sort()
   it('parts slurs from the start, slurs and lifts at 2, hooks at 3; everything where no level is said', () => {
     expect(offered(1)).toEqual(['part'])
     expect(offered(2)).toEqual(['lift', 'part', 'slur'])

@@ -1,6 +1,7 @@
 /**
- * What the left hand has at each level, per instrument, as data. Violin and viola meet the fourth finger late; cello and bass have it from the
- * start. A place outside the list is refused with the reason given here.
+ * What the left hand has at each level, per instrument, as data. Violin and viola meet the fourth finger
+ * late; cello and bass have it from the start. A place outside the list is refused with the reason given
+ * here.
  */
 import type { Finger, MarkKind, Shape } from '#core/instruments/hands'
 import { LEVELS, type Level } from '#core/instruments/level'
@@ -36,13 +37,21 @@ const UPPER: readonly Skill[] = [
   skill(3, 'high 3 comes at level 3', at(3, 'high')),
   skill(4, 'low 1 comes at level 4', at(1, 'low')),
   skill(4, 'low 4 comes at level 4', at(4, 'low')),
-  skill(5, 'reaching past the frame comes at level 5', p => p.mark === 'extended' || at(1, 'high')(p) || at(2, 'high')(p) || at(3, 'low')(p)),
+  skill(
+    5,
+    'reaching past the frame comes at level 5',
+    p => p.mark === 'extended' || at(1, 'high')(p) || at(2, 'high')(p) || at(3, 'low')(p),
+  ),
   skill(5, 'third position comes at level 5', p => stopped(p) && p.anchor >= 5),
-  skill(6, 'half and second position come at level 6', p => stopped(p) && (p.anchor === 1 || p.anchor === 3 || p.anchor === 4)),
+  skill(
+    6,
+    'half and second position come at level 6',
+    p => stopped(p) && (p.anchor === 1 || p.anchor === 3 || p.anchor === 4),
+  ),
   skill(7, 'positions above the third come at level 7', p => stopped(p) && p.anchor > 6),
   skill(8, 'positions above the fifth come at level 8', p => stopped(p) && p.anchor > 9),
   HARMONICS,
-] // prettier-ignore
+]
 
 const CELLO: readonly Skill[] = [
   skill(2, 'the closed second finger comes at level 2', p => p.finger === 2 && p.shape === 'plain'),

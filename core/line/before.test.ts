@@ -29,7 +29,9 @@ describe('the tone a tone is heard after', () => {
   it('is after a jump what it jumps from', () => {
     // The coda is reached from the second measure only.
     expect(before('DE|FG!coda!|AB|!D.C.!AA|!coda!DD|]').slice(-2)).toEqual([3, 8])
-    expect(before('P:A\nDE|P:B\nFG|P:C\nAB|]'.replace(/P:/g, '[P:').replace(/:([ABC])\n/g, ':$1]'), 'P:ABAC\n')).toEqual([-1, 0, 1, 2, 1, 4]) // prettier-ignore
+    expect(
+      before('P:A\nDE|P:B\nFG|P:C\nAB|]'.replace(/P:/g, '[P:').replace(/:([ABC])\n/g, ':$1]'), 'P:ABAC\n'),
+    ).toEqual([-1, 0, 1, 2, 1, 4])
   })
 })
 

@@ -4,8 +4,9 @@ import type { Tune } from '#core/music/tune'
 import type { Tone } from './tones'
 
 /**
- * For each tone the index of the one it follows when the tune is played; -1 for the first. It is the one written before it, but where the two never sound one
- * after another: the beginning of a second ending follows what came before the first. Linear in the number of measures played.
+ * For each tone the index of the one it follows when the tune is played; -1 for the first. It is the one
+ * written before it, but where the two never sound one after another: the beginning of a second ending
+ * follows what came before the first. Linear in the number of measures played.
  */
 export function heardBefore(tune: Tune, tones: readonly Tone[]): number[] {
   const before = tones.map((_, i) => i - 1)

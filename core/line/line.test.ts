@@ -6,18 +6,25 @@ import { joinedEvents, slurredToPrevious, slursOf } from './joins'
 import { gapsOf, hurry, QUICK, QUICKEST } from './time'
 import { tonesOf } from './tones'
 
-const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=60\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string, head = 'M:4/4\nL:1/8\nQ:1/4=60\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 const tempo = { beat: frac(1), perMinute: 60 }
 const tones = (music: string, more: { writtenAbove?: number; joined?: ReadonlySet<string> } = {}) =>
   tonesOf(tuneFrom(music), { tempo, writtenAbove: 0, ...more })
 const gaps = (music: string, open: (sounding: number) => boolean = () => false) => {
   const list = tones(music)
-  return gapsOf(list, list.map(t => open(t.heads.at(-1)!.sounding))) // prettier-ignore
+  return gapsOf(
+    list,
+    list.map(t => open(t.heads.at(-1)!.sounding)),
+  )
 }
 
 describe('the tones of a line', () => {
   it('have their time in seconds, and the rest that follows', () => {
-    expect(tones('D2z2E4|').map(t => [t.seconds, t.restAfter])).toEqual([[1, 1], [2, 0]]) // prettier-ignore
+    expect(tones('D2z2E4|').map(t => [t.seconds, t.restAfter])).toEqual([
+      [1, 1],
+      [2, 0],
+    ])
   })
   it('are one where a tie makes them one, over the barline too', () => {
     const [first, second, ...more] = tones('D4E4-|E2F6|')
@@ -27,7 +34,10 @@ describe('the tones of a line', () => {
     expect(toNumber(second!.duration)).toBe(3)
   })
   it('with two strings: what goes on alone is the same tone, a melody over a held drone is one of its own in the same bow', () => {
-    const parts = (music: string) => tones(music).map(t => `${t.heads.length}:${t.seconds}${t.slurredOn ? '+' : ''}:${t.held.map(h => h.head).join('')}`) // prettier-ignore
+    const parts = (music: string) =>
+      tones(music).map(
+        t => `${t.heads.length}:${t.seconds}${t.slurredOn ? '+' : ''}:${t.held.map(h => h.head).join('')}`,
+      )
     // A held, the D taken away; then the other way round.
     expect(parts('[DA-]4A4|')).toEqual(['2:4:1'])
     expect(parts('[D-A]4D4|')).toEqual(['2:4:0'])
@@ -40,7 +50,9 @@ describe('the tones of a line', () => {
     expect(parts('[DA-]2z2[FA]4|')).toEqual(['2:1:', '2:2:'])
   })
   it('sound lower than they are written where the instrument does', () => {
-    expect(tones('D8|', { writtenAbove: 12 })[0]!.heads[0]!.sounding).toBe(tones('D8|')[0]!.heads[0]!.sounding - 12) // prettier-ignore
+    expect(tones('D8|', { writtenAbove: 12 })[0]!.heads[0]!.sounding).toBe(
+      tones('D8|')[0]!.heads[0]!.sounding - 12,
+    )
   })
   it('are slurred on where nothing comes between', () => {
     expect(tones('(DEF)G z4|').map(t => t.slurredOn)).toEqual([true, true, false, false])
@@ -50,7 +62,12 @@ describe('the tones of a line', () => {
   it('go by the joins of an arrangement where it says more', () => {
     const { measures } = tuneFrom('(DE)FG z4|')
     const ids = measures[0]!.events.map(e => e.id)
-    expect(tones('(DE)FG z4|', { joined: new Set([ids[3]!]) }).map(t => t.slurredOn)).toEqual([false, false, true, false]) // prettier-ignore
+    expect(tones('(DE)FG z4|', { joined: new Set([ids[3]!]) }).map(t => t.slurredOn)).toEqual([
+      false,
+      false,
+      true,
+      false,
+    ])
   })
   it('belong to a chromatic run from five by half steps one way', () => {
     expect(tones('D^DE=F^F2A2|').map(t => t.run)).toEqual([true, true, true, true, true, false])
@@ -59,13 +76,25 @@ describe('the tones of a line', () => {
     expect(tones('D^DE=F^F=FE^D=D2z2|').map(t => t.run)).toEqual(Array(9).fill(true))
   })
   it('say where in the measure they lie', () => {
-    expect(tones('D2E2F2G2|A8|').map(t => [t.measure, t.beatStrength])).toMatchObject([[1, 3], [1, 1], [1, 2], [1, 1], [2, 3]]) // prettier-ignore
+    expect(tones('D2E2F2G2|A8|').map(t => [t.measure, t.beatStrength])).toMatchObject([
+      [1, 3],
+      [1, 1],
+      [1, 2],
+      [1, 1],
+      [2, 3],
+    ])
   })
 })
 
 describe('what is between two tones', () => {
   it('hurries below half a second, fully at an eighth of one', () => {
-    expect([1, QUICK, (QUICK + QUICKEST) / 2, QUICKEST, 0.01].map(hurry)).toEqual([0, 0, expect.closeTo(0.5), 1, 1]) // prettier-ignore
+    expect([1, QUICK, (QUICK + QUICKEST) / 2, QUICKEST, 0.01].map(hurry)).toEqual([
+      0,
+      0,
+      expect.closeTo(0.5),
+      1,
+      1,
+    ])
   })
   it('has the time of the tone and the rest after it', () => {
     expect(gaps('D2z2E4|')[0]).toMatchObject({ seconds: 2, free: 2, rest: 1, interval: 2, strong: true })
@@ -102,19 +131,27 @@ describe('slurs', () => {
     const ids = tune.measures[0]!.events.map(e => e.id)
     const joined = joinedEvents(tune, { [ids[2]!]: false, [ids[7]!]: true, nowhere: false })
     expect([...joined].sort()).toEqual([ids[1], ids[5], ids[7]].sort())
-    expect(slursOf(tune, joined)).toEqual([{ from: ids[0], to: ids[1] }, { from: ids[4], to: ids[5] }, { from: ids[6], to: ids[7] }]) // prettier-ignore
+    expect(slursOf(tune, joined)).toEqual([
+      { from: ids[0], to: ids[1] },
+      { from: ids[4], to: ids[5] },
+      { from: ids[6], to: ids[7] },
+    ])
   })
   it('of any joins say the same joins again', () => {
     const tune = tuneFrom('DEFG ABcd|dcBA GFED|')
     const ids = tune.measures.flatMap(m => m.events.map(e => e.id))
-    fc.assert(fc.property(fc.subarray(ids.slice(1)), list => {
-      const joined = new Set(list)
-      expect(slurredToPrevious({ ...tune, slurs: slursOf(tune, joined) })).toEqual(joined)
-    })) // prettier-ignore
+    fc.assert(
+      fc.property(fc.subarray(ids.slice(1)), list => {
+        const joined = new Set(list)
+        expect(slurredToPrevious({ ...tune, slurs: slursOf(tune, joined) })).toEqual(joined)
+      }),
+    )
   })
   it('that end nowhere join nothing', () => {
     const tune = tuneFrom('DEFG|')
-    expect(slurredToPrevious({ ...tune, slurs: [{ from: 'nowhere', to: tune.measures[0]!.events[1]!.id }] }).size).toBe(0) // prettier-ignore
+    expect(
+      slurredToPrevious({ ...tune, slurs: [{ from: 'nowhere', to: tune.measures[0]!.events[1]!.id }] }).size,
+    ).toBe(0)
     // The first event of a tune has none before it.
     expect(slursOf(tune, new Set([tune.measures[0]!.events[0]!.id]))).toEqual([])
   })

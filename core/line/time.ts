@@ -1,4 +1,7 @@
-/** The time between two tones of a line, and what else joins them: what a hand or a bow has to go from one to the next. */
+/**
+ * The time between two tones of a line, and what else joins them: what a hand or a bow has to go from one to
+ * the next.
+ */
 import type { Semitones } from '#core/music/pitch'
 import type { TiedOn } from '#core/music/timeline'
 import type { Tone } from './tones'
@@ -14,7 +17,10 @@ export const hurry = (seconds: number) => Math.max(0, Math.min(1, (QUICK - secon
 export interface Gap {
   /** Seconds from the start of the first tone to the start of the second. */
   readonly seconds: number
-  /** Seconds the hand is free before the second tone when the first is open: the open strings before it count too. */
+  /**
+   * Seconds the hand is free before the second tone when the first is open: the open strings before it count
+   * too.
+   */
   readonly free: number
   /** 0 for an easy pace, 1 for the quickest. */
   readonly quick: number
@@ -69,14 +75,16 @@ export function gapBetween(a: Tone, b: Tone, next?: Tone, openRun = 0, before?: 
 }
 
 /**
- * What lies before each tone but the first. While open strings sound one after another the hand is free all that time.
+ * What lies before each tone but the first. While open strings sound one after another the hand is free all
+ * that time.
  * @param open whether each tone can be an open string
  * @param before the tone each is heard after; the one before it in the list when left out
  */
 export function gapsOf(tones: readonly Tone[], open: readonly boolean[], before?: readonly number[]): Gap[] {
   const from = (i: number) => before?.[i] ?? i - 1
   const top = (i: number) => tones[i]!.heads.at(-1)!.sounding
-  // For each tone the one of another pitch it is heard after, and for how long strings may sound open up to it.
+  // For each tone the one of another pitch it is heard after, and for how long strings may sound open up to
+  // it.
   const back: number[] = tones.map(() => -1)
   const openUpTo: number[] = tones.map(() => 0)
   const onward: (Tone | undefined)[] = tones.map(() => undefined)

@@ -9,7 +9,14 @@ import { ALIKE, likeness, melodyPrint, PrintIndex } from './print'
 
 const all = DEMO_TUNES.map(t => [t.file, readAbc(demoSource(t.file)).tunes[0]!.tune] as const)
 const tune = all[0]![1]
-const twiceAsLong = (t: Tune): Tune => ({ ...t, metre: { ...t.metre, unit: 2 }, measures: t.measures.map(m => ({ ...m, events: m.events.map(e => ({ ...e, duration: mul(e.duration, frac(2)) })) })) }) // prettier-ignore
+const twiceAsLong = (t: Tune): Tune => ({
+  ...t,
+  metre: { ...t.metre, unit: 2 },
+  measures: t.measures.map(m => ({
+    ...m,
+    events: m.events.map(e => ({ ...e, duration: mul(e.duration, frac(2)) })),
+  })),
+})
 
 describe('melodies are known again', () => {
   it('in another key, an octave away, in other note values, under another title', () => {
@@ -21,20 +28,28 @@ describe('melodies are known again', () => {
 
   it('with a few notes changed', () => {
     const events = tune.measures[1]!.events
-    const changed: Tune = { ...tune, measures: tune.measures.with(1, { ...tune.measures[1]!, events: [...events].reverse() }) } // prettier-ignore
+    const changed: Tune = {
+      ...tune,
+      measures: tune.measures.with(1, { ...tune.measures[1]!, events: [...events].reverse() }),
+    }
     const like = likeness(melodyPrint(tune), melodyPrint(changed))
     expect(like).toBeGreaterThan(ALIKE)
     expect(like).toBeLessThan(1)
   })
 
   it('dotted or even: one player’s dotted tune is another’s even one', () => {
-    const [dotted, even] = ['D>EF>G A>Bc>d|e<cA<c B>AG>F|E>FG>A F>DE>C|D3F E3C|D8|', 'DEFG ABcd|ecAc BAGF|EFGA FDEC|D2F2 E2C2|D8|'].map(m => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nK:D\n${m}\n`).tunes[0]!.tune) as [Tune, Tune] // prettier-ignore
+    const [dotted, even] = [
+      'D>EF>G A>Bc>d|e<cA<c B>AG>F|E>FG>A F>DE>C|D3F E3C|D8|',
+      'DEFG ABcd|ecAc BAGF|EFGA FDEC|D2F2 E2C2|D8|',
+    ].map(m => readAbc(`X:1\nT:t\nM:4/4\nL:1/8\nK:D\n${m}\n`).tunes[0]!.tune) as [Tune, Tune]
     expect(melodyPrint(dotted).length).toBeGreaterThan(4)
     expect(likeness(melodyPrint(dotted), melodyPrint(even))).toBe(1)
   })
 
   it('and different tunes are not taken for each other', () => {
-    for (const [a, x] of all) for (const [b, y] of all) if (a !== b) expect(likeness(melodyPrint(x), melodyPrint(y)), `${a} ${b}`).toBeLessThan(ALIKE) // prettier-ignore
+    for (const [a, x] of all)
+      for (const [b, y] of all)
+        if (a !== b) expect(likeness(melodyPrint(x), melodyPrint(y)), `${a} ${b}`).toBeLessThan(ALIKE)
   })
 
   it('too short a tune tells nothing', () => {

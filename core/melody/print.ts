@@ -1,7 +1,8 @@
 /**
- * Fingerprints of melodies: two settings of one tune share most of theirs, whatever their key, octave, note values on paper or title. Runs of six
- * intervals with the relation of their lengths are hashed and thinned by winnowing (Schleimer, Wilkerson and Aiken 2003: of every few neighbours the
- * smallest hash is kept), so that the same passage leaves the same marks wherever it stands.
+ * Fingerprints of melodies: two settings of one tune share most of theirs, whatever their key, octave, note
+ * values on paper or title. Runs of six intervals with the relation of their lengths are hashed and thinned
+ * by winnowing (Schleimer, Wilkerson and Aiken 2003: of every few neighbours the smallest hash is kept), so
+ * that the same passage leaves the same marks wherever it stands.
  */
 import { toNumber } from '#core/music/fraction'
 import { midi } from '#core/music/pitch'
@@ -24,8 +25,8 @@ interface Tone {
 type Move = readonly [number, -1 | 0 | 1]
 
 /**
- * Lengths in quarters, a dotted pair (three and one, or one and three) that begins where a note of its whole length may taken as two equal notes: one player's dotted
- * tune is another's even one.
+ * Lengths in quarters, a dotted pair (three and one, or one and three) that begins where a note of its whole
+ * length may taken as two equal notes: one player's dotted tune is another's even one.
  */
 function lengths(events: readonly Placed[]): number[] {
   const out = events.map(p => toNumber(p.event.duration))
@@ -75,7 +76,8 @@ export function melodyPrintOf(events: readonly Placed[]): MelodyPrint {
   const runs = Math.max(0, moves.length - RUN + 1)
   const hashes = Array.from({ length: runs }, (_, i) => hash(moves, i))
   const kept = new Set<number>()
-  for (let i = 0; i + WINDOW <= hashes.length || (i === 0 && hashes.length > 0); i++) kept.add(Math.min(...hashes.slice(i, i + WINDOW))) // prettier-ignore
+  for (let i = 0; i + WINDOW <= hashes.length || (i === 0 && hashes.length > 0); i++)
+    kept.add(Math.min(...hashes.slice(i, i + WINDOW)))
   return [...kept].slice(0, MOST)
 }
 
@@ -138,6 +140,10 @@ export class PrintIndex {
 
   /** Every pair of alike tunes once. */
   pairs(): { a: string; b: string; likeness: number }[] {
-    return [...this.prints].flatMap(([a, print]) => this.alike(print, a).filter(x => a < x.id).map(x => ({ a, b: x.id, likeness: x.likeness }))) // prettier-ignore
+    return [...this.prints].flatMap(([a, print]) =>
+      this.alike(print, a)
+        .filter(x => a < x.id)
+        .map(x => ({ a, b: x.id, likeness: x.likeness })),
+    )
   }
 }

@@ -1,6 +1,6 @@
 /**
- * A tune read anew from a text that cannot hold everything: what the text has no place for stays as it was on the notes, measures and facts that are
- * still there. Ids must have been kept first ({@link keepIds}).
+ * A tune read anew from a text that cannot hold everything: what the text has no place for stays as it was on
+ * the notes, measures and facts that are still there. Ids must have been kept first ({@link keepIds}).
  */
 import { midi } from './pitch'
 import { MARKS, type Measure, type NoteEvent, type Tune } from './tune'

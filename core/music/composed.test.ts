@@ -8,8 +8,10 @@ import type { Tune } from './tune'
 
 const made = Array.from({ length: 60 }, (_, n) => readAbc(composedAbc(n)))
 const tunes = made.map(m => m.tunes[0]!.tune)
-const heads = (t: Tune, bar: number) => t.measures[bar]!.events.map(e => (e.kind === 'note' ? midi(e.heads[0]!.pitch) : null)) // prettier-ignore
-const written = (t: Tune, bars: readonly number[]) => bars.map(b => JSON.stringify(t.measures[b]!.events.map(e => [e.duration, heads(t, b)]))).join() // prettier-ignore
+const heads = (t: Tune, bar: number) =>
+  t.measures[bar]!.events.map(e => (e.kind === 'note' ? midi(e.heads[0]!.pitch) : null))
+const written = (t: Tune, bars: readonly number[]) =>
+  bars.map(b => JSON.stringify(t.measures[b]!.events.map(e => [e.duration, heads(t, b)]))).join()
 
 describe('tunes made by the dozen', () => {
   it('are read without a finding, every measure full, sixteen of them', () => {

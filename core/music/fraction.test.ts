@@ -49,7 +49,13 @@ describe('fractions', () => {
   })
 
   it('take floats back to the fraction they came from, thirds and fifths too', () => {
-    for (const [n, d] of [[1, 3], [7, 16], [5, 24], [3, 1]] as const) expect(fromFloat(n / d)).toEqual(frac(n, d)) // prettier-ignore
+    for (const [n, d] of [
+      [1, 3],
+      [7, 16],
+      [5, 24],
+      [3, 1],
+    ] as const)
+      expect(fromFloat(n / d)).toEqual(frac(n, d))
     expect(fromFloat(Number.NaN)).toBeNull()
     expect(fromFloat(Math.PI)).toBeNull()
   })

@@ -1,6 +1,6 @@
 /**
- * Exact rational numbers. All time in Nokta is measured in quarter notes with these; floats are never used for time.
- * Every value is reduced and its denominator is positive.
+ * Exact rational numbers. All time in Nokta is measured in quarter notes with these; floats are never used
+ * for time. Every value is reduced and its denominator is positive.
  */
 export interface Fraction {
   readonly n: number
@@ -55,8 +55,8 @@ export function parseFraction(text: string): Fraction | null {
 }
 
 /**
- * The simplest fraction within 1e-7 of a float, by continued fractions (Stern-Brocot descent); used only where a parser hands us
- * a float. Null when no denominator up to `maxDenominator` fits.
+ * The simplest fraction within 1e-7 of a float, by continued fractions (Stern-Brocot descent); used only
+ * where a parser hands us a float. Null when no denominator up to `maxDenominator` fits.
  */
 export function fromFloat(x: number, maxDenominator = 8192): Fraction | null {
   if (!Number.isFinite(x) || Math.abs(x) > 1e6) return null

@@ -1,7 +1,8 @@
 /**
- * Names of things in a tune. An event (a note, a chord, a rest) has an id of its own; each note of a double stop has one made of it: the event's own
- * for the lowest, then "n5.2", "n5.3". What a change of an arrangement makes is named after the change: "c7~1". The two kinds of id are types of
- * their own, so that one is not taken for the other.
+ * Names of things in a tune. An event (a note, a chord, a rest) has an id of its own; each note of a double
+ * stop has one made of it: the event's own for the lowest, then "n5.2", "n5.3". What a change of an
+ * arrangement makes is named after the change: "c7~1". The two kinds of id are types of their own, so that
+ * one is not taken for the other.
  */
 declare const of: unique symbol
 type Named<Of extends string> = string & { readonly [of]?: Of }
@@ -31,7 +32,10 @@ export function headOf(note: NoteId): number {
 /** The same note of another event. */
 export const onEvent = (note: NoteId, event: EventId): NoteId => noteId(event, headOf(note))
 
-/** The id of the i-th event a change makes: no edit of a tune ever gives such a one. `madeId('c7', 0)` is "c7~1". */
+/**
+ * The id of the i-th event a change makes: no edit of a tune ever gives such a one. `madeId('c7', 0)` is
+ * "c7~1".
+ */
 export const madeId = (change: string, i: number): EventId => `${change}${MADE}${i + 1}`
 
 /** The change that made an event; null for one of the tune itself. */

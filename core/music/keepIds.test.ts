@@ -47,10 +47,14 @@ describe('ids when the source is typed anew', () => {
 describe('which note of an edited line was which', () => {
   /** Letters are notes, each with its length: "A B2 C". */
   const line = (text: string, id: string) =>
-    tune(text).measures.flatMap(m => m.events).map((e, i) => ({ ...e, id: `${id}${i}` })) // prettier-ignore
+    tune(text)
+      .measures.flatMap(m => m.events)
+      .map((e, i) => ({ ...e, id: `${id}${i}` }))
   const pairs = (before: string, after: string) => {
     const found = pairEvents(line(before, 'b'), line(after, 'a'))
-    return line(after, 'a').map(e => found.get(e.id)?.slice(1) ?? '-').join(' ') // prettier-ignore
+    return line(after, 'a')
+      .map(e => found.get(e.id)?.slice(1) ?? '-')
+      .join(' ')
   }
   it.each([
     ['ABcd', 'ABcd', '0 1 2 3'],
@@ -76,7 +80,7 @@ describe('which note of an edited line was which', () => {
     ['eABcABf', 'ABcAB', '1 2 3 4 5'],
     ['AAB', 'AB', '0 2'],
     ['AB', 'cd', '0 1'],
-  ])('%s as %s', (before, after, wanted) => expect(pairs(before, after)).toBe(wanted)) // prettier-ignore
+  ])('%s as %s', (before, after, wanted) => expect(pairs(before, after)).toBe(wanted))
   it('in a long line too: one note changed, one added, one gone', () => {
     const notes = Array.from({ length: 2400 }, (_, i) => 'ABcdefg'[(i * i + 3 * i) % 7]!)
     const changed = (edit: (list: string[]) => unknown) => {

@@ -1,6 +1,6 @@
 /**
- * When a source text is read anew every event gets a new id. This carries the ids of an older reading over to the events that are still
- * there, so that pins keep hanging on their notes while others are edited.
+ * When a source text is read anew every event gets a new id. This carries the ids of an older reading over to
+ * the events that are still there, so that pins keep hanging on their notes while others are edited.
  */
 import { formatFraction } from './fraction'
 import { formatPitch } from './pitch'
@@ -13,9 +13,10 @@ const pitchesOf = (e: TuneEvent) =>
   e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'z'
 
 /**
- * Pairs two event lists: the common start and end first, then the longest common subsequence of what lies between (Hunt and McIlroy's
- * idea behind diff), then what is left one for one where equally many stand between two pairs. Quadratic only in the changed middle;
- * a middle of more than 1,500 events on both sides is paired from its ends alone.
+ * Pairs two event lists: the common start and end first, then the longest common subsequence of what lies
+ * between (Hunt and McIlroy's idea behind diff), then what is left one for one where equally many stand
+ * between two pairs. Quadratic only in the changed middle; a middle of more than 1,500 events on both sides
+ * is paired from its ends alone.
  */
 export function pairEvents(before: readonly TuneEvent[], after: readonly TuneEvent[]): Map<string, string> {
   const a = before.map(signatureOf)
@@ -77,7 +78,10 @@ function commonSubsequence(
   return pairs
 }
 
-/** The new reading with the old ids wherever the music stayed; new events get ids never used before in this tune. */
+/**
+ * The new reading with the old ids wherever the music stayed; new events get ids never used before in this
+ * tune.
+ */
 export function keepIds(before: Tune, after: Tune): { tune: Tune; renamed: ReadonlyMap<string, string> } {
   const eventsOf = (t: Tune) => t.measures.flatMap(m => m.events)
   const renamed = pairEvents(eventsOf(before), eventsOf(after))

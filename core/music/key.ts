@@ -13,8 +13,14 @@ export interface Key {
 const FIFTHS_OF: Record<Step, number> = { F: -1, C: 0, G: 1, D: 2, A: 3, E: 4, B: 5 }
 /** How many fifths a mode lies from the major key on the same tonic. */
 const MODE_SHIFT: Record<Mode, number> = {
-  lydian: 1, major: 0, mixolydian: -1, dorian: -2, minor: -3, phrygian: -4, locrian: -5,
-} // prettier-ignore
+  lydian: 1,
+  major: 0,
+  mixolydian: -1,
+  dorian: -2,
+  minor: -3,
+  phrygian: -4,
+  locrian: -5,
+}
 /** Semitones above the tonic of each scale degree. */
 const SCALE: Record<Mode, readonly Semitones[]> = {
   lydian: [0, 2, 4, 6, 7, 9, 11],
@@ -26,10 +32,16 @@ const SCALE: Record<Mode, readonly Semitones[]> = {
   locrian: [0, 1, 3, 5, 6, 8, 10],
 }
 
-/** Sharps (positive) or flats (negative) in the signature. `signature({step:'E', alter:0, mode:'dorian'})` is 2. */
+/**
+ * Sharps (positive) or flats (negative) in the signature. `signature({step:'E', alter:0, mode:'dorian'})` is
+ * 2.
+ */
 export const signature = (k: Key) => FIFTHS_OF[k.step] + 7 * k.alter + MODE_SHIFT[k.mode]
 
-/** Naturals that take back the signature of one key where another begins: three sharps to one need two, three sharps to a flat all three. */
+/**
+ * Naturals that take back the signature of one key where another begins: three sharps to one need two, three
+ * sharps to a flat all three.
+ */
 export function naturalsFor(old: Key, now: Key): number {
   const [from, to] = [signature(old), signature(now)]
   return from * to < 0 ? Math.abs(from) : Math.max(0, Math.abs(from) - Math.abs(to))
@@ -76,7 +88,10 @@ export const scaleOf = (mode: Mode) => SCALE[mode]
 const SEMITONE: Record<Step, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }
 export const tonicClass = (k: Key) => (((SEMITONE[k.step] + k.alter) % 12) + 12) % 12
 
-/** The interval that carries key `from` to key `to` by the shorter way, plus whole octaves. A tritone goes up or down as the tonics lie from C to B, so that there and back is nothing. */
+/**
+ * The interval that carries key `from` to key `to` by the shorter way, plus whole octaves. A tritone goes up
+ * or down as the tonics lie from C to B, so that there and back is nothing.
+ */
 export function intervalBetweenKeys(from: Key, to: Key, octaves = 0): Interval {
   let letters = stepIndex(to.step) - stepIndex(from.step)
   let semitones = SEMITONE[to.step] + to.alter - SEMITONE[from.step] - from.alter

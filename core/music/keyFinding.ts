@@ -1,6 +1,7 @@
 /**
- * Which key some notes are in. Durations of the twelve pitch classes are correlated with the major and minor profiles of Krumhansl and
- * Kessler (1982), as in Krumhansl, "Cognitive Foundations of Musical Pitch" (1990); the note a passage ends on weighs a little more.
+ * Which key some notes are in. Durations of the twelve pitch classes are correlated with the major and minor
+ * profiles of Krumhansl and Kessler (1982), as in Krumhansl, "Cognitive Foundations of Musical Pitch" (1990);
+ * the note a passage ends on weighs a little more.
  */
 import { keyOfSignature, scaleOf, signature, tonicClass, type Key } from './key'
 import { midi, type Midi, type Pitch } from './pitch'
@@ -34,7 +35,10 @@ function correlation(a: readonly number[], b: readonly number[]): number {
   return aa === 0 || bb === 0 ? 0 : ab / Math.sqrt(aa * bb)
 }
 
-/** Keys by how well they fit, best first: majors and minors of at most six sharps or flats. Empty without notes. */
+/**
+ * Keys by how well they fit, best first: majors and minors of at most six sharps or flats. Empty without
+ * notes.
+ */
 export function rankKeys(notes: readonly Weighed[]): FoundKey[] {
   if (notes.length === 0) return []
   const total = notes.reduce((t, n) => t + n.length, 0)

@@ -2,23 +2,66 @@ import { describe, expect, it } from 'vitest'
 import { countAt } from './counting'
 import { frac, toNumber } from './fraction'
 import { feltGroups } from './groups'
-import { beatAt, beatsOf, beatStrength, defaultTempo, formatTempo, inThrees, isCompound, isUneven, metreName, metreOf, metreSchema, onBeat, parseMetre, sameMetre, type Metre } from './metre' // prettier-ignore
+import {
+  beatAt,
+  beatsOf,
+  beatStrength,
+  defaultTempo,
+  formatTempo,
+  inThrees,
+  isCompound,
+  isUneven,
+  metreName,
+  metreOf,
+  metreSchema,
+  onBeat,
+  parseMetre,
+  sameMetre,
+  type Metre,
+} from './metre'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { placeEvents, placeMeasures } from './timeline'
 
 const metre = (text: string) => parseMetre(text)!
 const tune = (m: string, music: string) => readAbc(`X:1\nT:t\nM:${m}\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune
 /** Strength of every unit of a measure. */
-const strengths = (m: Metre) => Array.from({ length: m.beats }, (_, k) => beatStrength(m, frac(4 * k, m.unit))).join('') // prettier-ignore
-const counted = (m: Metre) => Array.from({ length: m.beats }, (_, k) => countAt(m, frac(4 * k, m.unit), 'numbers')).join(' ') // prettier-ignore
+const strengths = (m: Metre) =>
+  Array.from({ length: m.beats }, (_, k) => beatStrength(m, frac(4 * k, m.unit))).join('')
+const counted = (m: Metre) =>
+  Array.from({ length: m.beats }, (_, k) => countAt(m, frac(4 * k, m.unit), 'numbers')).join(' ')
 
 describe('metres as they are written', () => {
   it.each([
-    ['7/8', '7/8'], ['2+2+3/8', '2+2+3/8'], ['(2+2+3)/8', '2+2+3/8'], [' 2 + 3 / 8 ', '2+3/8'], ['2+2+2+3/8', '2+2+2+3/8'], ['3+2/4', '3+2/4'], ['64/8', '64/8'], ['1/4', '1/4'], ['10+12/16', '10+12/16'],
+    ['7/8', '7/8'],
+    ['2+2+3/8', '2+2+3/8'],
+    ['(2+2+3)/8', '2+2+3/8'],
+    [' 2 + 3 / 8 ', '2+3/8'],
+    ['2+2+2+3/8', '2+2+2+3/8'],
+    ['3+2/4', '3+2/4'],
+    ['64/8', '64/8'],
+    ['1/4', '1/4'],
+    ['10+12/16', '10+12/16'],
     // What a metre has anyway is not said.
-    ['3+3/8', '6/8'], ['3+3+3/8', '9/8'], ['1+1+1/4', '3/4'],
-  ])('%s is read as %s', (text, name) => expect(metreName(metre(text))).toBe(name)) // prettier-ignore
-  it.each(['7/9', '0/8', '2+0+3/8', '2+/8', '+3/8', '65/8', '7', 'x/8', '2+2+3', '99+99/8', '-2/8', '3/8x', '3/8/8', '0+0/4'])('%s is none', text => expect(parseMetre(text)).toBeNull()) // prettier-ignore
+    ['3+3/8', '6/8'],
+    ['3+3+3/8', '9/8'],
+    ['1+1+1/4', '3/4'],
+  ])('%s is read as %s', (text, name) => expect(metreName(metre(text))).toBe(name))
+  it.each([
+    '7/9',
+    '0/8',
+    '2+0+3/8',
+    '2+/8',
+    '+3/8',
+    '65/8',
+    '7',
+    'x/8',
+    '2+2+3',
+    '99+99/8',
+    '-2/8',
+    '3/8x',
+    '3/8/8',
+    '0+0/4',
+  ])('%s is none', text => expect(parseMetre(text)).toBeNull())
   it('groups add up to the beats', () => {
     expect(metreSchema.safeParse({ beats: 7, unit: 8, groups: [2, 2, 3] }).success).toBe(true)
     expect(metreSchema.safeParse({ beats: 7, unit: 8, groups: [2, 3] }).success).toBe(false)
@@ -34,32 +77,70 @@ describe('metres as they are written', () => {
 
 describe('beats', () => {
   it.each([
-    ['4/4', '3121'], ['3/4', '311'], ['2/4', '31'], ['6/8', '300100'], ['12/8', '300100200100'], ['9/8', '300100100'], ['6/4', '311211'],
-    ['2+2+3/8', '3010200'], ['3+2+2/8', '3001010'], ['2+3+2/8', '3020010'], ['2+3/8', '30200'], ['3+2/8', '30020'], ['3+2/4', '31121'],
-    ['2+2+2+3/8', '301010200'], ['3+3+2/8', '30020010'], ['2+2+2+2/8', '30102010'],
-  ])('of %s weigh %s', (text, all) => expect(strengths(metre(text))).toBe(all)) // prettier-ignore
+    ['4/4', '3121'],
+    ['3/4', '311'],
+    ['2/4', '31'],
+    ['6/8', '300100'],
+    ['12/8', '300100200100'],
+    ['9/8', '300100100'],
+    ['6/4', '311211'],
+    ['2+2+3/8', '3010200'],
+    ['3+2+2/8', '3001010'],
+    ['2+3+2/8', '3020010'],
+    ['2+3/8', '30200'],
+    ['3+2/8', '30020'],
+    ['3+2/4', '31121'],
+    ['2+2+2+3/8', '301010200'],
+    ['3+3+2/8', '30020010'],
+    ['2+2+2+2/8', '30102010'],
+  ])('of %s weigh %s', (text, all) => expect(strengths(metre(text))).toBe(all))
   it.each([
-    ['4/4', '1 2 3 4'], ['6/8', '1 and a 2 and a'], ['2+2+3/8', '1 and 2 and 3 and a'], ['3+2+2/8', '1 and a 2 and 3 and'], ['3+2/4', '1 2 3 4 5'],
+    ['4/4', '1 2 3 4'],
+    ['6/8', '1 and a 2 and a'],
+    ['2+2+3/8', '1 and 2 and 3 and a'],
+    ['3+2+2/8', '1 and a 2 and 3 and'],
+    ['3+2/4', '1 2 3 4 5'],
     ['7/8', '1 2 3 4 5 6 7'],
-  ])('of %s are counted %s', (text, all) => expect(counted(metre(text))).toBe(all)) // prettier-ignore
+  ])('of %s are counted %s', (text, all) => expect(counted(metre(text))).toBe(all))
   it('have a beginning and a length of their own', () => {
     const m = metre('2+2+3/8')
-    expect(beatsOf(m).map(b => [b.index, toNumber(b.start), toNumber(b.length)])).toEqual([[0, 0, 1], [1, 1, 1], [2, 2, 1.5]]) // prettier-ignore
+    expect(beatsOf(m).map(b => [b.index, toNumber(b.start), toNumber(b.length)])).toEqual([
+      [0, 0, 1],
+      [1, 1, 1],
+      [2, 2, 1.5],
+    ])
     expect(beatAt(m, frac(11, 4)).index).toBe(2)
     expect(beatAt(m, frac(7, 2)).index).toBe(0)
     expect([onBeat(m, frac(2)), onBeat(m, frac(5, 2)), onBeat(m, frac(11, 2))]).toEqual([true, false, true])
   })
   it('are uneven where eighths fall into twos and threes, compound where all are threes', () => {
-    expect(['5/8', '7/8', '8/8', '10/8', '2+2+2+3/8', '7/16'].map(t => isUneven(metre(t)))).toEqual(Array(6).fill(true)) // prettier-ignore
-    expect(['6/8', '9/8', '3/8', '4/4', '5/4', '12/8', '2/2'].map(t => isUneven(metre(t)))).toEqual(Array(7).fill(false)) // prettier-ignore
-    expect(['9/8', '2+2+2+3/8', '3/8', '6/16', '6/4'].map(t => isCompound(metre(t)))).toEqual([true, false, false, true, false]) // prettier-ignore
+    expect(['5/8', '7/8', '8/8', '10/8', '2+2+2+3/8', '7/16'].map(t => isUneven(metre(t)))).toEqual(
+      Array(6).fill(true),
+    )
+    expect(['6/8', '9/8', '3/8', '4/4', '5/4', '12/8', '2/2'].map(t => isUneven(metre(t)))).toEqual(
+      Array(7).fill(false),
+    )
+    expect(['9/8', '2+2+2+3/8', '3/8', '6/16', '6/4'].map(t => isCompound(metre(t)))).toEqual([
+      true,
+      false,
+      false,
+      true,
+      false,
+    ])
   })
   it('go in threes where they are compound, and where the measure is one such three', () => {
     expect(['3/8', '3/16', '6/8', '9/8', '12/16'].map(t => inThrees(metre(t)))).toEqual(Array(5).fill(true))
-    expect(['3/4', '3/2', '4/8', '5/8', '2/4', '2+2+2+3/8', '2+1/8'].map(t => inThrees(metre(t)))).toEqual(Array(7).fill(false)) // prettier-ignore
+    expect(['3/4', '3/2', '4/8', '5/8', '2/4', '2+2+2+3/8', '2+1/8'].map(t => inThrees(metre(t)))).toEqual(
+      Array(7).fill(false),
+    )
   })
   it('an uneven metre is taken at the pace of its quarters where no tempo is said', () =>
-    expect(['7/8', '4/4', '6/8', '5/16'].map(t => formatTempo(defaultTempo(metre(t))))).toEqual(['1/4=88', '1/4=88', '3/8=84', '1/8=88'])) // prettier-ignore
+    expect(['7/8', '4/4', '6/8', '5/16'].map(t => formatTempo(defaultTempo(metre(t))))).toEqual([
+      '1/4=88',
+      '1/4=88',
+      '3/8=84',
+      '1/8=88',
+    ]))
 })
 
 describe('groups heard from a tune', () => {
@@ -82,13 +163,20 @@ describe('groups heard from a tune', () => {
     ['5/8', 'ABcde|edcBA|', '3+2'],
     // What is written stands, whatever the notes say.
     ['3+2+2/8', 'E2 G2 BAG|A2 F2 D3|', '3+2+2'],
-  ])('%s: %s falls into %s', (m, music, groups) => expect(heard(m, music)).toBe(groups)) // prettier-ignore
+  ])('%s: %s falls into %s', (m, music, groups) => expect(heard(m, music)).toBe(groups))
   it.each(['4/4', '3/4', '6/8', '9/8', '2/2', '6/4'])('%s has none', m =>
     expect(heard(m, 'A2B2c2|')).toBeNull(),
   )
   it('a pickup and a cut measure tell nothing; each metre of a tune is heard by itself', () => {
     const t = tune('7/8', 'AB|E2 G2 BAG|A2 F2 D3|[M:5/8]A2 B3|cd e2d|[M:7/8]E2 G2 Bcd|')
-    expect(placeMeasures(t).map(m => metreName(m.felt))).toEqual(['2+2+3/8', '2+2+3/8', '2+2+3/8', '2+3/8', '2+3/8', '2+2+3/8']) // prettier-ignore
+    expect(placeMeasures(t).map(m => metreName(m.felt))).toEqual([
+      '2+2+3/8',
+      '2+2+3/8',
+      '2+2+3/8',
+      '2+3/8',
+      '2+3/8',
+      '2+2+3/8',
+    ])
     // What is printed stays as it is written.
     expect(new Set(placeMeasures(t).map(m => metreName(m.metre)))).toEqual(new Set(['7/8', '5/8']))
   })
@@ -97,5 +185,9 @@ describe('groups heard from a tune', () => {
     expect(feltGroups(metre('5/8'), [tune('5/8', 'AB2c2|').measures[0]!.events])?.join('+')).toBe('3+2')
   })
   it('strength follows the groups', () =>
-    expect(placeEvents(tune('7/8', 'E2 G2 BAG|')).map(p => beatStrength(p.measure.felt, p.inMeasure)).join('')).toBe('31200')) // prettier-ignore
+    expect(
+      placeEvents(tune('7/8', 'E2 G2 BAG|'))
+        .map(p => beatStrength(p.measure.felt, p.inMeasure))
+        .join(''),
+    ).toBe('31200'))
 })

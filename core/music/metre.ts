@@ -25,10 +25,16 @@ export const isCompound = (m: Metre) =>
 /** Short notes in threes: a compound metre, and three eighths, whose measure is one such three. */
 export const inThrees = (m: Metre) => isCompound(m) || (m.unit >= 8 && m.beats === 3 && !m.groups)
 
-/** Beats that differ in length, or too many short ones to be felt one by one: 5/8, 7/8, 8/8, 9/8 in twos and a three. */
+/**
+ * Beats that differ in length, or too many short ones to be felt one by one: 5/8, 7/8, 8/8, 9/8 in twos and a
+ * three.
+ */
 export const isUneven = (m: Metre) => m.unit >= 8 && m.beats >= 5 && !isCompound(m)
 
-/** The felt beat in quarters: a dotted quarter in 6/8, a half note in 2/2, a quarter in 4/4; in an uneven metre what its beats are counted in. */
+/**
+ * The felt beat in quarters: a dotted quarter in 6/8, a half note in 2/2, a quarter in 4/4; in an uneven
+ * metre what its beats are counted in.
+ */
 export const beatLength = (m: Metre): Fraction => (isCompound(m) ? frac(12, m.unit) : frac(4, m.unit))
 
 export interface Beat {
@@ -44,7 +50,10 @@ export function beatsOf(m: Metre): readonly Beat[] {
   if (known) return known
   const one = frac(4, m.unit)
   const beat = beatLength(m)
-  const lengths = isUneven(m) && m.groups ? m.groups.map(g => mul(one, frac(g))) : Array.from({ length: div(measureLength(m), beat).n }, () => beat) // prettier-ignore
+  const lengths =
+    isUneven(m) && m.groups
+      ? m.groups.map(g => mul(one, frac(g)))
+      : Array.from({ length: div(measureLength(m), beat).n }, () => beat)
   let start = ZERO
   const found = lengths.map((length, index) => {
     const b = { index, start, length }
@@ -53,7 +62,7 @@ export function beatsOf(m: Metre): readonly Beat[] {
   })
   BEATS.set(m, found)
   return found
-} // prettier-ignore
+}
 const BEATS = new WeakMap<Metre, readonly Beat[]>()
 
 /** The beat a place of the measure lies in; places beyond the measure count on. */
@@ -68,8 +77,8 @@ export const onBeat = (m: Metre, at: Fraction) =>
   compare(beatAt(m, at).start, mod(at, measureLength(m))) === 0
 
 /**
- * Weight of a place in the measure: 3 on the first beat, 2 on a secondary strong beat (third of four, fourth of six, the second group of five, the long
- * group of seven), 1 on other beats, 0 between beats.
+ * Weight of a place in the measure: 3 on the first beat, 2 on a secondary strong beat (third of four, fourth
+ * of six, the second group of five, the long group of seven), 1 on other beats, 0 between beats.
  */
 export function beatStrength(m: Metre, at: Fraction): 0 | 1 | 2 | 3 {
   if (isZero(at)) return 3
@@ -81,7 +90,10 @@ export function beatStrength(m: Metre, at: Fraction): 0 | 1 | 2 | 3 {
   return count % 2 === 0 && count > 2 && index === count / 2 ? 2 : 1
 }
 
-/** Where groups begin, in units, that bear a second stress: the other one of two, else those longer than the shortest. */
+/**
+ * Where groups begin, in units, that bear a second stress: the other one of two, else those longer than the
+ * shortest.
+ */
 function strongGroups(groups: readonly number[]): number[] {
   const starts = groups.map((_, i) => sum(groups.slice(0, i)))
   const least = Math.min(...groups)
@@ -104,7 +116,9 @@ export function parseMetre(text: string): Metre | null {
   const unit = METRE_UNITS.find(u => u === Number(m?.[2]))
   const groups = m?.[1]!.split('+').map(Number) ?? []
   const beats = sum(groups)
-  return m && unit && beats >= 1 && beats <= 64 && groups.every(g => g > 0) ? metreOf(beats, unit, groups) : null // prettier-ignore
+  return m && unit && beats >= 1 && beats <= 64 && groups.every(g => g > 0)
+    ? metreOf(beats, unit, groups)
+    : null
 }
 
 export const metreName = (m: Metre) => `${m.groups?.join('+') ?? m.beats}/${m.unit}`
@@ -131,7 +145,10 @@ export function formatTempo(t: Tempo): string {
   return `${whole.n}/${whole.d}=${t.perMinute}`
 }
 
-/** What to assume when a tune states no tempo: moderate, counted in the felt beat; in an uneven metre in what two of its units make. */
+/**
+ * What to assume when a tune states no tempo: moderate, counted in the felt beat; in an uneven metre in what
+ * two of its units make.
+ */
 export const defaultTempo = (m: Metre): Tempo =>
   isUneven(m)
     ? { beat: mul(beatLength(m), frac(2)), perMinute: 88 }

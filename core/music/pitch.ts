@@ -1,4 +1,7 @@
-/** Spelled pitches: a letter, an alteration and an octave (scientific: C4 is middle C). MIDI numbers are computed. */
+/**
+ * Spelled pitches: a letter, an alteration and an octave (scientific: C4 is middle C). MIDI numbers are
+ * computed.
+ */
 export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const
 /** Octaves anything is written in. */
 export const OCTAVES = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const
@@ -49,13 +52,38 @@ export function spelledAt(letterHeight: number, target: Midi): Pitch {
 }
 
 const SHARP_SPELLING: readonly [Step, number][] = [
-  ['C', 0], ['C', 1], ['D', 0], ['D', 1], ['E', 0], ['F', 0], ['F', 1], ['G', 0], ['G', 1], ['A', 0], ['A', 1], ['B', 0],
-] // prettier-ignore
+  ['C', 0],
+  ['C', 1],
+  ['D', 0],
+  ['D', 1],
+  ['E', 0],
+  ['F', 0],
+  ['F', 1],
+  ['G', 0],
+  ['G', 1],
+  ['A', 0],
+  ['A', 1],
+  ['B', 0],
+]
 const FLAT_SPELLING: readonly [Step, number][] = [
-  ['C', 0], ['D', -1], ['D', 0], ['E', -1], ['E', 0], ['F', 0], ['G', -1], ['G', 0], ['A', -1], ['A', 0], ['B', -1], ['B', 0],
-] // prettier-ignore
+  ['C', 0],
+  ['D', -1],
+  ['D', 0],
+  ['E', -1],
+  ['E', 0],
+  ['F', 0],
+  ['G', -1],
+  ['G', 0],
+  ['A', -1],
+  ['A', 0],
+  ['B', -1],
+  ['B', 0],
+]
 
-/** A plain spelling of a MIDI number, with sharps or flats. Used for strings and tunings, never for melody notes. */
+/**
+ * A plain spelling of a MIDI number, with sharps or flats. Used for strings and tunings, never for melody
+ * notes.
+ */
 export function pitchOfMidi(m: Midi, flats = false): Pitch {
   const [step, alter] = (flats ? FLAT_SPELLING : SHARP_SPELLING)[((m % 12) + 12) % 12]!
   return { step, alter, octave: Math.floor(m / 12) - 1 }
@@ -64,7 +92,9 @@ export function pitchOfMidi(m: Midi, flats = false): Pitch {
 /** Hertz at A4 = 440, equal temperament. */
 export const frequency = (m: Midi, a4 = 440) => a4 * 2 ** ((m - 69) / 12)
 
-/** An interval with direction: letters moved and semitones moved. A fourth up is {letters: 3, semitones: 5}. */
+/**
+ * An interval with direction: letters moved and semitones moved. A fourth up is {letters: 3, semitones: 5}.
+ */
 export interface Interval {
   readonly letters: number
   readonly semitones: Semitones
@@ -78,8 +108,8 @@ export const intervalBetween = (a: Pitch, b: Pitch): Interval => ({
 export const inverse = (i: Interval): Interval => ({ letters: -i.letters, semitones: -i.semitones })
 
 /**
- * Moves a pitch by an interval and keeps the spelling; where that would need more than a double sharp or flat, the nearest letter
- * is taken instead.
+ * Moves a pitch by an interval and keeps the spelling; where that would need more than a double sharp or
+ * flat, the nearest letter is taken instead.
  */
 export function transposePitch(p: Pitch, by: Interval): Pitch {
   const target = midi(p) + by.semitones

@@ -64,7 +64,9 @@ describe('play order', () => {
     ).toHaveLength(t.measures.length)
   })
   it('an order that names a part that is not there is no order', () => {
-    expect(playOrder({ ...tune('[P:A]DD|[P:B]EE|'), play: { struck: [], times: 1, parts: ['A', 'Q'] } })).toHaveLength(2) // prettier-ignore
+    expect(
+      playOrder({ ...tune('[P:A]DD|[P:B]EE|'), play: { struck: [], times: 1, parts: ['A', 'Q'] } }),
+    ).toHaveLength(2)
   })
   it('stays in proportion to the measures, whatever signs stand in it', () => {
     const wild = tune('!segno!DD!D.C.!|'.repeat(400) + 'EE!D.S.!|')

@@ -18,10 +18,11 @@ const lastPass = (measures: readonly Measure[], from: number, to: number) => {
 }
 
 /**
- * Unfolds repeats (twice, or as often as the endings or the repeat ask) and endings. A repeat with no start goes back to the previous repeat's end or
- * to the beginning; one the teacher has struck out is not taken. Of jumps (da capo, dal segno) the first is taken, once: after it repeats are not taken, of
- * endings the last is, and the way ends at the fine or leaves for the coda. An order of parts counts instead of the order they are written in. Linear in
- * the number of measures played.
+ * Unfolds repeats (twice, or as often as the endings or the repeat ask) and endings. A repeat with no start
+ * goes back to the previous repeat's end or to the beginning; one the teacher has struck out is not taken. Of
+ * jumps (da capo, dal segno) the first is taken, once: after it repeats are not taken, of endings the last
+ * is, and the way ends at the fine or leaves for the coda. An order of parts counts instead of the order they
+ * are written in. Linear in the number of measures played.
  */
 export function playOrder(tune: Tune): PlayedMeasure[] {
   const stretches = inOrder(tune)
@@ -36,7 +37,10 @@ export function playOrder(tune: Tune): PlayedMeasure[] {
   )
 }
 
-/** The stretches the parts name, from a measure up to another; null where no order is told, or it names what is not there. */
+/**
+ * The stretches the parts name, from a measure up to another; null where no order is told, or it names what
+ * is not there.
+ */
 function inOrder({ measures, play }: Tune): [number, number][] | null {
   if (!play.parts) return null
   const begins = measures.flatMap((m, i) => (m.label === undefined ? [] : [i]))

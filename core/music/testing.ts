@@ -74,7 +74,8 @@ function noteEvent(): fc.Arbitrary<Omit<NoteEvent, 'id'>> {
     }))
 }
 
-// A whole rest means “the whole measure” to every reader of the format, however long the measure is: it has a test of its own.
+// A whole rest means “the whole measure” to every reader of the format, however long the measure is: it has a
+// test of its own.
 const restEvent = fc.record({ kind: fc.constant('rest' as const), duration: length.filter(l => l.n !== 4) })
 
 function measures(): fc.Arbitrary<Omit<Measure, 'id'>[]> {
@@ -118,7 +119,18 @@ export function tunes(): fc.Arbitrary<Tune> {
       repeat: fc.boolean(),
       endings: fc.boolean(),
       slur: fc.boolean(),
-      way: fc.option(fc.record({ at: fc.nat(6), signs: fc.constantFrom<readonly Way[]>([{ segno: true }, { jump: 'ds' }], [{ fine: true }, { jump: 'dc' }], [{ toCoda: true }, { jump: 'dc' }, { coda: true }], [{ segno: true, fine: true }]) }), { nil: undefined }), // prettier-ignore
+      way: fc.option(
+        fc.record({
+          at: fc.nat(6),
+          signs: fc.constantFrom<readonly Way[]>(
+            [{ segno: true }, { jump: 'ds' }],
+            [{ fine: true }, { jump: 'dc' }],
+            [{ toCoda: true }, { jump: 'dc' }, { coda: true }],
+            [{ segno: true, fine: true }],
+          ),
+        }),
+        { nil: undefined },
+      ),
       times: fc.constantFrom(undefined, 3, 5),
     })
     .map(r => assemble(r))
@@ -160,7 +172,9 @@ function assemble(r: {
     return {
       ...(r.endings ? plain : m),
       ...(r.repeat && i === 0 && { repeatStart: true }),
-      ...(r.repeat && !r.endings && i === last && { repeatEnd: true, barline: undefined, ...(r.times && { repeatTimes: r.times }) }), // prettier-ignore
+      ...(r.repeat &&
+        !r.endings &&
+        i === last && { repeatEnd: true, barline: undefined, ...(r.times && { repeatTimes: r.times }) }),
     }
   })
   const events = marked.flatMap(m => m.events).filter(e => e.kind === 'note')
@@ -169,7 +183,13 @@ function assemble(r: {
     ...emptyTune('Made by chance'),
     key: keyOfSignature(r.fifths, r.mode),
     // In twos and what is left.
-    metre: metreOf(r.beats, r.unit, r.grouped && r.beats > 3 ? [...Array<number>(Math.floor(r.beats / 2) - 1).fill(2), 2 + (r.beats % 2)] : []), // prettier-ignore
+    metre: metreOf(
+      r.beats,
+      r.unit,
+      r.grouped && r.beats > 3
+        ? [...Array<number>(Math.floor(r.beats / 2) - 1).fill(2), 2 + (r.beats % 2)]
+        : [],
+    ),
     measures: JSON.parse(
       JSON.stringify(marked.map((m, i) => ({ ...m, ...r.way?.signs[i - r.way.at] }))),
     ) as Measure[],

@@ -9,7 +9,10 @@ import type { Measure, NoteEvent, Tune, TuneEvent } from './tune'
 export interface PlacedMeasure {
   readonly measure: Measure
   readonly index: number
-  /** Number as printed: a pickup is 0, the first full measure 1; a pickup inside the tune shares its neighbour's number. */
+  /**
+   * Number as printed: a pickup is 0, the first full measure 1; a pickup inside the tune shares its
+   * neighbour's number.
+   */
   readonly number: number
   /** Start in quarters from the start of the tune. */
   readonly start: Fraction
@@ -56,7 +59,8 @@ function findMeasures(tune: Tune): PlacedMeasure[] {
     const full = measureLength(metre)
     const length = eventsLength(measure.events)
     const before = out[index - 1]
-    // A short measure that completes the short one before it (a repeat inside a bar) or leads in is not counted.
+    // A short measure that completes the short one before it (a repeat inside a bar) or leads in is not
+    // counted.
     const leadsIn = compare(length, full) < 0 && (index === 0 || completes(before, length))
     if (!leadsIn) number++
     out.push({ measure, index, number, start, length, full, key, metre, felt: felt(metre) })
@@ -92,7 +96,9 @@ function completes(before: PlacedMeasure | undefined, length: Fraction): boolean
   )
 }
 
-/** True for a short measure that leads in: its notes count from the end of the measure, not from its start. */
+/**
+ * True for a short measure that leads in: its notes count from the end of the measure, not from its start.
+ */
 export function leadsIn(placed: PlacedMeasure, before: PlacedMeasure | undefined): boolean {
   if (compare(placed.length, placed.full) >= 0) return false
   return (
@@ -142,13 +148,18 @@ export function tiedOn(a: TuneEvent | undefined, b: TuneEvent | undefined): Tied
   })
 }
 
-/** Whether a note goes on by ties from the one before: all of it, some of its pitches while others begin, or nothing. */
+/**
+ * Whether a note goes on by ties from the one before: all of it, some of its pitches while others begin, or
+ * nothing.
+ */
 export function heldOver(a: TuneEvent | undefined, b: TuneEvent): 'all' | 'some' | 'none' {
   const held = tiedOn(a, b).length
   return held === 0 || b.kind !== 'note' ? 'none' : held === b.heads.length ? 'all' : 'some'
 }
 
-/** Events tied together: the ids of those that do nothing but go on, each with the event that began the tone. */
+/**
+ * Events tied together: the ids of those that do nothing but go on, each with the event that began the tone.
+ */
 export function tieOrigins(placed: readonly Placed[]): Map<string, string> {
   const origins = new Map<string, string>()
   for (let i = 1; i < placed.length; i++) {

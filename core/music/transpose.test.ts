@@ -11,14 +11,32 @@ const pitches = (t: Tune) =>
 
 describe('the interval from key to key', () => {
   it.each([
-    ['D', 'D', 0, 0], ['D', 'E', 1, 2], ['D', 'C', -1, -2], ['D', 'G', 3, 5], ['D', 'A', -3, -5], ['Bb', 'B', 0, 1], ['B', 'Bb', 0, -1],
-    ['C', 'Db', 1, 1], ['E', 'Eb', 0, -1], ['A', 'Eb', -3, -6], ['C', 'F#', 3, 6], ['F#', 'C', -3, -6], ['B', 'F', -3, -6], ['F', 'B', 3, 6],
-    ['Am', 'Em', -3, -5], ['Ab', 'D', -4, -6], ['Gb', 'A', 1, 3], ['A', 'Gb', -1, -3],
+    ['D', 'D', 0, 0],
+    ['D', 'E', 1, 2],
+    ['D', 'C', -1, -2],
+    ['D', 'G', 3, 5],
+    ['D', 'A', -3, -5],
+    ['Bb', 'B', 0, 1],
+    ['B', 'Bb', 0, -1],
+    ['C', 'Db', 1, 1],
+    ['E', 'Eb', 0, -1],
+    ['A', 'Eb', -3, -6],
+    ['C', 'F#', 3, 6],
+    ['F#', 'C', -3, -6],
+    ['B', 'F', -3, -6],
+    ['F', 'B', 3, 6],
+    ['Am', 'Em', -3, -5],
+    ['Ab', 'D', -4, -6],
+    ['Gb', 'A', 1, 3],
+    ['A', 'Gb', -1, -3],
   ] as const)('%s to %s', (from, to, letters, semitones) => {
     const by = intervalBetweenKeys(parseKey(from)!, parseKey(to)!)
     expect(by).toEqual({ letters, semitones })
-    expect(intervalBetweenKeys(parseKey(from)!, parseKey(to)!, -2)).toEqual({ letters: by.letters - 14, semitones: by.semitones - 24 }) // prettier-ignore
-  }) // prettier-ignore
+    expect(intervalBetweenKeys(parseKey(from)!, parseKey(to)!, -2)).toEqual({
+      letters: by.letters - 14,
+      semitones: by.semitones - 24,
+    })
+  })
 })
 
 it('from key to key and back again is nothing, by no more than a tritone', () => {

@@ -37,7 +37,10 @@ export function transposeChord(name: string, by: Interval): string {
   })
 }
 
-/** Moves every pitch, chord and key by an interval; ids and everything else stay. Up and then down gives the tune back. */
+/**
+ * Moves every pitch, chord and key by an interval; ids and everything else stay. Up and then down gives the
+ * tune back.
+ */
 export function transposeTune(tune: Tune, by: Interval): Tune {
   if (by.letters === 0 && by.semitones === 0) return tune
   const mapMeasure = (m: Measure): Measure => ({

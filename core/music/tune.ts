@@ -1,6 +1,6 @@
 /**
- * The Tune: the music itself, as written, with nothing of hands or bows derived in it. The Zod schema is the one definition; the
- * types follow from it.
+ * The Tune: the music itself, as written, with nothing of hands or bows derived in it. The Zod schema is the
+ * one definition; the types follow from it.
  */
 import { z } from 'zod'
 import type { EventId } from './ids'
@@ -14,9 +14,22 @@ export const TUNE_VERSION = 1
 
 /** The most a tune holds of each kind of thing; texts in UTF-16 units. */
 export const MOST = {
-  line: 400, kind: 80, notes: 20_000, label: 40, syllable: 80, titles: 50, tags: 50, measures: 10_000, events: 4096, slurs: 20_000,
-  heads: 64, grace: 32, marks: 16, verses: 30, remarks: 20,
-} as const // prettier-ignore
+  line: 400,
+  kind: 80,
+  notes: 20_000,
+  label: 40,
+  syllable: 80,
+  titles: 50,
+  tags: 50,
+  measures: 10_000,
+  events: 4096,
+  slurs: 20_000,
+  heads: 64,
+  grace: 32,
+  marks: 16,
+  verses: 30,
+  remarks: 20,
+} as const
 
 const id = z.string().min(1).max(40)
 export const eventId = id as z.ZodType<EventId, EventId>
@@ -36,9 +49,25 @@ export const tempoSchema = z
   .readonly()
 
 export const MARKS = [
-  'staccato', 'tenuto', 'accent', 'fermata', 'trill', 'turn', 'mordent', 'upperMordent', 'roll', 'cut', 'slide', 'pizzicato', 'comma', 'lift',
-  'upbow', 'downbow', 'open', 'harmonic',
-] as const // prettier-ignore
+  'staccato',
+  'tenuto',
+  'accent',
+  'fermata',
+  'trill',
+  'turn',
+  'mordent',
+  'upperMordent',
+  'roll',
+  'cut',
+  'slide',
+  'pizzicato',
+  'comma',
+  'lift',
+  'upbow',
+  'downbow',
+  'open',
+  'harmonic',
+] as const
 export type Mark = (typeof MARKS)[number]
 
 const headSchema = z.strictObject({ pitch: pitchSchema, tied: z.boolean().optional() }).readonly()
@@ -64,7 +93,9 @@ const noteShape = {
   grace: z.array(pitchSchema).max(MOST.grace).readonly().optional(),
   marks: z.array(z.enum(MARKS)).max(MOST.marks).readonly().optional(),
   dynamic: z.enum(['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']).optional(),
-  /** The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins. */
+  /**
+   * The finger and the string (0 the highest) that the source gives; an arrangement takes them up as pins.
+   */
   finger: z.int().min(0).max(5).optional(),
   string: z.int().min(0).max(4).optional(),
   syllables: z.array(syllableSchema.nullable()).max(MOST.verses).readonly().optional(),
@@ -94,7 +125,10 @@ export const measureSchema = z
     barline: z.enum(['double', 'final']).optional(),
     /** How often what ends here is played, when more than twice. */
     repeatTimes: z.int().min(3).max(9).optional(),
-    /** The way through: signs a jump comes back to; where it ends after the jump, or leaves for the coda; the jump after this measure (da capo, dal segno). */
+    /**
+     * The way through: signs a jump comes back to; where it ends after the jump, or leaves for the coda; the
+     * jump after this measure (da capo, dal segno).
+     */
     segno: z.literal(true).optional(),
     coda: z.literal(true).optional(),
     fine: z.literal(true).optional(),

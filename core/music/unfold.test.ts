@@ -12,8 +12,13 @@ import { tuneSchema, type Tune } from './tune'
 import { playOrderText, repeatsOf, writeOutRepeats } from './unfold'
 
 const tuneOf = (music: string) => readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:D\n${music}\n`).tunes[0]!.tune
-const music = (t: Tune) => writeAbc(t).text.split(/\nK:.*\n/)[1]!.trim().replace(/\s+/g, ' ') // prettier-ignore
-const heard = (t: Tune) => performTune(t).notes.map(n => `${n.midi}@${formatFraction(n.start)}:${formatFraction(n.length)}`) // prettier-ignore
+const music = (t: Tune) =>
+  writeAbc(t)
+    .text.split(/\nK:.*\n/)[1]!
+    .trim()
+    .replace(/\s+/g, ' ')
+const heard = (t: Tune) =>
+  performTune(t).notes.map(n => `${n.midi}@${formatFraction(n.start)}:${formatFraction(n.length)}`)
 
 describe('the order of playing', () => {
   const t = tuneOf('|: (D E) F G |1 A4 :|2 B4 || d4 |]')

@@ -34,11 +34,15 @@ export function repeatsOf(tune: Tune): { readonly id: string; readonly from: num
   })
 }
 
-/** Writes the repeats out. The first time keeps its ids; what is played again gets new ones, and its slurs with it. */
+/**
+ * Writes the repeats out. The first time keeps its ids; what is played again gets new ones, and its slurs
+ * with it.
+ */
 export function writeOutRepeats(tune: Tune): Edited {
   const order = playOrder(tune)
   const signs = (m: Measure) => m.repeatEnd || m.endings || m.segno || m.coda || m.fine || m.toCoda || m.jump
-  if (order.length === tune.measures.length && !tune.play.parts && !tune.measures.some(signs)) return { tune, chosen: null } // prettier-ignore
+  if (order.length === tune.measures.length && !tune.play.parts && !tune.measures.some(signs))
+    return { tune, chosen: null }
   const ids = new FreshIds(tune.lastId)
   const seen = new Set<number>()
   const slurs: { from: string; to: string }[] = []
@@ -64,8 +68,18 @@ export function writeOutRepeats(tune: Tune): Edited {
     names = new Map()
     const groups = new Map<string, string>()
     const group = (g: string) => (seenBefore ? (groups.get(g) ?? groups.set(g, ids.next('t')).get(g)!) : g)
-    // prettier-ignore
-    const { repeatStart: _s, repeatEnd: _e, endings: _n, repeatTimes: _t, segno: _g, coda: _c, fine: _f, toCoda: _o, jump: _j, ...rest } = m
+    const {
+      repeatStart: _s,
+      repeatEnd: _e,
+      endings: _n,
+      repeatTimes: _t,
+      segno: _g,
+      coda: _c,
+      fine: _f,
+      toCoda: _o,
+      jump: _j,
+      ...rest
+    } = m
     const label = seenBefore ? undefined : rest.label
     return tidy({
       ...rest,

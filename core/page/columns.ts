@@ -1,7 +1,9 @@
 /**
- * The columns of a measure: everything that begins at one time, over all parts, and how near two of them may stand. What is drawn at a column lies in rows (heads,
- * digits, bow marks, words, chords); in each row the next thing must clear the one before it. From that come the least width of a measure, and places for any wider
- * one, in which the rest is shared out by the time that passes (Gourlay's springs and rods, "Spacing a line of music", 1987).
+ * The columns of a measure: everything that begins at one time, over all parts, and how near two of them may
+ * stand. What is drawn at a column lies in rows (heads, digits, bow marks, words, chords); in each row the
+ * next thing must clear the one before it. From that come the least width of a measure, and places for any
+ * wider one, in which the rest is shared out by the time that passes (Gourlay's springs and rods, "Spacing a
+ * line of music", 1987).
  */
 import type { Mm } from '#core/instruments/instruments'
 import { compare, sub, toNumber, type Fraction } from '#core/music/fraction'
@@ -78,13 +80,19 @@ const SLIDE = 1.1
 const weightOf = (quarters: number) => 0.75 + Math.min(1.2, quarters * 0.55)
 
 const ACCIDENTAL_GLYPH: Readonly<Record<Accidental, GlyphName>> = {
-  [-2]: 'doubleFlat', [-1]: 'flat', 0: 'natural', 1: 'sharp', 2: 'doubleSharp',
-} // prettier-ignore
+  [-2]: 'doubleFlat',
+  [-1]: 'flat',
+  0: 'natural',
+  1: 'sharp',
+  2: 'doubleSharp',
+}
 
 export function columnsOf(parts: readonly PartMeasure[], scale: Scale): MeasureColumns {
   const { space } = scale
   const slots = slotsOf(parts)
-  const ends = parts.flatMap(({ notated: m }) => m.events.map(({ placed: p }) => toNumber(sub(p.start, m.placed.start)) + toNumber(p.event.duration))) // prettier-ignore
+  const ends = parts.flatMap(({ notated: m }) =>
+    m.events.map(({ placed: p }) => toNumber(sub(p.start, m.placed.start)) + toNumber(p.event.duration)),
+  )
   const total = Math.max(0, ...ends)
   const reach = new Map<string, Mm>()
   let before = -Infinity
@@ -164,10 +172,16 @@ function extentsOf(
   const { event } = e.placed
   if (event.kind === 'note')
     event.syllables?.forEach((s, verse) => {
-      if (s) middle(`verse ${verse}`, measurer.text(s.text + (s.hyphen ? ' -' : ''), { size: FACE.word * space }), (AIR.words / 2) * space) // prettier-ignore
+      if (s)
+        middle(
+          `verse ${verse}`,
+          measurer.text(s.text + (s.hyphen ? ' -' : ''), { size: FACE.word * space }),
+          (AIR.words / 2) * space,
+        )
     })
   parts[part]!.under?.get(event.id)?.forEach((said, i) => {
-    if (said !== '') middle(`under ${i}`, measurer.text(said, { size: FACE.under * space }), (AIR.words / 2) * space) // prettier-ignore
+    if (said !== '')
+      middle(`under ${i}`, measurer.text(said, { size: FACE.under * space }), (AIR.words / 2) * space)
   })
   if (!tab) return out
   const widest = (list: readonly TabDigit[], size: number, bold: boolean) =>
@@ -185,7 +199,10 @@ function extentsOf(
   return out
 }
 
-/** What an event takes of the staff: accidentals and grace notes to the left of its head, dots and flags to the right. */
+/**
+ * What an event takes of the staff: accidentals and grace notes to the left of its head, dots and flags to
+ * the right.
+ */
 function headExtent(
   e: NotatedEvent,
   m: NotatedMeasure,
@@ -198,8 +215,14 @@ function headExtent(
   const head = note ? glyph(first.of >= 4 ? 'wholeHead' : 'head') : glyph('rest')
   const signs = e.accidentals.filter(a => a !== null)
   // Signs of a chord stand beside each other where its notes are near.
-  const sign = signs.length === 0 ? 0 : 0.25 + signs.slice(0, 3).reduce<number>((w, a) => w + glyph(ACCIDENTAL_GLYPH[a]), 0) // prettier-ignore
-  const graces = e.graces.reduce<number>((w, a) => w + glyph('graceHead') + (a === null ? 0 : 0.75 * glyph(ACCIDENTAL_GLYPH[a])), e.graces.length > 0 ? 0.5 : 0) // prettier-ignore
+  const sign =
+    signs.length === 0
+      ? 0
+      : 0.25 + signs.slice(0, 3).reduce<number>((w, a) => w + glyph(ACCIDENTAL_GLYPH[a]), 0)
+  const graces = e.graces.reduce<number>(
+    (w, a) => w + glyph('graceHead') + (a === null ? 0 : 0.75 * glyph(ACCIDENTAL_GLYPH[a])),
+    e.graces.length > 0 ? 0.5 : 0,
+  )
   const dots = first.dots * glyph('dot')
   const flagged = note && flagsOf(first) > 0 && !m.beams.some(b => b.includes(e.placed.event.id))
   // A length no single value has is drawn as more notes, tied.

@@ -18,16 +18,32 @@ export interface Paragraph {
   readonly before?: Mm
 }
 
-export const paragraph = (text: string, size: Mm, more: Omit<Piece, 'text'> & Pick<Paragraph, 'indent' | 'before'> = {}): Paragraph => {
+export const paragraph = (
+  text: string,
+  size: Mm,
+  more: Omit<Piece, 'text'> & Pick<Paragraph, 'indent' | 'before'> = {},
+): Paragraph => {
   const { indent, before, ...face } = more
-  return { pieces: [{ text, ...face }], size, ...(indent !== undefined && { indent }), ...(before !== undefined && { before }) }
-} // prettier-ignore
+  return {
+    pieces: [{ text, ...face }],
+    size,
+    ...(indent !== undefined && { indent }),
+    ...(before !== undefined && { before }),
+  }
+}
 
 /** Height of a line against the size of its type. */
 const LEADING = 1.42
 
-/** Breaks a paragraph between words; a word wider than the page stands alone. Each row: its texts, and how far down its foot lies. */
-export function rowsOf(p: Paragraph, width: Mm, measurer: Measurer): { readonly lines: readonly TextLine[]; readonly height: Mm } {
+/**
+ * Breaks a paragraph between words; a word wider than the page stands alone. Each row: its texts, and how far
+ * down its foot lies.
+ */
+export function rowsOf(
+  p: Paragraph,
+  width: Mm,
+  measurer: Measurer,
+): { readonly lines: readonly TextLine[]; readonly height: Mm } {
   const indent = p.indent ?? 0
   const lines: TextLine[] = []
   let [x, y] = [indent, (p.before ?? 0) + p.size]
@@ -51,14 +67,39 @@ export function rowsOf(p: Paragraph, width: Mm, measurer: Measurer): { readonly 
     put()
   }
   return { lines, height: y + p.size * (LEADING - 1) }
-} // prettier-ignore
+}
 
 /** Simple shapes of a picture, in mm from its upper left corner. */
 export type Shape =
-  | { readonly kind: 'line'; readonly x1: Mm; readonly y1: Mm; readonly x2: Mm; readonly y2: Mm; readonly width: Mm; readonly dashed?: true; readonly colour?: string }
-  | { readonly kind: 'box'; readonly x: Mm; readonly y: Mm; readonly w: Mm; readonly h: Mm; readonly round: Mm; readonly filled: boolean; readonly dashed?: true }
-  | { readonly kind: 'digit'; readonly x: Mm; readonly y: Mm; readonly text: string; readonly size: Mm; readonly light?: true }
-  | ({ readonly kind: 'text' } & TextLine) // prettier-ignore
+  | {
+      readonly kind: 'line'
+      readonly x1: Mm
+      readonly y1: Mm
+      readonly x2: Mm
+      readonly y2: Mm
+      readonly width: Mm
+      readonly dashed?: true
+      readonly colour?: string
+    }
+  | {
+      readonly kind: 'box'
+      readonly x: Mm
+      readonly y: Mm
+      readonly w: Mm
+      readonly h: Mm
+      readonly round: Mm
+      readonly filled: boolean
+      readonly dashed?: true
+    }
+  | {
+      readonly kind: 'digit'
+      readonly x: Mm
+      readonly y: Mm
+      readonly text: string
+      readonly size: Mm
+      readonly light?: true
+    }
+  | ({ readonly kind: 'text' } & TextLine)
 
 export interface Picture {
   readonly shapes: readonly Shape[]

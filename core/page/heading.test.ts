@@ -17,7 +17,8 @@ function apart(lines: readonly TextLine[]) {
   for (const l of lines) expect(from(l) >= -1e-6 && from(l) + wide(l) <= WIDTH + 1e-6).toBe(true)
   for (const [i, a] of lines.entries())
     for (const b of lines.slice(i + 1))
-      if (a.y === b.y) expect(from(a) + wide(a) <= from(b) + 1e-6 || from(b) + wide(b) <= from(a) + 1e-6).toBe(true) // prettier-ignore
+      if (a.y === b.y)
+        expect(from(a) + wide(a) <= from(b) + 1e-6 || from(b) + wide(b) <= from(a) + 1e-6).toBe(true)
 }
 
 describe('the heading', () => {
@@ -25,7 +26,15 @@ describe('the heading', () => {
     fc.assert(
       fc.property(long, long, long, long, long, (title, composer, learnedFrom, arrangement, kind) => {
         const tune = { ...emptyTune(), title, composer, learnedFrom, kind }
-        apart(headingLines(tune, tempo, { arrangement, instrument: 'Double bass', tuning: 'A E A E' }, WIDTH, PLAIN_MEASURER)) // prettier-ignore
+        apart(
+          headingLines(
+            tune,
+            tempo,
+            { arrangement, instrument: 'Double bass', tuning: 'A E A E' },
+            WIDTH,
+            PLAIN_MEASURER,
+          ),
+        )
         apart(runningLines(tune, WIDTH, PLAIN_MEASURER))
         apart(bookletFoot(title, 12, WIDTH, PLAIN_MEASURER))
       }),
@@ -42,7 +51,13 @@ describe('the heading', () => {
   it('says in which order parts are played, where the tune tells', () => {
     const of = (parts: string[] | undefined) => {
       const tune = { ...emptyTune(), kind: 'song', play: { ...emptyTune().play, ...(parts && { parts }) } }
-      return headingLines(tune, tempo, { arrangement: '', instrument: 'Viola', tuning: null }, WIDTH, PLAIN_MEASURER).map(l => l.text) // prettier-ignore
+      return headingLines(
+        tune,
+        tempo,
+        { arrangement: '', instrument: 'Viola', tuning: null },
+        WIDTH,
+        PLAIN_MEASURER,
+      ).map(l => l.text)
     }
     expect(of(['A', 'B', 'A'])).toContain('song · D major · 4/4 · quarter = 96 · played A B A')
     expect(of(undefined)).toContain('song · D major · 4/4 · quarter = 96')
@@ -54,7 +69,13 @@ describe('the heading', () => {
       composer: 'O. Venn',
       learnedFrom: 'the Tuesday group',
     }
-    const texts = headingLines(tune, tempo, { arrangement: 'as written', instrument: 'Violin', tuning: null }, WIDTH, PLAIN_MEASURER).map(l => l.text) // prettier-ignore
+    const texts = headingLines(
+      tune,
+      tempo,
+      { arrangement: 'as written', instrument: 'Violin', tuning: null },
+      WIDTH,
+      PLAIN_MEASURER,
+    ).map(l => l.text)
     expect(texts).toContain('Small Hill')
     expect(texts).toContain('O. Venn; learned from the Tuesday group')
     expect(texts.some(t => t.endsWith('quarter = 96'))).toBe(true)

@@ -64,11 +64,15 @@ export function fitted(
   return { text: `${letters.join('').trimEnd()}…`, size }
 }
 
-/** Two lines at one height: the left one whole as far as there is room, the right one in what is left, at least a third. */
+/**
+ * Two lines at one height: the left one whole as far as there is room, the right one in what is left, at
+ * least a third.
+ */
 function sideBySide(left: string, right: string, size: Mm, width: Mm, measurer: Measurer) {
   const wide = (t: string) => measurer.text(t, { size })
   const [a, b] = [wide(left), wide(right)]
-  if (right === '' || a + b + BESIDE <= width) return [fitted(left, { size }, width, measurer), fitted(right, { size }, width, measurer)] as const // prettier-ignore
+  if (right === '' || a + b + BESIDE <= width)
+    return [fitted(left, { size }, width, measurer), fitted(right, { size }, width, measurer)] as const
   const room = Math.max(width / 3, width - a - BESIDE)
   const taken = fitted(right, { size }, room, measurer)
   return [fitted(left, { size }, width - wide(taken.text) - BESIDE, measurer), taken] as const
@@ -91,14 +95,34 @@ export function headingLines(
   const room = width - measurer.text(words.instrument, { size: FACTS, bold: true }) - BESIDE
   const [said, named] = sideBySide(facts, under, FACTS, width, measurer)
   const lines: TextLine[] = [
-    { ...left, y: 5.3, ...fitted(tune.title || 'Untitled', { size: TITLE, least: LEAST_TITLE, bold: true }, room, measurer), bold: true },
+    {
+      ...left,
+      y: 5.3,
+      ...fitted(tune.title || 'Untitled', { size: TITLE, least: LEAST_TITLE, bold: true }, room, measurer),
+      bold: true,
+    },
     { ...right, y: 5.3, text: words.instrument, size: FACTS, bold: true },
     { ...left, y: 10.6, ...said },
     { ...right, y: 10.6, ...named },
-    { ...left, y: 15.1, ...fitted(credit, { size: CREDIT, least: 0.8 * CREDIT }, width, measurer), italic: true },
-  ] // prettier-ignore
+    {
+      ...left,
+      y: 15.1,
+      ...fitted(credit, { size: CREDIT, least: 0.8 * CREDIT }, width, measurer),
+      italic: true,
+    },
+  ]
   return lines.filter(l => l.text !== '')
 }
 
 export const runningLines = (tune: Tune, width: Mm, measurer: Measurer): TextLine[] =>
-  tune.title ? [{ x: width, y: 1.6, ...fitted(tune.title, { size: RUNNING }, width, measurer), anchor: 'end', italic: true }] : [] // prettier-ignore
+  tune.title
+    ? [
+        {
+          x: width,
+          y: 1.6,
+          ...fitted(tune.title, { size: RUNNING }, width, measurer),
+          anchor: 'end',
+          italic: true,
+        },
+      ]
+    : []

@@ -17,12 +17,32 @@ const CLEF = GLYPHS.clef + 0.6
 describe('what stands before a measure', () => {
   it('is clef and key where a line begins, and the metre where it is new', () => {
     const [first, second] = measures('M:4/4\nK:A\nABcd efga|ABcd efga|')
-    expect(headOf(first!, undefined, true, one)).toEqual({ clef: true, key: true, cancels: null, metre: true, width: expect.closeTo(CLEF + 0.8 + 3 + GLYPHS.metre) }) // prettier-ignore
-    expect(headOf(second!, first, true, one)).toEqual({ clef: true, key: true, cancels: null, metre: false, width: expect.closeTo(CLEF + 0.8 + 3) }) // prettier-ignore
-    expect(headOf(second!, first, false, one)).toEqual({ clef: false, key: false, cancels: null, metre: false, width: 0 }) // prettier-ignore
+    expect(headOf(first!, undefined, true, one)).toEqual({
+      clef: true,
+      key: true,
+      cancels: null,
+      metre: true,
+      width: expect.closeTo(CLEF + 0.8 + 3 + GLYPHS.metre),
+    })
+    expect(headOf(second!, first, true, one)).toEqual({
+      clef: true,
+      key: true,
+      cancels: null,
+      metre: false,
+      width: expect.closeTo(CLEF + 0.8 + 3),
+    })
+    expect(headOf(second!, first, false, one)).toEqual({
+      clef: false,
+      key: false,
+      cancels: null,
+      metre: false,
+      width: 0,
+    })
   })
   it('is within a line what changes there, with naturals for what no longer holds', () => {
-    const [sharps, flats, fewer, same] = measures('M:4/4\nK:A\nABcd efga|[K:F]ABcd efga|[K:C]ABcd efga|[K:Am]A8|') // prettier-ignore
+    const [sharps, flats, fewer, same] = measures(
+      'M:4/4\nK:A\nABcd efga|[K:F]ABcd efga|[K:C]ABcd efga|[K:Am]A8|',
+    )
     expect(headOf(flats!, sharps, false, one)).toMatchObject({ key: true, width: 0.8 + 1 + 3 + 0.4 })
     expect(headOf(flats!, sharps, false, one).cancels).toEqual(sharps!.placed.key)
     expect(headOf(fewer!, flats, false, one)).toMatchObject({ key: true, width: 0.8 + 1 + 0.4 })
@@ -52,25 +72,52 @@ describe('what stands before a measure', () => {
   it('of tab alone is no clef and no signature', () => {
     const [sharps, flats] = measures('M:4/4\nK:A\nABcd efga|[K:F]ABcd efga|')
     expect(headOf(sharps!, undefined, true, tab)).toMatchObject({ clef: false, key: false, metre: true })
-    expect(headOf(flats!, sharps, false, tab)).toEqual({ clef: false, key: false, cancels: null, metre: false, width: 0 }) // prettier-ignore
+    expect(headOf(flats!, sharps, false, tab)).toEqual({
+      clef: false,
+      key: false,
+      cancels: null,
+      metre: false,
+      width: 0,
+    })
   })
   it('of a line goes from measure to measure, and from the line before', () => {
     const all = measures('M:4/4\nK:A\nABcd efga|[K:C]ABcd efga|[M:2/4]ABcd|')
-    expect(headsOf(all, undefined, one).map(h => [h.clef, h.key, h.metre])).toEqual([[true, true, true], [false, true, false], [false, false, true]]) // prettier-ignore
-    expect(headsOf(all.slice(1), all[0], one).map(h => [h.clef, h.key, h.metre])).toEqual([[true, true, false], [false, false, true]]) // prettier-ignore
+    expect(headsOf(all, undefined, one).map(h => [h.clef, h.key, h.metre])).toEqual([
+      [true, true, true],
+      [false, true, false],
+      [false, false, true],
+    ])
+    expect(headsOf(all.slice(1), all[0], one).map(h => [h.clef, h.key, h.metre])).toEqual([
+      [true, true, false],
+      [false, false, true],
+    ])
   })
 })
 
 describe('what a line announces', () => {
-  const [sharps, flats, metre, both] = measures('M:4/4\nK:A\nABcd efga|[K:F]ABcd efga|[M:12/8]A12|[K:C][M:3/4]A6|') // prettier-ignore
+  const [sharps, flats, metre, both] = measures(
+    'M:4/4\nK:A\nABcd efga|[K:F]ABcd efga|[M:12/8]A12|[K:C][M:3/4]A6|',
+  )
   it('is nothing where the next goes on as it is, where there is none, and in tab alone', () => {
     expect(aheadOf(sharps!, sharps, one)).toBeNull()
     expect(aheadOf(sharps!, undefined, one)).toBeNull()
     expect(aheadOf(sharps!, flats, tab)).toBeNull()
   })
   it('is the key, the metre, or both, with room for them', () => {
-    expect(aheadOf(sharps!, flats, one)).toEqual({ key: flats!.placed.key, cancels: sharps!.placed.key, metre: null, width: expect.closeTo(0.8 + 4 + 0.4 + 0.6) }) // prettier-ignore
-    expect(aheadOf(flats!, metre, one)).toEqual({ key: null, cancels: null, metre: metre!.placed.metre, width: expect.closeTo(GLYPHS.metre + GLYPHS.metreDigit + 0.6) }) // prettier-ignore
-    expect(aheadOf(metre!, both, { ...one, space: 2 })!.width).toBeCloseTo(2 * (0.8 + 1 + 0.4 + GLYPHS.metre + 0.6)) // prettier-ignore
+    expect(aheadOf(sharps!, flats, one)).toEqual({
+      key: flats!.placed.key,
+      cancels: sharps!.placed.key,
+      metre: null,
+      width: expect.closeTo(0.8 + 4 + 0.4 + 0.6),
+    })
+    expect(aheadOf(flats!, metre, one)).toEqual({
+      key: null,
+      cancels: null,
+      metre: metre!.placed.metre,
+      width: expect.closeTo(GLYPHS.metre + GLYPHS.metreDigit + 0.6),
+    })
+    expect(aheadOf(metre!, both, { ...one, space: 2 })!.width).toBeCloseTo(
+      2 * (0.8 + 1 + 0.4 + GLYPHS.metre + 0.6),
+    )
   })
 })

@@ -1,4 +1,7 @@
-/** What stands before the notes of a measure, and behind the last bar of a line what is new on the next, with the room it takes. */
+/**
+ * What stands before the notes of a measure, and behind the last bar of a line what is new on the next, with
+ * the room it takes.
+ */
 import type { Mm } from '#core/instruments/instruments'
 import { naturalsFor, signature, type Key } from '#core/music/key'
 import { sameMetre, type Metre } from '#core/music/metre'
@@ -52,7 +55,9 @@ function newIn(m: NotatedMeasure, before: NotatedMeasure | undefined) {
   return { key, cancels, metre: old === undefined || !sameMetre(old.metre, now.metre) }
 }
 
-/** What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new. */
+/**
+ * What must be shown before a measure: clef and key at the beginning of a line, the metre where it is new.
+ */
 export function headOf(
   m: NotatedMeasure,
   before: NotatedMeasure | undefined,

@@ -1,4 +1,6 @@
-/** What only a drawing surface knows of widths, handed in: the page is laid out the same wherever it is drawn. */
+/**
+ * What only a drawing surface knows of widths, handed in: the page is laid out the same wherever it is drawn.
+ */
 import type { Mm } from '#core/instruments/instruments'
 
 export interface TextFace {

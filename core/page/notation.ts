@@ -1,4 +1,7 @@
-/** What notation decides before anything is drawn: written values, the accidentals that must be shown, and which notes share a beam. */
+/**
+ * What notation decides before anything is drawn: written values, the accidentals that must be shown, and
+ * which notes share a beam.
+ */
 import { groupBy } from '#core/groupBy'
 import { div, frac, isZero, mod, toNumber, type Fraction } from '#core/music/fraction'
 import type { EventId } from '#core/music/ids'
@@ -58,10 +61,19 @@ function notateMeasure(placed: PlacedMeasure, notes: readonly Placed[]): Notated
   return { placed, events, beams: beamsOf(placed.felt, events) }
 }
 
-/** A measure with the others of its events left out: what stands keeps its time, and has the accidentals it needs without them. */
-export function onlyEvents({ placed, events }: NotatedMeasure, kept: (e: NotatedEvent) => boolean): NotatedMeasure {
-  return notateMeasure(placed, events.filter(kept).map(e => e.placed))
-} // prettier-ignore
+/**
+ * A measure with the others of its events left out: what stands keeps its time, and has the accidentals it
+ * needs without them.
+ */
+export function onlyEvents(
+  { placed, events }: NotatedMeasure,
+  kept: (e: NotatedEvent) => boolean,
+): NotatedMeasure {
+  return notateMeasure(
+    placed,
+    events.filter(kept).map(e => e.placed),
+  )
+}
 
 /** Which accidental a pitch needs here: null when the key or the bar gives it already. */
 function accidentalsIn(key: Key): (p: Pitch) => Accidental | null {
@@ -81,7 +93,10 @@ export const underOneBeam = ({ beams }: Pick<NotatedMeasure, 'beams'>, ids: read
 /** What a beam shows: the beat, or the three eighths of a measure. */
 const beamBeat = (m: Metre) => (inThrees(m) ? frac(12, m.unit) : beatLength(m))
 
-/** The stretch of time one beam of eighths may cover: a beat; pairs of beats of 4/4 and of 2/4, as players read them. */
+/**
+ * The stretch of time one beam of eighths may cover: a beat; pairs of beats of 4/4 and of 2/4, as players
+ * read them.
+ */
 function beamSpan(m: Metre) {
   const beat = beamBeat(m)
   return m.unit === 4 && m.beats % 2 === 0 ? { n: 2 * beat.n, d: beat.d } : beat

@@ -49,8 +49,11 @@ function closest(system: System): number {
 describe('notation', () => {
   const accidentals = (music: string, key = 'D') =>
     notate(tuneOf(`K:${key}\n${music}`)).measures.map(m =>
-      m.events.flatMap(e => [...e.graces, ...e.accidentals]).map(a => (a === null ? '.' : String(a))).join(''),
-    ) // prettier-ignore
+      m.events
+        .flatMap(e => [...e.graces, ...e.accidentals])
+        .map(a => (a === null ? '.' : String(a)))
+        .join(''),
+    )
   it('shows an accidental where neither key nor bar gives it, once a bar', () => {
     expect(accidentals('F=FF^F|F_BB=B|')).toEqual(['.0.1', '.-1.0'])
     expect(accidentals('B_BcB|', 'F')).toEqual(['....'])
@@ -61,19 +64,36 @@ describe('notation', () => {
   })
   it('joins by the beat: halves of 4/4, beats of 6/8, never over a rest or a longer note', () => {
     const sizes = (abc: string) => notate(tuneOf(abc)).measures.map(m => m.beams.map(b => b.length))
-    expect(sizes('M:4/4\nK:D\nDEFG ABcd|D2EF GAz2|')).toEqual([[4, 4], [2, 2]]) // prettier-ignore
+    expect(sizes('M:4/4\nK:D\nDEFG ABcd|D2EF GAz2|')).toEqual([
+      [4, 4],
+      [2, 2],
+    ])
     expect(sizes('M:6/8\nK:D\nDEF GAB|D3 E2F|')).toEqual([[3, 3], []])
     expect(sizes('M:3/4\nK:D\nDE FG AB|')).toEqual([[2, 2, 2]])
     // Four eighths read as one; what is shorter, dotted or of three shows the beat.
-    expect(sizes('M:2/4\nL:1/16\nK:D\nD2E2 F2G2|DEFG ABcd|D2EF G2AB|D3E F2G2|')).toEqual([[4], [4, 4], [3, 3], [2, 2]]) // prettier-ignore
-    expect(sizes('M:4/4\nL:1/8\nK:D\nD>E F<G (3ABc de|D>E F2 GABc|')).toEqual([[2, 2, 3, 2], [2, 4]]) // prettier-ignore
+    expect(sizes('M:2/4\nL:1/16\nK:D\nD2E2 F2G2|DEFG ABcd|D2EF G2AB|D3E F2G2|')).toEqual([
+      [4],
+      [4, 4],
+      [3, 3],
+      [2, 2],
+    ])
+    expect(sizes('M:4/4\nL:1/8\nK:D\nD>E F<G (3ABc de|D>E F2 GABc|')).toEqual([
+      [2, 2, 3, 2],
+      [2, 4],
+    ])
     expect(sizes('M:C|\nL:1/16\nK:D\nDEFGABcd d2c2B2A2|')).toEqual([[4, 4, 4]])
     expect(sizes('M:6/8\nL:1/16\nK:D\nDEFGAB c2d2e2|')).toEqual([[6, 3]])
     // Three eighths are one measure, and one beam.
     expect(sizes('M:3/8\nL:1/8\nK:D\nDEF|D/E/FG|D2E|(DE)F|D>EF|')).toEqual([[3], [4], [], [3], [3]])
     // Where beats are of two kinds, by the groups the tune tells.
-    expect(sizes('M:7/8\nL:1/8\nK:D\nDE F2 GAB|d2 cB AGF|')).toEqual([[2, 3], [2, 3]]) // prettier-ignore
-    expect(sizes('M:7/8\nL:1/8\nK:D\nGAB DE F2|AGF d2 cB|')).toEqual([[3, 2], [3, 2]]) // prettier-ignore
+    expect(sizes('M:7/8\nL:1/8\nK:D\nDE F2 GAB|d2 cB AGF|')).toEqual([
+      [2, 3],
+      [2, 3],
+    ])
+    expect(sizes('M:7/8\nL:1/8\nK:D\nGAB DE F2|AGF d2 cB|')).toEqual([
+      [3, 2],
+      [3, 2],
+    ])
   })
 })
 
@@ -92,16 +112,20 @@ describe('columns of a measure', () => {
   it('in any width keep at least their distance, stay in order and in the measure', () => {
     const note = fc.constantFrom('D', '^G', 'e2', '_b', '[FA]', 'z', 'c/2', '{ef}a', '"Am7"d', 'B3')
     fc.assert(
-      fc.property(fc.array(note, { minLength: 1, maxLength: 14 }), fc.double({ min: 0, max: 150, noNaN: true }), (notes, more) => {
-        const c = columns(`M:none\nL:1/8\nK:D\n${notes.join(' ')}|`)
-        const at = placesIn(c, c.least + more)
-        at.forEach((x, i) => {
-          const own = i === 0 ? c.columns[0]!.least : c.columns[i]!.least - c.columns[i - 1]!.least
-          expect(x - (at[i - 1] ?? 0)).toBeGreaterThanOrEqual(own - 1e-9)
-        })
-        expect(at.at(-1)!).toBeLessThanOrEqual(c.least + more)
-      }),
-    ) // prettier-ignore
+      fc.property(
+        fc.array(note, { minLength: 1, maxLength: 14 }),
+        fc.double({ min: 0, max: 150, noNaN: true }),
+        (notes, more) => {
+          const c = columns(`M:none\nL:1/8\nK:D\n${notes.join(' ')}|`)
+          const at = placesIn(c, c.least + more)
+          at.forEach((x, i) => {
+            const own = i === 0 ? c.columns[0]!.least : c.columns[i]!.least - c.columns[i - 1]!.least
+            expect(x - (at[i - 1] ?? 0)).toBeGreaterThanOrEqual(own - 1e-9)
+          })
+          expect(at.at(-1)!).toBeLessThanOrEqual(c.least + more)
+        },
+      ),
+    )
   })
   it('leave room for what leads into a note', () => {
     const first = (music: string) => {
@@ -114,7 +138,12 @@ describe('columns of a measure', () => {
     const [a, b] = [partOf(tuneOf('K:D\nD2 EF|')), partOf(tuneOf('K:D\nA A2 A|'))]
     const measure = (p: PagePart) => ({ notated: p.notated.measures[0]!, tab: p.tab.measures[0]!.events })
     const both = columnsOf([measure(a), measure(b)], scale)
-    expect(both.columns.map(c => c.events.map(e => e !== null))).toEqual([[true, true], [false, true], [true, false], [true, true]]) // prettier-ignore
+    expect(both.columns.map(c => c.events.map(e => e !== null))).toEqual([
+      [true, true],
+      [false, true],
+      [true, false],
+      [true, true],
+    ])
   })
 })
 
@@ -155,13 +184,18 @@ describe('systems', () => {
     expect(apart(half[2]!) / apart(half[1]!)).toBeCloseTo(1, 1)
   })
   it('keep a second ending beside the first, and leave no measure alone at the end of a part', () => {
-    const tune = readAbc('X:1\nT:t\nM:6/8\nL:1/8\nK:Ador\nE|A2B c2d|e2d B2G|A2B c2a|e2d B2G|A2B cde|faf gdB|c2A B2E|1 A3 A2:|2 A3 A2||\ne|a2e c2a|bgd g2b|a2f c2f|e2B e2g|a2e c2a|bgd gfd|c2f d2e|A3 A2||').tunes[0]!.tune // prettier-ignore
+    const tune = readAbc(
+      'X:1\nT:t\nM:6/8\nL:1/8\nK:Ador\nE|A2B c2d|e2d B2G|A2B c2a|e2d B2G|A2B cde|faf gdB|c2A B2E|1 A3 A2:|2 A3 A2||\ne|a2e c2a|bgd g2b|a2f c2f|e2B e2g|a2e c2a|bgd gfd|c2f d2e|A3 A2||',
+    ).tunes[0]!.tune
     const systems = systemsOf([partOf(tune)], { ...scale, width: 180 })
     expect(systems.map(s => s.measures.length)).toEqual([5, 5, 5, 4])
   })
   it('take a signature back with naturals where another begins: in the middle of a line there, else at the end of the line before', () => {
     const inWidth = (width: number) => {
-      const systems = systemsOf([partOf(tuneOf('M:4/4\nK:A\nABcd efga|[K:C]cdef gfed|[K:G][M:2/4]GABc|d2G2|'))], { ...scale, width }) // prettier-ignore
+      const systems = systemsOf(
+        [partOf(tuneOf('M:4/4\nK:A\nABcd efga|[K:C]cdef gfed|[K:G][M:2/4]GABc|d2G2|'))],
+        { ...scale, width },
+      )
       const named = (key: Key | null) => key && keyName(key)
       return {
         heads: systems.flatMap(s => s.measures.map(m => named(m.head.cancels))),
@@ -171,7 +205,10 @@ describe('systems', () => {
       }
     }
     expect(inWidth(600)).toEqual({ heads: [null, 'A major', null, null], ahead: [null] })
-    expect(inWidth(60)).toEqual({ heads: [null, null, null, null], ahead: [['C major', 'A major', undefined], ['G major', null, 2], null] }) // prettier-ignore
+    expect(inWidth(60)).toEqual({
+      heads: [null, null, null, null],
+      ahead: [['C major', 'A major', undefined], ['G major', null, 2], null],
+    })
   })
   it('announce nothing in tab alone, and leave room for what they do', () => {
     const part = partOf(tuneOf('K:A\nABcd efga|[K:C]cdef gfed|'))
@@ -206,9 +243,15 @@ const music = (p: PagePart): Section => ({ kind: 'music', music: { parts: [p] } 
 
 describe('the sheet', () => {
   const options: SheetOptions = {
-    paper: 'A4', measurer: PLAIN_MEASURER, rows, tempo: { beat: { n: 1, d: 1 }, perMinute: 96 }, beside: 2, size: 'stand', heightOf: () => 38,
+    paper: 'A4',
+    measurer: PLAIN_MEASURER,
+    rows,
+    tempo: { beat: { n: 1, d: 1 }, perMinute: 96 },
+    beside: 2,
+    size: 'stand',
+    heightOf: () => 38,
     words: { arrangement: 'Tuesday class', instrument: 'violin', tuning: null },
-  } // prettier-ignore
+  }
   it('keeps every block on its page, in order, and none over another', () => {
     for (const { file } of DEMO_TUNES) {
       for (const paper of ['A4', 'Letter'] as const) {
@@ -270,7 +313,14 @@ describe('the sheet', () => {
     const texts = sheet.pages.map(p =>
       p.blocks.flatMap(b => (b.kind === 'text' ? b.lines.map(l => l.text) : [])),
     )
-    expect(texts[0]).toEqual(expect.arrayContaining(['Brindlewick Bridge', 'violin', 'Tuesday class', 'reel · A major · 4/4 · quarter = 96'])) // prettier-ignore
+    expect(texts[0]).toEqual(
+      expect.arrayContaining([
+        'Brindlewick Bridge',
+        'violin',
+        'Tuesday class',
+        'reel · A major · 4/4 · quarter = 96',
+      ]),
+    )
     expect(texts[1]).toEqual(['Brindlewick Bridge', `2 of ${sheet.pages.length}`])
   })
 })

@@ -8,7 +8,8 @@ import { PLAIN_MEASURER } from './measurer'
 import { notate } from './notation'
 import { underLines } from './under'
 
-const tuneFrom = (music: string, metre = '4/4') => readAbc(`X:1\nT:t\nM:${metre}\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneFrom = (music: string, metre = '4/4') =>
+  readAbc(`X:1\nT:t\nM:${metre}\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune
 const said = (music: string, metre: string, counting: 'numbers' | 'syllables') => {
   const lines = underLines(notate(tuneFrom(music, metre)), { names: 'none', counting })
   return [...lines.values()].map(l => l[0]).join(' ')
@@ -33,7 +34,9 @@ describe('counting', () => {
 
 describe('names of notes', () => {
   const names = (how: 'letters' | 'syllables') =>
-    [...underLines(notate(tuneFrom('D2F2=F2[DA]2|')), { names: how, counting: 'none' }).values()].map(l => l[0]) // prettier-ignore
+    [...underLines(notate(tuneFrom('D2F2=F2[DA]2|')), { names: how, counting: 'none' }).values()].map(
+      l => l[0],
+    )
   it('are letters, or do for every C', () => {
     expect(names('letters')).toEqual(['D', 'F#', 'F', 'D A'])
     expect(names('syllables')).toEqual(['re', 'fa#', 'fa', 're la'])

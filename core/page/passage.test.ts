@@ -14,7 +14,11 @@ import { notate } from './notation'
 import { passage } from './passage'
 import type { PagePart } from './systems'
 
-const scale = { space: 2, measurer: PLAIN_MEASURER, rows: { fingers: true, bows: true, tab: true, chords: true } } // prettier-ignore
+const scale = {
+  space: 2,
+  measurer: PLAIN_MEASURER,
+  rows: { fingers: true, bows: true, tab: true, chords: true },
+}
 function partOf(tune: Tune): PagePart {
   const recipe = newArrangement('violin', '4/4')
   const d = derive(tune, recipe, ASSUMED_HANDS)
@@ -72,7 +76,10 @@ describe('a passage', () => {
     expect(second.map(e => e.position)).toEqual([named.find(Boolean), undefined, undefined, undefined])
   })
   it('is cut out of what stands under it at the same times', () => {
-    const [lead, other] = [partOf(tuneOf('L:1/8\nK:D\nDEFG ABcd|D8|')), partOf(tuneOf('L:1/8\nK:D\nD4 A2B2|D8|'))] // prettier-ignore
+    const [lead, other] = [
+      partOf(tuneOf('L:1/8\nK:D\nDEFG ABcd|D8|')),
+      partOf(tuneOf('L:1/8\nK:D\nD4 A2B2|D8|')),
+    ]
     const [, under] = passage([lead, other], idsOf(lead).flat().slice(4, 9))
     expect(idsOf(under!).map(m => m.length)).toEqual([2, 1])
   })

@@ -1,14 +1,21 @@
-/** A passage cut out of its measures: what stands before its first note and after its last one is left out. */
+/**
+ * A passage cut out of its measures: what stands before its first note and after its last one is left out.
+ */
 import { add, compare } from '#core/music/fraction'
 import type { Placed } from '#core/music/timeline'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import { onlyEvents, type NotatedMeasure } from './notation'
 import type { PagePart } from './systems'
 
-/** The parts with only what sounds while these events of the first one do, at their times. Measures keep their places; what a cut one had at the edge that is gone, goes with it. */
+/**
+ * The parts with only what sounds while these events of the first one do, at their times. Measures keep their
+ * places; what a cut one had at the edge that is gone, goes with it.
+ */
 export function passage(parts: readonly PagePart[], events: readonly string[]): PagePart[] {
   const own = new Set(events)
-  const placed = (parts[0]?.notated.measures ?? []).flatMap(m => m.events.map(e => e.placed)).filter(p => own.has(p.event.id)) // prettier-ignore
+  const placed = (parts[0]?.notated.measures ?? [])
+    .flatMap(m => m.events.map(e => e.placed))
+    .filter(p => own.has(p.event.id))
   const [first, last] = [placed[0], placed.at(-1)]
   if (!first || !last) return [...parts]
   const end = add(last.start, last.event.duration)
@@ -17,13 +24,21 @@ export function passage(parts: readonly PagePart[], events: readonly string[]): 
 
 function cutPart(part: PagePart, within: (e: Placed) => boolean): PagePart {
   const { notated, tab } = part
-  const kept = new Set<string>(notated.measures.flatMap(m => m.events.filter(e => within(e.placed)).map(e => e.placed.event.id))) // prettier-ignore
+  const kept = new Set<string>(
+    notated.measures.flatMap(m => m.events.filter(e => within(e.placed)).map(e => e.placed.event.id)),
+  )
   const cuts = notated.measures.map(m => cutOf(m, kept))
   const measures = notated.measures.map((m, i) => cutNotated(m, cuts[i]!, kept))
   return {
     ...part,
     notated: { ...notated, measures },
-    tab: { ...tab, measures: withoutBegun(placeNamed(tab.measures, kept).map((m, i) => cutTab(m, cuts[i]!, kept)), cuts) }, // prettier-ignore
+    tab: {
+      ...tab,
+      measures: withoutBegun(
+        placeNamed(tab.measures, kept).map((m, i) => cutTab(m, cuts[i]!, kept)),
+        cuts,
+      ),
+    },
   }
 }
 

@@ -1,6 +1,6 @@
 /**
- * The sheet as data: pages of blocks in millimetres. How wide text and signs are, and how high a system comes out, is told by whoever draws; screen, print and PDF
- * draw these same blocks.
+ * The sheet as data: pages of blocks in millimetres. How wide text and signs are, and how high a system comes
+ * out, is told by whoever draws; screen, print and PDF draw these same blocks.
  */
 import type { Mm } from '#core/instruments/instruments'
 import type { Tempo } from '#core/music/metre'
@@ -36,11 +36,22 @@ export interface Music {
 
 /** What follows one another down the pages. */
 export type Section = { readonly newPage?: boolean } & (
-  | { readonly kind: 'music'; readonly music: Music; readonly title?: string; readonly note?: string; readonly framed?: boolean; readonly under?: (width: Mm, measurer: Measurer) => Picture }
+  | {
+      readonly kind: 'music'
+      readonly music: Music
+      readonly title?: string
+      readonly note?: string
+      readonly framed?: boolean
+      readonly under?: (width: Mm, measurer: Measurer) => Picture
+    }
   | { readonly kind: 'text'; readonly paragraphs: readonly Paragraph[] }
   /** Drawn for the width there is. */
-  | { readonly kind: 'picture'; readonly draw: (width: Mm, measurer: Measurer) => Picture; readonly title?: string }
-) // prettier-ignore
+  | {
+      readonly kind: 'picture'
+      readonly draw: (width: Mm, measurer: Measurer) => Picture
+      readonly title?: string
+    }
+)
 
 export interface Page {
   readonly width: Mm
@@ -83,7 +94,10 @@ const SPACES: Readonly<Record<Exclude<SheetSize, 'fit'>, Mm>> = {
   larger: 3.1,
   largest: 3.9,
 }
-/** What fills a page is tried from the largest down; smaller than a pupil reads on a stand only where a page is saved by it. */
+/**
+ * What fills a page is tried from the largest down; smaller than a pupil reads on a stand only where a page
+ * is saved by it.
+ */
 const FITTING: readonly Mm[] = [2.6, 2.4, 2.2, 2.08, SHEET_SPACE, 1.84, 1.7]
 /** Air under every system; and the most that is added where a page has room left. */
 const GAP: Mm = 2.1
@@ -95,7 +109,10 @@ const NOTE = 9 * POINT
 /** Around what is framed: a card to be cut out. */
 const FRAME: Mm = 3
 
-/** Lays sections out on paper. What is left of a page of music is shared out between its systems, up to a little more than they need. */
+/**
+ * Lays sections out on paper. What is left of a page of music is shared out between its systems, up to a
+ * little more than they need.
+ */
 export function sheetOf(sections: readonly Section[], o: SheetOptions): Sheet {
   if (o.size !== 'fit') return laidOut(sections, o, SPACES[o.size])
   let each: readonly number[] = estimates(sections, o)
@@ -111,7 +128,10 @@ export function sheetOf(sections: readonly Section[], o: SheetOptions): Sheet {
   }
 }
 
-/** By music: the height of a system in staff spaces, as it is guessed where nothing was drawn yet; drawings come out a little higher. */
+/**
+ * By music: the height of a system in staff spaces, as it is guessed where nothing was drawn yet; drawings
+ * come out a little higher.
+ */
 const HIGHER = 1.08
 const estimates = (sections: readonly Section[], o: SheetOptions): number[] =>
   sections.flatMap(s => {
@@ -134,7 +154,11 @@ function fitting(sections: readonly Section[], o: SheetOptions, each: readonly n
     return linesWithPhrases(list, lead) / list.length
   }
   const least = whole(SHEET_SPACE)
-  return FITTING.find(space => (space === SHEET_SPACE || whole(space) >= least - 1e-9) && pagesAt(space) <= pages) ?? SHEET_SPACE // prettier-ignore
+  return (
+    FITTING.find(
+      space => (space === SHEET_SPACE || whole(space) >= least - 1e-9) && pagesAt(space) <= pages,
+    ) ?? SHEET_SPACE
+  )
 }
 
 /** By music: height of a system, in staff spaces, as they are on the average. */
@@ -189,10 +213,21 @@ function laidOut(sections: readonly Section[], o: SheetOptions, space: Mm): Shee
     const begins = beginningOf(s.music.parts[0]!)
     const made = list.map((system, i) => {
       const first = s.music.parts[0]!.notated.measures[system.measures[0]!.index]!.placed.measure.id
-      const item = systemItem(music, system, i, o.heightOf(music, system, i, space), (newPage && i === 0) || s.music.breaks?.[first] === 'page') // prettier-ignore
+      const item = systemItem(
+        music,
+        system,
+        i,
+        o.heightOf(music, system, i, space),
+        (newPage && i === 0) || s.music.breaks?.[first] === 'page',
+      )
       return { ...item, among: list.length > 1, turn: i === 0 ? 0 : TURN[begins(system) ?? 'none'] }
     })
-    return s.framed ? [framed(made, s, o, newPage)] : [...titleItem(s, o, newPage), ...made.map((m, i) => i === 0 && s.title ? { ...m, newPage: false } : m)] // prettier-ignore
+    return s.framed
+      ? [framed(made, s, o, newPage)]
+      : [
+          ...titleItem(s, o, newPage),
+          ...made.map((m, i) => (i === 0 && s.title ? { ...m, newPage: false } : m)),
+        ]
   })
   const main = sections.find(s => s.kind === 'music')
   const tune = main?.kind === 'music' ? main.music.parts[0]!.notated.tune : null
@@ -207,7 +242,14 @@ const systemItem = (music: number, system: System, index: number, height: Mm, ne
   newPage,
 })
 
-const textBlock = (lines: readonly TextLine[], width: Mm, height: Mm, y = 0): Block => ({ kind: 'text', lines, x: 0, y, width, height }) // prettier-ignore
+const textBlock = (lines: readonly TextLine[], width: Mm, height: Mm, y = 0): Block => ({
+  kind: 'text',
+  lines,
+  x: 0,
+  y,
+  width,
+  height,
+})
 
 function titleItem(
   { title, note }: { title?: string; note?: string },
@@ -220,7 +262,9 @@ function titleItem(
     ...(note ? [{ x: 0, y: TITLE + NOTE + 3.6, text: note, size: NOTE, anchor: 'start' as const }] : []),
   ]
   const height = TITLE + 4.5 + (note ? NOTE + 1 : 0)
-  return [{ height, blocks: [textBlock(lines, innerOf(o.paper), height)], grows: false, newPage, leads: true }] // prettier-ignore
+  return [
+    { height, blocks: [textBlock(lines, innerOf(o.paper), height)], grows: false, newPage, leads: true },
+  ]
 }
 
 function textItems(paragraphs: readonly Paragraph[], o: SheetOptions, newPage: boolean): Item[] {
@@ -239,7 +283,12 @@ function pictureItems(s: Section & { kind: 'picture' }, o: SheetOptions, newPage
 function pictureItem(draw: (width: Mm, measurer: Measurer) => Picture, o: SheetOptions, less = 0): Item {
   const width = innerOf(o.paper) - less
   const { shapes, height } = draw(width, o.measurer)
-  return { height: height + 2, blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }], grows: false, newPage: false } // prettier-ignore
+  return {
+    height: height + 2,
+    blocks: [{ kind: 'shapes', shapes, x: 0, y: 0, width, height }],
+    grows: false,
+    newPage: false,
+  }
 }
 
 /** Title and systems in one frame with a dashed line to cut along. */
@@ -258,13 +307,21 @@ function framed(
     return placed
   })
   const [w, h] = [innerOf(o.paper), y + FRAME - GAP]
-  const frame: Block = { kind: 'shapes', shapes: [{ kind: 'box', x: 0, y: 0, w, h, round: 2, filled: false, dashed: true }], x: 0, y: 0, width: w, height: h } // prettier-ignore
+  const frame: Block = {
+    kind: 'shapes',
+    shapes: [{ kind: 'box', x: 0, y: 0, w, h, round: 2, filled: false, dashed: true }],
+    x: 0,
+    y: 0,
+    width: w,
+    height: h,
+  }
   return { height: h + 4, blocks: [frame, ...blocks], grows: false, newPage }
 }
 
 /**
- * Items on as few pages as hold them; of the ways to do that the one with the least badness: pages turn where a part or a phrase ends, no line stands alone, and no page
- * is left emptier than it need be. What is too high for a page has one of its own. Linear in the items: a page holds but few.
+ * Items on as few pages as hold them; of the ways to do that the one with the least badness: pages turn where
+ * a part or a phrase ends, no line stands alone, and no page is left emptier than it need be. What is too
+ * high for a page has one of its own. Linear in the items: a page holds but few.
  */
 function turned(items: readonly Item[], roomAt: (first: boolean) => Mm): Item[][] {
   const best: { pages: number; cost: number; from: number }[] = [{ pages: 0, cost: 0, from: 0 }]
@@ -276,7 +333,10 @@ function turned(items: readonly Item[], roomAt: (first: boolean) => Mm): Item[][
       const room = roomAt(from === 0)
       used += first.height
       if (used > room + 1e-9 && to - from > (first.leads ? 2 : 1)) break
-      const [pages, cost] = [best[from]!.pages + 1, best[from]!.cost + badness(items.slice(from, to), items[to], used / room)]
+      const [pages, cost] = [
+        best[from]!.pages + 1,
+        best[from]!.cost + badness(items.slice(from, to), items[to], used / room),
+      ]
       if (pages < found.pages || (pages === found.pages && cost < found.cost)) found = { pages, cost, from }
       if (first.newPage) break
     }
@@ -285,7 +345,7 @@ function turned(items: readonly Item[], roomAt: (first: boolean) => Mm): Item[][
   const out: Item[][] = []
   for (let to = items.length; to > 0; to = best[to]!.from) out.unshift(items.slice(best[to]!.from, to))
   return out.length > 0 ? out : [[]]
-} // prettier-ignore
+}
 
 /** Of a page that is so full, and what begins the next one. */
 function badness(page: readonly Item[], next: Item | undefined, full: number): number {
@@ -303,7 +363,11 @@ function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page
   const taken = turned(items, first => height - MARGIN - topOf(first ? 0 : 1))
   return taken.map((list, i): Page => {
     const top = topOf(i)
-    const lines = tune ? (i === 0 ? headingLines(tune, o.tempo, o.words, inner, o.measurer) : runningLines(tune, inner, o.measurer)) : [] // prettier-ignore
+    const lines = tune
+      ? i === 0
+        ? headingLines(tune, o.tempo, o.words, inner, o.measurer)
+        : runningLines(tune, inner, o.measurer)
+      : []
     const used = list.reduce((t, item) => t + item.height, 0)
     const growing = list.filter(item => item.grows).length
     const extra = Math.max(0, Math.min(MOST_EXTRA, (height - MARGIN - top - used) / Math.max(1, growing)))
@@ -327,4 +391,6 @@ function paged(items: readonly Item[], tune: Tune | null, o: SheetOptions): Page
 }
 
 const pageOf = (page: number, of: number, width: Mm): TextLine[] =>
-  of === 1 ? [] : [{ x: width / 2, y: 0, text: `${page} of ${of}`, size: 7 * POINT, anchor: 'middle', quiet: true }] // prettier-ignore
+  of === 1
+    ? []
+    : [{ x: width / 2, y: 0, text: `${page} of ${of}`, size: 7 * POINT, anchor: 'middle', quiet: true }]

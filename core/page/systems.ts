@@ -1,6 +1,8 @@
 /**
- * Music broken into systems by measured width, and every measure and column of them placed. The breaks are the ones with the least total badness (Knuth and Plass,
- * "Breaking paragraphs into lines", 1981): lines neither crowded nor thin, parts at the beginning of a line, and no more measures in one than a reader expects.
+ * Music broken into systems by measured width, and every measure and column of them placed. The breaks are
+ * the ones with the least total badness (Knuth and Plass, "Breaking paragraphs into lines", 1981): lines
+ * neither crowded nor thin, parts at the beginning of a line, and no more measures in one than a reader
+ * expects.
  */
 import type { Mm } from '#core/instruments/instruments'
 import { sub, toNumber } from '#core/music/fraction'
@@ -81,10 +83,23 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
   const [first, end] = o.range ?? [0, lead.notated.measures.length]
   const measures = lead.notated.measures.slice(first, end)
   if (measures.length === 0) return []
-  const columns = measures.map((_, i) => columnsOf(parts.map(p => ({ notated: p.notated.measures[first + i]!, tab: p.tab.measures[first + i]?.events ?? [], ...(p.under && { under: p.under }) })), o)) // prettier-ignore
+  const columns = measures.map((_, i) =>
+    columnsOf(
+      parts.map(p => ({
+        notated: p.notated.measures[first + i]!,
+        tab: p.tab.measures[first + i]?.events ?? [],
+        ...(p.under && { under: p.under }),
+      })),
+      o,
+    ),
+  )
   const phrases = new Set([...phraseStarts(lead)].map(i => i - first))
   const lines = breaksOf({ measures, columns, phrases }, o)
-  const line = ([from, to]: Line, width: Mm) => placed(measures.slice(from, to), columns.slice(from, to), [measures[from - 1], measures[to]], { ...o, width }) // prettier-ignore
+  const line = ([from, to]: Line, width: Mm) =>
+    placed(measures.slice(from, to), columns.slice(from, to), [measures[from - 1], measures[to]], {
+      ...o,
+      width,
+    })
   const whole = lines.slice(0, -1).map(l => line(l, o.width))
   const last = lines.at(-1)!
   return [...whole, line(last, lastWidth(measures, columns, lines, o))]
@@ -92,8 +107,16 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
 
 type Line = readonly [from: number, to: number]
 
-/** How wide the last line is: its notes as far apart as those of the line before it, unless that nearly fills the page. */
-function lastWidth(measures: readonly NotatedMeasure[], columns: readonly MeasureColumns[], lines: readonly Line[], o: SystemOptions): Mm {
+/**
+ * How wide the last line is: its notes as far apart as those of the line before it, unless that nearly fills
+ * the page.
+ */
+function lastWidth(
+  measures: readonly NotatedMeasure[],
+  columns: readonly MeasureColumns[],
+  lines: readonly Line[],
+  o: SystemOptions,
+): Mm {
   const [before, last] = [lines.at(-2), lines.at(-1)!]
   if (!before) return o.width
   const roomOf = ([from, to]: Line) => {
@@ -106,7 +129,7 @@ function lastWidth(measures: readonly NotatedMeasure[], columns: readonly Measur
   const stretch = Math.max(1.05, (o.width - above.head) / above.good)
   const width = own.head + Math.max(own.least, own.good * stretch)
   return width >= FULL * o.width ? o.width : width
-} // prettier-ignore
+}
 
 /** What begins with a line: a part, a phrase (or what leads into one), or neither. */
 export function beginningOf(lead: PagePart): (line: System) => 'part' | 'phrase' | null {

@@ -22,21 +22,36 @@ export const noteName = (p: Pitch, how: 'letters' | 'syllables') =>
   (how === 'letters' ? p.step : SYLLABLES[stepIndex(p.step)]!) + SIGN[p.alter]!
 
 export function underLines({ measures, tune }: Notated, o: UnderOptions): UnderLines {
-  const lines = [...(o.names !== 'none' ? [nameOf(o.names)] : []), ...(o.counting !== 'none' ? [countOf(o.counting, o.countWords)] : [])] // prettier-ignore
+  const lines = [
+    ...(o.names !== 'none' ? [nameOf(o.names)] : []),
+    ...(o.counting !== 'none' ? [countOf(o.counting, o.countWords)] : []),
+  ]
   if (lines.length === 0) return new Map()
   const tied = new Set(
-    tune.measures.flatMap(m => m.events).flatMap((e, i, all) => {
-      // Where a voice begins over one that is held there is something to say.
-      return heldOver(all[i - 1], e) === 'all' ? [e.id] : []
-    }),
+    tune.measures
+      .flatMap(m => m.events)
+      .flatMap((e, i, all) => {
+        // Where a voice begins over one that is held there is something to say.
+        return heldOver(all[i - 1], e) === 'all' ? [e.id] : []
+      }),
   )
   return new Map(
-    measures.flatMap(m => m.events.map(e => [e.placed.event.id, tied.has(e.placed.event.id) ? lines.map(() => '') : lines.map(l => l(e))] as const)),
+    measures.flatMap(m =>
+      m.events.map(
+        e =>
+          [
+            e.placed.event.id,
+            tied.has(e.placed.event.id) ? lines.map(() => '') : lines.map(l => l(e)),
+          ] as const,
+      ),
+    ),
   )
-} // prettier-ignore
+}
 
-const nameOf = (how: 'letters' | 'syllables') => ({ placed: { event } }: NotatedEvent) =>
-  event.kind === 'rest' ? '' : event.heads.map(h => noteName(h.pitch, how)).join(' ') // prettier-ignore
+const nameOf =
+  (how: 'letters' | 'syllables') =>
+  ({ placed: { event } }: NotatedEvent) =>
+    event.kind === 'rest' ? '' : event.heads.map(h => noteName(h.pitch, how)).join(' ')
 
 const countOf =
   (how: Counting, words?: readonly string[]) =>

@@ -20,8 +20,8 @@ const VALUES: readonly NoteValue[] = PLAIN.flatMap(of => [
 export const flagsOf = (v: NoteValue) => Math.max(0, -Math.round(Math.log2(v.of)))
 
 /**
- * The values that add up to a length, longest first: one for an ordinary note, more (tied together) for a length such as five eighths. What is
- * shorter than a 128th is not printed.
+ * The values that add up to a length, longest first: one for an ordinary note, more (tied together) for a
+ * length such as five eighths. What is shorter than a 128th is not printed.
  */
 export function valuesOf(length: Fraction): NoteValue[] {
   const out: NoteValue[] = []

@@ -62,18 +62,41 @@ describe('contents', () => {
       o,
     )
     expect(more).toEqual([])
-    expect(textsOf(page!)).toEqual(['Autumn term', 'Saturday group', 'Goose Gate Jog', 'violin', '2', 'Little Bell Round', 'violin', '3', 'Autumn term', '1']) // prettier-ignore
+    expect(textsOf(page!)).toEqual([
+      'Autumn term',
+      'Saturday group',
+      'Goose Gate Jog',
+      'violin',
+      '2',
+      'Little Bell Round',
+      'violin',
+      '3',
+      'Autumn term',
+      '1',
+    ])
   })
   it('of many tunes take several pages, as many with numbers as without, and nothing leaves the paper', () => {
-    const many = Array.from({ length: 90 }, (_, i) => entry(`A tune with a title that is rather long, number ${i}, and goes on until it has to be broken`)) // prettier-ignore
-    const pages = contentsPages(words, many, many.map((_, i) => 100 + i), o) // prettier-ignore
+    const many = Array.from({ length: 90 }, (_, i) =>
+      entry(`A tune with a title that is rather long, number ${i}, and goes on until it has to be broken`),
+    )
+    const pages = contentsPages(
+      words,
+      many,
+      many.map((_, i) => 100 + i),
+      o,
+    )
     expect(pages.length).toBeGreaterThan(2)
     expect(contentsPages(words, many, [], o)).toHaveLength(pages.length)
     const { width, height } = PAPERS.A4
     for (const b of pages.flatMap(p => p.blocks)) {
       expect(b.y + b.height).toBeLessThanOrEqual(height)
       if (b.kind === 'shapes') expect(b.y + b.height).toBeLessThanOrEqual(height - MARGIN + 1e-9)
-      const right = b.kind === 'shapes' ? b.shapes.flatMap(s => (s.kind === 'text' && s.anchor === 'start' ? [b.x + s.x + PLAIN_MEASURER.text(s.text, s)] : [])) : [] // prettier-ignore
+      const right =
+        b.kind === 'shapes'
+          ? b.shapes.flatMap(s =>
+              s.kind === 'text' && s.anchor === 'start' ? [b.x + s.x + PLAIN_MEASURER.text(s.text, s)] : [],
+            )
+          : []
       for (const r of right) expect(r).toBeLessThanOrEqual(width - MARGIN)
     }
   })

@@ -30,14 +30,20 @@ const LEADER_GAP: Mm = 2
 /** Room for the page number on the right. */
 const NUMBER_ROOM: Mm = 14
 
-/** By entry the number of its first page, and whether the page before it stays empty; then how many pages there are. */
+/**
+ * By entry the number of its first page, and whether the page before it stays empty; then how many pages
+ * there are.
+ */
 export interface Numbers {
   readonly starts: readonly number[]
   readonly blankBefore: readonly boolean[]
   readonly pages: number
 }
 
-/** Pages are counted from 1, the contents with them. Facing: what has several pages begins on an even one, so that it opens as a spread. */
+/**
+ * Pages are counted from 1, the contents with them. Facing: what has several pages begins on an even one, so
+ * that it opens as a spread.
+ */
 export function numbersOf(
   entries: readonly Pick<BookletEntry, 'pages'>[],
   contents: number,
@@ -60,7 +66,10 @@ export interface ContentsOptions {
   readonly measurer: Measurer
 }
 
-/** The contents, on as many pages as they need, at least one. `starts` are the page numbers; how many pages there are does not depend on them. */
+/**
+ * The contents, on as many pages as they need, at least one. `starts` are the page numbers; how many pages
+ * there are does not depend on them.
+ */
 export function contentsPages(
   words: BookletWords,
   entries: readonly BookletEntry[],
@@ -107,7 +116,12 @@ function headBlock({ title, about }: BookletWords, width: Mm, measurer: Measurer
   return shapesBlock(lines.map(textShape), width, main.height + (under?.height ?? 0))
 }
 
-function entryBlock({ title, about }: BookletEntry, page: number | undefined, width: Mm, measurer: Measurer): Shapes {
+function entryBlock(
+  { title, about }: BookletEntry,
+  page: number | undefined,
+  width: Mm,
+  measurer: Measurer,
+): Shapes {
   const room = width - NUMBER_ROOM
   const main = rowsOf(paragraph(title || 'Untitled', ENTRY, { bold: true }), room, measurer)
   const under = about ? rowsOf(paragraph(about, SMALL), room, measurer) : null
@@ -118,15 +132,33 @@ function entryBlock({ title, about }: BookletEntry, page: number | undefined, wi
   const shapes: Shape[] = [
     ...main.lines.map(textShape),
     ...(under?.lines ?? []).map(l => textShape({ ...l, y: l.y + main.height, quiet: true })),
-    ...(to > from ? [{ kind: 'line' as const, x1: from, x2: to, y1: last.y - 0.4, y2: last.y - 0.4, width: 0.2, dashed: true as const }] : []),
+    ...(to > from
+      ? [
+          {
+            kind: 'line' as const,
+            x1: from,
+            x2: to,
+            y1: last.y - 0.4,
+            y2: last.y - 0.4,
+            width: 0.2,
+            dashed: true as const,
+          },
+        ]
+      : []),
     textShape({ x: width, y: last.y, text: number, size: ENTRY, anchor: 'end' }),
   ]
   return shapesBlock(shapes, width, main.height + (under?.height ?? 0))
-} // prettier-ignore
+}
 
 /** The number at the outer edge, the title of the booklet in the middle. */
 export function bookletFoot(title: string, page: number, width: Mm, measurer: Measurer): TextLine[] {
-  const number: TextLine = { x: page % 2 === 1 ? width : 0, y: 0, text: String(page), size: NUMBER, anchor: page % 2 === 1 ? 'end' : 'start' } // prettier-ignore
+  const number: TextLine = {
+    x: page % 2 === 1 ? width : 0,
+    y: 0,
+    text: String(page),
+    size: NUMBER,
+    anchor: page % 2 === 1 ? 'end' : 'start',
+  }
   const name: TextLine = {
     x: width / 2,
     y: 0,

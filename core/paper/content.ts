@@ -1,4 +1,7 @@
-/** What a sheet holds beside its music, taken from an arrangement: plain data, so that it can be worked out elsewhere than it is drawn. */
+/**
+ * What a sheet holds beside its music, taken from an arrangement: plain data, so that it can be worked out
+ * elsewhere than it is drawn.
+ */
 import type { DeriveContext } from '#core/arrangement/context'
 import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { handOptions } from '#core/arrangement/handOptions'
@@ -41,7 +44,10 @@ export interface Board {
   readonly instrument: Arrangement['played']['instrument']
   readonly strings: readonly string[]
   readonly places: readonly BoardPlace[]
-  /** Half steps between neighbouring fingers of one hand: these fingers touch. Offsets as in places, the lower first. */
+  /**
+   * Half steps between neighbouring fingers of one hand: these fingers touch. Offsets as in places, the lower
+   * first.
+   */
   readonly touching: readonly { readonly string: number; readonly offset: number }[]
 }
 export interface Card {
@@ -102,7 +108,10 @@ export function contentOf(
 }
 
 /** The arrangement with what is taught of it said of the notes it plays. */
-const saidAsPlayed = (d: Derived, r: Arrangement): Arrangement => ({ ...r, taught: taughtAsPlayed(r.taught, standsOf(d.arranged)) }) // prettier-ignore
+const saidAsPlayed = (d: Derived, r: Arrangement): Arrangement => ({
+  ...r,
+  taught: taughtAsPlayed(r.taught, standsOf(d.arranged)),
+})
 
 const nameOf = (p: Phrase, recipe: Arrangement) => {
   const name = recipe.taught.names[p.events[0]!]
@@ -127,7 +136,11 @@ function boardOf(d: Derived, recipe: Arrangement, only?: readonly string[]): Boa
     places: [...places.values()].map((list): BoardPlace => ({
       string: list[0]!.string,
       offset: list[0]!.offset,
-      digits: [...new Set(list.map(n => digitText(n.finger, shownMark(n, recipe, keys.get(eventOf(n.id))!), n.harmonic)))], // prettier-ignore
+      digits: [
+        ...new Set(
+          list.map(n => digitText(n.finger, shownMark(n, recipe, keys.get(eventOf(n.id))!), n.harmonic)),
+        ),
+      ],
       fresh: known.size > 0 && list.some(n => !known.has(formatPitch(n.pitch))),
     })),
     touching: touchingPlaces({ ...d.fingering, notes }),
@@ -140,15 +153,27 @@ function cardsOf(d: Derived, recipe: Arrangement): Card[] {
   const measures = new Map(placeEvents(d.tune).map(p => [p.event.id, p.measure.index]))
   const { phrases } = d.form
   const same = (p: Phrase) => p.kin.find(k => k.relation === 'same')
-  return phrases.filter(p => !same(p)).flatMap(p => {
-    const at = p.events.flatMap(e => measures.get(e) ?? [])
-    if (at.length === 0) return []
-    const again = phrases.filter(q => same(q)?.phrase === p.label).map(q => q.label)
-    const [kin] = p.kin
-    const note = [again.length > 0 ? `again as ${again.join(', ')}` : '', kin ? kinSentence(kin) : ''].filter(Boolean).join('; ')
-    return [{ title: nameOf(p, recipe), note, range: [Math.min(...at), Math.max(...at) + 1] as const, events: p.events, ...(boards && { board: boardOf(d, recipe, p.events) }) }]
-  })
-} // prettier-ignore
+  return phrases
+    .filter(p => !same(p))
+    .flatMap(p => {
+      const at = p.events.flatMap(e => measures.get(e) ?? [])
+      if (at.length === 0) return []
+      const again = phrases.filter(q => same(q)?.phrase === p.label).map(q => q.label)
+      const [kin] = p.kin
+      const note = [again.length > 0 ? `again as ${again.join(', ')}` : '', kin ? kinSentence(kin) : '']
+        .filter(Boolean)
+        .join('; ')
+      return [
+        {
+          title: nameOf(p, recipe),
+          note,
+          range: [Math.min(...at), Math.max(...at) + 1] as const,
+          events: p.events,
+          ...(boards && { board: boardOf(d, recipe, p.events) }),
+        },
+      ]
+    })
+}
 
 function wordsOf(d: Derived): Piece[][] {
   return d.form.phrases.flatMap(p => {
@@ -174,7 +199,11 @@ function warmUpsOf(
 ): WarmUpPart[] {
   const plain = newArrangement(played.instrument, played.size)
   const { tuning, level, schools, measured, span } = played
-  const recipe = { ...plain, shown: { ...shown, bowMarks: 'none' as const }, played: { ...plain.played, octave: 0 as const, tuning, level, schools, measured, span } } // prettier-ignore
+  const recipe = {
+    ...plain,
+    shown: { ...shown, bowMarks: 'none' as const },
+    played: { ...plain.played, octave: 0 as const, tuning, level, schools, measured, span },
+  }
   return warmUps(d, played.instrument).map(w => {
     const asInTune = withPlayed(recipe, { pins: { ...recipe.played.pins, fingers: w.pins } })
     const own = derive(w.tune, asInTune, context, memory)
@@ -190,12 +219,18 @@ const withoutPhrases = (tab: TabModel): TabModel => ({
 
 function textOf(d: Derived, { played }: Arrangement): string {
   const { instrument, tuning } = played
-  return writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument, tuning: tuning ?? homeTuning(instrument), hand: handOptions(played) }).text // prettier-ignore
+  return writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), {
+    instrument,
+    tuning: tuning ?? homeTuning(instrument),
+    hand: handOptions(played),
+  }).text
 }
 
 function outlineOf(d: Derived, recipe: Arrangement): OutlineLine[] {
   const plan = planOf(d.form, { order: recipe.taught.order, tempo: d.tempo, hard: hardNotes(d) })
-  const phrases = new Map(d.form.phrases.map(p => [p.label, { id: p.events[0]!, name: recipe.taught.names[p.events[0]!] ?? '' }])) // prettier-ignore
+  const phrases = new Map(
+    d.form.phrases.map(p => [p.label, { id: p.events[0]!, name: recipe.taught.names[p.events[0]!] ?? '' }]),
+  )
   return outline({ title: 'Lesson', plan, taught: recipe.taught, phrases })
 }
 
@@ -215,5 +250,7 @@ function gridOf(d: Derived, recipe: Arrangement): Grid {
 
 function cautionsOf(d: Derived): string[] {
   const stretched = d.fingering.notes.some(n => n.mark === 'extended')
-  return stretched ? ['Where a finger is stretched: no pain, short turns, rests; a teacher or health professional decides.'] : [] // prettier-ignore
+  return stretched
+    ? ['Where a finger is stretched: no pain, short turns, rests; a teacher or health professional decides.']
+    : []
 }

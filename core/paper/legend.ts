@@ -6,7 +6,10 @@ import type { SheetRecipe } from '#core/styles/sheetRecipe'
 import { LEAST_NEED } from '#core/tablature/fingerNeed'
 import { tabModel, type TabEvent } from '#core/tablature/tabModel'
 
-/** Which notes have their fingers somewhere on the sheet: in the tab and on the fingerboard all, over the staff those it marks. */
+/**
+ * Which notes have their fingers somewhere on the sheet: in the tab and on the fingerboard all, over the
+ * staff those it marks.
+ */
 function digitsShown({ music, kinds, fingers }: SheetRecipe): (e: TabEvent) => boolean {
   const least = LEAST_NEED[fingers]
   if (music !== 'staff' || kinds.includes('board')) return () => true
@@ -20,7 +23,8 @@ export function legendOf(d: Derived, recipe: Arrangement): string[] {
   const digits = events.flatMap(e => (shown(e) ? [...e.digits, ...(e.ossia ?? [])] : [])).map(x => x.text)
   const any = (test: RegExp) => digits.some(t => test.test(t))
   const bows = bowMarks !== 'none' && events.some(e => e.bow)
-  const hand = (test: (h: NonNullable<(typeof events)[number]['hand']>) => boolean) => sheet.show.hand && events.some(e => e.hand && test(e.hand)) // prettier-ignore
+  const hand = (test: (h: NonNullable<(typeof events)[number]['hand']>) => boolean) =>
+    sheet.show.hand && events.some(e => e.hand && test(e.hand))
   const rows: readonly (readonly [boolean, string])[] = [
     [any(/^0$/), '0 open string'],
     [any(/‹/), '‹ towards the nut'],

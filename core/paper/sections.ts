@@ -30,29 +30,79 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
     return { notated, tab, under: underLines(notated, { ...sheet, countWords: p.countWords }) }
   }
   const main = part(p)
-  const parts = p.under && p.under.tune.measures.length === p.tune.measures.length ? [main, part(p.under)] : [main] // prettier-ignore
+  const parts =
+    p.under && p.under.tune.measures.length === p.tune.measures.length ? [main, part(p.under)] : [main]
   const sections = sheet.kinds.flatMap((kind): Section[] => {
     switch (kind) {
       case 'music':
         return [{ kind: 'music', music: { parts, breaks: sheet.breaks } }]
       case 'cards':
-        return (content.cards ?? []).map((c, i) => ({ kind: 'music', music: { parts: passage(parts, c.events), range: c.range }, title: c.title, note: c.note, framed: true, ...(c.board && { under: (width: number) => boardPicture(c.board!, width, p.board) }), newPage: i === 0 && sheet.kinds[0] !== 'cards' })) // prettier-ignore
+        return (content.cards ?? []).map((c, i) => ({
+          kind: 'music',
+          music: { parts: passage(parts, c.events), range: c.range },
+          title: c.title,
+          note: c.note,
+          framed: true,
+          ...(c.board && { under: (width: number) => boardPicture(c.board!, width, p.board) }),
+          newPage: i === 0 && sheet.kinds[0] !== 'cards',
+        }))
       case 'warmUps':
-        return (content.warmUps ?? []).map(w => ({ kind: 'music', music: { parts: [part(w)] }, title: w.title, note: w.note })) // prettier-ignore
+        return (content.warmUps ?? []).map(w => ({
+          kind: 'music',
+          music: { parts: [part(w)] },
+          title: w.title,
+          note: w.note,
+        }))
       case 'board':
-        return content.board ? [{ kind: 'picture', title: 'The notes of this tune', draw: width => boardPicture(content.board!, width, p.board) }] : [] // prettier-ignore
+        return content.board
+          ? [
+              {
+                kind: 'picture',
+                title: 'The notes of this tune',
+                draw: width => boardPicture(content.board!, width, p.board),
+              },
+            ]
+          : []
       case 'grid':
-        return content.grid ? [{ kind: 'picture', title: 'Practice', draw: (width, measurer) => gridPicture(content.grid!, width, measurer) }] : [] // prettier-ignore
+        return content.grid
+          ? [
+              {
+                kind: 'picture',
+                title: 'Practice',
+                draw: (width, measurer) => gridPicture(content.grid!, width, measurer),
+              },
+            ]
+          : []
       case 'words':
-        return content.words ? [text([heading('Words'), ...content.words.map((pieces): Paragraph => ({ pieces, size: 12 * POINT, before: 1.5 }))])] : [] // prettier-ignore
+        return content.words
+          ? [
+              text([
+                heading('Words'),
+                ...content.words.map((pieces): Paragraph => ({ pieces, size: 12 * POINT, before: 1.5 })),
+              ]),
+            ]
+          : []
       case 'text':
-        return content.text ? [text([heading('Strings and fingers'), ...content.text.trimEnd().split('\n').map(l => paragraph(l || ' ', BODY))])] : [] // prettier-ignore
+        return content.text
+          ? [
+              text([
+                heading('Strings and fingers'),
+                ...content.text
+                  .trimEnd()
+                  .split('\n')
+                  .map(l => paragraph(l || ' ', BODY)),
+              ]),
+            ]
+          : []
       case 'outline':
         return content.outline ? [text(content.outline.map(l => OUTLINE[l.kind](l.text)))] : []
     }
   })
   const small = (said: string, before: number) => paragraph(said, 8.5 * POINT, { before })
-  const foot = [...(content.legend.length > 0 ? [small(content.legend.join('   ·   '), 2)] : []), ...content.cautions.map(c => small(c, 1))] // prettier-ignore
+  const foot = [
+    ...(content.legend.length > 0 ? [small(content.legend.join('   ·   '), 2)] : []),
+    ...content.cautions.map(c => small(c, 1)),
+  ]
   return foot.length > 0 ? [...sections, text(foot)] : sections
 }
 

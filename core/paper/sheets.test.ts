@@ -29,7 +29,13 @@ function made(tune: Tune, recipe: Arrangement): { sheet: Sheet; content: ReturnT
   const own = recipe.shown.sheet
   const content = contentOf(d, recipe, ASSUMED_HANDS, new DeriveMemory())
   const tab = tabModel(d, recipe)
-  const sections = sectionsOf(own, content, { tune: d.tune, tab, under: null, countWords: COUNT_WORDS, board: { colours: {} } }) // prettier-ignore
+  const sections = sectionsOf(own, content, {
+    tune: d.tune,
+    tab,
+    under: null,
+    countWords: COUNT_WORDS,
+    board: { colours: {} },
+  })
   const music = sections.flatMap(s => (s.kind === 'music' ? [s.music] : []))
   const rows = {
     fingers: own.fingers !== 'none',
@@ -39,10 +45,16 @@ function made(tune: Tune, recipe: Arrangement): { sheet: Sheet; content: ReturnT
   }
   const tabAlone = own.music === 'tab'
   const sheet = sheetOf(sections, {
-    paper: own.paper, size: own.size, tempo: d.tempo, measurer: PLAIN_MEASURER, rows, tabAlone, beside: 2.4,
+    paper: own.paper,
+    size: own.size,
+    tempo: d.tempo,
+    measurer: PLAIN_MEASURER,
+    rows,
+    tabAlone,
+    beside: 2.4,
     words: { arrangement: recipe.name, instrument: 'violin', tuning: null },
     heightOf: (m, system, _i, space) => estimatedHeight(music[m]!.parts, system, space, { rows, tabAlone }),
-  }) // prettier-ignore
+  })
   return { sheet, content }
 }
 const linesOf = (s: Sheet) => s.systems[0]!.map(l => l.measures.map(m => m.index))
@@ -55,19 +67,30 @@ describe('a sheet', () => {
     expect(linesOf(sheet).every(l => l[0]! % 2 === 0)).toBe(true)
   })
   it('grows a little smaller where that saves a page', () => {
-    const sheets = (bars: number) => (['fit', 'stand'] as const).map(size => made(tuneFrom('DEFG|AAA2|BcdB|A4|'.repeat(bars)), withParts({ kinds: ['music'], size, names: 'letters', counting: 'numbers' })).sheet)
+    const sheets = (bars: number) =>
+      (['fit', 'stand'] as const).map(
+        size =>
+          made(
+            tuneFrom('DEFG|AAA2|BcdB|A4|'.repeat(bars)),
+            withParts({ kinds: ['music'], size, names: 'letters', counting: 'numbers' }),
+          ).sheet,
+      )
     // Of tunes longer and longer, one spills a little over its page.
-    const spilt = Array.from({ length: 9 }, (_, i) => sheets(i + 1)).find(([fit, stand]) => fit!.pages.length < stand!.pages.length)
+    const spilt = Array.from({ length: 9 }, (_, i) => sheets(i + 1)).find(
+      ([fit, stand]) => fit!.pages.length < stand!.pages.length,
+    )
     expect(spilt).toBeDefined()
     expect(spilt![0]!.space).toBeLessThan(spilt![1]!.space)
-  }) // prettier-ignore
+  })
   it('breaks where the teacher says, and not where they say not', () => {
     const at = EIGHT.measures.map(m => m.id)
     const first = linesOf(made(EIGHT, withParts({ size: 'stand' })).sheet)
     const line = brokenAt(withParts({ size: 'stand' }), at[2]!, 'line')
     expect(linesOf(made(EIGHT, line).sheet).map(l => l[0])).toContain(2)
     const start = first[1]![0]!
-    expect(linesOf(made(EIGHT, brokenAt(withParts({ size: 'stand' }), at[start]!, 'none')).sheet).map(l => l[0])).not.toContain(start) // prettier-ignore
+    expect(
+      linesOf(made(EIGHT, brokenAt(withParts({ size: 'stand' }), at[start]!, 'none')).sheet).map(l => l[0]),
+    ).not.toContain(start)
     const page = made(EIGHT, brokenAt(withParts({ size: 'stand' }), at[4]!, 'page')).sheet
     expect(page.pages).toHaveLength(2)
     expect(brokenAt(line, at[2]!, null).shown.sheet.breaks).toEqual({})
@@ -111,7 +134,9 @@ describe('a sheet', () => {
     ).toBe(true)
   })
   it('has only the notes of the tune on its fingerboard, rings what is new, and says only what it uses', () => {
-    const known = withTaught(withParts({ kinds: ['board'] }), { known: ['C#4', 'D4', 'E4', 'F#4', 'G4', 'A4', 'B4', 'C#5'] }) // prettier-ignore
+    const known = withTaught(withParts({ kinds: ['board'] }), {
+      known: ['C#4', 'D4', 'E4', 'F#4', 'G4', 'A4', 'B4', 'C#5'],
+    })
     const { content } = made(EIGHT, known)
     expect(content.board!.places.filter(p => p.fresh).map(p => [p.string, p.offset])).toEqual([[1, 5]])
     // High 2 and 3 stand a half step apart on both strings: F# G, C# D.
@@ -120,12 +145,14 @@ describe('a sheet', () => {
     expect(content.legend).toContain('0 open string')
     expect(content.legend.join()).not.toMatch(/thumb|reached|arrow/)
     const shifting = readAbc("X:1\nT:t\nM:4/4\nL:1/8\nK:D\ne2ab d'bab|a8|\n").tunes[0]!.tune
-    const legend = (music: 'both' | 'staff') => made(shifting, withParts({ kinds: ['music'], music })).content.legend.join() // prettier-ignore
+    const legend = (music: 'both' | 'staff') =>
+      made(shifting, withParts({ kinds: ['music'], music })).content.legend.join()
     expect([legend('both'), legend('staff')].map(l => l.includes('small arrow'))).toEqual([true, false])
   })
   it('explains no sign that this sheet leaves out', () => {
     const low = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:F\nFGAB|cAFF|GABc|F4|\n').tunes[0]!.tune
-    const legend = (part: Partial<SheetRecipe>) => made(low, withParts({ kinds: ['music'], ...part })).content.legend.join() // prettier-ignore
+    const legend = (part: Partial<SheetRecipe>) =>
+      made(low, withParts({ kinds: ['music'], ...part })).content.legend.join()
     expect(legend({ music: 'both', fingers: 'none' })).toContain('0 open string')
     expect(legend({ music: 'staff', fingers: 'all' })).toContain('‹ towards the nut')
     expect(legend({ music: 'staff', fingers: 'none' })).not.toMatch(/open string|towards the nut/)
@@ -140,13 +167,22 @@ describe('a sheet', () => {
     const columns = blocks.flatMap(s => (s.kind === 'line' && s.x1 === s.x2 ? [s.x1] : []))
     const rows = blocks.flatMap(s => (s.kind === 'text' && s.anchor === 'start' ? [s] : []))
     expect(rows.some(r => r.text.includes('the phrase that'))).toBe(true)
-    for (const r of rows) expect(r.x + PLAIN_MEASURER.text(r.text, { size: r.size, bold: true })).toBeLessThan(Math.min(...columns)) // prettier-ignore
+    for (const r of rows)
+      expect(r.x + PLAIN_MEASURER.text(r.text, { size: r.size, bold: true })).toBeLessThan(
+        Math.min(...columns),
+      )
   })
   it('sets syllables on beats bold, and has no words where there are none', () => {
     const sung = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\nDEFG|A4|]\nw:One small duck goes home\n').tunes[0]!
       .tune
     const { content } = made(sung, withParts({ kinds: ['words'] }))
-    expect(content.words![0]!.map(p => [p.text.trim(), p.bold === true])).toEqual([['One', true], ['small', false], ['duck', true], ['goes', false], ['home', true]]) // prettier-ignore
+    expect(content.words![0]!.map(p => [p.text.trim(), p.bold === true])).toEqual([
+      ['One', true],
+      ['small', false],
+      ['duck', true],
+      ['goes', false],
+      ['home', true],
+    ])
     expect(made(EIGHT, withParts({ kinds: ['words'] })).content.words).toBeUndefined()
   })
 })
@@ -155,24 +191,36 @@ describe('on every sheet', () => {
   const all = DEMO_TUNES.map(t => readAbc(demoSource(t.file)).tunes[0]!.tune)
   const book = Array.from({ length: 20 }, (_, i) => readAbc(composedAbc(100 + i)).tunes[0]!.tune)
   const music = ['both', 'staff', 'tab'] as const
-  it.each([...STYLES.map(s => s.sheet.style), 'everything'])('in the style “%s” all lies on the page, in order, nothing over another', name => {
-    const style = STYLES.find(s => s.sheet.style === name)
-    for (const [i, tune] of [...all, ...book].entries()) {
-      const base = plain((['violin', 'viola', 'cello', 'bass'] as const)[i % 4])
-      const recipe = style ? styled(base, style) : withParts({ kinds: [...SHEET_KINDS], music: music[i % 3]!, names: 'syllables', counting: 'syllables' }, base)
-      const { sheet } = made(tune, recipe)
-      const wanted = recipe.shown.sheet.kinds.includes('music') ? tune.measures.map((_, k) => k) : []
-      expect(sheet.systems[0]!.flatMap(s => s.measures.map(m => m.index))).toEqual(wanted)
-      for (const page of sheet.pages) {
-        const systems = page.blocks.filter(b => b.kind !== 'shapes' || page.blocks.every(o => o === b || o.y >= b.y + b.height || o.y + o.height <= b.y))
-        systems.forEach((b, k) => {
-          expect(b.y + b.height).toBeLessThanOrEqual(page.height + 0.01)
-          const next = systems[k + 1]
-          if (next && b.height < 200) expect(next.y).toBeGreaterThanOrEqual(b.y + b.height - 0.01)
-        })
+  it.each([...STYLES.map(s => s.sheet.style), 'everything'])(
+    'in the style “%s” all lies on the page, in order, nothing over another',
+    name => {
+      const style = STYLES.find(s => s.sheet.style === name)
+      for (const [i, tune] of [...all, ...book].entries()) {
+        const base = plain((['violin', 'viola', 'cello', 'bass'] as const)[i % 4])
+        const recipe = style
+          ? styled(base, style)
+          : withParts(
+              { kinds: [...SHEET_KINDS], music: music[i % 3]!, names: 'syllables', counting: 'syllables' },
+              base,
+            )
+        const { sheet } = made(tune, recipe)
+        const wanted = recipe.shown.sheet.kinds.includes('music') ? tune.measures.map((_, k) => k) : []
+        expect(sheet.systems[0]!.flatMap(s => s.measures.map(m => m.index))).toEqual(wanted)
+        for (const page of sheet.pages) {
+          const systems = page.blocks.filter(
+            b =>
+              b.kind !== 'shapes' ||
+              page.blocks.every(o => o === b || o.y >= b.y + b.height || o.y + o.height <= b.y),
+          )
+          systems.forEach((b, k) => {
+            expect(b.y + b.height).toBeLessThanOrEqual(page.height + 0.01)
+            const next = systems[k + 1]
+            if (next && b.height < 200) expect(next.y).toBeGreaterThanOrEqual(b.y + b.height - 0.01)
+          })
+        }
       }
-    }
-  }) // prettier-ignore
+    },
+  )
 })
 
 describe('styles', () => {
@@ -180,7 +228,10 @@ describe('styles', () => {
     expect(STYLES).toHaveLength(3)
     const broken = brokenAt(plain(), 'm3', 'line')
     const taken = styled(broken, STYLES[1]!)
-    expect(taken.shown).toMatchObject({ bowMarks: 'all', sheet: { style: 'Orchestra stand', music: 'staff', breaks: { m3: 'line' } } }) // prettier-ignore
+    expect(taken.shown).toMatchObject({
+      bowMarks: 'all',
+      sheet: { style: 'Orchestra stand', music: 'staff', breaks: { m3: 'line' } },
+    })
     expect(withSheet(taken, { music: 'both' }).shown.sheet.style).toBe('')
   })
 })

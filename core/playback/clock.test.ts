@@ -3,11 +3,29 @@ import { describe, expect, it } from 'vitest'
 import { ProgramClock } from './clock'
 import type { Program, SoundEvent } from './program'
 
-const note = (start: number): SoundEvent => ({ kind: 'note', start, length: 1, midi: 60, loudness: 1, legato: false, id: `n${start}`, event: `n${start}` }) // prettier-ignore
+const note = (start: number): SoundEvent => ({
+  kind: 'note',
+  start,
+  length: 1,
+  midi: 60,
+  loudness: 1,
+  legato: false,
+  id: `n${start}`,
+  event: `n${start}`,
+})
 const click = (start: number): SoundEvent => ({ kind: 'click', start, strength: 1, count: '1' })
 const program: Program = {
   intro: { length: 2, events: [click(0), click(1)] },
-  body: { length: 4, events: [{ kind: 'drone', start: 0, length: 4, midi: 50, loudness: 1 }, note(0), note(1), note(2), note(3)] }, // prettier-ignore
+  body: {
+    length: 4,
+    events: [
+      { kind: 'drone', start: 0, length: 4, midi: 50, loudness: 1 },
+      note(0),
+      note(1),
+      note(2),
+      note(3),
+    ],
+  },
   music: 4,
 }
 const starts = (c: ProgramClock, a: number, b: number) => c.between(a, b).map(e => `${e.event.kind}@${e.at}`)
@@ -39,7 +57,11 @@ describe('the clock of a program', () => {
   it('begins in the middle, with the drone that sounds already', () => {
     const c = new ProgramClock(program, false, 0, 1, 2, false)
     expect(c.placeAt(0)).toEqual({ part: 'body', at: 2, round: 0 })
-    expect(c.between(0, 10).map(e => [e.event.kind, e.at, e.length])).toEqual([['drone', 0, 2], ['note', 0, 1], ['note', 1, 1]]) // prettier-ignore
+    expect(c.between(0, 10).map(e => [e.event.kind, e.at, e.length])).toEqual([
+      ['drone', 0, 2],
+      ['note', 0, 1],
+      ['note', 1, 1],
+    ])
   })
 
   it('changes the tempo from a moment on and leaves the past where it was', () => {
@@ -68,7 +90,10 @@ describe('the clock of a program', () => {
   })
 
   it('a place and its time belong together, whatever the tempo did', () => {
-    const change = fc.record({ wait: fc.double({ min: 0.1, max: 5, noNaN: true }), rate: fc.double({ min: 0.2, max: 6, noNaN: true }) }) // prettier-ignore
+    const change = fc.record({
+      wait: fc.double({ min: 0.1, max: 5, noNaN: true }),
+      rate: fc.double({ min: 0.2, max: 6, noNaN: true }),
+    })
     fc.assert(
       fc.property(
         fc.array(change, { maxLength: 6 }),

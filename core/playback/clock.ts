@@ -1,6 +1,7 @@
 /**
- * Where the music is at a moment, and when a place in it comes: a program is played once through its intro, then through its body, again and again when it
- * loops. The tempo may change on the way; what came before stays where it was.
+ * Where the music is at a moment, and when a place in it comes: a program is played once through its intro,
+ * then through its body, again and again when it loops. The tempo may change on the way; what came before
+ * stays where it was.
  */
 import type { Program, SoundEvent } from './program'
 
@@ -72,7 +73,10 @@ export class ProgramClock {
     return this.loops ? Infinity : this.timeOf(this.introLength + this.program.body.length - this.from)
   }
 
-  /** What begins from one place (included) to another (excluded). A background that sounds already where one starts begins there. */
+  /**
+   * What begins from one place (included) to another (excluded). A background that sounds already where one
+   * starts begins there.
+   */
   between(a: Unrolled, b: Unrolled): { event: SoundEvent; at: Unrolled; length: number }[] {
     const out: { event: SoundEvent; at: Unrolled; length: number }[] = []
     const lengthOf = (e: SoundEvent) => (e.kind === 'click' ? 0 : e.length)

@@ -1,4 +1,7 @@
-/** A tune as it is played: repeats unfolded, ties joined, grace notes and ornaments given their time, swing laid over it. */
+/**
+ * A tune as it is played: repeats unfolded, ties joined, grace notes and ornaments given their time, swing
+ * laid over it.
+ */
 import { add, compare, frac, mul, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
 import { byLetters } from '#core/music/edit/spelling'
 import type { Key } from '#core/music/key'
@@ -71,8 +74,15 @@ export interface BowSound {
 const HELD_BEFORE = { hook: 0.7, lift: 0.78, turn: 0.95 }
 
 const LOUDNESS: Readonly<Record<Dynamic, number>> = {
-  ppp: 0.2, pp: 0.3, p: 0.42, mp: 0.55, mf: 0.68, f: 0.8, ff: 0.9, fff: 1,
-} // prettier-ignore
+  ppp: 0.2,
+  pp: 0.3,
+  p: 0.42,
+  mp: 0.55,
+  mf: 0.68,
+  f: 0.8,
+  ff: 0.9,
+  fff: 1,
+}
 /** Grace notes and the notes of ornaments: a thirty-second each, less when the note is too short for them. */
 const QUICK = frac(1, 8)
 
@@ -196,7 +206,16 @@ class Performer {
         i === 0 ? ornament(h.pitch, key, sub(length, lead), marks) : [{ at: ZERO, pitch: h.pitch }]
       parts.forEach((p, k) => {
         const until = parts[k + 1]?.at ?? sub(length, lead)
-        this.add(e, i, add(add(start, lead), p.at), sub(until, p.at), this.heard(p.pitch), loudness, parts.length > 1 ? 1 : held, legato || k > 0) // prettier-ignore
+        this.add(
+          e,
+          i,
+          add(add(start, lead), p.at),
+          sub(until, p.at),
+          this.heard(p.pitch),
+          loudness,
+          parts.length > 1 ? 1 : held,
+          legato || k > 0,
+        )
       })
       if (h.tied) tiedOn.set(sounding, this.notes.length - 1)
     })
@@ -221,9 +240,27 @@ class Performer {
 
   private heard = (p: Pitch) => midi(p) - (this.o.writtenAbove ?? 0)
 
-  private add(e: NoteEvent, head: number, start: Fraction, length: Fraction, sounding: Midi, loudness: number, held: number, legato: boolean) {
-    this.notes.push({ id: noteId(e.id, head), event: e.id, start, length, midi: sounding, loudness, held, legato })
-  } // prettier-ignore
+  private add(
+    e: NoteEvent,
+    head: number,
+    start: Fraction,
+    length: Fraction,
+    sounding: Midi,
+    loudness: number,
+    held: number,
+    legato: boolean,
+  ) {
+    this.notes.push({
+      id: noteId(e.id, head),
+      event: e.id,
+      start,
+      length,
+      midi: sounding,
+      loudness,
+      held,
+      legato,
+    })
+  }
 }
 
 /** Only a beat of whole quarters has pairs of eighths to swing. */
@@ -247,7 +284,10 @@ function evenBeats(events: readonly TuneEvent[], lead: Fraction): (e: TuneEvent)
 /** Ornaments that are over at once; then the note sounds plain. */
 const SHORT = ['mordent', 'upperMordent', 'turn', 'cut'] as const
 
-/** The notes an ornament is made of, with where each begins; the plain note when it has none or no time for it. */
+/**
+ * The notes an ornament is made of, with where each begins; the plain note when it has none or no time for
+ * it.
+ */
 function ornament(
   p: Pitch,
   key: Key,
@@ -270,9 +310,12 @@ function ornament(
     const third = mul(length, frac(1, 3))
     const from = (n: number) => mul(third, frac(n))
     return [
-      { at: ZERO, pitch: p }, { at: from(1), pitch: above }, { at: add(from(1), QUICK), pitch: p },
-      { at: from(2), pitch: below }, { at: add(from(2), QUICK), pitch: p },
-    ] // prettier-ignore
+      { at: ZERO, pitch: p },
+      { at: from(1), pitch: above },
+      { at: add(from(1), QUICK), pitch: p },
+      { at: from(2), pitch: below },
+      { at: add(from(2), QUICK), pitch: p },
+    ]
   }
   return plain
 }

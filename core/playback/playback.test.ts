@@ -9,9 +9,12 @@ import type { Tune } from '#core/music/tune'
 import { performTune } from './perform'
 import { noteAt, programOf, type ProgramOptions } from './program'
 
-const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 const heard = (t: Tune, o = {}) =>
-  performTune(t, o).notes.map(n => `${formatPitch(pitchOfMidi(n.midi))}@${formatFraction(n.start)}:${formatFraction(n.length)}`) // prettier-ignore
+  performTune(t, o).notes.map(
+    n => `${formatPitch(pitchOfMidi(n.midi))}@${formatFraction(n.start)}:${formatFraction(n.length)}`,
+  )
 const NOTHING: ProgramOptions = { countIn: 'none', metronome: false, echo: false, drone: [], backing: false }
 const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
 
@@ -30,8 +33,13 @@ describe('what is played', () => {
 
   it('swings pairs of eighths inside the beat and leaves quarters alone', () => {
     expect(heard(tuneOf('D/E/ F G/A/ B'), { swing: 60 })).toEqual([
-      'D4@0:3/5', 'E4@3/5:2/5', 'F#4@1:1', 'G4@2:3/5', 'A4@13/5:2/5', 'B4@3:1',
-    ]) // prettier-ignore
+      'D4@0:3/5',
+      'E4@3/5:2/5',
+      'F#4@1:1',
+      'G4@2:3/5',
+      'A4@13/5:2/5',
+      'B4@3:1',
+    ])
   })
 
   it('leaves the threes of a jig as they are, and triplets even between swung pairs', () => {
@@ -40,25 +48,51 @@ describe('what is played', () => {
     const uneven = tuneOf('DEFGABc | d7 |', 'M:7/8\nL:1/8\nK:D')
     expect(heard(uneven, { swing: 66 })).toEqual(heard(uneven))
     expect(heard(tuneOf('(3D/E/F/ G/A/ B2', 'M:4/4\nL:1/4\nK:D'), { swing: 60 })).toEqual([
-      'D4@0:1/3', 'E4@1/3:1/3', 'F#4@2/3:1/3', 'G4@1:3/5', 'A4@8/5:2/5', 'B4@2:2',
-    ]) // prettier-ignore
+      'D4@0:1/3',
+      'E4@1/3:1/3',
+      'F#4@2/3:1/3',
+      'G4@1:3/5',
+      'A4@8/5:2/5',
+      'B4@2:2',
+    ])
     // Three sixteenths in the time of the second eighth share what the swing leaves of it.
     expect(heard(tuneOf('D/(3E/4F/4G/4 A3'), { swing: 60 })).toEqual([
-      'D4@0:3/5', 'E4@3/5:2/15', 'F#4@11/15:2/15', 'G4@13/15:2/15', 'A4@1:3',
-    ]) // prettier-ignore
+      'D4@0:3/5',
+      'E4@3/5:2/15',
+      'F#4@11/15:2/15',
+      'G4@13/15:2/15',
+      'A4@1:3',
+    ])
   })
 
   it('has the chord under a phrase from its first note on, though it is written before', () => {
     const t = tuneOf('"D"D E F G | "G"A B c d |]')
-    expect(performTune(t, { only: new Set(ids(t).slice(2, 5)) }).chords.map(c => [c.name, formatFraction(c.start)])).toEqual([['D', '0'], ['G', '2']]) // prettier-ignore
+    expect(
+      performTune(t, { only: new Set(ids(t).slice(2, 5)) }).chords.map(c => [
+        c.name,
+        formatFraction(c.start),
+      ]),
+    ).toEqual([
+      ['D', '0'],
+      ['G', '2'],
+    ])
     expect(performTune(t, { only: new Set(ids(t).slice(4)) }).chords.map(c => c.name)).toEqual(['G'])
     expect(performTune(t).chords.map(c => c.name)).toEqual(['D', 'G'])
   })
 
   it('gives grace notes and ornaments time from the note they adorn', () => {
     expect(heard(tuneOf('{E}D2 !trill!F |'))).toEqual([
-      'E4@0:1/8', 'D4@1/8:15/8', ...[0, 1, 2, 3, 4, 5, 6, 7].map(i => `${i % 2 ? 'G4' : 'F#4'}@${formatFraction({ n: 16 + i, d: 8 }).replace('16/8', '2').replace('18/8', '9/4').replace('20/8', '5/2').replace('22/8', '11/4')}:1/8`),
-    ]) // prettier-ignore
+      'E4@0:1/8',
+      'D4@1/8:15/8',
+      ...[0, 1, 2, 3, 4, 5, 6, 7].map(
+        i =>
+          `${i % 2 ? 'G4' : 'F#4'}@${formatFraction({ n: 16 + i, d: 8 })
+            .replace('16/8', '2')
+            .replace('18/8', '9/4')
+            .replace('20/8', '5/2')
+            .replace('22/8', '11/4')}:1/8`,
+      ),
+    ])
     const names = (music: string) => heard(tuneOf(music)).map(n => n.split('@')[0])
     expect(names('!mordent!A3 |')).toEqual(['A4', 'G4', 'A4'])
     expect(names('!uppermordent!A3 |')).toEqual(['A4', 'B4', 'A4'])
@@ -106,7 +140,9 @@ describe('the bow', () => {
 
 describe('the program', () => {
   const counts = (t: Tune, how: 'beats' | 'subdivision') =>
-    programOf(performTune(t), { ...NOTHING, countIn: how }).intro.events.map(e => (e.kind === 'click' ? e.count : '?')).join(' ') // prettier-ignore
+    programOf(performTune(t), { ...NOTHING, countIn: how })
+      .intro.events.map(e => (e.kind === 'click' ? e.count : '?'))
+      .join(' ')
 
   it('counts one measure in, and up to a pickup', () => {
     expect(counts(tuneOf('D E F G |'), 'beats')).toBe('1 2 3 4')
@@ -134,7 +170,14 @@ describe('the program', () => {
     const clicks = uneven.body.events.flatMap(e =>
       e.kind === 'click' ? [[e.start, e.strength, e.count]] : [],
     )
-    expect(clicks).toEqual([[0, 3, '1'], [1, 1, '2'], [2, 2, '3'], [3.5, 3, '1'], [4.5, 1, '2'], [5.5, 2, '3']]) // prettier-ignore
+    expect(clicks).toEqual([
+      [0, 3, '1'],
+      [1, 1, '2'],
+      [2, 2, '3'],
+      [3.5, 3, '1'],
+      [4.5, 1, '2'],
+      [5.5, 2, '3'],
+    ])
   })
 
   it('backs the chords with a bass on strong beats and the chord between', () => {
@@ -160,17 +203,24 @@ describe('the program', () => {
   })
 
   it('is nothing for a tune without notes', () => {
-    expect(programOf(performTune({ ...tuneOf('D'), measures: [] }), { ...NOTHING, countIn: 'beats' }).body.length).toBe(0) // prettier-ignore
+    expect(
+      programOf(performTune({ ...tuneOf('D'), measures: [] }), { ...NOTHING, countIn: 'beats' }).body.length,
+    ).toBe(0)
   })
 })
 
 describe('chord names', () => {
   it.each([
-    ['Am', [9, 0, 4]], ['D7', [2, 6, 9, 0]], ['Bbmaj7', [10, 2, 5, 9]], ['F#m7b5', [6, 9, 0, 4]], ['Gsus4', [7, 0, 2]], ['E+', [4, 8, 0]],
+    ['Am', [9, 0, 4]],
+    ['D7', [2, 6, 9, 0]],
+    ['Bbmaj7', [10, 2, 5, 9]],
+    ['F#m7b5', [6, 9, 0, 4]],
+    ['Gsus4', [7, 0, 2]],
+    ['E+', [4, 8, 0]],
   ])('%s', (name, notes) => {
     const c = parseChord(name)!
     expect(c.intervals.map(i => (c.root + i) % 12)).toEqual(notes)
-  }) // prettier-ignore
+  })
   it('takes the bass after the slash and refuses words', () => {
     expect(parseChord('C/G')!.bass).toBe(7)
     expect([parseChord('N.C.'), parseChord('Fine'), parseChord('')]).toEqual([null, null, null])

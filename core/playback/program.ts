@@ -1,6 +1,7 @@
 /**
- * What is heard, in order: count-in, music, the gap for an echo, clicks, drone and backing. Times are quarters as plain numbers, since from here
- * on they only become seconds; the player multiplies them with the tempo of the moment.
+ * What is heard, in order: count-in, music, the gap for an echo, clicks, drone and backing. Times are
+ * quarters as plain numbers, since from here on they only become seconds; the player multiplies them with the
+ * tempo of the moment.
  */
 import { parseChord } from '#core/music/chord'
 import { countAt, inThree } from '#core/music/counting'
@@ -83,9 +84,15 @@ export function programOf(p: Performance, o: ProgramOptions): Program {
     loudness: 0.35,
   }))
   const notes = p.notes.map((n): NoteSound => ({
-    kind: 'note', start: toNumber(n.start), length: toNumber(n.length) * n.held, midi: n.midi, loudness: n.loudness, legato: n.legato,
-    id: n.id, event: n.event,
-  })) // prettier-ignore
+    kind: 'note',
+    start: toNumber(n.start),
+    length: toNumber(n.length) * n.held,
+    midi: n.midi,
+    loudness: n.loudness,
+    legato: n.legato,
+    id: n.id,
+    event: n.event,
+  }))
   const body: SoundEvent[] = [...notes, ...clicks, ...gap, ...drones, ...(o.backing ? backing(p) : [])]
   return {
     intro: o.countIn === 'none' ? { length: 0, events: [] } : countIn(p, o.countIn),
@@ -95,7 +102,13 @@ export function programOf(p: Performance, o: ProgramOptions): Program {
 }
 
 /** Clicks on the beats of one stretch of a measure; in the subdivision also on their halves, or thirds. */
-function beats(metre: Metre, from: Quarters, to: Quarters, at: Quarters, how: 'beats' | 'subdivision'): Click[] {
+function beats(
+  metre: Metre,
+  from: Quarters,
+  to: Quarters,
+  at: Quarters,
+  how: 'beats' | 'subdivision',
+): Click[] {
   const out: Click[] = []
   const full = toNumber(measureLength(metre))
   const felt = beatsOf(metre)
@@ -106,11 +119,16 @@ function beats(metre: Metre, from: Quarters, to: Quarters, at: Quarters, how: 'b
         const place = add(beat.start, mul(beat.length, frac(k, parts)))
         const t = begins + toNumber(place)
         if (t < from - 1e-9 || t >= to - 1e-9) continue
-        out.push({ kind: 'click', start: at + t - from, strength: beatStrength(metre, place), count: countAt(metre, place, 'numbers') }) // prettier-ignore
+        out.push({
+          kind: 'click',
+          start: at + t - from,
+          strength: beatStrength(metre, place),
+          count: countAt(metre, place, 'numbers'),
+        })
       }
     }
   return out
-} // prettier-ignore
+}
 
 const metronome = (p: Performance): Click[] =>
   p.measures.flatMap(m => {
@@ -118,7 +136,10 @@ const metronome = (p: Performance): Click[] =>
     return beats(m.metre, offset, offset + toNumber(m.length), toNumber(m.start), 'beats')
   })
 
-/** One measure counted, and the beats before a pickup. In the subdivision: eighths, in compound metres three to a beat. */
+/**
+ * One measure counted, and the beats before a pickup. In the subdivision: eighths, in compound metres three
+ * to a beat.
+ */
 function countIn(p: Performance, how: 'beats' | 'subdivision'): Segment {
   const { metre, offset } = p.measures[0]!
   const full = toNumber(measureLength(metre))
@@ -134,7 +155,10 @@ const CHORD_LOW: Midi = 52
 /** The pitch of a class at or above a floor. */
 const above = (floor: Midi, pitchClass: number): Midi => floor + ((((pitchClass - floor) % 12) + 12) % 12)
 
-/** A plain accompaniment: the bass on strong beats, the chord on the others. Silent until the first chord name. */
+/**
+ * A plain accompaniment: the bass on strong beats, the chord on the others. Silent until the first chord
+ * name.
+ */
 function backing(p: Performance): Background[] {
   const chords = p.chords.map(c => ({ start: toNumber(c.start), chord: parseChord(c.name) }))
   return metronome(p).flatMap((click, i, all) => {

@@ -1,6 +1,7 @@
 /**
- * The best different paths: through every state of a layer there is one best path, whose cost stands in the two tables (min-marginals); grouped by
- * what a state is called, the cheapest of each name are the k best paths that really differ there.
+ * The best different paths: through every state of a layer there is one best path, whose cost stands in the
+ * two tables (min-marginals); grouped by what a state is called, the cheapest of each name are the k best
+ * paths that really differ there.
  */
 import type { Lattice, Tables } from './tables'
 
@@ -37,8 +38,9 @@ export function differentAt(
 }
 
 /**
- * The best path through a given state of a given layer, read off the tables: outwards from the state, each step to the neighbour that is on
- * a shortest way. Touches only the layers where it differs from `tables.path`.
+ * The best path through a given state of a given layer, read off the tables: outwards from the state, each
+ * step to the neighbour that is on a shortest way. Touches only the layers where it differs from
+ * `tables.path`.
  */
 export function pathThrough(
   { unary, edges }: Lattice,

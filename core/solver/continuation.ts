@@ -1,7 +1,13 @@
-/** Going on from a solution found before: which layers are as they were, and when a row differs from the old one by a constant only. */
+/**
+ * Going on from a solution found before: which layers are as they were, and when a row differs from the old
+ * one by a constant only.
+ */
 import type { Lattice, Filter, Solved } from './tables'
 
-/** The layers that are not as before: up to `first` all is the same, and beyond `last`, where it stood `shift` layers earlier. */
+/**
+ * The layers that are not as before: up to `first` all is the same, and beyond `last`, where it stood `shift`
+ * layers earlier.
+ */
 export interface Changed {
   readonly first: number
   readonly last: number
@@ -38,8 +44,8 @@ export function changedLayers({ unary, edges }: Lattice, allowed: Filter, before
 }
 
 /**
- * By how much every state of a row grew, when they all grew alike: then every later row grows by the same and nothing more need be computed. Null
- * when they did not.
+ * By how much every state of a row grew, when they all grew alike: then every later row grows by the same and
+ * nothing more need be computed. Null when they did not.
  */
 export function growth(row: Float64Array, old: Float64Array): number | null {
   const by = row[0]! - old[0]!

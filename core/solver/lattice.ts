@@ -1,6 +1,7 @@
 /**
- * Shortest paths through a layered graph (Viterbi 1967; forward and backward tables as in Rabiner's tutorial of 1989, in the min-plus
- * semiring). Edge costs are computed once; a filter on the states, such as a pin, costs only two passes of additions.
+ * Shortest paths through a layered graph (Viterbi 1967; forward and backward tables as in Rabiner's tutorial
+ * of 1989, in the min-plus semiring). Edge costs are computed once; a filter on the states, such as a pin,
+ * costs only two passes of additions.
  */
 import { changedLayers, grown, growth, type Changed } from './continuation'
 import type { Filter, Lattice, Solved, Tables } from './tables'

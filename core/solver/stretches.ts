@@ -1,10 +1,14 @@
 /**
- * Shortest paths through a line cut into stretches: each step goes from one boundary to a later one, at a cost that hangs on the whole stretch and on the
- * states at both ends (a semi-Markov chain; Viterbi over segments, and the same from the end). What a stretch costs is the caller's; this keeps the tables.
- * After a change only the stretches that touch it are tried again: what comes before is known from the beginning, what comes after from the end.
+ * Shortest paths through a line cut into stretches: each step goes from one boundary to a later one, at a
+ * cost that hangs on the whole stretch and on the states at both ends (a semi-Markov chain; Viterbi over
+ * segments, and the same from the end). What a stretch costs is the caller's; this keeps the tables. After a
+ * change only the stretches that touch it are tried again: what comes before is known from the beginning,
+ * what comes after from the end.
  */
 
-/** For one boundary: the best cost of each state there, up to it or on from it, and the choice that made it. */
+/**
+ * For one boundary: the best cost of each state there, up to it or on from it, and the choice that made it.
+ */
 export interface Row {
   readonly cost: Float64Array
   /** A number by which the caller finds the choice again. */
@@ -25,7 +29,10 @@ export interface StretchProblem<Entry extends Entered> {
   readonly into: (j: number, entry: (i: number) => Entry | null, row: Row) => void
   /** From the end: the best stretches that begin at boundary i; `leaving(j)` may be asked for any later j. */
   readonly outOf: (i: number, leaving: (j: number) => Row, row: Row) => void
-  /** From the end: the best ways on from having ended at boundary j, when `began` is what it costs to begin there; the last boundary has none and ends. */
+  /**
+   * From the end: the best ways on from having ended at boundary j, when `began` is what it costs to begin
+   * there; the last boundary has none and ends.
+   */
   readonly leave: (j: number, began: Row | null, row: Row) => void
   /** No stretch that begins at boundary i or earlier ends after this one. */
   readonly latest: (i: number) => number
@@ -43,14 +50,20 @@ export interface StretchTables<Entry extends Entered> {
   readonly best: Seam
 }
 
-/** Where the best path is put together: up to a boundary it is found in rows and entries, on from it in what is known from the end. */
+/**
+ * Where the best path is put together: up to a boundary it is found in rows and entries, on from it in what
+ * is known from the end.
+ */
 export interface Seam {
   readonly at: number
   readonly state: number
   readonly total: number
 }
 
-/** What differs from the problem solved before: the first tone and the one after the last whose stretches, or whose ways to begin, cost something else. */
+/**
+ * What differs from the problem solved before: the first tone and the one after the last whose stretches, or
+ * whose ways to begin, cost something else.
+ */
 export interface ChangedStretch<Entry extends Entered> {
   readonly first: number
   readonly last: number
@@ -143,7 +156,9 @@ function least(at: number, up: Float64Array, on: Float64Array): Seam {
 /** Rows in one block. */
 export const BLOCK = 64
 
-/** Rows are parts of larger blocks, made as they are needed: many small ones would keep the collector busy. */
+/**
+ * Rows are parts of larger blocks, made as they are needed: many small ones would keep the collector busy.
+ */
 function rowMaker(states: number): () => Row {
   let cost = new Float64Array(0)
   let back = new Int32Array(0)

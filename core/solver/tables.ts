@@ -17,7 +17,10 @@ export interface Tables {
   readonly total: number
 }
 
-/** A solution to start from, of this lattice or of another: only what differs, and as far as that is felt, is computed again. */
+/**
+ * A solution to start from, of this lattice or of another: only what differs, and as far as that is felt, is
+ * computed again.
+ */
 export interface Solved {
   readonly tables: Tables
   readonly allowed: Filter

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { again, bookletSchema, hasRoomFor, MOST_TUNES, moved, newBooklet, withTunes } from './booklet'
 
 const many = (n: number, from = 0) => Array.from({ length: n }, (_, i) => `t${from + i}`)
-const names = (b: { tunes: readonly { tune: string; arrangement: string | null }[] }) => b.tunes.map(t => t.tune + (t.arrangement ? `:${t.arrangement}` : '')) // prettier-ignore
+const names = (b: { tunes: readonly { tune: string; arrangement: string | null }[] }) =>
+  b.tunes.map(t => t.tune + (t.arrangement ? `:${t.arrangement}` : ''))
 
 describe('the tunes of a booklet', () => {
   it('come one after another, each once', () => {

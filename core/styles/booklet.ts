@@ -1,4 +1,6 @@
-/** A booklet: sheets of several tunes in one, in an order of the teacher's, with contents and page numbers. */
+/**
+ * A booklet: sheets of several tunes in one, in an order of the teacher's, with contents and page numbers.
+ */
 import { z } from 'zod'
 import { text } from '#core/documents/text'
 import { PAPER_SIZES, sheetStyleSchema, type SheetRecipe, type SheetStyle } from './sheetRecipe'
@@ -69,12 +71,17 @@ export const withTunes = (b: Booklet, tunes: readonly string[]): Booklet => {
   return { ...b, tunes: [...b.tunes, ...more].slice(0, MOST_TUNES) }
 }
 
-/** The tune at a place once more right after it, in another of its arrangements: the first that is not in the booklet yet, else the first other one. */
+/**
+ * The tune at a place once more right after it, in another of its arrangements: the first that is not in the
+ * booklet yet, else the first other one.
+ */
 export function again(b: Booklet, place: number, arrangements: readonly string[]): Booklet {
   const own = b.tunes[place]
   if (!own || b.tunes.length >= MOST_TUNES) return b
   const used = b.tunes.filter(t => t.tune === own.tune).map(t => t.arrangement ?? arrangements[0])
-  const other = arrangements.find(a => !used.includes(a)) ?? arrangements.find(a => a !== (own.arrangement ?? arrangements[0])) // prettier-ignore
+  const other =
+    arrangements.find(a => !used.includes(a)) ??
+    arrangements.find(a => a !== (own.arrangement ?? arrangements[0]))
   return other ? { ...b, tunes: b.tunes.toSpliced(place + 1, 0, { tune: own.tune, arrangement: other }) } : b
 }
 
@@ -96,6 +103,8 @@ export const withOtherIds = (
   ...b,
   tunes: b.tunes.map(({ tune, arrangement }) => {
     const now = ids.get(tune)
-    return now ? { tune: now.id, arrangement: arrangement && (now.arrangements.get(arrangement) ?? null) } : { tune, arrangement }
+    return now
+      ? { tune: now.id, arrangement: arrangement && (now.arrangements.get(arrangement) ?? null) }
+      : { tune, arrangement }
   }),
-}) // prettier-ignore
+})

@@ -30,21 +30,39 @@ export const sheetSchema = z
     fingers: z.enum(FINGER_MARKS),
     names: z.enum(NOTE_NAMES),
     counting: z.enum(COUNTINGS),
-    show: z.strictObject(Object.fromEntries(SHOWN_MARKS.map(m => [m, z.boolean()])) as Record<(typeof SHOWN_MARKS)[number], z.ZodBoolean>).readonly(),
+    show: z
+      .strictObject(
+        Object.fromEntries(SHOWN_MARKS.map(m => [m, z.boolean()])) as Record<
+          (typeof SHOWN_MARKS)[number],
+          z.ZodBoolean
+        >,
+      )
+      .readonly(),
     paper: z.enum(PAPER_SIZES),
-    /** What stands under every line: the tune as it is written for the instrument, another arrangement by its id, or nothing. */
+    /**
+     * What stands under every line: the tune as it is written for the instrument, another arrangement by its
+     * id, or nothing.
+     */
     under: id.nullable(),
     /** By id of a measure: a line or a page begins with it, or no line does, whatever looks best. */
     breaks: z.record(id, z.enum(['line', 'page', 'none'])),
   })
-  .readonly() // prettier-ignore
+  .readonly()
 export type SheetRecipe = z.infer<typeof sheetSchema>
 export type MusicKind = SheetRecipe['music']
 
 /** The tune without its changes, under its version. */
 export const AS_WRITTEN = 'written'
 
-const SHOW_LITTLE: SheetRecipe['show'] = { positions: true, hand: false, phrases: false, chords: false, signs: true, numbers: false, legend: true } // prettier-ignore
+const SHOW_LITTLE: SheetRecipe['show'] = {
+  positions: true,
+  hand: false,
+  phrases: false,
+  chords: false,
+  signs: true,
+  numbers: false,
+  legend: true,
+}
 
 export const FIRST_YEAR: SheetRecipe = {
   style: 'First year',
@@ -61,25 +79,54 @@ export const FIRST_YEAR: SheetRecipe = {
   breaks: {},
 }
 
-/** Bow marks on the page: every one, where they do not follow from the one before, the first of each phrase, none. */
+/**
+ * Bow marks on the page: every one, where they do not follow from the one before, the first of each phrase,
+ * none.
+ */
 export const BOW_MARKS = ['all', 'needed', 'phrases', 'none'] as const
 
 /** A style: the paper, and how much of the bow is marked with it. */
 export const sheetStyleSchema = z.strictObject({ sheet: sheetSchema, bowMarks: z.enum(BOW_MARKS) }).readonly()
 export type SheetStyle = z.infer<typeof sheetStyleSchema>
 
-/** Those that ship: what a beginner reads, what lies on an orchestra's stand, what a fiddle club hands round. */
+/**
+ * Those that ship: what a beginner reads, what lies on an orchestra's stand, what a fiddle club hands round.
+ */
 export const STYLES: readonly SheetStyle[] = [
   { sheet: FIRST_YEAR, bowMarks: 'phrases' },
   {
-    sheet: { ...FIRST_YEAR, style: 'Orchestra stand', kinds: ['music'], music: 'staff', fingers: 'needed', names: 'none', counting: 'none', show: { ...SHOW_LITTLE, numbers: true, legend: false } },
+    sheet: {
+      ...FIRST_YEAR,
+      style: 'Orchestra stand',
+      kinds: ['music'],
+      music: 'staff',
+      fingers: 'needed',
+      names: 'none',
+      counting: 'none',
+      show: { ...SHOW_LITTLE, numbers: true, legend: false },
+    },
     bowMarks: 'all',
   },
   {
-    sheet: { ...FIRST_YEAR, style: 'Fiddle club', kinds: ['music'], fingers: 'none', names: 'none', counting: 'none', show: { ...SHOW_LITTLE, phrases: true, chords: true } },
+    sheet: {
+      ...FIRST_YEAR,
+      style: 'Fiddle club',
+      kinds: ['music'],
+      fingers: 'none',
+      names: 'none',
+      counting: 'none',
+      show: { ...SHOW_LITTLE, phrases: true, chords: true },
+    },
     bowMarks: 'needed',
   },
-] // prettier-ignore
+]
 
 /** What a recipe begins with: both lines, all that was marked before there were styles. */
-export const DEFAULT_SHEET: SheetRecipe = { ...FIRST_YEAR, style: '', kinds: ['music'], names: 'none', counting: 'none', show: { ...SHOW_LITTLE, phrases: true, chords: true } } // prettier-ignore
+export const DEFAULT_SHEET: SheetRecipe = {
+  ...FIRST_YEAR,
+  style: '',
+  kinds: ['music'],
+  names: 'none',
+  counting: 'none',
+  show: { ...SHOW_LITTLE, phrases: true, chords: true },
+}

@@ -35,7 +35,9 @@ describe('bow marks on the page', () => {
   it('tell added ones apart, and what is slurred counts them', () => {
     const r = withBow(violin, { may: MAY_ALL })
     const d = derive(tune, r, ASSUMED_HANDS)
-    const added = tabModel(d, r).measures.flatMap(m => m.events).filter(e => e.added === 'slur') // prettier-ignore
+    const added = tabModel(d, r)
+      .measures.flatMap(m => m.events)
+      .filter(e => e.added === 'slur')
     expect(added.length).toBeGreaterThan(0)
     for (const e of added) {
       expect(e.joined).toBe(true)

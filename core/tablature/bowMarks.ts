@@ -4,8 +4,9 @@ import type { Shown } from '#core/arrangement/recipe'
 import type { EventId } from '#core/music/ids'
 
 /**
- * First events of the strokes whose direction is shown: of all; of those where it does not follow from the mark before (the first, after a lift or a
- * hook, after a rest, at a repeat, and where it was pinned or written); of the first in each phrase; or of none.
+ * First events of the strokes whose direction is shown: of all; of those where it does not follow from the
+ * mark before (the first, after a lift or a hook, after a rest, at a repeat, and where it was pinned or
+ * written); of the first in each phrase; or of none.
  */
 export function bowMarksOf({ bowing, form }: Derived, marks: Shown['bowMarks']): Set<EventId> {
   const { written, problem } = bowing
@@ -15,14 +16,20 @@ export function bowMarksOf({ bowing, form }: Derived, marks: Shown['bowMarks']):
     const phrases = form.phrases.map(p => new Set(p.events))
     return new Set(phrases.flatMap(p => written.find(s => p.has(s.notes[0]!))?.notes[0] ?? []))
   }
-  const marked = new Set(problem.tones.flatMap(t => (t.marked || problem.options.pins[t.id]?.direction ? [t.id] : []))) // prettier-ignore
+  const marked = new Set(
+    problem.tones.flatMap(t => (t.marked || problem.options.pins[t.id]?.direction ? [t.id] : [])),
+  )
   return new Set(
     written.flatMap((s, i) => {
       const before = written[i - 1]
-      const follows = before && before.direction !== s.direction && s.restBefore === 0 && before.measureIndex <= s.measureIndex
+      const follows =
+        before &&
+        before.direction !== s.direction &&
+        s.restBefore === 0 &&
+        before.measureIndex <= s.measureIndex
       return follows && !marked.has(s.notes[0]!) ? [] : [s.notes[0]!]
     }),
-  ) // prettier-ignore
+  )
 }
 
 /** Events in the bow of the event before: written and wished slurs, those added, without those parted. */

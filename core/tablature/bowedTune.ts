@@ -6,8 +6,8 @@ import type { Mark, Tune } from '#core/music/tune'
 import { joinedAsBowed } from './bowMarks'
 
 /**
- * Directions stand on the first note of each stroke; a lift on the note before it; a hook is a slur whose second note is held apart (tenuto), which
- * is also how it is read.
+ * Directions stand on the first note of each stroke; a lift on the note before it; a hook is a slur whose
+ * second note is held apart (tenuto), which is also how it is read.
  */
 export function bowedTune(d: Derived): Tune {
   const marks = new Map<EventId, Mark[]>()

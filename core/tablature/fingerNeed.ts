@@ -1,4 +1,7 @@
-/** Which fingers a reader needs over the staff: where the hand does what could not be guessed, and where anything changes. */
+/**
+ * Which fingers a reader needs over the staff: where the hand does what could not be guessed, and where
+ * anything changes.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import { eventOf, type EventId } from '#core/music/ids'
 import type { SheetRecipe } from '#core/styles/sheetRecipe'
@@ -9,16 +12,24 @@ import { shownMark, type Named } from './names'
 export type FingerNeed = 1 | 2
 
 /** The need from which a finger is shown, by what a sheet marks; null where it marks none. */
-export const LEAST_NEED = { all: 0, changes: 1, needed: 2, none: null } as const satisfies Record<SheetRecipe['fingers'], 0 | FingerNeed | null> // prettier-ignore
+export const LEAST_NEED = { all: 0, changes: 1, needed: 2, none: null } as const satisfies Record<
+  SheetRecipe['fingers'],
+  0 | FingerNeed | null
+>
 
 /** After so many notes without a finger one is shown again, so that the reader does not lose the place. */
 const AGAIN = 8
 
 /**
- * Not obvious: the first note of a phrase, a shift and where it leads, a finger off its home place, 4 or an open string where the other would have
- * done, double stops, harmonics, what the teacher pinned. Changes: another string.
+ * Not obvious: the first note of a phrase, a shift and where it leads, a finger off its home place, 4 or an
+ * open string where the other would have done, double stops, harmonics, what the teacher pinned. Changes:
+ * another string.
  */
-export function fingerNeeds(d: Derived, named: Named, pinned: ReadonlySet<string>): ReadonlyMap<EventId, FingerNeed> {
+export function fingerNeeds(
+  d: Derived,
+  named: Named,
+  pinned: ReadonlySet<string>,
+): ReadonlyMap<EventId, FingerNeed> {
   const out = new Map<EventId, FingerNeed>()
   const keys = new Map(placeEvents(d.tune).map(p => [p.event.id, p.measure.key]))
   const first = new Set(d.form.phrases.flatMap(p => p.events.find(e => keys.has(e)) ?? []))
@@ -32,7 +43,15 @@ export function fingerNeeds(d: Derived, named: Named, pinned: ReadonlySet<string
     if (n.tiedFrom !== undefined || out.has(event)) continue
     since++
     const mark = shownMark(n, named, keys.get(event)!)
-    const unclear = first.has(event) || shifts.has(event) || pinned.has(n.id) || n.harmonic === true || (n.finger !== 0 && mark !== 'home') || heads.get(event)! > 1 || n.finger === 4 || (n.finger === 0 && string !== null && n.string < string) // prettier-ignore
+    const unclear =
+      first.has(event) ||
+      shifts.has(event) ||
+      pinned.has(n.id) ||
+      n.harmonic === true ||
+      (n.finger !== 0 && mark !== 'home') ||
+      heads.get(event)! > 1 ||
+      n.finger === 4 ||
+      (n.finger === 0 && string !== null && n.string < string)
     if (unclear || since >= AGAIN) {
       out.set(event, 2)
       since = 0
@@ -40,4 +59,4 @@ export function fingerNeeds(d: Derived, named: Named, pinned: ReadonlySet<string
     string = n.string
   }
   return out
-} // prettier-ignore
+}

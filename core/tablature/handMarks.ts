@@ -1,4 +1,7 @@
-/** What the page shows of the hand beside its fingers: what stays down, what is laid in advance, what to prepare, fingers of grace notes. */
+/**
+ * What the page shows of the hand beside its fingers: what stays down, what is laid in advance, what to
+ * prepare, fingers of grace notes.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import { cuesOf } from '#core/teach/cues'
 import { ornamentsOf } from '#core/teach/ornaments'
@@ -15,7 +18,9 @@ export interface HandMarks {
   readonly prepare?: true
   /** How the finger comes here: a jump from another string, or a slide within a still hand. */
   readonly arrives?: 'hop' | 'slide'
-  /** The next event, whose finger stands a half step away; only where half steps are marked instead of places. */
+  /**
+   * The next event, whose finger stands a half step away; only where half steps are marked instead of places.
+   */
   readonly touches?: string
   /** Fingers of the grace notes before it, in order; empty where the hand reaches none. */
   readonly grace?: readonly string[]

@@ -47,7 +47,10 @@ describe('shifts', () => {
   it('stand at the note the hand arrives at: towards the bridge or the nut, and what it goes by', () => {
     const moved = events('K:D\nDEFG ABcd|efga b2a2|gfed cBAG|D8|', 'violin').filter(e => e.shift)
     expect(moved.map(e => e.shift!.to)).toEqual([])
-    const up = events('K:C clef=bass\nC,2D,2 E,2F,2|G,2A,2 B,2C2|D2E2 F2G2|A2G2 F2E2|D2C2 B,2A,2|G,8|', 'cello').filter(e => e.shift) // prettier-ignore
+    const up = events(
+      'K:C clef=bass\nC,2D,2 E,2F,2|G,2A,2 B,2C2|D2E2 F2G2|A2G2 F2E2|D2C2 B,2A,2|G,8|',
+      'cello',
+    ).filter(e => e.shift)
     expect(up[0]!.shift!.to).toBe('bridge')
     expect(up.at(-1)!.shift!.to).toBe('nut')
     // From first position to the third the first finger goes where the third was.

@@ -1,4 +1,7 @@
-/** What a studio calls strings, places of fingers and positions: the same fingering under the names of each school. */
+/**
+ * What a studio calls strings, places of fingers and positions: the same fingering under the names of each
+ * school.
+ */
 import type { Played, Shown } from '#core/arrangement/recipe'
 import type { FingeredNote } from '#core/fingering/fingering'
 import { HOME_ANCHOR, type MarkKind } from '#core/instruments/hands'
@@ -18,7 +21,9 @@ const withoutOctave = (m: Midi, flats = false) => formatPitch(pitchOfMidi(m, fla
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V']
 
-/** What a recipe calls its strings, the highest first: letters, numbers, or in a cross-tuning what they sound. */
+/**
+ * What a recipe calls its strings, the highest first: letters, numbers, or in a cross-tuning what they sound.
+ */
 export function stringLabels({ played: { instrument, tuning }, shown }: Named): readonly string[] {
   const letters = lettersOf(instrument, tuning)
   if (shown.strings === 'numbers') return ROMAN.slice(0, letters.length)
@@ -26,7 +31,8 @@ export function stringLabels({ played: { instrument, tuning }, shown }: Named): 
 }
 
 /**
- * How the place of a finger is marked under a school. What is reached out of the hand stays marked under every school but "none".
+ * How the place of a finger is marked under a school. What is reached out of the hand stays marked under
+ * every school but "none".
  *
  * @param key the key where the note stands
  */
@@ -41,7 +47,10 @@ export function shownMark(n: FingeredNote, { played: { instrument }, shown }: Na
   return n.anchor <= HOME_ANCHOR ? n.mark : 'home'
 }
 
-/** Whether two notes in a row are neighbouring fingers a half step apart, where the school marks half steps instead of places. */
+/**
+ * Whether two notes in a row are neighbouring fingers a half step apart, where the school marks half steps
+ * instead of places.
+ */
 export function marksHalfStep(
   a: FingeredNote,
   b: FingeredNote,

@@ -1,6 +1,7 @@
 /**
- * Tablature as data: measures of events, each with what stands on the tab lines, the bow mark, the phrase label and the
- * position where it changes. No pixels: the screen, the PDF and the text drawer all draw from this.
+ * Tablature as data: measures of events, each with what stands on the tab lines, the bow mark, the phrase
+ * label and the position where it changes. No pixels: the screen, the PDF and the text drawer all draw from
+ * this.
  */
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
@@ -48,7 +49,10 @@ export interface TabEvent {
   /** The bow is set anew before it; or goes on the same way, stopped. */
   readonly lift: boolean
   readonly hook?: true
-  /** Marks Nokta added and nobody took yet: of the stroke's beginning, of the slur from the note before, of a slur parted here. */
+  /**
+   * Marks Nokta added and nobody took yet: of the stroke's beginning, of the slur from the note before, of a
+   * slur parted here.
+   */
   readonly added?: 'slur' | 'hook' | 'lift' | 'part'
   /** A comma after the note: breathe, lift. */
   readonly comma: boolean
@@ -108,10 +112,20 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     bowed: bowMarksOf(d, recipe.shown.bowMarks),
     added: new Map(d.bowing.written.flatMap(s => s.added.map(a => [a.note, a.way]))),
     joined: joinedAsBowed(d),
-    remarks: new Map(d.form.phrases.flatMap(p => { const said = remarks[p.events[0]!]; return said ? [[p.events[0]!, said]] : [] })), // prettier-ignore
+    remarks: new Map(
+      d.form.phrases.flatMap(p => {
+        const said = remarks[p.events[0]!]
+        return said ? [[p.events[0]!, said]] : []
+      }),
+    ),
     phrases: new Map(d.form.phrases.map(p => [p.events[0]!, names[p.events[0]!] || p.label])),
   }
-  const shifts = new Map(d.shifts.map(s => [s.to, { to: s.anchorTo > s.anchorFrom ? ('bridge' as const) : ('nut' as const), landmark: landmarkMark(s) }])) // prettier-ignore
+  const shifts = new Map(
+    d.shifts.map(s => [
+      s.to,
+      { to: s.anchorTo > s.anchorFrom ? ('bridge' as const) : ('nut' as const), landmark: landmarkMark(s) },
+    ]),
+  )
   let position = 'first'
   const measures = placeMeasures(d.tune).map(({ measure, index, number, key }): TabMeasure => ({
     index,
@@ -133,7 +147,12 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
       const said = [i === 0 ? remarks[measure.id] : undefined, context.remarks.get(e.id)].filter(
         x => x !== undefined,
       )
-      return { ...own, remarks: [...said, ...own.remarks], ...(position !== 'first' && { away: true }), ...(shift && { shift }) } // prettier-ignore
+      return {
+        ...own,
+        remarks: [...said, ...own.remarks],
+        ...(position !== 'first' && { away: true }),
+        ...(shift && { shift }),
+      }
     }),
   }))
   return {

@@ -3,7 +3,14 @@ import { frac, mul, toNumber, type Fraction } from '#core/music/fraction'
 import type { TabEvent, TabMeasure, TabModel } from './tabModel'
 
 /** Note-value letters: whole, half, quarter, eighth, sixteenth, thirty-second; a dot lengthens by half. */
-const VALUES: readonly (readonly [string, number])[] = [['w', 4], ['h', 2], ['q', 1], ['e', 0.5], ['s', 0.25], ['t', 0.125]] // prettier-ignore
+const VALUES: readonly (readonly [string, number])[] = [
+  ['w', 4],
+  ['h', 2],
+  ['q', 1],
+  ['e', 0.5],
+  ['s', 0.25],
+  ['t', 0.125],
+]
 
 export function valueText(e: Pick<TabEvent, 'duration' | 'tuplet'>): string {
   const written: Fraction = e.tuplet ? mul(e.duration, frac(e.tuplet.actual, e.tuplet.normal)) : e.duration

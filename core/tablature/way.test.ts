@@ -9,7 +9,11 @@ const marks = (music: string) => {
 
 describe('signs of the way through', () => {
   it('say where the jump ends', () => {
-    expect(marks('D|E!fine!|F!D.C.!|')).toEqual([null, { opens: [], closes: ['Fine'], toCoda: false }, { opens: [], closes: ['D.C. al Fine'], toCoda: false }]) // prettier-ignore
+    expect(marks('D|E!fine!|F!D.C.!|')).toEqual([
+      null,
+      { opens: [], closes: ['Fine'], toCoda: false },
+      { opens: [], closes: ['D.C. al Fine'], toCoda: false },
+    ])
     expect(marks('D|F!D.C.!|')[1]!.closes).toEqual(['D.C.'])
   })
   it('stand at the segno, where the way leaves, and at the coda', () => {

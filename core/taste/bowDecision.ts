@@ -1,4 +1,7 @@
-/** What the bow marks a teacher took, refused or set say of taste: the bowing with them, against the one with everything allowed and nothing of the teacher's. */
+/**
+ * What the bow marks a teacher took, refused or set say of taste: the bowing with them, against the one with
+ * everything allowed and nothing of the teacher's.
+ */
 import { derive, type DeriveMemory, type Derived } from '#core/arrangement/derive'
 import type { DeriveContext } from '#core/arrangement/context'
 import { pinned, withBow, withPlayed } from '#core/arrangement/edits'
@@ -11,8 +14,9 @@ import type { EventId } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
 
 /**
- * Null where the teacher said nothing of the bow, or what was said can't be had in this school. What was taken just as it was proposed is told by the nearest bowing without it.
- * One bowing more for each mark taken, at most {@link MOST_KEPT}.
+ * Null where the teacher said nothing of the bow, or what was said can't be had in this school. What was
+ * taken just as it was proposed is told by the nearest bowing without it. One bowing more for each mark
+ * taken, at most {@link MOST_KEPT}.
  */
 export function bowDecisionOf(
   tune: Tune,
@@ -30,7 +34,9 @@ export function bowDecisionOf(
   const [free, own] = [bowed(unsaid), bowed(recipe)]
   const set = pairOf(free, own, free)
   if (set === 'impossible') return null
-  const taken = Object.keys(joins).filter(note => joins[note]).slice(0, MOST_KEPT) // prettier-ignore
+  const taken = Object.keys(joins)
+    .filter(note => joins[note])
+    .slice(0, MOST_KEPT)
   const kept = taken.flatMap((note): TastePair[] => {
     const pair = pairOf(free, own, bowed(pinned(recipe, 'joins', note, false)))
     return pair && pair !== 'impossible' && pair.dearer < 0 ? [pair] : []
@@ -48,7 +54,10 @@ function ownJoins({ played: { pins, eased } }: Arrangement): Readonly<Record<Eve
 const withoutWays = ({ played }: Arrangement) =>
   Object.fromEntries(Object.entries(played.pins.strokes).map(([id, { way: _, ...pin }]) => [id, pin]))
 
-/** Both as they are found before measures are made alike, and priced as if nobody had said anything; null where they differ in nothing a taste could tell. */
+/**
+ * Both as they are found before measures are made alike, and priced as if nobody had said anything; null
+ * where they differ in nothing a taste could tell.
+ */
 function pairOf(free: Derived, own: Derived, other: Derived): TastePair | null | 'impossible' {
   const { line } = free.bowing.searches.free
   const [a, b] = [own.bowing.searches.free.strokes, other.bowing.searches.free.strokes]

@@ -81,7 +81,9 @@ describe('a taste of bows', () => {
     const taste = relearned(BOW, { decisions, off: [] })
     expect(taste.learned.slur).toBeGreaterThan(0)
     const slurs = (t: Tune, context: DeriveContext) =>
-      derive(t, withBow(bare, { may: MAY_ALL }), context).bowing.written.flatMap(s => s.added.filter(a => a.way === 'slur')).length // prettier-ignore
+      derive(t, withBow(bare, { may: MAY_ALL }), context).bowing.written.flatMap(s =>
+        s.added.filter(a => a.way === 'slur'),
+      ).length
     const unseen = WALTZES.slice(4)
     const count = (c: DeriveContext) => unseen.reduce((n, t) => n + slurs(t, c), 0)
     expect(count({ ...ASSUMED_HANDS, bowTaste: taste.learned })).toBeLessThan(count(ASSUMED_HANDS))

@@ -1,4 +1,7 @@
-/** What a finger that a teacher sets says of taste: the whole line with it, against the best line that was not taken. */
+/**
+ * What a finger that a teacher sets says of taste: the whole line with it, against the best line that was not
+ * taken.
+ */
 import { differentAt } from '#core/solver/alternatives'
 import { fingeringProblem, solveFingering } from '#core/fingering/fingering'
 import type { FingerPins } from '#core/fingering/fingerPin'
@@ -10,8 +13,9 @@ import type { Tune } from '#core/music/tune'
 import { MOST_KEPT, TRAITS, type TasteDecision, type TastePair } from '#core/instruments/taste'
 
 /**
- * One line with all the fingers the teacher set in it, against the same line with none; null where it can't be had so. What was left as it was is told by the nearest other ways
- * for each of its notes. Linear in the tones.
+ * One line with all the fingers the teacher set in it, against the same line with none; null where it can't
+ * be had so. What was left as it was is told by the nearest other ways for each of its notes. Linear in the
+ * tones.
  */
 export function decisionOf(
   tune: Tune,
@@ -48,7 +52,6 @@ function pairOf(
   other: readonly number[],
   dearer: number,
 ): TastePair | null {
-  // prettier-ignore
   const counts = traitsOf(problem, other)
   const more = TRAITS.map((_, k) => within(own[k]! - counts[k]!, 200))
   return more.every(n => n === 0) ? null : { more, dearer: within(Math.round(dearer * 1000) / 1000, 100) }
@@ -59,7 +62,6 @@ export function traitsOf(
   { tones, states, gaps, before }: FingeringProblem,
   path: readonly number[],
 ): TraitCounts {
-  // prettier-ignore
   const out = noTraits()
   tones.forEach((tone, i) => {
     const s = states[i]![path[i]!]!
@@ -71,6 +73,12 @@ export function traitsOf(
 
 /** The fingers a teacher set: those the source gives are not among them. */
 export function ownPins(written: Tune, pins: FingerPins): FingerPins {
-  const given = new Map(written.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' && e.finger !== undefined ? [[e.id, e.finger] as const] : [])))) // prettier-ignore
-  return Object.fromEntries(Object.entries(pins).filter(([note, pin]) => given.get(eventOf(note)) !== pin.finger)) // prettier-ignore
+  const given = new Map(
+    written.measures.flatMap(m =>
+      m.events.flatMap(e => (e.kind === 'note' && e.finger !== undefined ? [[e.id, e.finger] as const] : [])),
+    ),
+  )
+  return Object.fromEntries(
+    Object.entries(pins).filter(([note, pin]) => given.get(eventOf(note)) !== pin.finger),
+  )
 }

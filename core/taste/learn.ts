@@ -1,11 +1,16 @@
 /**
- * A teacher's taste out of the teacher's own decisions. A decision is a finger the teacher set and the best that was not taken; what is learned makes the one cheaper than the
- * other by a margin, and keeps what was left as it was: a ranking hinge loss held near our weights (Joachims 2002), by subgradient steps (Shalev-Shwartz and others 2007).
+ * A teacher's taste out of the teacher's own decisions. A decision is a finger the teacher set and the best
+ * that was not taken; what is learned makes the one cheaper than the other by a margin, and keeps what was
+ * left as it was: a ranking hinge loss held near our weights (Joachims 2002), by subgradient steps
+ * (Shalev-Shwartz and others 2007).
  */
 import { MOST_DECISIONS, type TasteDecision, type TasteOf, type TastePair } from '#core/instruments/taste'
 import type { TasteKind } from './kinds'
 
-/** By so much what was set should be cheaper than what was not taken, and what was left as it was than what is nearest to it. */
+/**
+ * By so much what was set should be cheaper than what was not taken, and what was left as it was than what is
+ * nearest to it.
+ */
 const SET_MARGIN = 0.1
 const KEPT_MARGIN = 0.05
 /** How dear it is to be far from our weights, for each decision. */
@@ -17,8 +22,9 @@ const LEAST = 0.03
 const ENOUGH = 3
 
 /**
- * Traits come in one by one, the one first that foretells most of the decisions it was not learned on (fivefold cross-validation); one that foretells none is no taste.
- * Linear in the decisions. Traits that are switched off stay at our weights.
+ * Traits come in one by one, the one first that foretells most of the decisions it was not learned on
+ * (fivefold cross-validation); one that foretells none is no taste. Linear in the decisions. Traits that are
+ * switched off stay at our weights.
  */
 export function learnedTaste<T extends string>(
   kind: TasteKind<T>,
@@ -42,7 +48,9 @@ export function learnedTaste<T extends string>(
     least = best.missed
   }
   const w = weighed(kind, decisions, chosen)
-  return Object.fromEntries(chosen.flatMap(i => (Math.abs(w[i]!) >= LEAST ? [[traits[i]!, Math.round(w[i]! * 1000) / 1000]] : []))) as Partial<Record<T, number>> // prettier-ignore
+  return Object.fromEntries(
+    chosen.flatMap(i => (Math.abs(w[i]!) >= LEAST ? [[traits[i]!, Math.round(w[i]! * 1000) / 1000]] : [])),
+  ) as Partial<Record<T, number>>
 }
 
 const FOLDS = 5
@@ -60,7 +68,14 @@ function missedUnseen<T extends string>(
 ): number {
   let missed = 0
   for (let fold = 0; fold < FOLDS; fold++) {
-    const w = traits.length > 0 ? weighed(kind, decisions.filter((_, i) => i % FOLDS !== fold), traits) : kind.traits.map(() => 0) // prettier-ignore
+    const w =
+      traits.length > 0
+        ? weighed(
+            kind,
+            decisions.filter((_, i) => i % FOLDS !== fold),
+            traits,
+          )
+        : kind.traits.map(() => 0)
     const wrong = ({ more, dearer }: TastePair) =>
       dearer + more.reduce((sum, n, i) => sum + n * w[i]!, 0) > 1e-6
     decisions.forEach((d, i) => {
@@ -98,7 +113,9 @@ function addSlope(slope: number[], w: readonly number[], { more, dearer }: Taste
   if (loss > 0) more.forEach((n, i) => (slope[i]! += n))
 }
 
-/** What was learned of one trait, with the evidence: rather (true) or rather not, so many times of so many. */
+/**
+ * What was learned of one trait, with the evidence: rather (true) or rather not, so many times of so many.
+ */
 export interface Evidence<T extends string> {
   readonly trait: T
   readonly rather: boolean
@@ -118,7 +135,9 @@ export function evidenceOf<T extends string>({ traits }: TasteKind<T>, document:
       const said = document.decisions.flatMap(d => (d.set && d.set.more[i] !== 0 ? [d.set.more[i]!] : []))
       const more = said.filter(n => n > 0).length
       const rather = off ? more * 2 >= said.length : by < 0
-      return said.length === 0 ? [] : [{ trait, rather, times: rather ? more : said.length - more, of: said.length, off }] // prettier-ignore
+      return said.length === 0
+        ? []
+        : [{ trait, rather, times: rather ? more : said.length - more, of: said.length, off }]
     })
     .sort((a, b) => b.times / b.of - a.times / a.of)
 }

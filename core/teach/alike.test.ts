@@ -22,7 +22,14 @@ describe('the notes that repeat a note', () => {
 })
 
 it('a pin with its place goes up with a note that lies higher on the string', () => {
-  const pinned = fingersPinned(violin, [{ id: 'a', up: 0 }, { id: 'b', up: 2 }], { finger: 1, anchor: 5 }) // prettier-ignore
+  const pinned = fingersPinned(
+    violin,
+    [
+      { id: 'a', up: 0 },
+      { id: 'b', up: 2 },
+    ],
+    { finger: 1, anchor: 5 },
+  )
   expect(pinned.played.pins.fingers).toEqual({ a: { finger: 1, anchor: 5 }, b: { finger: 1, anchor: 7 } })
   const off = fingersPinned(pinned, [{ id: 'a', up: 0 }], undefined)
   expect(off.played.pins.fingers).toEqual({ b: { finger: 1, anchor: 7 } })

@@ -1,4 +1,7 @@
-/** What a teacher says of a bowing: findings with mends that were tried, the way along the bow, the arm's plan, how fast it goes and how it reads slowly. */
+/**
+ * What a teacher says of a bowing: findings with mends that were tried, the way along the bow, the arm's
+ * plan, how fast it goes and how it reads slowly.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { Stroke } from '#core/bowing/stroke'
 import { bowCrossings, type BowCrossing } from '#core/bowing/crossings'
@@ -41,7 +44,10 @@ export interface BowReport {
 export interface PhraseCeiling {
   readonly id: EventId
   readonly label: string
-  /** "holds to 1/4=112: then the speed of the bow in measure 3 gives out"; null when nothing limits it near this tempo. */
+  /**
+   * "holds to 1/4=112: then the speed of the bow in measure 3 gives out"; null when nothing limits it near
+   * this tempo.
+   */
   readonly text: string | null
   readonly perMinute: number | null
 }
@@ -75,7 +81,12 @@ function ceilings(d: Derived, model: HandModel): PhraseCeiling[] {
   return d.form.phrases.map(p => {
     const first = firstToGive(all, new Set(p.events))
     const near = first && first.tempo.perMinute <= FAR_OFF * d.tempo.perMinute ? first : null
-    return { id: p.events[0]!, label: p.label, text: near && ceilingText(near), perMinute: near?.tempo.perMinute ?? null } // prettier-ignore
+    return {
+      id: p.events[0]!,
+      label: p.label,
+      text: near && ceilingText(near),
+      perMinute: near?.tempo.perMinute ?? null,
+    }
   })
 }
 
@@ -94,7 +105,11 @@ function sparedCrossings({ fingering, bowing }: Derived, recipe: Arrangement): F
     if (!quick || !states[i]!.some(s => s.lead.string === below && s.lead.finger === 4)) return []
     const note = t.heads.at(-1)!.id
     const mend = { kind: 'finger' as const, note, string: below, finger: 4 as const }
-    return [finding('bow.sparedCrossing', 'note', { measure: t.measure, note }, { string: letters[below]! }, [mend])] // prettier-ignore
+    return [
+      finding('bow.sparedCrossing', 'note', { measure: t.measure, note }, { string: letters[below]! }, [
+        mend,
+      ]),
+    ]
   })
 }
 

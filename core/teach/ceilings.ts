@@ -1,4 +1,7 @@
-/** How fast a fingering can go: the tempo at which the time for a shift, a crossing or a hop runs out, by {@link HandModel}. */
+/**
+ * How fast a fingering can go: the tempo at which the time for a shift, a crossing or a hop runs out, by
+ * {@link HandModel}.
+ */
 import { formatTempo, type Tempo } from '#core/music/metre'
 import type { Bowing } from '#core/bowing/stroke'
 import type { Fingering } from '#core/fingering/fingering'
@@ -55,13 +58,24 @@ export function ceilingsOf(f: Fingering, model: HandModel = HAND_MODEL): Ceiling
 /** Seconds the shortest stroke takes, one after another: about ten a second. */
 const STROKE_SECONDS = 0.095
 
-/** What the bow limits: the shortest strokes, one after another. A stroke that goes to another string is limited by the crossing already. */
+/**
+ * What the bow limits: the shortest strokes, one after another. A stroke that goes to another string is
+ * limited by the crossing already.
+ */
 export function bowCeilings({ strokes }: Pick<Bowing, 'strokes'>, tempo: Tempo): Ceiling[] {
   return strokes.flatMap((s, i): Ceiling[] => {
     const before = strokes[i - 1]
     if (!before || s.pass > 1) return []
     const [from, to] = [before.notes[0]!, s.notes[0]!]
-    return [{ kind: 'stroke', from, to, measure: s.measure, tempo: ceilingTempo(tempo, before.seconds + s.restBefore, STROKE_SECONDS) }] // prettier-ignore
+    return [
+      {
+        kind: 'stroke',
+        from,
+        to,
+        measure: s.measure,
+        tempo: ceilingTempo(tempo, before.seconds + s.restBefore, STROKE_SECONDS),
+      },
+    ]
   })
 }
 

@@ -33,7 +33,11 @@ describe('two arrangements side by side', () => {
     }
   })
   it('are the same when nothing differs', () =>
-    expect(compareHands(own, own, HAND_MODEL)).toMatchObject({ changed: [], now: compared.now, then: compared.now })) // prettier-ignore
+    expect(compareHands(own, own, HAND_MODEL)).toMatchObject({
+      changed: [],
+      now: compared.now,
+      then: compared.now,
+    }))
   it('hold to less with a slower hand', () => {
     const slow = handFacts(own, { ...HAND_MODEL, settleSeconds: 0.4 })
     const perMinute = (t: string | null) => Number(t!.split('=')[1])

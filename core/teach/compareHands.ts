@@ -26,7 +26,10 @@ export function handFacts(d: Derived, model: HandModel): HandFacts {
   return { ...tallyOf(problem, tables.path, model), holdsTo: first && formatTempo(first.tempo) }
 }
 
-/** The same finger on the same string, and for a stopped note from the same hand: 4 and a reached 4 are two things. */
+/**
+ * The same finger on the same string, and for a stopped note from the same hand: 4 and a reached 4 are two
+ * things.
+ */
 const sameHand = (a: FingeredNote, b: FingeredNote) =>
   a.string === b.string && a.finger === b.finger && (a.finger === 0 || a.anchor === b.anchor)
 

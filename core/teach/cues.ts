@@ -14,7 +14,10 @@ export interface Cue {
   readonly string: number
 }
 
-/** Prepare on another string while an open one sounds; one finger that must jump to another string; one that slides while the hand stays (not a shift). */
+/**
+ * Prepare on another string while an open one sounds; one finger that must jump to another string; one that
+ * slides while the hand stays (not a shift).
+ */
 export function cuesOf(f: Fingering): Cue[] {
   const { tones, states, before } = f.problem
   const at = (i: number): HandState => states[i]![f.tables.path[i]!]!
@@ -23,7 +26,14 @@ export function cuesOf(f: Fingering): Cue[] {
     const [a, b] = [at(before[i]!), at(i)]
     const [p, q] = [a.lead, b.lead]
     const cue = (kind: Cue['kind']) =>
-      out.push({ kind, at: tones[before[i]!]!.id, for: tones[i]!.id, measure: tones[i]!.measure, finger: q.finger, string: q.string }) // prettier-ignore
+      out.push({
+        kind,
+        at: tones[before[i]!]!.id,
+        for: tones[i]!.id,
+        measure: tones[i]!.measure,
+        finger: q.finger,
+        string: q.string,
+      })
     // A hand that moves has a landmark, not a cue.
     if (q.finger === 0 || a.anchor !== b.anchor) continue
     const over = p.string !== q.string

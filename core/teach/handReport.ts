@@ -63,7 +63,10 @@ export interface HandReport {
   readonly tally: Tally
   readonly solutions: readonly Solution[]
   readonly phrases: readonly PhraseHand[]
-  /** What another fingering would do for the chosen phrase beyond its ceiling; null when nothing better is known. */
+  /**
+   * What another fingering would do for the chosen phrase beyond its ceiling; null when nothing better is
+   * known.
+   */
   readonly above: { readonly text: string; readonly changed: readonly SolutionNote[] } | null
   readonly landmarks: readonly {
     readonly from: string
@@ -240,8 +243,8 @@ function otherwise(d: Derived): HandReport['otherwise'] {
 }
 
 /**
- * The notes that repeat a note, and the note itself: in the phrases that are kin to its own, and wherever its bar comes again, on the same strings, moved or not. What
- * "in all kin" means.
+ * The notes that repeat a note, and the note itself: in the phrases that are kin to its own, and wherever its
+ * bar comes again, on the same strings, moved or not. What "in all kin" means.
  */
 export function alikeNotes(d: Derived, note: NoteId): NoteId[] {
   const { repeats } = togetherOf(d.form)

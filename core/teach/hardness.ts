@@ -1,4 +1,7 @@
-/** How much harder than a plain note each note is for this hand: what the plan's "hardest" and "do not rush" go by. */
+/**
+ * How much harder than a plain note each note is for this hand: what the plan's "hardest" and "do not rush"
+ * go by.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import { eventOf } from '#core/music/ids'
 

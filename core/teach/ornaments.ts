@@ -77,8 +77,11 @@ export function ornamentsOf(f: Fingering, tune: Tune): OrnamentHand[] {
       const graces = e.grace?.length ? [told('grace', e.grace)] : []
       const marks = (e.marks ?? []).filter(isOrnament).map(mark => {
         const others = ORNAMENT_STEPS[mark].filter(step => step !== 0)
-        return told(mark, others.flatMap(step => byLetters(written, step, key) ?? []))
-      }) // prettier-ignore
+        return told(
+          mark,
+          others.flatMap(step => byLetters(written, step, key) ?? []),
+        )
+      })
       return [...graces, ...marks]
     })
   })

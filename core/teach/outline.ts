@@ -41,8 +41,12 @@ export function outline({ title, plan, taught, phrases }: OutlineOptions): Outli
     if (s.phrases.length === 1 && fact && !told.has(label)) {
       told.add(label)
       const name = own?.name ? `${label}, ${own.name}` : label
-      lines.push({ kind: 'heading', text: `${name}: ${fact.newNotes} of ${fact.notes} notes new; ${Math.round(fact.knownAfter * 100)} % of the tune known after it` }) // prettier-ignore
-      if (fact.doNotRush) lines.push({ kind: 'note', text: 'Harder than what comes before it: do not rush into it.' }) // prettier-ignore
+      lines.push({
+        kind: 'heading',
+        text: `${name}: ${fact.newNotes} of ${fact.notes} notes new; ${Math.round(fact.knownAfter * 100)} % of the tune known after it`,
+      })
+      if (fact.doNotRush)
+        lines.push({ kind: 'note', text: 'Harder than what comes before it: do not rush into it.' })
       const line = own && taught.lines[own.id]
       if (line) lines.push({ kind: 'note', text: `Sing: ${line}` })
       const remark = own && taught.remarks[own.id]

@@ -1,4 +1,6 @@
-/** Two phrases laid over each other from their first downbeats, with what differs: heights, fingers and bows. */
+/**
+ * Two phrases laid over each other from their first downbeats, with what differs: heights, fingers and bows.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
@@ -72,10 +74,18 @@ function handsOf(d: Derived) {
   const { instrument, tuning } = d.fingering.problem.options
   const letters = lettersOf(instrument, tuning)
   const fingers = new Map(d.fingering.notes.map(n => [eventOf(n.id), n]))
-  const bows = new Map(d.bowing.written.flatMap(s => s.notes.map((id, i) => [id, i === 0 ? s.direction : null]))) // prettier-ignore
+  const bows = new Map(
+    d.bowing.written.flatMap(s => s.notes.map((id, i) => [id, i === 0 ? s.direction : null])),
+  )
   return (t: Tone) => {
     const n = fingers.get(t.id)
-    const name = n ? `${n.pitch.step}${'♯'.repeat(Math.max(0, n.pitch.alter))}${'♭'.repeat(Math.max(0, -n.pitch.alter))}` : '' // prettier-ignore
-    return { name, finger: n ? letters[n.string]! + digitText(n.finger, n.mark) : '', bow: bows.get(t.id) ?? null } // prettier-ignore
+    const name = n
+      ? `${n.pitch.step}${'♯'.repeat(Math.max(0, n.pitch.alter))}${'♭'.repeat(Math.max(0, -n.pitch.alter))}`
+      : ''
+    return {
+      name,
+      finger: n ? letters[n.string]! + digitText(n.finger, n.mark) : '',
+      bow: bows.get(t.id) ?? null,
+    }
   }
 }

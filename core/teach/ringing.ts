@@ -1,6 +1,7 @@
 /**
- * Ringing notes: a stopped note in unison or at the octave with an open string makes that string sound along, and tells the ear where the finger
- * belongs. Thirds and sixths over a drone sit pure a little beside the tempered place (5:4, 6:5, 5:3, 8:5; Helmholtz).
+ * Ringing notes: a stopped note in unison or at the octave with an open string makes that string sound along,
+ * and tells the ear where the finger belongs. Thirds and sixths over a drone sit pure a little beside the
+ * tempered place (5:4, 6:5, 5:3, 8:5; Helmholtz).
  */
 import { fromNut } from '#core/instruments/geometry'
 import type { Mm } from '#core/instruments/instruments'

@@ -1,4 +1,7 @@
-/** The shape of the hand in a phrase: where the fingers stand on each string, which of them touch, and every change of it. */
+/**
+ * The shape of the hand in a phrase: where the fingers stand on each string, which of them touch, and every
+ * change of it.
+ */
 import type { Finger, MarkKind } from '#core/instruments/hands'
 import type { Fingering } from '#core/fingering/fingering'
 import { eventOf } from '#core/music/ids'
@@ -68,15 +71,22 @@ function stringShape(
   return { string, fingers, touching }
 }
 
-/** Where two fingers of one hand touch, each place once: the string, and semitones above it of the lower one. */
+/**
+ * Where two fingers of one hand touch, each place once: the string, and semitones above it of the lower one.
+ */
 export function touchingPlaces(f: Fingering): { readonly string: number; readonly offset: number }[] {
   const shapes = handShapes(f, new Set(f.notes.map(n => eventOf(n.id))))
-  const all = shapes.flatMap(h => h.strings.flatMap(({ string, fingers }) => fingers.flatMap((a, i) => (meet(a, fingers[i + 1]) ? [{ string, offset: a.offset }] : [])))) // prettier-ignore
+  const all = shapes.flatMap(h =>
+    h.strings.flatMap(({ string, fingers }) =>
+      fingers.flatMap((a, i) => (meet(a, fingers[i + 1]) ? [{ string, offset: a.offset }] : [])),
+    ),
+  )
   return [...new Map(all.map(p => [`${p.string}:${p.offset}`, p])).values()]
 }
 
 type Stands = StringShape['fingers'][number]
-const meet = (a: Stands, b: Stands | undefined): b is Stands => b !== undefined && b.offset - a.offset === 1 && a.finger !== b.finger // prettier-ignore
+const meet = (a: Stands, b: Stands | undefined): b is Stands =>
+  b !== undefined && b.offset - a.offset === 1 && a.finger !== b.finger
 
 /** Every change of the shape, through the tune. */
 export function shapeChanges(f: Fingering): ShapeChange[] {

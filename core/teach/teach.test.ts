@@ -46,27 +46,41 @@ describe('the shape of the hand', () => {
     const f = fingeringOf('K:G\nEFG2 Bcd2|', { instrument: 'violin' })
     const [first] = handShapes(f, all(f))
     expect(first!.anchor).toBe(2)
-    expect(first!.strings.map(s => [s.string, s.touching])).toEqual([[1, [[1, 2]]], [2, [[2, 3]]]]) // prettier-ignore
+    expect(first!.strings.map(s => [s.string, s.touching])).toEqual([
+      [1, [[1, 2]]],
+      [2, [[2, 3]]],
+    ])
   })
   it('changes where a finger moves within the hand: F sharp, F, F sharp', () => {
     const f = fingeringOf('K:D\nFE=FE ^FE|', { instrument: 'violin' })
-    expect(shapeChanges(f).map(c => [c.finger, c.by])).toEqual([[2, -1], [2, 1]]) // prettier-ignore
+    expect(shapeChanges(f).map(c => [c.finger, c.by])).toEqual([
+      [2, -1],
+      [2, 1],
+    ])
   })
   it('is formed anew in another place: no change is told for a shift', () => {
-    const f = fingeringOf('K:D clef=bass\nCDE2|', { instrument: 'cello', pins: { n2: { finger: 3 }, n4: { finger: 1 } } }) // prettier-ignore
+    const f = fingeringOf('K:D clef=bass\nCDE2|', {
+      instrument: 'cello',
+      pins: { n2: { finger: 3 }, n4: { finger: 1 } },
+    })
     expect(shapeChanges(f)).toEqual([])
   })
 })
 
 describe('ceilings', () => {
-  const f = fingeringOf('K:D clef=bass\nD,E,F,G, F,E,D,2|', { instrument: 'bass', open: 'fourth', tempo: '1/4=120' }) // prettier-ignore
+  const f = fingeringOf('K:D clef=bass\nD,E,F,G, F,E,D,2|', {
+    instrument: 'bass',
+    open: 'fourth',
+    tempo: '1/4=120',
+  })
   it('name what gives out first, by the model', () => {
     const c = firstToGive(ceilingsOf(f), all(f))!
     expect(c.kind).toBe('shift')
     expect(ceilingText(c)).toBe(`holds to 1/4=${c.tempo.perMinute}: then the shift in measure 1 gives out`)
   })
   it('rise in step with a quicker hand and fall with a slower one', () => {
-    const at = (mmPerSecond: number) => firstToGive(ceilingsOf(f, { ...HAND_MODEL, mmPerSecond }), all(f))!.tempo.perMinute // prettier-ignore
+    const at = (mmPerSecond: number) =>
+      firstToGive(ceilingsOf(f, { ...HAND_MODEL, mmPerSecond }), all(f))!.tempo.perMinute
     expect(at(1600)).toBeGreaterThan(at(800))
     expect(at(400)).toBeLessThan(at(800))
   })
@@ -101,7 +115,8 @@ describe('ceilings', () => {
 
 describe('cues', () => {
   it('prepare the finger while another string sounds open; on that string it can’t be down yet', () => {
-    const cues = (abc: string) => cuesOf(fingeringOf(abc, { instrument: 'violin' })).map(c => [c.kind, c.finger, c.string]) // prettier-ignore
+    const cues = (abc: string) =>
+      cuesOf(fingeringOf(abc, { instrument: 'violin' })).map(c => [c.kind, c.finger, c.string])
     expect(cues('K:D\nBAFG|')).toEqual([['prepare', 2, 2]])
     expect(cues('K:D\nDEDF|')).toEqual([])
   })
@@ -197,7 +212,10 @@ describe('rules for a stretch', () => {
     fingeringOf(abc, { instrument: 'violin', rules: [{ from: 'n2', to: 'n9', rule: r as never }] })
   it('stay on the string', () => {
     expect(spoken(rule({ kind: 'string', string: 2 }), 'violin')).toBe('D 2 3 4 3 2 1 0 1')
-    const far = fingeringOf('K:D\nFGAB|', { instrument: 'violin', rules: [{ from: 'n2', to: 'n5', rule: { kind: 'string', string: 2 } }] }) // prettier-ignore
+    const far = fingeringOf('K:D\nFGAB|', {
+      instrument: 'violin',
+      rules: [{ from: 'n2', to: 'n5', rule: { kind: 'string', string: 2 } }],
+    })
     expect(far.notes.every(n => n.string === 2)).toBe(true)
     expect(far.findings).toEqual([])
   })
@@ -209,15 +227,24 @@ describe('rules for a stretch', () => {
     expect(new Set(anywhere.notes.map(n => n.anchor)).size).toBe(1)
   })
   it('that can’t be kept at a note are waived there and told, with a way out', () => {
-    const g = fingeringOf('K:D\nFGd|', { instrument: 'violin', rules: [{ from: 'n2', to: 'n4', rule: { kind: 'string', string: 3 } }] }) // prettier-ignore
+    const g = fingeringOf('K:D\nFGd|', {
+      instrument: 'violin',
+      rules: [{ from: 'n2', to: 'n4', rule: { kind: 'string', string: 3 } }],
+    })
     expect(g.findings.map(x => x.code)).toEqual([])
-    const low = fingeringOf('K:D\nG,DF|', { instrument: 'violin', rules: [{ from: 'n2', to: 'n4', rule: { kind: 'string', string: 2 } }] }) // prettier-ignore
+    const low = fingeringOf('K:D\nG,DF|', {
+      instrument: 'violin',
+      rules: [{ from: 'n2', to: 'n4', rule: { kind: 'string', string: 2 } }],
+    })
     expect(low.findings.map(x => x.code)).toEqual(['finger.ruleUnmet'])
     expect(low.findings[0]!.mends).toEqual([{ kind: 'dropRule', index: 0 }])
     expect(low.notes[0]).toMatchObject({ string: 3, finger: 0 })
   })
   it('whose notes are no longer in the tune are told, with a way out', () => {
-    const gone = fingeringOf(abc, { instrument: 'violin', rules: [{ from: 'n2', to: 'n99', rule: { kind: 'noOpen' } }] }) // prettier-ignore
+    const gone = fingeringOf(abc, {
+      instrument: 'violin',
+      rules: [{ from: 'n2', to: 'n99', rule: { kind: 'noOpen' } }],
+    })
     expect(gone.findings.map(f => [f.code, f.mends])).toEqual([
       ['finger.ruleGone', [{ kind: 'dropRule', index: 0 }]],
     ])
@@ -233,7 +260,10 @@ describe('rules for a stretch', () => {
   })
   it('a sound moves the line: covered lies higher up a lower string than clear', () => {
     const height = (sound: string) => {
-      const g = fingeringOf('K:D\nB2 d2 c2 B2|', { instrument: 'violin', rules: [{ from: 'n2', to: 'n5', rule: { kind: 'sound', sound: sound as 'clear' } }] }) // prettier-ignore
+      const g = fingeringOf('K:D\nB2 d2 c2 B2|', {
+        instrument: 'violin',
+        rules: [{ from: 'n2', to: 'n5', rule: { kind: 'sound', sound: sound as 'clear' } }],
+      })
       return g.notes.reduce((s, n) => s + n.offset, 0)
     }
     expect(height('covered')).toBeGreaterThan(height('clear'))

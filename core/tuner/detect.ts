@@ -1,4 +1,7 @@
-/** Pitch of a bowed or plucked string from samples, by McLeod's method ("A smarter way to find pitch", 2005; the package pitchy). */
+/**
+ * Pitch of a bowed or plucked string from samples, by McLeod's method ("A smarter way to find pitch", 2005;
+ * the package pitchy).
+ */
 import { PitchDetector } from 'pitchy'
 import type { Midi } from '#core/music/pitch'
 

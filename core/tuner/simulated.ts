@@ -1,6 +1,7 @@
 /**
- * A simulated string, so that the tuner works and is tested without a microphone: a peg that turns in small steps and sticks a little, a string that
- * goes on stretching after it was raised (drift down) and settles a little beyond where the peg was left (overshoot).
+ * A simulated string, so that the tuner works and is tested without a microphone: a peg that turns in small
+ * steps and sticks a little, a string that goes on stretching after it was raised (drift down) and settles a
+ * little beyond where the peg was left (overshoot).
  */
 import { frequencyOf } from './detect'
 import type { Midi } from '#core/music/pitch'
@@ -38,7 +39,10 @@ export const rest = (s: SimulatedString, seconds: number): SimulatedString => ({
 
 export const soundingHertz = (s: SimulatedString, a4 = 440) => frequencyOf(s.start + s.peg + s.give, a4)
 
-/** What a microphone would give: a bowed string's spectrum of falling partials. `phase` in periods of the fundamental. */
+/**
+ * What a microphone would give: a bowed string's spectrum of falling partials. `phase` in periods of the
+ * fundamental.
+ */
 export function samplesOf(s: SimulatedString, count: number, sampleRate: number, phase = 0): Float32Array {
   const hertz = soundingHertz(s)
   const partials = Math.min(12, Math.floor(sampleRate / 2 / hertz))

@@ -32,7 +32,10 @@ describe('hearing a string', () => {
   it('hears nothing in silence and nothing in noise', () => {
     expect(hear(new Float32Array(WINDOW), RATE)).toBeNull()
     let seed = 7
-    const noise = Float32Array.from({ length: WINDOW }, () => ((seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647 - 0.5) * 0.8) // prettier-ignore
+    const noise = Float32Array.from(
+      { length: WINDOW },
+      () => ((seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647 - 0.5) * 0.8,
+    )
     expect(hear(noise, RATE)).toBeNull()
   })
   it('asks for the right number of samples', () =>
@@ -62,10 +65,20 @@ describe('the simulated string', () => {
 describe('what the tuner says', () => {
   const tuning = INSTRUMENTS.violin.strings
   it.each([
-    [0, 'right'], [-3, 'right'], [12, 'a little down'], [-12, 'a little up'], [90, 'down'], [-300, 'up'], [200, 'stop'],
+    [0, 'right'],
+    [-3, 'right'],
+    [12, 'a little down'],
+    [-12, 'a little up'],
+    [90, 'down'],
+    [-300, 'up'],
+    [200, 'stop'],
   ])('%i cents off: %s', (cents, advice) => {
-    expect(tunerReading(frequencyOf(69 + cents / 100), tuning, 1)).toMatchObject({ string: 1, target: 'A4', advice })
-  }) // prettier-ignore
+    expect(tunerReading(frequencyOf(69 + cents / 100), tuning, 1)).toMatchObject({
+      string: 1,
+      target: 'A4',
+      advice,
+    })
+  })
   it('takes the nearest string when nobody chose one', () =>
     expect(tunerReading(frequencyOf(61.7), tuning, null)).toMatchObject({ string: 2, target: 'D4' }))
   it('follows another A', () => expect(tunerReading(442, tuning, 1, 442).cents).toBe(0))

@@ -1,4 +1,7 @@
-/** Warm-ups out of the tune itself: its scale in this hand, its shapes string by string, its one hard shift, its double stops apart and together. */
+/**
+ * Warm-ups out of the tune itself: its scale in this hand, its shapes string by string, its one hard shift,
+ * its double stops apart and together.
+ */
 import type { Derived } from '#core/arrangement/derive'
 import type { FingeredNote } from '#core/fingering/fingering'
 import type { FingerPin, FingerPins } from '#core/fingering/fingerPin'
@@ -45,9 +48,13 @@ const stepOf = (n: FingeredNote): Step => ({ pitches: [n.pitch], as: n })
 function exercise(d: Derived, name: string, steps: readonly Step[]): Pick<WarmUp, 'tune' | 'pins'> {
   const start = {
     ...emptyTune(`${name} (${d.tune.title})`),
-    key: d.tune.key, clef: d.tune.clef, metre: { beats: 4, unit: 4 } as const, kind: 'warm-up', tempo: { beat: frac(1), perMinute: 60 },
+    key: d.tune.key,
+    clef: d.tune.clef,
+    metre: { beats: 4, unit: 4 } as const,
+    kind: 'warm-up',
+    tempo: { beat: frac(1), perMinute: 60 },
     instrument: d.fingering.problem.options.instrument,
-  } // prettier-ignore
+  }
   const { tune } = steps.reduce(
     // The last note fills its measure.
     (at, { pitches }, i) =>
@@ -64,20 +71,36 @@ function exercise(d: Derived, name: string, steps: readonly Step[]): Pick<WarmUp
 const placeOf = ({ string, finger, anchor }: FingeredNote): FingerPin =>
   finger === 0 ? { string, finger } : { string, finger, anchor }
 
-/** From the lowest tonic of the tune's range up as far as the tune goes, and back; a range without a tonic begins on its lowest note. */
+/**
+ * From the lowest tonic of the tune's range up as far as the tune goes, and back; a range without a tonic
+ * begins on its lowest note.
+ */
 function scale(d: Derived, notes: readonly FingeredNote[]): WarmUp {
   const { key } = d.tune
   const sorted = notes.map(n => n.pitch).sort((a, b) => midi(a) - midi(b))
   const [low, high] = [sorted[0]!, sorted.at(-1)!]
   const line: Pitch[] = []
-  for (let p: Pitch | null = byLetters(low, 0, key); p && midi(p) <= midi(high) && line.length < 24; p = byLetters(p, 1, key)) line.push(p) // prettier-ignore
+  for (
+    let p: Pitch | null = byLetters(low, 0, key);
+    p && midi(p) <= midi(high) && line.length < 24;
+    p = byLetters(p, 1, key)
+  )
+    line.push(p)
   const from = line.findIndex(p => degree(key, p) === 1)
   const up = from >= 0 && line.length - from >= 4 ? line.slice(from) : line
   const steps = [...up, ...up.slice(0, -1).reverse()].map(p => ({ pitches: [p] }))
-  return { kind: 'scale', name: `Scale of ${keyName(key)}`, why: 'The notes of the tune in order, in the hand it is played with.', ...exercise(d, 'Scale', steps) } // prettier-ignore
+  return {
+    kind: 'scale',
+    name: `Scale of ${keyName(key)}`,
+    why: 'The notes of the tune in order, in the hand it is played with.',
+    ...exercise(d, 'Scale', steps),
+  }
 }
 
-/** On every string with three fingers or more: what the fingers do there, up and down, twice. The two busiest strings. */
+/**
+ * On every string with three fingers or more: what the fingers do there, up and down, twice. The two busiest
+ * strings.
+ */
 function shapes(d: Derived, notes: readonly FingeredNote[], instrument: InstrumentId): WarmUp[] {
   const byString = new Map<number, FingeredNote[]>()
   for (const n of notes) byString.set(n.string, [...(byString.get(n.string) ?? []), n])
@@ -98,9 +121,11 @@ function shapes(d: Derived, notes: readonly FingeredNote[], instrument: Instrume
       const once = [...unique, ...unique.slice(1, -1).reverse()]
       const letter = lettersOf(instrument, d.fingering.problem.options.tuning)[string]!
       return {
-        kind: 'shape', name: `The hand on the ${letter} string`, why: `${unique.map(n => prettyPitch(n.pitch)).join(' ')}: the fingers this tune uses there, slowly, leaving each down as long as it can stay.`,
+        kind: 'shape',
+        name: `The hand on the ${letter} string`,
+        why: `${unique.map(n => prettyPitch(n.pitch)).join(' ')}: the fingers this tune uses there, slowly, leaving each down as long as it can stay.`,
         ...exercise(d, `Hand on ${letter}`, [...once, ...once, unique[0]!].map(stepOf)),
-      } // prettier-ignore
+      }
     })
 }
 
@@ -113,18 +138,23 @@ function shift(d: Derived, notes: readonly FingeredNote[]): WarmUp[] {
   const [a, b] = [stepOf(from), stepOf(notes[to]!)]
   return [
     {
-      kind: 'shift', name: `The shift from ${prettyPitch(from.pitch)} to ${prettyPitch(notes[to]!.pitch)}`,
+      kind: 'shift',
+      name: `The shift from ${prettyPitch(from.pitch)} to ${prettyPitch(notes[to]!.pitch)}`,
       why: `${Math.round(hardest.mm)} mm, by itself: slide without pressing, then sooner each time. No pain; stop when the hand is tired.`,
       ...exercise(d, 'Shift', [a, b, a, b, a, b, a, b]),
     },
-  ] // prettier-ignore
+  ]
 }
 
 /** Each kind of double stop: the lower note, the upper, then both. At most three of them. */
 function doubleStops(d: Derived): WarmUp[] {
   const seen = new Map<string, readonly Pitch[]>()
   for (const e of d.tune.measures.flatMap(m => m.events))
-    if (e.kind === 'note' && e.heads.length > 1) seen.set(e.heads.map(h => diatonic(h.pitch)).join(), e.heads.map(h => h.pitch)) // prettier-ignore
+    if (e.kind === 'note' && e.heads.length > 1)
+      seen.set(
+        e.heads.map(h => diatonic(h.pitch)).join(),
+        e.heads.map(h => h.pitch),
+      )
   const stops = [...seen.values()].slice(0, 3)
   if (stops.length === 0) return []
   const steps = stops
@@ -132,9 +162,12 @@ function doubleStops(d: Derived): WarmUp[] {
     .map(p => ({ pitches: p }))
   return [
     {
-      kind: 'doubleStop', name: 'Double stops apart and together',
-      why: stops.map(s => s.map(prettyPitch).join('–')).join(', ') + ': one note, the other, then both on a slow bow.',
+      kind: 'doubleStop',
+      name: 'Double stops apart and together',
+      why:
+        stops.map(s => s.map(prettyPitch).join('–')).join(', ') +
+        ': one note, the other, then both on a slow bow.',
       ...exercise(d, 'Double stops', steps),
     },
-  ] // prettier-ignore
+  ]
 }

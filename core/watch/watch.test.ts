@@ -12,8 +12,17 @@ import type { InstrumentId } from '#core/music/tune'
 import { watch } from './watch'
 import { warmUps } from './warmUps'
 
-const derived = (music: string, key = 'D', instrument: InstrumentId = 'violin', changes: Partial<Arrangement> = {}) =>
-  derive(readAbc(`X:1\nT:Try\nM:4/4\nL:1/4\nQ:1/4=90\nK:${key}\n${music}\n`).tunes[0]!.tune, { ...newArrangement(instrument, sizeOf(instrument).name), ...changes }, ASSUMED_HANDS) // prettier-ignore
+const derived = (
+  music: string,
+  key = 'D',
+  instrument: InstrumentId = 'violin',
+  changes: Partial<Arrangement> = {},
+) =>
+  derive(
+    readAbc(`X:1\nT:Try\nM:4/4\nL:1/4\nQ:1/4=90\nK:${key}\n${music}\n`).tunes[0]!.tune,
+    { ...newArrangement(instrument, sizeOf(instrument).name), ...changes },
+    ASSUMED_HANDS,
+  )
 const look = (music: string, key = 'D', instrument: InstrumentId = 'violin') =>
   watch(derived(music, key, instrument), { instrument })
 
@@ -86,7 +95,10 @@ describe('watch these', () => {
 
 describe('warm-ups', () => {
   const pitches = (w: { tune: { measures: readonly { events: readonly unknown[] }[] } }) =>
-    w.tune.measures.flatMap(m => m.events).map(e => (e as { heads: { pitch: never }[] }).heads.map(h => formatPitch(h.pitch)).join('+')).join(' ') // prettier-ignore
+    w.tune.measures
+      .flatMap(m => m.events)
+      .map(e => (e as { heads: { pitch: never }[] }).heads.map(h => formatPitch(h.pitch)).join('+'))
+      .join(' ')
 
   it('begin with the scale of the tune, up and down from its tonic', () => {
     const [first] = warmUps(derived('A, D F A | d A F D |]'), 'violin')
@@ -104,7 +116,11 @@ describe('warm-ups', () => {
   })
 
   it('practise the shift itself: its two places in turn, as they are in the tune', () => {
-    const d = derived('E3/2 B/ B/A/B/ G A/|B3/2 e e/d/B/ d/B/A/|E3/2 B/ B/A/B/ g e/|d B/ A/G/A/ B/G/E/|e3/2 f/ g/f/e/ d/B/d/|e2|', 'Em clef=alto', 'viola') // prettier-ignore
+    const d = derived(
+      'E3/2 B/ B/A/B/ G A/|B3/2 e e/d/B/ d/B/A/|E3/2 B/ B/A/B/ g e/|d B/ A/G/A/ B/G/E/|e3/2 f/ g/f/e/ d/B/d/|e2|',
+      'Em clef=alto',
+      'viola',
+    )
     const shift = warmUps(d, 'viola').find(w => w.kind === 'shift')!
     const plain = newArrangement('viola', sizeOf('viola').name)
     const recipe = {

@@ -1,6 +1,7 @@
 /**
- * "Watch these": what a tune asks of the hand before a bow touches the string. Which fingers are not at home, which touch, where an accidental moves a
- * finger in mid-tune, what lies off the instrument, what is new to a learner, and which key each phrase passes through.
+ * "Watch these": what a tune asks of the hand before a bow touches the string. Which fingers are not at home,
+ * which touch, where an accidental moves a finger in mid-tune, what lies off the instrument, what is new to a
+ * learner, and which key each phrase passes through.
  */
 import type { Derived } from '#core/arrangement/derive'
 import { numberWord } from '#core/counts'
@@ -101,7 +102,17 @@ function usedPlaces(notes: readonly FingeredNote[], known: ReadonlySet<string> |
     .map((list): UsedPlace => {
       const { pitch, string, finger, offset, mark, position } = list[0]!
       const fresh = known !== undefined && !known.has(formatPitch(pitch))
-      return { pitch, string, finger, offset, mark, position, fresh, ids: list.map(n => n.id), measures: [...new Set(list.map(n => n.measure))] } // prettier-ignore
+      return {
+        pitch,
+        string,
+        finger,
+        offset,
+        mark,
+        position,
+        fresh,
+        ids: list.map(n => n.id),
+        measures: [...new Set(list.map(n => n.measure))],
+      }
     })
     .sort((a, b) => b.string - a.string || a.offset - b.offset)
 }
@@ -116,7 +127,10 @@ function keyLine(key: Key, notes: readonly FingeredNote[]): string {
   const order = fifths > 0 ? ['F', 'C', 'G', 'D', 'A', 'E', 'B'] : ['B', 'E', 'A', 'D', 'G', 'C', 'F']
   const list = order.filter(s => altered[s as 'F'] !== 0)
   const unused = list.filter(s => !notes.some(n => n.pitch.step === s))
-  const rest = unused.length > 0 && notes.length > 0 ? ` ${unused.join(' and ')} ${unused.length > 1 ? 'do' : 'does'} not occur in this tune.` : '' // prettier-ignore
+  const rest =
+    unused.length > 0 && notes.length > 0
+      ? ` ${unused.join(' and ')} ${unused.length > 1 ? 'do' : 'does'} not occur in this tune.`
+      : ''
   return `${name}: ${numberWord(Math.abs(fifths))} ${kind}${Math.abs(fifths) > 1 ? 's' : ''}, so every ${list.join(' and ')} is ${kind}.${rest}`
 }
 
@@ -128,15 +142,22 @@ function touching(
   return letters.flatMap((letter, string) => {
     const own = notes.filter(n => n.string === string && !n.harmonic)
     const pairs = own.flatMap(a =>
-      own.filter(b => touch(a, b) && diatonic(b.pitch) !== diatonic(a.pitch)).map(b => `${a.finger} and ${b.finger} touch (${prettyPitch(a.pitch)}, ${prettyPitch(b.pitch)})`),
-    ) // prettier-ignore
+      own
+        .filter(b => touch(a, b) && diatonic(b.pitch) !== diatonic(a.pitch))
+        .map(b => `${a.finger} and ${b.finger} touch (${prettyPitch(a.pitch)}, ${prettyPitch(b.pitch)})`),
+    )
     const unique = [...new Set(pairs)]
     return unique.length > 0 ? [{ string, sentence: `${letter} string: ${unique.join('; ')}.` }] : []
   })
 }
 
 const touch = (a: FingeredNote, b: FingeredNote): boolean =>
-  a.anchor === b.anchor && b.offset - a.offset === 1 && typeof a.finger === 'number' && typeof b.finger === 'number' && a.finger > 0 && b.finger > a.finger // prettier-ignore
+  a.anchor === b.anchor &&
+  b.offset - a.offset === 1 &&
+  typeof a.finger === 'number' &&
+  typeof b.finger === 'number' &&
+  a.finger > 0 &&
+  b.finger > a.finger
 
 /** Each time a letter comes back at another height than it was last played, on the same string. */
 function movedFingers(notes: readonly FingeredNote[], letters: readonly string[]): MovedFinger[] {
@@ -147,11 +168,19 @@ function movedFingers(notes: readonly FingeredNote[], letters: readonly string[]
     const before = last.get(height)
     last.set(height, n)
     if (!before || before.pitch.alter === n.pitch.alter || before.string !== n.string) continue
-    const how = n.finger === before.finger ? `finger ${n.finger} moves ${n.pitch.alter > before.pitch.alter ? 'up' : 'back'} a half step` : `finger ${n.finger} instead of ${before.finger}` // prettier-ignore
+    const how =
+      n.finger === before.finger
+        ? `finger ${n.finger} moves ${n.pitch.alter > before.pitch.alter ? 'up' : 'back'} a half step`
+        : `finger ${n.finger} instead of ${before.finger}`
     out.push({
-      from: before.pitch, to: n.pitch, string: n.string, fingers: [before.finger, n.finger], measure: n.measure, id: n.id,
+      from: before.pitch,
+      to: n.pitch,
+      string: n.string,
+      fingers: [before.finger, n.finger],
+      measure: n.measure,
+      id: n.id,
       sentence: `${capital(measureText(n.measure))}: ${natural(n.pitch)} after ${natural(before.pitch)} on the ${letters[n.string]} string; ${how}.`,
-    }) // prettier-ignore
+    })
   }
   return out
 }
@@ -164,16 +193,33 @@ function offTheInstrument(d: Derived, notes: readonly FingeredNote[]): WatchRepo
   const numbers = new Map(
     d.findings.flatMap(f => (f.where.note ? [[f.where.note, f.where.measure ?? 0] as const] : [])),
   )
-  return d.tune.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' && !fingered.has(e.id) && numbers.has(e.id) ? [{ id: e.id, pitch: e.heads.at(-1)!.pitch, measure: numbers.get(e.id)! }] : [])) // prettier-ignore
+  return d.tune.measures
+    .flatMap(m => m.events)
+    .flatMap(e =>
+      e.kind === 'note' && !fingered.has(e.id) && numbers.has(e.id)
+        ? [{ id: e.id, pitch: e.heads.at(-1)!.pitch, measure: numbers.get(e.id)! }]
+        : [],
+    )
 }
 
-/** A phrase is said to be in another key only when it has notes the tune's own key has not, and that key fits clearly better. */
+/**
+ * A phrase is said to be in another key only when it has notes the tune's own key has not, and that key fits
+ * clearly better.
+ */
 const CLEARLY = 0.06
 
 function passingKeys(d: Derived): PassingKey[] {
   const own = d.tune.key
   return d.form.phrases.map(p => {
-    const tones = p.notes.flatMap(n => (n.event.kind === 'note' ? n.event.heads.map(h => ({ pitch: h.pitch, sounding: midi(h.pitch), length: toNumber(n.event.duration) })) : [])) // prettier-ignore
+    const tones = p.notes.flatMap(n =>
+      n.event.kind === 'note'
+        ? n.event.heads.map(h => ({
+            pitch: h.pitch,
+            sounding: midi(h.pitch),
+            length: toNumber(n.event.duration),
+          }))
+        : [],
+    )
     const ranked = rankKeys(tones)
     const sameNotes = (k: Key) => signature(k) === signature(own)
     const home = ranked.find(r => sameNotes(r.key))
@@ -186,7 +232,11 @@ function passingKeys(d: Derived): PassingKey[] {
       strange.some(t => inScale(t.pitch, best.key)) &&
       best.fit > home.fit + CLEARLY
     const key = moves ? best.key : own
-    const names = [...new Map([...tones].sort((a, b) => a.sounding - b.sounding).map(t => [prettyPitch(t.pitch), t])).keys()] // prettier-ignore
+    const names = [
+      ...new Map(
+        [...tones].sort((a, b) => a.sounding - b.sounding).map(t => [prettyPitch(t.pitch), t]),
+      ).keys(),
+    ]
     return {
       phrase: p.events[0]!,
       label: p.label,
@@ -202,5 +252,7 @@ function passingKeys(d: Derived): PassingKey[] {
 export function scaleNames(key: Key): string[] {
   const altered = alterations(keyOfSignature(signature(key), 'major'))
   const from = STEPS.indexOf(key.step)
-  return Array.from({ length: 7 }, (_, i) => STEPS[(from + i) % 7]!).map(step => prettyPitch({ step, alter: altered[step], octave: 4 })) // prettier-ignore
+  return Array.from({ length: 7 }, (_, i) => STEPS[(from + i) % 7]!).map(step =>
+    prettyPitch({ step, alter: altered[step], octave: 4 }),
+  )
 }

@@ -3,7 +3,17 @@ import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { parseTuning } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
-import { arrangementLine, instrumentChoices, keyChoices, levelChoices, octaveChoices, octavesText, sizeChoices, tuningChoices, type Choice } from './arrangement' // prettier-ignore
+import {
+  arrangementLine,
+  instrumentChoices,
+  keyChoices,
+  levelChoices,
+  octaveChoices,
+  octavesText,
+  sizeChoices,
+  tuningChoices,
+  type Choice,
+} from './arrangement'
 
 const A = parseKey('A')!
 const violin = newArrangement('violin', 'full')
@@ -32,7 +42,12 @@ describe('an arrangement in one line', () => {
   it('says the octave it was found to lie in', () => {
     expect(said(violin, -1)).toContain('an octave down')
     expect(said(violin, null)).toContain('as high as written')
-    expect([2, 1, 0, -1].map(octavesText)).toEqual(['2 octaves up', 'an octave up', 'as high as written', 'an octave down']) // prettier-ignore
+    expect([2, 1, 0, -1].map(octavesText)).toEqual([
+      '2 octaves up',
+      'an octave up',
+      'as high as written',
+      'an octave down',
+    ])
   })
   it('waits for a tempo that is not worked out yet', () => {
     expect(arrangementLine({ recipe: violin, key: A, octave: 0, tempo: null })).toMatch(/, …$/)

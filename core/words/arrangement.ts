@@ -1,7 +1,14 @@
 /** An arrangement said in one line that can be read aloud, word by word; and the choices behind each word. */
 import type { Arrangement, Played } from '#core/arrangement/recipe'
 import { INSTRUMENTS } from '#core/instruments/instruments'
-import { CROSS_TUNINGS, fiveStrings, formatTuning, homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings' // prettier-ignore
+import {
+  CROSS_TUNINGS,
+  fiveStrings,
+  formatTuning,
+  homeTuning,
+  parseTuning,
+  type Tuning,
+} from '#core/instruments/tunings'
 import { keyName, keyOfSignature, sameKey, type Key } from '#core/music/key'
 import type { Tempo } from '#core/music/metre'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
@@ -12,9 +19,7 @@ import { valueName } from '#core/music/valueName'
 import { LEVELS } from '#core/levels/levels'
 
 /** What the line is made of, in the order it is said. */
-export const ARRANGEMENT_WORDS = [
-  'instrument', 'size', 'key', 'octave', 'tuning', 'level', 'tempo',
-] as const // prettier-ignore
+export const ARRANGEMENT_WORDS = ['instrument', 'size', 'key', 'octave', 'tuning', 'level', 'tempo'] as const
 export type ArrangementWord = (typeof ARRANGEMENT_WORDS)[number]
 
 export interface SaidOf {
@@ -32,7 +37,9 @@ function sizeText({ size, measured, instrument }: Pick<Played, 'size' | 'measure
 }
 
 export const octavesText = (n: number) =>
-  n === 0 ? 'as high as written' : `${Math.abs(n) === 1 ? 'an octave' : `${Math.abs(n)} octaves`} ${n > 0 ? 'up' : 'down'}` // prettier-ignore
+  n === 0
+    ? 'as high as written'
+    : `${Math.abs(n) === 1 ? 'an octave' : `${Math.abs(n)} octaves`} ${n > 0 ? 'up' : 'down'}`
 
 const withoutOctave = (m: number) => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, '')
 /** From the lowest string, as tunings are said. */

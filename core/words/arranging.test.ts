@@ -14,9 +14,15 @@ const metre = { beats: 4, unit: 4 } as const
 
 describe('a change of tempo', () => {
   it('says both, and the beat where it is another one', () => {
-    expect(tempoWords({ metre, tempo: tempo(1, 1, 112) }, tempo(1, 1, 80))).toBe('Slower: quarter = 80 instead of 112.') // prettier-ignore
-    expect(tempoWords({ metre, tempo: tempo(3, 2, 60) }, tempo(3, 2, 72))).toBe('Faster: dotted quarter = 72 instead of 60.') // prettier-ignore
-    expect(tempoWords({ metre, tempo: tempo(2, 1, 56) }, tempo(1, 1, 112))).toBe('Counted otherwise: quarter = 112 instead of half = 56.') // prettier-ignore
+    expect(tempoWords({ metre, tempo: tempo(1, 1, 112) }, tempo(1, 1, 80))).toBe(
+      'Slower: quarter = 80 instead of 112.',
+    )
+    expect(tempoWords({ metre, tempo: tempo(3, 2, 60) }, tempo(3, 2, 72))).toBe(
+      'Faster: dotted quarter = 72 instead of 60.',
+    )
+    expect(tempoWords({ metre, tempo: tempo(2, 1, 56) }, tempo(1, 1, 112))).toBe(
+      'Counted otherwise: quarter = 112 instead of half = 56.',
+    )
   })
   it('measures against the tempo of the metre where the tune says none', () => {
     expect(tempoWords({ metre }, tempo(1, 1, 60))).toBe('Slower: quarter = 60 instead of 88.')
@@ -34,28 +40,41 @@ describe('changes of notes', () => {
     id: 'thin-1',
     kind: 'thin',
     accepted: true,
-    edit: { do: 'replace', events: [first!.id, second!.id], by: [{ kind: 'note', duration: frac(2), heads: [{ pitch: { step: 'D', alter: 0, octave: 4 } }] }] },
-  } // prettier-ignore
+    edit: {
+      do: 'replace',
+      events: [first!.id, second!.id],
+      by: [{ kind: 'note', duration: frac(2), heads: [{ pitch: { step: 'D', alter: 0, octave: 4 } }] }],
+    },
+  }
   const base = newArrangement('violin', '4/4')
   it('names the notes as they are played in the arrangement’s key', () => {
-    const at = (key: string) => changeViews(arrange(tune, withKey(base, parseKey(key)!, tune.key), ASSUMED_HANDS), [change])[0]! // prettier-ignore
+    const at = (key: string) =>
+      changeViews(arrange(tune, withKey(base, parseKey(key)!, tune.key), ASSUMED_HANDS), [change])[0]!
     expect(at('D')).toMatchObject({ measure: 1, sentence: 'D4 E4 thinned to D4' })
     expect(at('G').before).toMatch(/^G\d A\d$/)
   })
   it('says when its notes are gone', () => {
     const gone = { ...change, edit: { ...change.edit, events: ['nowhere'] } }
-    expect(changeViews(arrange(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe('its notes are not in the tune now') // prettier-ignore
+    expect(changeViews(arrange(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe(
+      'its notes are not in the tune now',
+    )
   })
   it('says where it strays from its tune, and what would help', () => {
     const all = { strongBeats: 1, phraseEnds: 1, contour: 1, rhythm: 1, line: 1 }
     expect(strayWords(all, [], 2)).toBeNull()
-    expect(strayWords({ ...all, strongBeats: 0.8 }, [], 2)).toMatch(/^What carries the tune lies out of the hand in this key/) // prettier-ignore
-    expect(strayWords({ ...all, strongBeats: 0.75 }, [], 2)).toMatch(/^At level 2 it is hardly this tune: 25 % of its strong beats are other notes\. Take it at a higher level/) // prettier-ignore
+    expect(strayWords({ ...all, strongBeats: 0.8 }, [], 2)).toMatch(
+      /^What carries the tune lies out of the hand in this key/,
+    )
+    expect(strayWords({ ...all, strongBeats: 0.75 }, [], 2)).toMatch(
+      /^At level 2 it is hardly this tune: 25 % of its strong beats are other notes\. Take it at a higher level/,
+    )
   })
   it('tells what is kept in shares', () => {
     expect(keptWords({ strongBeats: 0.94, phraseEnds: 1, contour: 0.9, rhythm: 0.55, line: 1 })).toBe(
       'Kept: 94 % of the strong beats, every phrase ending, 90 % of the contour, 55 % of the rhythm.',
     )
-    expect(keptWords({ strongBeats: 1, phraseEnds: 0.5, contour: 1, rhythm: 1, line: 1 })).toContain('50 % of the phrase endings') // prettier-ignore
+    expect(keptWords({ strongBeats: 1, phraseEnds: 0.5, contour: 1, rhythm: 1, line: 1 })).toContain(
+      '50 % of the phrase endings',
+    )
   })
 })

@@ -79,17 +79,27 @@ export const SPICE_WORDS: Readonly<Record<SpiceKind, { readonly name: string; re
   rolls: { name: 'rolls', says: 'On stopped notes of three eighths and more.' },
   slides: { name: 'slides', says: 'Into stopped notes a phrase leans on.' },
   hammers: { name: 'hammer-ons', says: 'From the open string into a low finger, in one bow.' },
-  rocking: { name: 'rocking', says: 'A long note in eighths with the open string under it, the second time.' },
+  rocking: {
+    name: 'rocking',
+    says: 'A long note in eighths with the open string under it, the second time.',
+  },
   runs: { name: 'runs', says: 'A third is filled by the note between.' },
   broken: { name: 'broken chords', says: 'A long note goes through its chord, the second time.' },
   octaves: { name: 'an octave up', says: 'A phrase that came before, higher.' },
   ending: { name: 'another last ending', says: 'The last note rises to its octave.' },
-  repeats: { name: 'fewer repeated notes', says: 'What the words had asked for is one note, or turns over its neighbour.' },
-  turns: { name: 'long notes led on', says: 'The last beat of a long note leads to the next one, in one bow.' },
-} // prettier-ignore
+  repeats: {
+    name: 'fewer repeated notes',
+    says: 'What the words had asked for is one note, or turns over its neighbour.',
+  },
+  turns: {
+    name: 'long notes led on',
+    says: 'The last beat of a long note leads to the next one, in one bow.',
+  },
+}
 
 const names = (events: readonly EventBody[], name: (p: Pitch) => string) =>
-  events.flatMap(e => (e.kind === 'note' ? [e.heads.map(h => name(h.pitch)).join('+')] : [])).join(' ') || 'a rest' // prettier-ignore
+  events.flatMap(e => (e.kind === 'note' ? [e.heads.map(h => name(h.pitch)).join('+')] : [])).join(' ') ||
+  'a rest'
 
 export interface ChangeView {
   readonly id: string
@@ -106,14 +116,19 @@ export interface ChangeView {
   readonly at: string
 }
 
-/** The changes of a recipe, with the notes as they are played in its key and octave; one whose notes are gone says so. */
+/**
+ * The changes of a recipe, with the notes as they are played in its key and octave; one whose notes are gone
+ * says so.
+ */
 export function changeViews(
   arranged: Pick<Arranged, 'written' | 'toWritten'>,
   changes: readonly Change[],
 ): ChangeView[] {
   const name = (p: Pitch) => formatPitch(playedPitch(arranged, p))
   const placed = placeMeasures(arranged.written)
-  const events = new Map(placed.flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const))) // prettier-ignore
+  const events = new Map(
+    placed.flatMap(m => m.measure.events.map(e => [e.id, { e, measure: m.number }] as const)),
+  )
   return changes.map(c => {
     if (!isReplacing(c)) return leavingView(c as Leaving, placed)
     const old = c.edit.events.flatMap(id => events.get(id) ?? [])
@@ -127,11 +142,24 @@ export function changeViews(
     const say = KINDS[c.kind] ?? ((b: string, a: string) => `${a} instead of ${b}`)
     const measure = old[0]?.measure ?? 0
     const sentence = old.length === 0 ? 'its notes are not in the tune now' : say(before, after)
-    return { id: c.id, kind: c.kind, measure, accepted: c.accepted, sentence, why: c.because ? becauseWords(c.because) : '', before, after, at: c.edit.events[0]! } // prettier-ignore
+    return {
+      id: c.id,
+      kind: c.kind,
+      measure,
+      accepted: c.accepted,
+      sentence,
+      why: c.because ? becauseWords(c.because) : '',
+      before,
+      after,
+      at: c.edit.events[0]!,
+    }
   })
 }
 
-/** A slur of two that a version added, as a line of its list: "E4 F♯4 in one bow". `written`: what an event stands for. */
+/**
+ * A slur of two that a version added, as a line of its list: "E4 F♯4 in one bow". `written`: what an event
+ * stands for.
+ */
 export function slurViews(
   { played }: Arrangement,
   tune: Tune,
@@ -144,7 +172,19 @@ export function slurViews(
     if (!a || !b) return []
     const after = names([a.event, b.event], formatPitch)
     const at = written(id)[0] ?? id
-    return [{ id: slurId('slur', id), kind: 'slur', measure: b.measure.number, accepted: played.pins.joins[id] === true, sentence: `${after} in one bow`, why: '', before: '', after, at }] // prettier-ignore
+    return [
+      {
+        id: slurId('slur', id),
+        kind: 'slur',
+        measure: b.measure.number,
+        accepted: played.pins.joins[id] === true,
+        sentence: `${after} in one bow`,
+        why: '',
+        before: '',
+        after,
+        at,
+      },
+    ]
   })
 }
 
@@ -167,7 +207,7 @@ const percent = (x: number) => `${Math.round(100 * x)} %`
 /** "Kept: 94 % of the strong beats, every phrase ending, 90 % of the contour, 55 % of the rhythm." */
 export function keptWords(k: Kept): string {
   const ends = k.phraseEnds === 1 ? 'every phrase ending' : `${percent(k.phraseEnds)} of the phrase endings`
-  return `Kept: ${percent(k.strongBeats)} of the strong beats, ${ends}, ${percent(k.contour)} of the contour, ${percent(k.rhythm)} of the rhythm.` // prettier-ignore
+  return `Kept: ${percent(k.strongBeats)} of the strong beats, ${ends}, ${percent(k.contour)} of the contour, ${percent(k.rhythm)} of the rhythm.`
 }
 
 /** What to say of a version that strays from its tune; null where it is the tune. */
@@ -176,13 +216,19 @@ export function strayWords(
   changes: readonly { readonly kind: string }[],
   level: Level | null,
 ): string | null {
-  if (isAnotherTune(k)) return `${level ? `At level ${level} it` : 'It'} is hardly this tune: ${percent(1 - k.strongBeats)} of its strong beats are other notes. Take it at a higher level, or in the key where it lies best.` // prettier-ignore
-  return isMangled(k, changes) ? 'What carries the tune lies out of the hand in this key. Make it in the key where it lies best.' : null // prettier-ignore
+  if (isAnotherTune(k))
+    return `${level ? `At level ${level} it` : 'It'} is hardly this tune: ${percent(1 - k.strongBeats)} of its strong beats are other notes. Take it at a higher level, or in the key where it lies best.`
+  return isMangled(k, changes)
+    ? 'What carries the tune lies out of the hand in this key. Make it in the key where it lies best.'
+    : null
 }
 
 const beatWords = ({ beat, perMinute }: Tempo) => `${valueName(beat)} = ${perMinute}`
 
-/** "Slower: quarter = 80 instead of 112.", "Counted otherwise: quarter = 112 instead of half = 56."; null where it keeps the tune's own tempo. */
+/**
+ * "Slower: quarter = 80 instead of 112.", "Counted otherwise: quarter = 112 instead of half = 56."; null
+ * where it keeps the tune's own tempo.
+ */
 export function tempoWords(tune: Pick<Tune, 'tempo' | 'metre'>, own: Tempo | null): string | null {
   const before = tune.tempo ?? defaultTempo(tune.metre)
   if (!own) return null

@@ -4,7 +4,16 @@ import { BOW_SCHOOLS, BOW_WAYS } from '#core/bowing/schools'
 import { bowed } from '#core/bowing/testing'
 import { MAY_ALL } from '#core/bowing/schools'
 import { measuresText } from './places'
-import { bowEditsWords, driftWords, effectWords, groupedFindings, offerWords, placeWords, WAY_WORDS, whyStroke } from './bow' // prettier-ignore
+import {
+  bowEditsWords,
+  driftWords,
+  effectWords,
+  groupedFindings,
+  offerWords,
+  placeWords,
+  WAY_WORDS,
+  whyStroke,
+} from './bow'
 
 describe('the words of the bow', () => {
   it.each([
@@ -35,7 +44,13 @@ describe('the words of the bow', () => {
     expect(offerWords(3, 1, 8, 1)).toBe('3 of 8 first beats come up. With 1 mark 1 still does.')
   })
   it('say where on the bow, and where it drifts', () => {
-    expect([0, 0.3, 0.5, 0.7, 1].map(placeWords)).toEqual(['at the frog', 'in the lower half', 'in the middle', 'in the upper half', 'at the tip']) // prettier-ignore
+    expect([0, 0.3, 0.5, 0.7, 1].map(placeWords)).toEqual([
+      'at the frog',
+      'in the lower half',
+      'in the middle',
+      'in the upper half',
+      'at the tip',
+    ])
     expect(driftWords({ part: 'B', pass: 2, cm: 21.6 })).toBe('Part B, second time: 22 cm towards the tip')
     expect(driftWords({ part: null, pass: 1, cm: 0.2 })).toBe('All of it: comes back to where it began')
   })

@@ -28,7 +28,11 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
     case 'parted':
       return 'The written slur is parted here: one bow does not bear all of it.'
     case 'lift':
-      return { rest: 'Set anew: the rest gives time for it.', comma: 'Set anew at the comma.', breath: 'Set anew with a breath at the end of the phrase.' }[why.room] // prettier-ignore
+      return {
+        rest: 'Set anew: the rest gives time for it.',
+        comma: 'Set anew at the comma.',
+        breath: 'Set anew with a breath at the end of the phrase.',
+      }[why.room]
     case 'syllable':
       return 'One bow to the syllable.'
     case 'pattern':
@@ -44,9 +48,12 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
 }
 
 const HABITS = {
-  dotted: { hook: 'Dotted pairs are hooked: the same bow again, stopped.', slur: 'Dotted pairs share one bow.' },
+  dotted: {
+    hook: 'Dotted pairs are hooked: the same bow again, stopped.',
+    slur: 'Dotted pairs share one bow.',
+  },
   triplets: { hook: 'Triplets share a bow.', slur: 'Triplets share a bow.' },
-} // prettier-ignore
+}
 
 const JOINED = {
   hook: {
@@ -85,7 +92,9 @@ const EDITS: Readonly<Record<BowEdit['way'], string>> = {
 export function bowEditsWords(edits: readonly BowEdit[]): string {
   const ways = [...new Set(edits.map(e => e.way))]
   const said = ways.map(way => {
-    const measures = [...new Set(edits.flatMap(e => (e.way === way && e.measure !== undefined ? [e.measure] : [])))] // prettier-ignore
+    const measures = [
+      ...new Set(edits.flatMap(e => (e.way === way && e.measure !== undefined ? [e.measure] : []))),
+    ]
     const where = measures.length > 0 ? ` in ${measuresText(measures)}` : ' here'
     return `${EDITS[way]}${where}`
   })
@@ -108,13 +117,26 @@ export function placeWords(place: number): string {
 }
 
 export const PART_WORDS = {
-  whole: 'whole bow', lower: 'lower half', middle: 'middle', upper: 'upper half', frog: 'frog', tip: 'tip',
-} as const satisfies Record<PartName, string> // prettier-ignore
+  whole: 'whole bow',
+  lower: 'lower half',
+  middle: 'middle',
+  upper: 'upper half',
+  frog: 'frog',
+  tip: 'tip',
+} as const satisfies Record<PartName, string>
 
-export const HABIT_CHOICES: { readonly [K in keyof Habits]: { readonly label: string; readonly items: Readonly<Record<Habits[K], string>> } } = {
-  dotted: { label: 'Dotted pairs', items: { written: 'as written', hooked: 'hooked: one bow, stopped between', slurred: 'slurred' } },
+export const HABIT_CHOICES: {
+  readonly [K in keyof Habits]: {
+    readonly label: string
+    readonly items: Readonly<Record<Habits[K], string>>
+  }
+} = {
+  dotted: {
+    label: 'Dotted pairs',
+    items: { written: 'as written', hooked: 'hooked: one bow, stopped between', slurred: 'slurred' },
+  },
   triplets: { label: 'Triplets', items: { written: 'as written', one: 'one to a bow', two: 'two to a bow' } },
-} // prettier-ignore
+}
 
 export const WAY_WORDS = {
   slur: 'slur two notes',
@@ -124,11 +146,18 @@ export const WAY_WORDS = {
 } as const satisfies Record<BowWay, string>
 
 /** "Part A, second time: 22 cm towards the tip". */
-export function driftWords(d: { readonly part: string | null; readonly pass: number; readonly cm: number }): string {
+export function driftWords(d: {
+  readonly part: string | null
+  readonly pass: number
+  readonly cm: number
+}): string {
   const times = d.pass > 1 ? `, ${ordinal(d.pass)} time` : ''
-  const by = Math.abs(d.cm) < 1 ? 'comes back to where it began' : `${Math.round(Math.abs(d.cm))} cm towards the ${d.cm > 0 ? 'tip' : 'frog'}`
+  const by =
+    Math.abs(d.cm) < 1
+      ? 'comes back to where it began'
+      : `${Math.round(Math.abs(d.cm))} cm towards the ${d.cm > 0 ? 'tip' : 'frog'}`
   return `${d.part === null ? 'All of it' : `Part ${d.part}`}${times}: ${by}`
-} // prettier-ignore
+}
 
 /** What all offered marks together do. */
 export function offerWords(now: number, then: number, beats: number, marks: number): string {

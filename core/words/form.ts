@@ -30,13 +30,13 @@ export function kinSentence(k: Kin): string {
     case 'notes differ':
       return `As ${k.phrase} but for ${counted(n, 'note')}.`
     case 'transposed':
-      return `${k.phrase} moved ${k.moved!.steps > 0 ? 'up' : 'down'} by ${stepsWord(k.moved!.steps)}${k.moved!.exact ? ', exactly' : ' of the scale'}${n ? `, but for ${counted(n, 'note')}` : ''}.` // prettier-ignore
+      return `${k.phrase} moved ${k.moved!.steps > 0 ? 'up' : 'down'} by ${stepsWord(k.moved!.steps)}${k.moved!.exact ? ', exactly' : ' of the scale'}${n ? `, but for ${counted(n, 'note')}` : ''}.`
     case 'octave':
-      return `${k.phrase} ${stepsWord(k.moved!.steps)} ${k.moved!.steps > 0 ? 'higher' : 'lower'}${n ? `, but for ${counted(n, 'note')}` : ''}.` // prettier-ignore
+      return `${k.phrase} ${stepsWord(k.moved!.steps)} ${k.moved!.steps > 0 ? 'higher' : 'lower'}${n ? `, but for ${counted(n, 'note')}` : ''}.`
     case 'declared':
       return `Kin to ${k.phrase} by your word.`
     case 'same fingers':
-      return `The fingers of ${k.phrase}, ${counted(Math.abs(k.strings!), 'string')} ${k.strings! > 0 ? 'lower' : 'higher'}.` // prettier-ignore
+      return `The fingers of ${k.phrase}, ${counted(Math.abs(k.strings!), 'string')} ${k.strings! > 0 ? 'lower' : 'higher'}.`
     case 'same rhythm':
       return `Claps like ${k.phrase}; the notes are others.`
     case 'same contour':
@@ -45,8 +45,13 @@ export function kinSentence(k: Kin): string {
 }
 
 export const ROLE_WORDS: Readonly<Record<Role, string>> = {
-  question: 'asks', answer: 'answers', 'second answer': 'answers again', statement: 'stands by itself', link: 'links', tag: 'closes as a tag',
-} // prettier-ignore
+  question: 'asks',
+  answer: 'answers',
+  'second answer': 'answers again',
+  statement: 'stands by itself',
+  link: 'links',
+  tag: 'closes as a tag',
+}
 
 /** "falling broken chord on A". */
 export function figureName(f: Figure): string {
@@ -73,7 +78,9 @@ export function stepSentence(s: PlanStep): string {
     case 'measures':
       return `Take ${bars} of ${names} by ${s.measures.length === 1 ? 'itself' : 'themselves'}, slowly.`
     case 'phrase':
-      return bars ? `${names}: only ${bars} new. Teacher plays, learner answers.` : `${names}: teacher plays, learner answers, twice or more.` // prettier-ignore
+      return bars
+        ? `${names}: only ${bars} new. Teacher plays, learner answers.`
+        : `${names}: teacher plays, learner answers, twice or more.`
     case 'together':
       return `${names} joined.`
     case 'part':

@@ -26,7 +26,10 @@ export function demandWords(d: Demand): string {
   return `${demandTitle(d)} in ${where}, ${timesText(d.notes.length)}`
 }
 
-/** What a version still asks: "Above level 2: a change of metre. No change of notes mends that: this is the nearest that can be had; from level 5 it holds." */
+/**
+ * What a version still asks: "Above level 2: a change of metre. No change of notes mends that: this is the
+ * nearest that can be had; from level 5 it holds."
+ */
 export function aboveWords(blocked: readonly Demand[], level: Level): string {
   const above = `Above level ${level}: ${blocked.map(demandWords).join('; ')}.`
   if (!blocked.every(isOfTune)) return above
@@ -43,12 +46,16 @@ export function gradeWords(g: Grade): string {
   return `Level ${g.level}: ${list(more)}.`
 }
 
-/** "New for M.: low 2 (measures 5 and 13). More than two new things at once: …" Sentences, the most needed first. */
+/**
+ * "New for M.: low 2 (measures 5 and 13). More than two new things at once: …" Sentences, the most needed
+ * first.
+ */
 export function fitWords(f: Fit, name: string): string[] {
   const out: string[] = []
   if (f.news.length > 0) out.push(`New for ${name}: ${f.news.map(demandWords).join('; ')}.`)
   if (f.news.length > MOST_NEW) out.push(`${f.news.length} new things are more than one tune can teach.`)
-  for (const n of f.notYet) out.push(`Not yet ${skillTitle(n.skill)}: first ${n.first.map(skillTitle).join(', ')}.`) // prettier-ignore
+  for (const n of f.notYet)
+    out.push(`Not yet ${skillTitle(n.skill)}: first ${n.first.map(skillTitle).join(', ')}.`)
   if (f.beyond.length > 0) out.push(`Beyond ${name}: ${f.beyond.map(demandWords).join('; ')}.`)
   if (f.learning.length > 0) out.push(`Practised here: ${f.learning.map(demandWords).join('; ')}.`)
   return out.length > 0 ? out : [`${name} knows all it asks for.`]
@@ -62,10 +69,17 @@ const STRENGTHS: Readonly<Record<Measure, (r: KeyRow) => string>> = {
   shapes: r => (r.shapes === 0 ? 'one hand shape' : `fewest changes of hand shape (${r.shapes})`),
 }
 
-/** Why a key is among the best: "level 3, no shift, most open strings (31 %)"; of those best in nothing alone, what they have of each. */
+/**
+ * Why a key is among the best: "level 3, no shift, most open strings (31 %)"; of those best in nothing alone,
+ * what they have of each.
+ */
 export function strengthWords(row: KeyRow, strengths: readonly Measure[]): string {
   const { level, shifts, crossings, openShare } = row
-  const each = [shifts === 0 ? 'no shift' : counted(shifts, 'shift'), counted(crossings, 'crossing'), `${Math.round(openShare * 100)} % open strings`] // prettier-ignore
+  const each = [
+    shifts === 0 ? 'no shift' : counted(shifts, 'shift'),
+    counted(crossings, 'crossing'),
+    `${Math.round(openShare * 100)} % open strings`,
+  ]
   const why = strengths.length > 0 ? strengths.map(m => STRENGTHS[m](row)) : each
   return [`level ${level}`, ...why].join(', ')
 }

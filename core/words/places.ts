@@ -22,7 +22,12 @@ export function measuresText(measures: readonly number[]): string {
 }
 
 /** "measures 3 to 5", "the pickup to measure 2"; one measure by itself. */
-export const spanText = (from: number, to: number): string => from === to ? measureText(from) : from === 0 ? `${measureText(0)} to ${measureText(to)}` : `measures ${from} to ${to}` // prettier-ignore
+export const spanText = (from: number, to: number): string =>
+  from === to
+    ? measureText(from)
+    : from === 0
+      ? `${measureText(0)} to ${measureText(to)}`
+      : `measures ${from} to ${to}`
 
 /** As a sentence begins. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

@@ -13,7 +13,11 @@ export const KIND_WORDS: Words<SheetKind> = {
   outline: 'the lesson, step by step',
   grid: 'a practice grid',
 }
-export const MUSIC_WORDS: Words<SheetRecipe['music']> = { both: 'staff over tab', staff: 'staff alone', tab: 'tab alone' } // prettier-ignore
+export const MUSIC_WORDS: Words<SheetRecipe['music']> = {
+  both: 'staff over tab',
+  staff: 'staff alone',
+  tab: 'tab alone',
+}
 export const SIZE_WORDS: Words<SheetRecipe['size']> = {
   fit: 'as large as the page has room',
   stand: 'as on a stand',
@@ -22,16 +26,21 @@ export const SIZE_WORDS: Words<SheetRecipe['size']> = {
   largest: 'largest',
 }
 export const FINGER_WORDS: Words<SheetRecipe['fingers']> = {
-  all: 'all', changes: 'where something changes', needed: 'where they are not obvious', none: 'none',
-} // prettier-ignore
+  all: 'all',
+  changes: 'where something changes',
+  needed: 'where they are not obvious',
+  none: 'none',
+}
 export const NAME_WORDS: Words<SheetRecipe['names']> = {
   none: 'none',
   letters: 'letters',
   syllables: 'do re mi',
 }
 export const COUNTING_WORDS: Words<SheetRecipe['counting']> = {
-  none: 'none', numbers: '1 and 2 and', syllables: '1 e and a',
-} // prettier-ignore
+  none: 'none',
+  numbers: '1 and 2 and',
+  syllables: '1 e and a',
+}
 export const MARK_WORDS: Words<(typeof SHOWN_MARKS)[number]> = {
   positions: 'positions',
   hand: 'fingers that stay down or are put ready',

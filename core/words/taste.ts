@@ -3,7 +3,10 @@ import type { Evidence } from '#core/taste/learn'
 import type { BowTrait, Trait } from '#core/instruments/taste'
 
 const WORDS: Readonly<Record<Trait | BowTrait, readonly [rather: string, ratherNot: string]>> = {
-  openQuick: ['you leave open strings ringing in quick notes', 'you stop quick notes where an open string is at hand'],
+  openQuick: [
+    'you leave open strings ringing in quick notes',
+    'you stop quick notes where an open string is at hand',
+  ],
   openLong: ['you leave long notes on open strings', 'you stop long notes, to warm them'],
   away: ['you leave first position for a line', 'you keep to first position'],
   shift: ['you move the hand', 'you keep the hand where it is'],
@@ -15,7 +18,7 @@ const WORDS: Readonly<Record<Trait | BowTrait, readonly [rather: string, ratherN
   hook: ['you hook two notes in one bow', 'you do without hooks'],
   lift: ['you lift the bow and set it anew', 'you leave the bow on the string'],
   part: ['you part written slurs', 'you keep written slurs whole'],
-} // prettier-ignore
+}
 
 /** "you keep to first position: 14 of 16 times". */
 export const evidenceWords = ({ trait, rather, times, of }: Evidence<Trait | BowTrait>): string =>

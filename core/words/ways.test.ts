@@ -3,7 +3,16 @@ import type { Tally } from '#core/fingering/tally'
 import { tradeText, tradeWords } from './ways'
 
 const tempo = (perMinute: number) => ({ beat: { n: 1, d: 1 }, perMinute })
-const own: Tally = { shifts: 2, way: 144, crossings: 3, open: 1, fourth: 2, reached: 0, slides: 0, holdsTo: tempo(96) } // prettier-ignore
+const own: Tally = {
+  shifts: 2,
+  way: 144,
+  crossings: 3,
+  open: 1,
+  fourth: 2,
+  reached: 0,
+  slides: 0,
+  holdsTo: tempo(96),
+}
 const said = (other: Partial<Tally>) => tradeText(tradeWords(own, { ...own, ...other }))
 
 describe('what another way gains and loses', () => {

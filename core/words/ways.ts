@@ -30,13 +30,17 @@ export interface Trade {
 }
 
 /** Less of these is a gain. */
-const FEWER: readonly (readonly [keyof Tally & ('shifts' | 'crossings' | 'fourth' | 'reached' | 'slides'), string, string])[] = [
+const FEWER: readonly (readonly [
+  keyof Tally & ('shifts' | 'crossings' | 'fourth' | 'reached' | 'slides'),
+  string,
+  string,
+])[] = [
   ['shifts', 'shift', 'shifts'],
   ['crossings', 'crossing', 'crossings'],
   ['fourth', 'fourth finger', 'fourth fingers'],
   ['reached', 'stretch', 'stretches'],
   ['slides', 'slide of a finger', 'slides of a finger'],
-] // prettier-ignore
+]
 
 /** Millimetres that a hand notices. */
 const NOTICED = 10

@@ -28,7 +28,8 @@ beforeEach(async () => {
 afterAll(() => database?.close())
 
 const tuneOf = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
-const make = async (n: number) => (await shelf.create(composedAbc(n), tuneOf(n), [newArrangement('violin', 'full')])).id // prettier-ignore
+const make = async (n: number) =>
+  (await shelf.create(composedAbc(n), tuneOf(n), [newArrangement('violin', 'full')])).id
 async function plain() {
   let text = ''
   for await (const piece of texts.plain()) text += piece

@@ -1,6 +1,7 @@
 /**
- * All tunes of a studio as the text of a backup: some at a time, and each packed once for as long as nothing changes it. The documents go in as the text they are
- * stored as: taking apart and writing again what nobody looks at was most of a backup's time.
+ * All tunes of a studio as the text of a backup: some at a time, and each packed once for as long as nothing
+ * changes it. The documents go in as the text they are stored as: taking apart and writing again what nobody
+ * looks at was most of a backup's time.
  */
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { promisify } from 'node:util'
@@ -41,7 +42,10 @@ export class BackupTexts {
     return this.kept.size
   }
 
-  /** Some tunes at a time and as they are stored, so that a large shelf is never whole in memory and others are answered in between. */
+  /**
+   * Some tunes at a time and as they are stored, so that a large shelf is never whole in memory and others
+   * are answered in between.
+   */
   async *plain(): AsyncGenerator<string> {
     let first = true
     for await (const some of this.runs()) {
@@ -76,7 +80,10 @@ export class BackupTexts {
     }
   }
 
-  /** Where it was changed while it was read, the text is newer than the revision says, and is packed once more next time. */
+  /**
+   * Where it was changed while it was read, the text is newer than the revision says, and is packed once more
+   * next time.
+   */
   private keep(id: string, kept: Kept) {
     this.bytes -= this.kept.get(id)?.own.packed.length ?? 0
     this.kept.delete(id)
@@ -105,27 +112,49 @@ export class BackupTexts {
   /** By id, in the order of the shelf. */
   private async read(some: readonly string[]): Promise<Map<string, string>> {
     const rows = await this.store.db
-      .select({ id: tunes.id, source: tunes.source, away: tunes.deletedAt, doc: sql<string>`${tunes.doc}::text` })
+      .select({
+        id: tunes.id,
+        source: tunes.source,
+        away: tunes.deletedAt,
+        doc: sql<string>`${tunes.doc}::text`,
+      })
       .from(tunes)
       .where(inArray(tunes.id, [...some]))
       .orderBy(asc(tunes.createdAt), asc(tunes.id))
     const recipes = await this.store.db
-      .select({ id: arrangements.id, tuneId: arrangements.tuneId, doc: sql<string>`${arrangements.doc}::text` })
+      .select({
+        id: arrangements.id,
+        tuneId: arrangements.tuneId,
+        doc: sql<string>`${arrangements.doc}::text`,
+      })
       .from(arrangements)
       .where(and(inArray(arrangements.tuneId, [...some]), isNull(arrangements.deletedAt)))
       .orderBy(asc(arrangements.place))
     const named = await this.store.db
-      .select({ tuneId: versions.tuneId, name: versions.name, at: versions.createdAt, source: versions.source, doc: sql<string>`${versions.doc}::text`, arrangements: sql<string>`${versions.arrangements}::text` })
+      .select({
+        tuneId: versions.tuneId,
+        name: versions.name,
+        at: versions.createdAt,
+        source: versions.source,
+        doc: sql<string>`${versions.doc}::text`,
+        arrangements: sql<string>`${versions.arrangements}::text`,
+      })
       .from(versions)
       .where(and(inArray(versions.tuneId, [...some]), versions.kept))
       .orderBy(asc(versions.place))
     const namedOf = groupBy(named, v => v.tuneId)
-    const version = (v: (typeof named)[number]) => `{"name":${JSON.stringify(v.name)},"createdAt":${JSON.stringify(v.at.toISOString())},"source":${JSON.stringify(v.source)},"tune":${v.doc},"arrangements":${v.arrangements}}`
+    const version = (v: (typeof named)[number]) =>
+      `{"name":${JSON.stringify(v.name)},"createdAt":${JSON.stringify(v.at.toISOString())},"source":${JSON.stringify(v.source)},"tune":${v.doc},"arrangements":${v.arrangements}}`
     const byTune = groupBy(recipes, r => r.tuneId)
-    return new Map(rows.map(r => {
-      const kept = namedOf.get(r.id) ?? []
-      const own = (byTune.get(r.id) ?? []).map(a => `{"id":${JSON.stringify(a.id)},"arrangement":${a.doc}}`)
-      return [r.id, `{"id":${JSON.stringify(r.id)},"source":${JSON.stringify(r.source)},"tune":${r.doc},"arrangements":[${own.join(',')}]${r.away ? ',"away":true' : ''}${kept.length > 0 ? `,"versions":[${kept.map(version).join(',')}]` : ''}}`]
-    }))
+    return new Map(
+      rows.map(r => {
+        const kept = namedOf.get(r.id) ?? []
+        const own = (byTune.get(r.id) ?? []).map(a => `{"id":${JSON.stringify(a.id)},"arrangement":${a.doc}}`)
+        return [
+          r.id,
+          `{"id":${JSON.stringify(r.id)},"source":${JSON.stringify(r.source)},"tune":${r.doc},"arrangements":[${own.join(',')}]${r.away ? ',"away":true' : ''}${kept.length > 0 ? `,"versions":[${kept.map(version).join(',')}]` : ''}}`,
+        ]
+      }),
+    )
   }
-} // prettier-ignore
+}

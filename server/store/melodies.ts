@@ -1,4 +1,7 @@
-/** The melodies of a shelf, by their fingerprints: which tunes sound alike. An index in memory, brought up to the stored revision before each answer. */
+/**
+ * The melodies of a shelf, by their fingerprints: which tunes sound alike. An index in memory, brought up to
+ * the stored revision before each answer.
+ */
 import { and, asc, eq, gt, gte, or, sql } from 'drizzle-orm'
 import { PrintIndex, type Alike, type MelodyPrint } from '#core/melody/print'
 import type { Store } from './port'

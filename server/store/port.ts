@@ -1,6 +1,7 @@
 /**
- * The port of the store: what the shelf and the studio speak to, whichever PostgreSQL stands behind it. Two adapters fill it: `embedded/open.ts` (a database in a
- * folder of its own, one process to a folder) and `postgres.ts` (a server that many processes share). Whoever holds a `Connection` sees the same tables.
+ * The port of the store: what the shelf and the studio speak to, whichever PostgreSQL stands behind it. Two
+ * adapters fill it: `embedded/open.ts` (a database in a folder of its own, one process to a folder) and
+ * `postgres.ts` (a server that many processes share). Whoever holds a `Connection` sees the same tables.
  */
 import { fileURLToPath } from 'node:url'
 import type { ExtractTablesWithRelations } from 'drizzle-orm'
@@ -12,7 +13,10 @@ export type Db = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRe
 
 export interface Connection {
   readonly db: Db
-  /** Takes what was written over or deleted in a table out of the files too, where the files are ours; on a server that is its keeper's. */
+  /**
+   * Takes what was written over or deleted in a table out of the files too, where the files are ours; on a
+   * server that is its keeper's.
+   */
   erase(table: PgTable): Promise<void>
   close(): Promise<void>
 }

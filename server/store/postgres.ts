@@ -1,4 +1,7 @@
-/** The adapter of the store for a PostgreSQL server that many processes share. Backups are its keeper's (`pg_dump`); what is erased is gone from the tables, and from the files when the server cleans them. */
+/**
+ * The adapter of the store for a PostgreSQL server that many processes share. Backups are its keeper's
+ * (`pg_dump`); what is erased is gone from the tables, and from the files when the server cleans them.
+ */
 import { sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'

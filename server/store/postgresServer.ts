@@ -1,4 +1,7 @@
-/** For tests and benches: a PostgreSQL of Debian's own, on scratch files and a free port of this machine, stopped at the end. */
+/**
+ * For tests and benches: a PostgreSQL of Debian's own, on scratch files and a free port of this machine,
+ * stopped at the end.
+ */
 import { spawnSync } from 'node:child_process'
 import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { createServer, type AddressInfo } from 'node:net'

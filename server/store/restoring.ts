@@ -1,4 +1,7 @@
-/** A whole backup put on a shelf beside what is there: its tunes under ids of their own here, and what the studio entered. */
+/**
+ * A whole backup put on a shelf beside what is there: its tunes under ids of their own here, and what the
+ * studio entered.
+ */
 import type { Backup } from '#core/formats/backup/backup'
 import { partOf, STUDIO_PARTS } from '#core/instruments/studio'
 import { MOST_BOOKLETS, withOtherIds } from '#core/styles/booklet'

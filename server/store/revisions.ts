@@ -1,4 +1,7 @@
-/** Changes of a shelf, one after another: each takes the next revision, and what it touched carries it. What is kept in memory anywhere is checked against that number. */
+/**
+ * Changes of a shelf, one after another: each takes the next revision, and what it touched carries it. What
+ * is kept in memory anywhere is checked against that number.
+ */
 import { eq, inArray, sql } from 'drizzle-orm'
 import type { Db, Store } from './port'
 import { arrangements, shelves, tunes } from './schema'
@@ -13,7 +16,8 @@ export async function revisionOf({ db, scope }: Store): Promise<number> {
 }
 
 /**
- * One change, whole or not at all. The shelf's row is locked until it is over, so that revisions are seen in their order.
+ * One change, whole or not at all. The shelf's row is locked until it is over, so that revisions are seen in
+ * their order.
  * @param work names the tunes it touched
  */
 export function changing<T>(

@@ -20,18 +20,25 @@ export type TuneSummary = Pick<
   'kind' | 'key' | 'metre' | 'measures' | 'otherTitles' | 'composer' | 'tags' | 'rights' | 'settings'
 >
 
-/** The columns that are made of a tune's document; where they were made otherwise they are made anew when the store is opened. */
+/**
+ * The columns that are made of a tune's document; where they were made otherwise they are made anew when the
+ * store is opened.
+ */
 export const COLUMNS_FORM = 4
 
-/** How often a studio's shelf was changed. Every change takes the next number, and with it the row: changes of one shelf come one after another. */
+/**
+ * How often a studio's shelf was changed. Every change takes the next number, and with it the row: changes of
+ * one shelf come one after another.
+ */
 export const shelves = pgTable('shelves', {
   studio: text('studio').primaryKey(),
   revision: integer('revision').notNull().default(0),
 })
 
 /**
- * Tunes as documents; what the shelf lists stands in columns of its own. Documents are `json`, stored as the text they came in: nothing asks the database
- * about a tune's insides, and taking them apart to `jsonb` was half the time of an import.
+ * Tunes as documents; what the shelf lists stands in columns of its own. Documents are `json`, stored as the
+ * text they came in: nothing asks the database about a tune's insides, and taking them apart to `jsonb` was
+ * half the time of an import.
  */
 export const tunes = pgTable(
   'tunes',
@@ -104,7 +111,10 @@ export const arrangements = pgTable(
   t => [index('arrangements_tune').on(t.tuneId)],
 )
 
-/** Earlier states of a tune with its arrangements. Those with a name, or kept by hand, stay; the others make room. */
+/**
+ * Earlier states of a tune with its arrangements. Those with a name, or kept by hand, stay; the others make
+ * room.
+ */
 export const versions = pgTable(
   'versions',
   {
@@ -125,7 +135,10 @@ export const versions = pgTable(
   t => [index('versions_tune').on(t.tuneId)],
 )
 
-/** What a studio entered, part by part, each with a version of its own: who names a level does not stand in the way of who erases a learner. */
+/**
+ * What a studio entered, part by part, each with a version of its own: who names a level does not stand in
+ * the way of who erases a learner.
+ */
 export const studioParts = pgTable(
   'studio_parts',
   {

@@ -1,4 +1,7 @@
-/** The shelf of one studio: what is stored is the truth; what is kept in memory is checked against its revision before it is used. */
+/**
+ * The shelf of one studio: what is stored is the truth; what is kept in memory is checked against its
+ * revision before it is used.
+ */
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { LRUCache } from 'lru-cache'
@@ -15,7 +18,10 @@ import { ShelfList } from './shelfList'
 import { TuneRepository, type NewIds, type NewTune, type Saved } from './tuneRepository'
 import { getVersion, keepVersion, listVersions, renameVersion } from './versions'
 
-/** Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are opened. */
+/**
+ * Fewer marks than this tell nothing of a phrase; so much of it another tune must hold; so many of them are
+ * opened.
+ */
 const LEAST_MARKS = 3
 const HELD_SHARE = 0.45
 const MOST_OPENED = 6
@@ -66,7 +72,10 @@ export class Shelf {
   get = (id: string) => this.tunes.get(id)
   all = () => this.tunes.all()
 
-  /** Null where it is not there. What is ready is sent as long as nothing changed it, here or in another process. */
+  /**
+   * Null where it is not there. What is ready is sent as long as nothing changed it, here or in another
+   * process.
+   */
   async packed(id: string): Promise<PackedTune | null> {
     const revision = await this.tunes.revisionOf(id)
     return revision === null ? null : ((await this.ready.fetch(`${id} ${revision}`)) ?? null)
@@ -94,7 +103,10 @@ export class Shelf {
     })
   }
 
-  /** What the list tells of those that are on the shelf; the index forgets the others, which another process threw away. */
+  /**
+   * What the list tells of those that are on the shelf; the index forgets the others, which another process
+   * threw away.
+   */
   private async there(found: readonly { readonly id: string }[]) {
     const ids = [...new Set(found.map(f => f.id))]
     const items = await this.listed.some(ids)
@@ -117,7 +129,10 @@ export class Shelf {
     return (await this.restore(list)).map(made => made.id)
   }
 
-  /** Puts tunes on the shelf beside what is there; of a backup those put away too, and their named versions. Returns what they are called now. */
+  /**
+   * Puts tunes on the shelf beside what is there; of a backup those put away too, and their named versions.
+   * Returns what they are called now.
+   */
   restore = (list: readonly StoredTune[] | readonly NewTune[]): Promise<NewIds[]> =>
     this.told(this.tunes.createAll(list), made => made.length > 0)
 
@@ -134,8 +149,8 @@ export class Shelf {
   }
 
   /**
-   * Phrases of a tune that others on the shelf have too: the index says which tunes to open, and only those few are compared phrase by phrase. Null when
-   * there is no such tune.
+   * Phrases of a tune that others on the shelf have too: the index says which tunes to open, and only those
+   * few are compared phrase by phrase. Null when there is no such tune.
    */
   async kinOf(id: string, boundaries: Boundaries): Promise<TuneKin[] | null> {
     const own = await this.get(id)

@@ -19,7 +19,12 @@ const itemColumns = {
 type ItemRow = Pick<typeof tunes.$inferSelect, keyof typeof itemColumns>
 
 const itemOf = ({ summary, updatedAt, ...row }: ItemRow): TuneListItem => {
-  return { ...row, ...summary, instruments: row.instruments as TuneListItem['instruments'], updatedAt: updatedAt.toISOString() } // prettier-ignore
+  return {
+    ...row,
+    ...summary,
+    instruments: row.instruments as TuneListItem['instruments'],
+    updatedAt: updatedAt.toISOString(),
+  }
 }
 
 /** What each part of a query asks of a tune. */
@@ -128,7 +133,10 @@ export class ShelfList {
     return this.counted
   }
 
-  /** How many tunes there are of each kind, in each key …: every column counted by itself, all in one pass over the shelf. */
+  /**
+   * How many tunes there are of each kind, in each key …: every column counted by itself, all in one pass
+   * over the shelf.
+   */
   private async countAll(): Promise<Omit<Counted, 'revision'>> {
     const columns = Object.values(FACET_COLUMNS)
     const sets = sql.join(
@@ -145,7 +153,9 @@ export class ShelfList {
       for (const row of rows)
         for (const value of [row[facet] ?? []].flat())
           if (value !== '') counts.set(String(value), (counts.get(String(value)) ?? 0) + row.n)
-      return [...counts].map(([value, n]) => ({ value, count: n })).sort((a, b) => (orderOf(a.value) < orderOf(b.value) ? -1 : 1)) // prettier-ignore
+      return [...counts]
+        .map(([value, n]) => ({ value, count: n }))
+        .sort((a, b) => (orderOf(a.value) < orderOf(b.value) ? -1 : 1))
     }
     const shelf = rows.filter(r => (r.kind as string | null) !== null).reduce((n, r) => n + r.n, 0)
     return { shelf, facets: Object.fromEntries(FACETS.map(f => [f, of(f)])) as Facets }

@@ -1,4 +1,7 @@
-/** What a studio entered, part by part: each read with its version, and saved only over the version it was read at. */
+/**
+ * What a studio entered, part by part: each read with its version, and saved only over the version it was
+ * read at.
+ */
 import { and, eq, sql } from 'drizzle-orm'
 import {
   newStudio,
@@ -46,12 +49,16 @@ export class StudioStore {
     const own = and(eq(studioParts.studio, row.studio), eq(studioParts.part, row.part))
     const [saved] =
       version === 0
-        ? await this.connection.db.insert(studioParts).values(row).onConflictDoNothing().returning({ version: studioParts.version })
+        ? await this.connection.db
+            .insert(studioParts)
+            .values(row)
+            .onConflictDoNothing()
+            .returning({ version: studioParts.version })
         : await this.connection.db
             .update(studioParts)
             .set({ doc, version: sql`${studioParts.version} + 1` })
             .where(and(own, eq(studioParts.version, version)))
-            .returning({ version: studioParts.version }) // prettier-ignore
+            .returning({ version: studioParts.version })
     if (!saved) return { stale: await this.get() }
     this.changed()
     if (erases) await this.connection.erase(studioParts)

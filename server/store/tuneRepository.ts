@@ -1,6 +1,6 @@
 /**
- * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are carried out whole or not at all; a stale one changes nothing
- * and gets what is stored.
+ * Tunes with their arrangements, within one studio. Saves carry the versions they were read at and are
+ * carried out whole or not at all; a stale one changes nothing and gets what is stored.
  */
 import { and, asc, desc, eq, isNotNull, isNull, sql, type SQL } from 'drizzle-orm'
 import { withSheet } from '#core/arrangement/edits'
@@ -76,7 +76,10 @@ export class TuneRepository implements Store {
     return (await this.revisions.get(id))?.revision ?? null
   }
 
-  /** Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in the same order. */
+  /**
+   * Some tunes at once, each with its first arrangements: all of them or none. Returns the ids they got, in
+   * the same order.
+   */
   async createAll(list: readonly NewTune[]): Promise<NewIds[]> {
     const made = list.map(t => ({ ...t, id: this.newId(), own: this.withNewIds(t.arrangements) }))
     await changing(this, async (tx, touched) => {
@@ -96,7 +99,18 @@ export class TuneRepository implements Store {
         })),
       )
       if (recipes.length > 0) await tx.insert(arrangements).values(recipes)
-      const kept = made.flatMap(t => (t.versions ?? []).map(v => ({ id: this.newId(), tuneId: t.id, name: v.name, kept: true, source: v.source, doc: v.tune, arrangements: this.withNewIds(v.arrangements), createdAt: new Date(v.createdAt) }))) // prettier-ignore
+      const kept = made.flatMap(t =>
+        (t.versions ?? []).map(v => ({
+          id: this.newId(),
+          tuneId: t.id,
+          name: v.name,
+          kept: true,
+          source: v.source,
+          doc: v.tune,
+          arrangements: this.withNewIds(v.arrangements),
+          createdAt: new Date(v.createdAt),
+        })),
+      )
       if (kept.length > 0) await tx.insert(versions).values(kept)
       touched(...made.map(t => t.id))
     })
@@ -106,7 +120,10 @@ export class TuneRepository implements Store {
     }))
   }
 
-  /** Under ids of our own; what speaks of another of them goes along, what speaks of one that is not there is dropped. */
+  /**
+   * Under ids of our own; what speaks of another of them goes along, what speaks of one that is not there is
+   * dropped.
+   */
   private withNewIds(list: readonly StoredArrangement[]): StoredArrangement[] {
     const ids = new Map(list.map(a => [a.id, this.newId()]))
     return list.map(({ id, arrangement }) => {
@@ -139,7 +156,10 @@ export class TuneRepository implements Store {
     return gone.length > 0
   }
 
-  /** Everything that changed, whole or not at all. What stood there before is kept as a version, always before something is taken away. */
+  /**
+   * Everything that changed, whole or not at all. What stood there before is kept as a version, always before
+   * something is taken away.
+   */
   async save(id: string, docs: SaveDocuments): Promise<Saved> {
     try {
       return await changing(this, async (tx, touched) => {

@@ -1,4 +1,7 @@
-/** What migrations can't do because it takes the documents' own meaning: columns made anew, a studio's one document taken apart. Done when a store is opened, and a second time it finds nothing to do. */
+/**
+ * What migrations can't do because it takes the documents' own meaning: columns made anew, a studio's one
+ * document taken apart. Done when a store is opened, and a second time it finds nothing to do.
+ */
 import { eq, ne } from 'drizzle-orm'
 import { partOf, STUDIO_PARTS, studioSchema } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'

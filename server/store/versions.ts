@@ -70,7 +70,10 @@ export async function getVersion(store: Store, id: string): Promise<Version | nu
   }
 }
 
-/** The query that stores what a tune (`t`) is now with its arrangements; nothing where there is no such tune, or not as `where` asks. */
+/**
+ * The query that stores what a tune (`t`) is now with its arrangements; nothing where there is no such tune,
+ * or not as `where` asks.
+ */
 const snapshot = (
   db: Db,
   of: { readonly id: string; readonly tuneId: string; readonly name: string; readonly kept: boolean },
@@ -79,9 +82,11 @@ const snapshot = (
   const recipes = sql`(select coalesce(jsonb_agg(jsonb_build_object('id', a.id, 'arrangement', a.doc) order by a.place), '[]') from ${arrangements} a where a.tune_id = t.id and a.deleted_at is null)`
   return db
     .insert(versions)
-    .select(sql`select ${of.id}, t.id, ${of.name}, ${of.kept}::boolean, t.source, t.doc::jsonb, ${recipes}, now(), nextval(pg_get_serial_sequence('versions', 'place')) from ${tunes} t where t.id = ${of.tuneId} and t.deleted_at is null and ${where}`)
+    .select(
+      sql`select ${of.id}, t.id, ${of.name}, ${of.kept}::boolean, t.source, t.doc::jsonb, ${recipes}, now(), nextval(pg_get_serial_sequence('versions', 'place')) from ${tunes} t where t.id = ${of.tuneId} and t.deleted_at is null and ${where}`,
+    )
     .returning(shown)
-} // prettier-ignore
+}
 
 /** Null where there is no such tune. */
 export async function keepVersion(store: Keeper, tuneId: string, name: string): Promise<VersionItem | null> {
@@ -94,17 +99,27 @@ export async function keepVersion(store: Keeper, tuneId: string, name: string): 
 }
 
 /**
- * Keeps the state of a tune that is about to be replaced as a version and lets go of the oldest, unless one was kept a short while ago. Part of the change that replaces it.
+ * Keeps the state of a tune that is about to be replaced as a version and lets go of the oldest, unless one
+ * was kept a short while ago. Part of the change that replaces it.
  * @param always before something is taken away
  */
-export async function keepBefore({ db, scope }: Store, id: string, tuneId: string, always = false): Promise<void> {
+export async function keepBefore(
+  { db, scope }: Store,
+  id: string,
+  tuneId: string,
+  always = false,
+): Promise<void> {
   const lately = sql`exists (select 1 from ${versions} v where v.tune_id = ${tuneId} and v.created_at > now() - make_interval(mins => ${BETWEEN_VERSIONS}))`
   const here = sql`t.studio = ${scope.studio}`
-  const kept = await snapshot(db, { id, tuneId, name: '', kept: false }, always ? here : sql`${here} and not ${lately}`)
+  const kept = await snapshot(
+    db,
+    { id, tuneId, name: '', kept: false },
+    always ? here : sql`${here} and not ${lately}`,
+  )
   if (kept.length === 0) return
   const rest = sql`(select v.id from ${versions} v where v.tune_id = ${tuneId} and not v.kept order by v.place desc offset ${KEPT_VERSIONS})`
   await db.delete(versions).where(inArray(versions.id, rest))
-} // prettier-ignore
+}
 
 /** Gives a version a name, and keeps it for good. False when there is none. */
 export async function renameVersion(store: Store, id: string, name: string): Promise<boolean> {

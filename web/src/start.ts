@@ -1,6 +1,8 @@
 /**
- * The first script of a bench, and the smallest: it starts the worker, named after the tune it will be asked about, and asks for the tune and the studio, while the rest of the
- * page loads. It imports nothing, so that it waits for nothing. (A message would reach the worker only when the page's scripts had run; its name is there from the beginning.)
+ * The first script of a bench, and the smallest: it starts the worker, named after the tune it will be asked
+ * about, and asks for the tune and the studio, while the rest of the page loads. It imports nothing, so that
+ * it waits for nothing. (A message would reach the worker only when the page's scripts had run; its name is
+ * there from the beginning.)
  */
 import type { Begun } from './worker/early'
 

@@ -1,4 +1,7 @@
-/** Real choices: shifts, extensions, blocks, positions to stay in, open or fourth. The weights may be tuned on these. */
+/**
+ * Real choices: shifts, extensions, blocks, positions to stay in, open or fourth. The weights may be tuned on
+ * these.
+ */
 import type { Passage } from './passages'
 
 const violin = { instrument: 'violin' } as const

@@ -1,4 +1,7 @@
-/** Held back: no weight is tuned on these. They tell whether a rule that was made for other passages holds in general. */
+/**
+ * Held back: no weight is tuned on these. They tell whether a rule that was made for other passages holds in
+ * general.
+ */
 import type { Passage } from './passages'
 
 const violin = { instrument: 'violin' } as const

@@ -1,6 +1,7 @@
 /**
- * Passages fingered twice by others, neither answer in sight of the other nor of this code. Where both agree there is one answer, where they differ both are right.
- * Weights are fitted on them in cross-validation only: a figure for a passage comes from weights that never saw it.
+ * Passages fingered twice by others, neither answer in sight of the other nor of this code. Where both agree
+ * there is one answer, where they differ both are right. Weights are fitted on them in cross-validation only:
+ * a figure for a passage comes from weights that never saw it.
  */
 import { z } from 'zod'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'

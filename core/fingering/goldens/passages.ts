@@ -1,6 +1,7 @@
 /**
- * Passages with the fingers a teacher would write and the reason, from the frames of each hand. Written before any weight was touched for
- * them; {@link CHOICES} hold the real choices, and `held.ts` those no weight is tuned on.
+ * Passages with the fingers a teacher would write and the reason, from the frames of each hand. Written
+ * before any weight was touched for them; {@link CHOICES} hold the real choices, and `held.ts` those no
+ * weight is tuned on.
  */
 import type { FingeredOptions } from '../testing'
 

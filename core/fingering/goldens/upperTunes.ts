@@ -1,4 +1,7 @@
-/** Dance tunes as a fiddle teacher fingers them, and phrases that lie whole in one place of the hand. The weights may be tuned on these. */
+/**
+ * Dance tunes as a fiddle teacher fingers them, and phrases that lie whole in one place of the hand. The
+ * weights may be tuned on these.
+ */
 import type { Passage } from './passages'
 
 export const UPPER_TUNES: readonly Passage[] = [

@@ -1,4 +1,7 @@
-/** How far the analysis agrees with a teacher's: F1 of the places where phrases begin, and of the pairs of phrases that are kin. */
+/**
+ * How far the analysis agrees with a teacher's: F1 of the places where phrases begin, and of the pairs of
+ * phrases that are kin.
+ */
 import type { Form } from '#core/form/form'
 import type { Expected } from './read'
 

@@ -1,6 +1,6 @@
 /**
- * Tunes with the analysis a teacher would pencil on them, composed for this. Written before the algorithm; {@link ./held.ts} holds the part that
- * nothing was tuned on.
+ * Tunes with the analysis a teacher would pencil on them, composed for this. Written before the algorithm;
+ * {@link ./held.ts} holds the part that nothing was tuned on.
  */
 export interface AnalysedTune {
   readonly name: string
@@ -8,11 +8,14 @@ export interface AnalysedTune {
   readonly why: string
   /** Metre and key as ABC fields. */
   readonly head: string
-  /** The music of each phrase, pickup first, in ABC with eighths as the unit; a mark or digit after a letter is a changed version of the letter's. */
+  /**
+   * The music of each phrase, pickup first, in ABC with eighths as the unit; a mark or digit after a letter
+   * is a changed version of the letter's.
+   */
   readonly phrases: Readonly<Record<string, string>>
   /**
-   * How they follow: `§a'` is the phrase `a'`, of the family of `a`; `§a':ending` says how it is kin to one before; `¶B` begins part B. Everything else is
-   * ABC.
+   * How they follow: `§a'` is the phrase `a'`, of the family of `a`; `§a':ending` says how it is kin to one
+   * before; `¶B` begins part B. Everything else is ABC.
    */
   readonly form: string
 }

@@ -1,4 +1,7 @@
-/** The part of the analysed tunes on which nothing was tuned: what `npm run bench:form` says of these is what to expect of a tune nobody has seen. */
+/**
+ * The part of the analysed tunes on which nothing was tuned: what `npm run bench:form` says of these is what
+ * to expect of a tune nobody has seen.
+ */
 import type { AnalysedTune } from './analysed'
 
 export const HELD: readonly AnalysedTune[] = [

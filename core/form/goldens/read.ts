@@ -5,7 +5,10 @@ import type { AnalysedTune } from './analysed'
 
 export interface Expected {
   readonly tune: Tune
-  /** In order: the event a phrase begins with, its family, the part it opens if it opens one, and the relations that may be named. */
+  /**
+   * In order: the event a phrase begins with, its family, the part it opens if it opens one, and the
+   * relations that may be named.
+   */
   readonly phrases: readonly {
     readonly start: string
     readonly family: string

@@ -3,7 +3,13 @@ import { spelledAt, type Pitch, type Step } from '#core/music/pitch'
 import type { AbcPitch } from './parserTypes'
 import type { Propagation } from './prepare'
 
-export const ACCIDENTAL: Readonly<Record<string, number>> = { sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2 } // prettier-ignore
+export const ACCIDENTAL: Readonly<Record<string, number>> = {
+  sharp: 1,
+  flat: -1,
+  natural: 0,
+  dblsharp: 2,
+  dblflat: -2,
+}
 /** Middle C is pitch 0 for the parser; our letter height counts from C0. */
 const MIDDLE_C_HEIGHT = 28
 const heightOf = (p: AbcPitch) => p.pitch + MIDDLE_C_HEIGHT
@@ -12,7 +18,10 @@ export interface Altered {
   readonly pitch: Pitch
   /** A sign that is none of ours: the note is plain. */
   readonly unread?: string
-  /** In another octave of this bar the letter was altered: whether that counts here is the standard's version's word. */
+  /**
+   * In another octave of this bar the letter was altered: whether that counts here is the standard's
+   * version's word.
+   */
   readonly elsewhere?: { readonly letter: Step; readonly counts: boolean }
 }
 
@@ -51,7 +60,8 @@ export class Accidentals {
     return {
       pitch: { step, alter, octave: Math.max(-1, Math.min(9, octave)) },
       ...(p.accidental !== undefined && written === undefined && { unread: p.accidental }),
-      ...(other !== undefined && other !== key[step] && { elsewhere: { letter: step, counts: alter === other } }), // prettier-ignore
+      ...(other !== undefined &&
+        other !== key[step] && { elsewhere: { letter: step, counts: alter === other } }),
     }
   }
 }

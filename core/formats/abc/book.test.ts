@@ -10,12 +10,15 @@ function bookOf(text: string): AbcBook {
   return opened.book
 }
 const many = (count: number) =>
-  Array.from({ length: count }, (_, i) => composedAbc(i % 40).replace(/^X:\d+\nT:.*/, `X:${i + 1}\nT:Tune ${i + 1}`)).join('\n') // prettier-ignore
+  Array.from({ length: count }, (_, i) =>
+    composedAbc(i % 40).replace(/^X:\d+\nT:.*/, `X:${i + 1}\nT:Tune ${i + 1}`),
+  ).join('\n')
 const bytes = (text: string) => new TextEncoder().encode(text)
 
 describe('a book', () => {
   it('is listed by its headers, what stands before the first tune included', () => {
-    const text = '%abc-2.1\nM:3/4\nR:waltz\n\nX:1\nT:Caf\\\'e by the Weir\nT:The Other Name\nK:Edor\nABc|\n\nX:2\nM:6/8\nR:jig\nK:G % a remark\nABc|\nT:not a title\n\nX:3\n' // prettier-ignore
+    const text =
+      "%abc-2.1\nM:3/4\nR:waltz\n\nX:1\nT:Caf\\'e by the Weir\nT:The Other Name\nK:Edor\nABc|\n\nX:2\nM:6/8\nR:jig\nK:G % a remark\nABc|\nT:not a title\n\nX:3\n"
     expect(entriesOf(bookOf(text))).toEqual([
       { title: 'Café by the Weir', kind: '', key: 'Edor', metre: '3/4' },
       { title: '', kind: 'jig', key: 'G', metre: '6/8' },

@@ -25,7 +25,8 @@ export function openBook(text: string): { readonly book: AbcBook } | { readonly 
   if (text.length > MAX_BOOK_LENGTH) return { finding: tooLong(text.length, MAX_BOOK_LENGTH, {}) }
   const binary = /[\u0000-\u0008\u000e-\u001f\ufffd]/.exec(text)
   if (binary) return { finding: finding('abc.binary', 'error', placeOf(text, binary.index)) }
-  // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where they are.
+  // The parser knows only one of the three spellings of a repeat that closes and opens; places stay where
+  // they are.
   const clean = text
     .replace(/\r\n?/g, '\n')
     .replace(/(?<!:):\|:(?!:)/g, ':: ')
@@ -62,7 +63,12 @@ export function entriesOf({ text, parts, fileHeader }: AbcBook): BookEntry[] {
   const shared = readHeader(fileHeader)
   return parts.map(({ from, to }) => {
     const { titles, facts, keyText, metreText } = readHeader(text.slice(from, Math.min(to, from + HEADER)))
-    return { title: titles[0] ?? '', kind: facts.kind, key: (keyText ?? '').slice(0, 40), metre: (metreText ?? shared.metreText ?? '').slice(0, 20) } // prettier-ignore
+    return {
+      title: titles[0] ?? '',
+      kind: facts.kind,
+      key: (keyText ?? '').slice(0, 40),
+      metre: (metreText ?? shared.metreText ?? '').slice(0, 20),
+    }
   })
 }
 

@@ -5,16 +5,40 @@ import { writeAbc } from './writeAbc'
 
 describe('marks by the names they have', () => {
   it.each([
-    ['staccato', 'staccato .'], ['tenuto', 'tenuto'], ['accent', 'accent emphasis > L'], ['fermata', 'fermata H'], ['trill', 'trill T'], ['turn', 'turn'],
-    ['mordent', 'mordent lowermordent M'], ['upperMordent', 'uppermordent P pralltriller'], ['roll', 'roll irishroll ~'], ['slide', 'slide'], ['upbow', 'upbow u'],
-    ['downbow', 'downbow v'], ['open', 'open'], ['harmonic', 'harmonic'], ['comma', 'breath mediumphrase'], ['lift', 'shortphrase'], ['cut', 'cut'], ['pizzicato', '+'],
+    ['staccato', 'staccato .'],
+    ['tenuto', 'tenuto'],
+    ['accent', 'accent emphasis > L'],
+    ['fermata', 'fermata H'],
+    ['trill', 'trill T'],
+    ['turn', 'turn'],
+    ['mordent', 'mordent lowermordent M'],
+    ['upperMordent', 'uppermordent P pralltriller'],
+    ['roll', 'roll irishroll ~'],
+    ['slide', 'slide'],
+    ['upbow', 'upbow u'],
+    ['downbow', 'downbow v'],
+    ['open', 'open'],
+    ['harmonic', 'harmonic'],
+    ['comma', 'breath mediumphrase'],
+    ['lift', 'shortphrase'],
+    ['cut', 'cut'],
+    ['pizzicato', '+'],
   ])('%s: %s', (mark, names) => {
-    for (const name of names.split(' ')) expect([name, decorated([name], false)]).toEqual([name, { marks: [mark], unknown: [] }])
-  }) // prettier-ignore
+    for (const name of names.split(' '))
+      expect([name, decorated([name], false)]).toEqual([name, { marks: [mark], unknown: [] }])
+  })
   it('are each there once; dynamics and fingers stand by themselves, what is not known is told', () => {
-    expect(decorated(['.', 'staccato', 'mf', '3', 'trill', 'f'], false)).toEqual({ marks: ['staccato', 'trill'], dynamic: 'f', finger: 3, unknown: [] }) // prettier-ignore
+    expect(decorated(['.', 'staccato', 'mf', '3', 'trill', 'f'], false)).toEqual({
+      marks: ['staccato', 'trill'],
+      dynamic: 'f',
+      finger: 3,
+      unknown: [],
+    })
     expect(decorated(['0'], false)).toEqual({ marks: [], finger: 0, unknown: [] })
-    expect(decorated(['6', 'wobble', 'crescendo(', 'crescendo)'], false)).toEqual({ marks: [], unknown: ['6', 'wobble', 'crescendo'] }) // prettier-ignore
+    expect(decorated(['6', 'wobble', 'crescendo(', 'crescendo)'], false)).toEqual({
+      marks: [],
+      unknown: ['6', 'wobble', 'crescendo'],
+    })
     for (const d of ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'])
       expect(decorated([d], false).dynamic).toBe(d)
   })
@@ -51,7 +75,10 @@ describe('fingers at notes together', () => {
       undefined,
       3,
     ])
-    expect(findings.map(f => [f.code, f.values])).toEqual([['abc.decoration', { name: 'finger 1' }], ['abc.decoration', { name: 'finger 1' }]]) // prettier-ignore
+    expect(findings.map(f => [f.code, f.values])).toEqual([
+      ['abc.decoration', { name: 'finger 1' }],
+      ['abc.decoration', { name: 'finger 1' }],
+    ])
   })
   it('come back as they were written', () => {
     const { tune } = read('!2![FA] !0![Ae]3|')

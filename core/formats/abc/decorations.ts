@@ -3,10 +3,40 @@ import type { Way } from '../way'
 import type { Dynamic, Mark } from '#core/music/tune'
 
 const MARK_OF: Readonly<Record<string, Mark>> = {
-  staccato: 'staccato', '.': 'staccato', tenuto: 'tenuto', accent: 'accent', emphasis: 'accent', '>': 'accent', L: 'accent', fermata: 'fermata', H: 'fermata', trill: 'trill', T: 'trill', turn: 'turn',
-  mordent: 'mordent', lowermordent: 'mordent', M: 'mordent', uppermordent: 'upperMordent', P: 'upperMordent', pralltriller: 'upperMordent', roll: 'roll', irishroll: 'roll', '~': 'roll',
-  slide: 'slide', upbow: 'upbow', u: 'upbow', downbow: 'downbow', v: 'downbow', open: 'open', harmonic: 'harmonic', breath: 'comma', shortphrase: 'lift', mediumphrase: 'comma', cut: 'cut', '+': 'pizzicato',
-} // prettier-ignore
+  staccato: 'staccato',
+  '.': 'staccato',
+  tenuto: 'tenuto',
+  accent: 'accent',
+  emphasis: 'accent',
+  '>': 'accent',
+  L: 'accent',
+  fermata: 'fermata',
+  H: 'fermata',
+  trill: 'trill',
+  T: 'trill',
+  turn: 'turn',
+  mordent: 'mordent',
+  lowermordent: 'mordent',
+  M: 'mordent',
+  uppermordent: 'upperMordent',
+  P: 'upperMordent',
+  pralltriller: 'upperMordent',
+  roll: 'roll',
+  irishroll: 'roll',
+  '~': 'roll',
+  slide: 'slide',
+  upbow: 'upbow',
+  u: 'upbow',
+  downbow: 'downbow',
+  v: 'downbow',
+  open: 'open',
+  harmonic: 'harmonic',
+  breath: 'comma',
+  shortphrase: 'lift',
+  mediumphrase: 'comma',
+  cut: 'cut',
+  '+': 'pizzicato',
+}
 /** What a harmonic is called on its way through the parser, where the text has no such sign of its own. */
 export const STANDS_FOR_HARMONIC = 'arpeggio'
 const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff'] as const
@@ -32,31 +62,52 @@ export function decorated(names: readonly string[], harmonics: boolean): Decorat
     // A line over several notes is told by its beginning.
     else if (!/\)$/.test(name)) unknown.push(name.replace(/\($/, ''))
   }
-  return { marks: [...new Set(marks)], ...(dynamic && { dynamic }), ...(finger !== undefined && { finger }), unknown } // prettier-ignore
+  return {
+    marks: [...new Set(marks)],
+    ...(dynamic && { dynamic }),
+    ...(finger !== undefined && { finger }),
+    unknown,
+  }
 }
 
 const HEIGHT = 'CDEFGAB'
 /**
- * Fingers written at notes together (`[!0!A!1!e]`, or `!0!!1![Ae]` in the order of the notes): the one of the lowest note, and what is left of the others.
+ * Fingers written at notes together (`[!0!A!1!e]`, or `!0!!1![Ae]` in the order of the notes): the one of the
+ * lowest note, and what is left of the others.
  */
-export function fingersTogether(text: string): { readonly lowest?: number; readonly others: readonly string[] } {
+export function fingersTogether(text: string): {
+  readonly lowest?: number
+  readonly others: readonly string[]
+} {
   const fingers: string[] = []
   let lowest = { height: Infinity, finger: undefined as string | undefined }
   const others: string[] = []
-  for (const [, finger, letter, octaves] of text.replace(/"[^"]*"/g, '').replace(/\{[^}]*\}/g, '').matchAll(/!([0-5])!|![^!]*!|([A-Ga-g])([,']*)/g)) {
+  for (const [, finger, letter, octaves] of text
+    .replace(/"[^"]*"/g, '')
+    .replace(/\{[^}]*\}/g, '')
+    .matchAll(/!([0-5])!|![^!]*!|([A-Ga-g])([,']*)/g)) {
     if (finger) fingers.push(finger)
     if (!letter) continue
-    const up = [...(octaves ?? '')].reduce((n, c) => n + (c === ',' ? -7 : 7), letter === letter.toUpperCase() ? 0 : 7)
+    const up = [...(octaves ?? '')].reduce(
+      (n, c) => n + (c === ',' ? -7 : 7),
+      letter === letter.toUpperCase() ? 0 : 7,
+    )
     const note = { height: HEIGHT.indexOf(letter.toUpperCase()) + up, finger: fingers.shift() }
     const other = note.height < lowest.height ? lowest : note
     if (other === lowest) lowest = note
     if (other.finger) others.push(other.finger)
   }
   return { ...(lowest.finger && { lowest: Number(lowest.finger) }), others: [...others, ...fingers] }
-} // prettier-ignore
+}
 
 /** Signs that stand where a measure begins; and those that speak of its end. */
 export const OPENING: Readonly<Record<string, Way>> = { segno: { segno: true }, coda: { coda: true } }
 export const CLOSING: Readonly<Record<string, Way>> = {
-  fine: { fine: true }, 'D.C.': { jump: 'dc' }, 'D.C.alfine': { jump: 'dc' }, 'D.C.alcoda': { jump: 'dc' }, 'D.S.': { jump: 'ds' }, 'D.S.alfine': { jump: 'ds' }, 'D.S.alcoda': { jump: 'ds' },
-} // prettier-ignore
+  fine: { fine: true },
+  'D.C.': { jump: 'dc' },
+  'D.C.alfine': { jump: 'dc' },
+  'D.C.alcoda': { jump: 'dc' },
+  'D.S.': { jump: 'ds' },
+  'D.S.alfine': { jump: 'ds' },
+  'D.S.alcoda': { jump: 'ds' },
+}

@@ -5,9 +5,19 @@ import type { Step } from '#core/music/pitch'
 import { keyNear, keyWith, readHeader, readOrder, readTempo } from './header'
 
 describe('the fields before the music', () => {
-  const read = (...lines: string[]) => readHeader(['X:1', ...lines, 'K:D mix', 'C:after the key', 'M:2/4', 'DEFG|'].join('\n')) // prettier-ignore
+  const read = (...lines: string[]) =>
+    readHeader(['X:1', ...lines, 'K:D mix', 'C:after the key', 'M:2/4', 'DEFG|'].join('\n'))
   it('are read up to the key; what comes after it is music', () => {
-    const h = read('T:First', 'T:  Second  name  ', 'C:Ann', 'S:from a neighbour', 'R:reel', 'M:6/8', 'Q:120', 'P:AB') // prettier-ignore
+    const h = read(
+      'T:First',
+      'T:  Second  name  ',
+      'C:Ann',
+      'S:from a neighbour',
+      'R:reel',
+      'M:6/8',
+      'Q:120',
+      'P:AB',
+    )
     expect(h).toEqual({
       titles: ['First', 'Second  name'],
       keyText: 'D mix',
@@ -101,9 +111,30 @@ describe('a tempo', () => {
   ])('%s', (said, beat, perMinute) => {
     expect(readTempo(said, eighth)).toEqual({ beat, perMinute })
   })
-  it.each(['', 'fast', '"fast"', '0', '0.5', '1000', '12345', '1/4=', '=60', '1/4', '1/4=0', 'x=80', '1/4 x=80', 'C0=80', 'C123=80', 'D=80', '0/4=80', '1/4=60 bpm', 'at 60', '1/4=60.12345'])('%s tells no number', said => {
+  it.each([
+    '',
+    'fast',
+    '"fast"',
+    '0',
+    '0.5',
+    '1000',
+    '12345',
+    '1/4=',
+    '=60',
+    '1/4',
+    '1/4=0',
+    'x=80',
+    '1/4 x=80',
+    'C0=80',
+    'C123=80',
+    'D=80',
+    '0/4=80',
+    '1/4=60 bpm',
+    'at 60',
+    '1/4=60.12345',
+  ])('%s tells no number', said => {
     expect(readTempo(said, eighth)).toBeNull()
-  }) // prettier-ignore
+  })
 })
 
 describe('an order of parts', () => {
@@ -125,9 +156,24 @@ describe('an order of parts', () => {
   ])('%s', (said, order) => {
     expect(readOrder(said)?.join('')).toBe(order)
   })
-  it.each(['', ' ', '.', '2A', 'A-B', 'A3B?', '(AB', 'AB)', ')A(', '()', '((A9)9)2', '(((A9)9)9)9', 'A'.repeat(101), `${'('.repeat(22)}A${')'.repeat(22)}`])('%s cannot be read', said => {
+  it.each([
+    '',
+    ' ',
+    '.',
+    '2A',
+    'A-B',
+    'A3B?',
+    '(AB',
+    'AB)',
+    ')A(',
+    '()',
+    '((A9)9)2',
+    '(((A9)9)9)9',
+    'A'.repeat(101),
+    `${'('.repeat(22)}A${')'.repeat(22)}`,
+  ])('%s cannot be read', said => {
     expect(readOrder(said)).toBeNull()
-  }) // prettier-ignore
+  })
 })
 
 describe('a key with these alterations', () => {

@@ -67,7 +67,10 @@ function unitOf(metre: string | null): Fraction {
   return frac(1, m && compare(measureLength(m), frac(3)) < 0 ? 16 : 8)
 }
 
-/** "1/4=92.5", "1/4 3/8=40", by the older sign "C=100" or "C3=40" (`unit`, so often), or "120": quarters. Null when it tells no number. */
+/**
+ * "1/4=92.5", "1/4 3/8=40", by the older sign "C=100" or "C3=40" (`unit`, so often), or "120": quarters. Null
+ * when it tells no number.
+ */
 export function readTempo(said: string, unit: Fraction): Tune['tempo'] | null {
   const text = said.replace(/"[^"]*"/g, ' ').trim()
   const m = /^(?:(.+?)\s*=\s*)?(\d{1,4}(?:\.\d{1,4})?)$/.exec(text)
@@ -90,19 +93,24 @@ export function readTempo(said: string, unit: Fraction): Tune['tempo'] | null {
 
 const MOST_PARTS = 100
 
-/** "AABA", "(AB)2C", "A2.B3": letters in the order they are played. Null when it cannot be read, or is longer than a hundred. */
+/**
+ * "AABA", "(AB)2C", "A2.B3": letters in the order they are played. Null when it cannot be read, or is longer
+ * than a hundred.
+ */
 export function readOrder(text: string): string[] | null {
   let rest = text.replace(/[\s.]/g, '')
   if (rest === '') return null
   // From the inside out: a group, or a letter, with the number behind it.
   for (let i = 0; rest.includes('('); i++) {
     const before = rest
-    rest = rest.replace(/\(([^()]*)\)(\d?)/, (_, group: string, n: string) => spread(group).repeat(Number(n || 1)))
+    rest = rest.replace(/\(([^()]*)\)(\d?)/, (_, group: string, n: string) =>
+      spread(group).repeat(Number(n || 1)),
+    )
     if (rest === before || i > 20 || rest.length > MOST_PARTS * 2) return null
   }
   const order = spread(rest)
   return /^[A-Za-z]+$/.test(order) && order.length <= MOST_PARTS ? [...order] : null
-} // prettier-ignore
+}
 const spread = (text: string) =>
   text.replace(/([A-Za-z])(\d)/g, (_, part: string, n: string) => part.repeat(Number(n)))
 
@@ -113,7 +121,10 @@ const unlike = (k: Key, given: Readonly<Record<Step, number>>) =>
 export const keyWith = (tonic: Tonic, given: Readonly<Record<Step, number>>): Key | null =>
   MODES.map((mode): Key => ({ ...tonic, mode })).find(k => unlike(k, given).length === 0) ?? null
 
-/** The key on a tonic whose signature differs from these alterations in the fewest letters; of two the one with the right third. Null when all have more than seven signs. */
+/**
+ * The key on a tonic whose signature differs from these alterations in the fewest letters; of two the one
+ * with the right third. Null when all have more than seven signs.
+ */
 export function keyNear(tonic: Tonic, given: Readonly<Record<Step, number>>): Key | null {
   const third = STEPS[(STEPS.indexOf(tonic.step) + 2) % 7]!
   const far = (k: Key) => unlike(k, given).reduce((n, s) => n + (s === third ? 1.5 : 1), 0)

@@ -45,14 +45,20 @@ export function mapMusic(parsed: AbcTune, prepared: Prepared, place: Place, o: M
   for (const line of parsed.lines) {
     const [staff] = line.staff ?? []
     if (!staff?.voices[0]) continue
-    const over = (line.staff ?? []).flatMap((s, i) => s.voices.slice(i === 0 ? 1 : 0)).flat().find(e => e.pitches) // prettier-ignore
+    const over = (line.staff ?? [])
+      .flatMap((s, i) => s.voices.slice(i === 0 ? 1 : 0))
+      .flat()
+      .find(e => e.pitches)
     if (over) mapper.report('abc.overlay', 'warning', over.startChar, {})
     mapper.line(staff, staff.voices[0])
   }
   return mapper.finish()
 }
 
-/** Walks the elements of a voice in order. State: the measure being built, the key, accidentals of the bar, open slurs, tuplets. */
+/**
+ * Walks the elements of a voice in order. State: the measure being built, the key, accidentals of the bar,
+ * open slurs, tuplets.
+ */
 class VoiceMapper {
   private readonly findings: Finding[] = []
   private readonly told = new Set<string>()
@@ -150,7 +156,8 @@ class VoiceMapper {
         : keyOfSignature(Math.max(-7, Math.min(7, sharps)), 'major'))
     const expected = alterations(key)
     // Told at the field itself, which stands before the music it is for.
-    if (STEPS.some(s => expected[s] !== this.keyAlter[s])) this.tellOnce('abc.keySignature', Math.max(0, this.prepared.text.lastIndexOf('K:', at + 1)), {}) // prettier-ignore
+    if (STEPS.some(s => expected[s] !== this.keyAlter[s]))
+      this.tellOnce('abc.keySignature', Math.max(0, this.prepared.text.lastIndexOf('K:', at + 1)), {})
     const changed = this.first && (signature(key) !== signature(this.key) || key.step !== this.key.step)
     this.key = key
     if (changed) this.measure.key = key
@@ -230,7 +237,10 @@ class VoiceMapper {
     if (el.endTriplet) this.tuplet = null
   }
 
-  /** Five, seven or nine with no number said stand in the time of three where the metre is compound; the parser knows two alone. */
+  /**
+   * Five, seven or nine with no number said stand in the time of three where the metre is compound; the
+   * parser knows two alone.
+   */
   private usualRatio(el: AbcElement): Fraction | null {
     const said = /\((\d)(:*\d*)/.exec(
       this.prepared.text.slice(el.startChar, el.endChar).replace(/"[^"]*"/g, ''),
@@ -292,7 +302,11 @@ class VoiceMapper {
       if (CLOSING[name]) Object.assign(this.measure, CLOSING[name])
       else if (name === 'segno') this.measure.segno = true
       else if (name === 'coda' && this.prepared.toCodaAt(el.startChar, el.endChar)) this.measure.toCoda = true
-      else if (name === 'coda') this.codas.push({ measure: this.measures.length, sign: this.measure.events.length === 0 ? this.measure : null }) // prettier-ignore
+      else if (name === 'coda')
+        this.codas.push({
+          measure: this.measures.length,
+          sign: this.measure.events.length === 0 ? this.measure : null,
+        })
     }
   }
 
@@ -301,7 +315,10 @@ class VoiceMapper {
     const { marks, dynamic, finger, unknown } = decorated(ofNote, this.o.harmonics)
     if (marks.length > 0) event.marks = marks
     if (dynamic) event.dynamic = dynamic
-    const together = finger !== undefined && event.heads.length > 1 ? fingersTogether(this.prepared.text.slice(el.startChar, el.endChar)) : { lowest: finger, others: [] } // prettier-ignore
+    const together =
+      finger !== undefined && event.heads.length > 1
+        ? fingersTogether(this.prepared.text.slice(el.startChar, el.endChar))
+        : { lowest: finger, others: [] }
     if (together.lowest !== undefined) event.finger = together.lowest
     for (const name of [...unknown, ...together.others.map(f => `finger ${f}`)])
       this.report('abc.decoration', 'note', el.startChar, { name })
@@ -334,7 +351,11 @@ class VoiceMapper {
 }
 
 /** The parser lays remarks in lines under each other: each is one. */
-const linesOf = (text: string) => asTyped(text).split('\n').map(l => l.trim()).filter(Boolean) // prettier-ignore
+const linesOf = (text: string) =>
+  asTyped(text)
+    .split('\n')
+    .map(l => l.trim())
+    .filter(Boolean)
 const oneLine = (text: string) => linesOf(text).join(' ')
 
 /** The parser prints accidentals of chord names as signs; we keep the typed form. */

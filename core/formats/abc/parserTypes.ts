@@ -1,4 +1,6 @@
-/** The part of the parser's output that we read. Its own types are loose; these say what it was seen to give. */
+/**
+ * The part of the parser's output that we read. Its own types are loose; these say what it was seen to give.
+ */
 export interface AbcTune {
   lines: { staff?: AbcStaff[] }[]
   metaText?: { tempo?: { duration?: number[]; bpm?: number } }

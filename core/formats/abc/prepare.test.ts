@@ -37,7 +37,9 @@ describe('the header of the file', () => {
   it('gives way to what the tune says before its music, but for what may be said twice', () => {
     expect(inserted('L:1/16\nM:6/8', `X:1\nL:1/8\nK:D\nM:2/4\nDEFG|`)).toBe('M:6/8\n')
     expect(inserted('L:1/16', 'X:1\nT:L:1/8\nK:D\nL:1/4\nDEFG|')).toBe('L:1/16\n')
-    expect(inserted('U:T=!trill!\nm:~n2=o/n\nI:x\n%%a', 'X:1\nU:x\nm:x\nI:x\n%%a\nK:D\nD|')).toBe('U:T=!trill!\nm:~n2=o/n\nI:x\n%%a\n') // prettier-ignore
+    expect(inserted('U:T=!trill!\nm:~n2=o/n\nI:x\n%%a', 'X:1\nU:x\nm:x\nI:x\n%%a\nK:D\nD|')).toBe(
+      'U:T=!trill!\nm:~n2=o/n\nI:x\n%%a\n',
+    )
   })
   it('moves places by its length, and back leads to the tune as it was given', () => {
     const source = `${head}DEFG|\n`
@@ -111,15 +113,25 @@ describe('several voices', () => {
     expect(told(`${line}\nDE|\nV:2\nF|`)[0]!.label).toBe(label)
   })
   it('a name said later counts, the first of two stays', () => {
-    expect(told('V:1\nDE|\nV:2\nF|\nV:1 name="A"\nD|\nV:1 name="B"\nD|')[0]).toEqual({ id: '1', label: 'A', notes: 4 }) // prettier-ignore
+    expect(told('V:1\nDE|\nV:2\nF|\nV:1 name="A"\nD|\nV:1 name="B"\nD|')[0]).toEqual({
+      id: '1',
+      label: 'A',
+      notes: 4,
+    })
   })
   it('may be named before the music, and before the key say nothing of whose the music is', () => {
     const { voices, text } = at('X:1\nV:a name="One"\nV:b name="Two"\nK:D\nDE|\nV:b\nFGA|')
-    expect(voices.map(v => [v.label, v.notes])).toEqual([['One', 2], ['Two', 3]]) // prettier-ignore
+    expect(voices.map(v => [v.label, v.notes])).toEqual([
+      ['One', 2],
+      ['Two', 3],
+    ])
     expect(text.split('\n').slice(3)).toEqual(['K:D', 'DE|', '%  ', '%   '])
   })
   it('music before any is the first one’s', () => {
-    expect(told('DE|\nV:2\nF|').map(v => [v.id, v.notes])).toEqual([['1', 2], ['2', 1]]) // prettier-ignore
+    expect(told('DE|\nV:2\nF|').map(v => [v.id, v.notes])).toEqual([
+      ['1', 2],
+      ['2', 1],
+    ])
   })
   it('change within a line', () => {
     expect(music('[V:1]DE|[V:2]FG|\n[V:1]A|', 0)).toBe('[V:1]DE|        \n[V:1]A|')
@@ -179,9 +191,14 @@ describe('a signature that is spelled out', () => {
 })
 
 describe('lines of words', () => {
-  const found = (music: string) => at(`${head}${music}\n`).words.map(w => [w.text, w.verse, w.from - head.length, w.to - head.length]) // prettier-ignore
+  const found = (music: string) =>
+    at(`${head}${music}\n`).words.map(w => [w.text, w.verse, w.from - head.length, w.to - head.length])
   it('stand under the line of music before them, verse by verse', () => {
-    expect(found('DE|\nw:a b\nw:c d\nFG|\nw:e f')).toEqual([['a b', 0, 0, 3], ['c d', 1, 0, 3], ['e f', 0, 16, 19]]) // prettier-ignore
+    expect(found('DE|\nw:a b\nw:c d\nFG|\nw:e f')).toEqual([
+      ['a b', 0, 0, 3],
+      ['c d', 1, 0, 3],
+      ['e f', 0, 16, 19],
+    ])
   })
   it('stand under the whole of a line that goes on', () => {
     expect(found('DE|\\\nFG|\nw:a b c d')).toEqual([['a b c d', 0, 0, 8]])
@@ -196,13 +213,31 @@ describe('symbol lines', () => {
   it('are taken out, with the music they stand under', () => {
     const source = `${head}DE FG|\ns:"^a b" !trill! * |~u\n% between\nw:o\nAB|\ns:*v\n`
     const { symbols, words, text } = at(source)
-    expect(words).toEqual([{ text: 'o', verse: 0, from: source.indexOf('DE FG|'), to: source.indexOf('DE FG|') + 6, at: source.indexOf('w:o') }]) // prettier-ignore
+    expect(words).toEqual([
+      {
+        text: 'o',
+        verse: 0,
+        from: source.indexOf('DE FG|'),
+        to: source.indexOf('DE FG|') + 6,
+        at: source.indexOf('w:o'),
+      },
+    ])
     const [first, second] = [source.indexOf('DE FG|'), source.indexOf('AB|')]
     expect(symbols).toEqual([
-      { symbols: ['"^a b"', '!trill!', '*', '|', '~', 'u'], from: first, to: first + 6, at: source.indexOf('s:"') }, // prettier-ignore
+      {
+        symbols: ['"^a b"', '!trill!', '*', '|', '~', 'u'],
+        from: first,
+        to: first + 6,
+        at: source.indexOf('s:"'),
+      },
       { symbols: ['*', 'v'], from: second, to: second + 3, at: source.indexOf('s:*') },
     ])
-    expect(text.split('\n').filter(l => l.startsWith('% ') && l.trim() === '%').map(l => l.length)).toEqual([22, 3, 4]) // prettier-ignore
+    expect(
+      text
+        .split('\n')
+        .filter(l => l.startsWith('% ') && l.trim() === '%')
+        .map(l => l.length),
+    ).toEqual([22, 3, 4])
     expect(text.replace(/^% +$/gm, '')).toContain('DE FG|\n\n% between\n\nAB|\n\n')
   })
   it('over no music stand under nothing; an empty one says nothing', () => {
@@ -262,7 +297,23 @@ describe('accents', () => {
 })
 
 it('whatever is read keeps its length, line for line', () => {
-  const line = fc.constantFrom('DE|', '[V:2]FG|', 'V:1 name="a"', 'V:2', 'w:caf\\\'e', 's:* "a"', 'K:D exp ^f', '|::D::|', '!dacapo!D', '%%score 1', '+:more', '%', 'I:propagate-accidentals not', 'DE|\\', '') // prettier-ignore
+  const line = fc.constantFrom(
+    'DE|',
+    '[V:2]FG|',
+    'V:1 name="a"',
+    'V:2',
+    "w:caf\\'e",
+    's:* "a"',
+    'K:D exp ^f',
+    '|::D::|',
+    '!dacapo!D',
+    '%%score 1',
+    '+:more',
+    '%',
+    'I:propagate-accidentals not',
+    'DE|\\',
+    '',
+  )
   fc.assert(
     fc.property(fc.array(line, { maxLength: 12 }), fc.nat({ max: 3 }), (lines, voice) => {
       const source = head + lines.join('\n')
@@ -278,7 +329,12 @@ it('the last place not beyond one is found among sorted ones', () => {
   const places = fc.uniqueArray(fc.nat({ max: 50 })).map(l => l.toSorted((a, b) => a - b))
   fc.assert(
     fc.property(places, fc.integer({ min: -1, max: 51 }), (list, o) => {
-      expect(lastUpTo(list.map(at => ({ at })), o)).toBe(list.findLastIndex(p => p <= o)) // prettier-ignore
+      expect(
+        lastUpTo(
+          list.map(at => ({ at })),
+          o,
+        ),
+      ).toBe(list.findLastIndex(p => p <= o))
     }),
   )
 })

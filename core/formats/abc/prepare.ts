@@ -1,13 +1,17 @@
 /**
- * What the parser does not know, done before it: fields of the file's header, continued fields, one voice taken out of several by its name, accents, symbol
- * lines, repeats of more than two, jumps it has no sign for. Every change keeps the length of the text, so that places in it stay true; only the file's
- * header is put in, after the first line.
+ * What the parser does not know, done before it: fields of the file's header, continued fields, one voice
+ * taken out of several by its name, accents, symbol lines, repeats of more than two, jumps it has no sign
+ * for. Every change keeps the length of the text, so that places in it stay true; only the file's header is
+ * put in, after the first line.
  */
 import type { Key } from '#core/music/key'
 import type { Step } from '#core/music/pitch'
 import { decodeInPlace, asTyped } from './text'
 
-/** Which notes an accidental counts for, up to the end of its bar: those of its own octave, of every octave, or itself alone. */
+/**
+ * Which notes an accidental counts for, up to the end of its bar: those of its own octave, of every octave,
+ * or itself alone.
+ */
 export type Propagation = 'octave' | 'pitch' | 'not'
 
 export type Tonic = Pick<Key, 'step' | 'alter'>
@@ -48,7 +52,10 @@ export interface Prepared {
   /** The coda sign between two places says "to the coda". */
   readonly toCodaAt: (from: number, to: number) => boolean
   readonly propagation: Propagation | null
-  /** The tonic of the key that holds at a place, where its signature is spelled out (“exp”): that one the parser reads as changes to C major. */
+  /**
+   * The tonic of the key that holds at a place, where its signature is spelled out (“exp”): that one the
+   * parser reads as changes to C major.
+   */
   readonly tonicAt: (at: number) => Tonic | null
 }
 
@@ -64,7 +71,8 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   const at = inserted === '' ? 0 : firstLineEnd(source)
   let text = source.slice(0, at) + inserted + source.slice(at)
   const back = (o: number) => (o <= at ? o : Math.max(at, o - inserted.length))
-  // A line of music that goes on after words under it is broken there: the parser would read the words as notes.
+  // A line of music that goes on after words under it is broken there: the parser would read the words as
+  // notes.
   text = continued(text).replace(/\\(?=[ \t]*\n(?:[A-Za-z]:|%))/g, ' ')
   let propagation: Propagation | null = null
   text = text.replace(PROPAGATION, (line, how: Propagation) => {
@@ -100,7 +108,10 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   }
 }
 
-/** What is noted of a place from one up to another; elements are short and do not overlap, so all of them together read the text once. */
+/**
+ * What is noted of a place from one up to another; elements are short and do not overlap, so all of them
+ * together read the text once.
+ */
 function within<T>(noted: ReadonlyMap<number, T>, from: number, to: number): T | undefined {
   if (noted.size === 0) return undefined
   for (let o = from; o < to; o++) if (noted.has(o)) return noted.get(o)
@@ -155,7 +166,8 @@ function headEnd(text: string): number {
 }
 
 /** "+:" goes on with the field before: the line end and the sign become blanks. */
-const continued = (text: string) => text.replace(/\n\+:/g, (_all, offset: number) => (isField(lineBefore(text, offset)) ? '   ' : '\n% ')) // prettier-ignore
+const continued = (text: string) =>
+  text.replace(/\n\+:/g, (_all, offset: number) => (isField(lineBefore(text, offset)) ? '   ' : '\n% '))
 const lineBefore = (text: string, end: number) => text.slice(text.lastIndexOf('\n', end - 1) + 1, end)
 const isField = (line: string) => /^(?:[A-Za-z+]:)/.test(line)
 
@@ -172,7 +184,10 @@ interface Voices {
   readonly taken: (index: number) => string
 }
 
-/** Whose each piece of the music is: by the V: field before it, on a line of its own or within one. Music before any is the first voice's. */
+/**
+ * Whose each piece of the music is: by the V: field before it, on a line of its own or within one. Music
+ * before any is the first voice's.
+ */
 function voicesOf(text: string): Voices {
   const start = headEnd(text)
   const found = new Map<string, { label: string; notes: number }>()
@@ -212,11 +227,16 @@ function voicesOf(text: string): Voices {
       music(last, to)
     }
   }
-  const voices = [...found].filter(([, v]) => v.notes > 0).map(([id, v]) => ({ id, label: v.label.trim().slice(0, 60) || `voice ${id}`, notes: v.notes })) // prettier-ignore
+  const voices = [...found]
+    .filter(([, v]) => v.notes > 0)
+    .map(([id, v]) => ({ id, label: v.label.trim().slice(0, 60) || `voice ${id}`, notes: v.notes }))
   return { voices, taken: index => onlyVoice(text, pieces, voices[index]!.id) }
 }
 
-/** Every other voice blanked; a line in which nothing is left becomes a remark, because an empty one would end the tune. */
+/**
+ * Every other voice blanked; a line in which nothing is left becomes a remark, because an empty one would end
+ * the tune.
+ */
 function onlyVoice(text: string, pieces: readonly Piece[], own: string): string {
   let out = ''
   for (const { from, to, voice } of pieces) {
@@ -237,7 +257,10 @@ const countNotes = (music: string) =>
 const REMARK = /(?<!\\)%.*$/
 const isMusic = (line: string) => line !== '' && !isField(line) && !/^\s*%/.test(line)
 
-/** Lines of words and of symbols under lines of music: taken out, to be laid under the notes once those are read. A line of music that goes on is one with the next. */
+/**
+ * Lines of words and of symbols under lines of music: taken out, to be laid under the notes once those are
+ * read. A line of music that goes on is one with the next.
+ */
 function linesUnder(text: string): {
   text: string
   symbols: readonly SymbolLine[]

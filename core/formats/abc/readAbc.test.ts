@@ -73,8 +73,13 @@ describe('what stands on notes', () => {
   }
   it('is kept', () => {
     expect(note('"F#m""^lightly"!f!!upbow!!3!{ga}A2')).toMatchObject({
-      chord: 'F#m', remarks: ['lightly'], dynamic: 'f', marks: ['upbow'], finger: 3, grace: [{ step: 'G' }, { step: 'A' }],
-    }) // prettier-ignore
+      chord: 'F#m',
+      remarks: ['lightly'],
+      dynamic: 'f',
+      marks: ['upbow'],
+      finger: 3,
+      grace: [{ step: 'G' }, { step: 'A' }],
+    })
   })
   it('keeps words with their hyphens, verse by verse', () => {
     const { tune } = read('A2 B2 c4|\nw: o-ver hill\nw: un-der dale')
@@ -100,7 +105,8 @@ describe('what stands on notes', () => {
 })
 
 describe('the parser as a witness', () => {
-  // The parser's own player resolves pitches, tuplets and repeats by rules of its own: ours must sound the same.
+  // The parser's own player resolves pitches, tuplets and repeats by rules of its own: ours must sound the
+  // same.
   it.each(DEMO_TUNES.map(t => t.file))('%s sounds as the parser plays it', file => {
     const source = demoSource(file)
     const { tune } = readAbc(source).tunes[0]!
@@ -191,7 +197,10 @@ describe('bad input', () => {
   it('reads a book tune by tune, each with its own places', () => {
     const book = 'X:1\nT:One\nM:4/4\nL:1/8\nK:D\nA8|\n\nX:2\nT:Two\nM:4/4\nL:1/8\nK:Em\nA7|\n'
     const { tunes } = readAbc(book)
-    expect(tunes.map(t => [t.tune.title, keyName(t.tune.key)])).toEqual([['One', 'D major'], ['Two', 'E minor']]) // prettier-ignore
+    expect(tunes.map(t => [t.tune.title, keyName(t.tune.key)])).toEqual([
+      ['One', 'D major'],
+      ['Two', 'E minor'],
+    ])
     const { from } = tunes[1]!.spans.get(tunes[1]!.tune.measures[0]!.events[0]!.id)!
     expect(book.slice(from, from + 2)).toBe('A7')
   })

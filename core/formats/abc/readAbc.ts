@@ -1,7 +1,7 @@
 /**
- * ABC text to tunes. The standard parser (abcjs) reads the syntax; this file and music.ts map its elements into our model and add
- * what it leaves out: accidentals, tuplet lengths, bar lengths, missing fields. Nothing is dropped in silence: what the model does not
- * hold comes back as a finding with line and column.
+ * ABC text to tunes. The standard parser (abcjs) reads the syntax; this file and music.ts map its elements
+ * into our model and add what it leaves out: accidentals, tuplet lengths, bar lengths, missing fields.
+ * Nothing is dropped in silence: what the model does not hold comes back as a finding with line and column.
  */
 import abcjs from 'abcjs'
 import { finding, type Finding, type Where, type FindingCode, type ValuesOf } from '#core/findings/finding'
@@ -75,10 +75,15 @@ function looksLikeProse({ tune, findings }: ReadTune): boolean {
   return findings.some(f => f.code === 'abc.noKey') && unreadable >= 3 && unreadable >= notes
 }
 
-/** Bars of a text that are too many to be worth the parser's time: more than any tune holds, of several voices too. */
+/**
+ * Bars of a text that are too many to be worth the parser's time: more than any tune holds, of several voices
+ * too.
+ */
 const MOST_BARS = 4 * MOST.measures
 
-/** The standard's version a file says it keeps to, from 2.1 on: there an accidental counts in every octave. */
+/**
+ * The standard's version a file says it keeps to, from 2.1 on: there an accidental counts in every octave.
+ */
 const isLater = (whole: string) => {
   const m = /^%abc-(\d+)\.(\d+)/.exec(whole)
   return m !== null && (Number(m[1]) > 2 || (Number(m[1]) === 2 && Number(m[2]) >= 1))
@@ -89,18 +94,21 @@ export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOpt
   const { placer: whole, fileHeader } = book
   const { from, to } = book.parts[index]!
   const source = whole.text.slice(from, to)
-  if (source.length > MAX_ABC_LENGTH) return unread(source, tooLong(source.length, MAX_ABC_LENGTH, whole.place(from))) // prettier-ignore
+  if (source.length > MAX_ABC_LENGTH)
+    return unread(source, tooLong(source.length, MAX_ABC_LENGTH, whole.place(from)))
   const prepared = prepare(source, { fileHeader, voice })
   const { text, voices } = prepared
   const where = (offset: number) => whole.place(from + prepared.back(offset))
-  if (text.split('|').length > MOST_BARS) return unread(source, finding('abc.tooManyBars', 'error', where(0), { limit: MOST.measures })) // prettier-ignore
+  if (text.split('|').length > MOST_BARS)
+    return unread(source, finding('abc.tooManyBars', 'error', where(0), { limit: MOST.measures }))
   const parsed = parse(text)
   const findings: Finding[] = []
   const header = readHeader(text)
   if (!parsed)
     return unread(source, finding(parsed === null ? 'abc.unreadable' : 'abc.noNotes', 'error', where(0)))
   const lines = lineStarts(text)
-  for (const warning of parsed.warnings ?? []) findings.push(syntaxFinding(warning, lines, where, header.keyText)) // prettier-ignore
+  for (const warning of parsed.warnings ?? [])
+    findings.push(syntaxFinding(warning, lines, where, header.keyText))
   const keyAt = Math.max(0, text.search(/^K:/m))
   if (header.keyText === null) findings.push(finding('abc.noKey', 'warning', where(0)))
   else if (!readableKey(header.keyText))
@@ -108,7 +116,11 @@ export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOpt
   if (header.metreText === null) findings.push(finding('abc.noMetre', 'note', where(0)))
   const taken = voice < voices.length ? voice : 0
   if (voices.length > 1) {
-    const others = voices.filter((_, i) => i !== taken).slice(0, 8).map(v => v.label).join(', ') // prettier-ignore
+    const others = voices
+      .filter((_, i) => i !== taken)
+      .slice(0, 8)
+      .map(v => v.label)
+      .join(', ')
     findings.push(finding('abc.voices', 'warning', where(keyAt), { taken: taken + 1, others }))
   }
   const music = mapMusic(parsed, prepared, where, {
@@ -125,7 +137,12 @@ export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOpt
     ...(tempo && { tempo }),
     ...(parts && { play: { struck: [], times: 1, parts } }),
   }
-  const spans = new Map([...music.spans].map(([id, s]) => [id, { from: from + prepared.back(s.from), to: from + prepared.back(s.to) }])) // prettier-ignore
+  const spans = new Map(
+    [...music.spans].map(([id, s]) => [
+      id,
+      { from: from + prepared.back(s.from), to: from + prepared.back(s.to) },
+    ]),
+  )
   const fits = fitted(tune)
   const read = fits.tune ?? emptyTune(header.titles[0] ?? '')
   const checks = checkTune(read, { freeMetre: header.freeMetre })
@@ -151,11 +168,22 @@ const unread = (source: string, why: Finding): ReadTune => ({
 /** Clefs an octave away, transposition, the note on the middle line: what moves no note here. */
 function saidOfPitch(text: string, where: (o: number) => { line: number; column: number }): Finding[] {
   const fields = [...text.matchAll(/^[KV]:.*$|\[[KV]:[^\]]*\]/gm)]
-  const said = fields.flatMap(f => [...f[0].matchAll(/\S*\b(?:treble|bass|alto|tenor)\d?[+-]8\b|\b(?:middle|m|transpose|score|sound)=[^\s\]]+|(?:clef=)?\bperc\b/g)].map(m => ({ said: m[0].slice(0, 40), at: f.index + m.index }))) // prettier-ignore
+  const said = fields.flatMap(f =>
+    [
+      ...f[0].matchAll(
+        /\S*\b(?:treble|bass|alto|tenor)\d?[+-]8\b|\b(?:middle|m|transpose|score|sound)=[^\s\]]+|(?:clef=)?\bperc\b/g,
+      ),
+    ].map(m => ({ said: m[0].slice(0, 40), at: f.index + m.index })),
+  )
   return said.slice(0, 4).map(s => finding('abc.atWritten', 'note', where(s.at), { said: s.said }))
 }
 
-function partsOf(header: Header, measures: Tune['measures'], where: Where, findings: Finding[]): string[] | null {
+function partsOf(
+  header: Header,
+  measures: Tune['measures'],
+  where: Where,
+  findings: Finding[],
+): string[] | null {
   const labels = measures.flatMap(m => (m.label === undefined ? [] : [m.label]))
   if (!header.orderText || labels.length === 0) return null
   const order = readOrder(header.orderText)
@@ -165,9 +193,12 @@ function partsOf(header: Header, measures: Tune['measures'], where: Where, findi
     return null
   }
   return parts.join() === labels.join() ? null : (parts as string[])
-} // prettier-ignore
+}
 
-/** The parser knows no harmonics: they go in under a name it knows, of the same length, unless that one is in use. */
+/**
+ * The parser knows no harmonics: they go in under a name it knows, of the same length, unless that one is in
+ * use.
+ */
 const hasHarmonics = (text: string) =>
   text.includes('!harmonic!') && !text.includes(`!${STANDS_FOR_HARMONIC}!`)
 const forParser = (text: string) =>
@@ -191,9 +222,16 @@ function withPlace(f: Finding, spans: ReadonlyMap<string, SourceSpan>, whole: Pl
 /** Signs that change the signature may stand close to the key. */
 const CHANGES = /(?<!=)(?:[\^_=][\^_]?[a-gA-G]\s*)+$/
 const readableKey = (text: string) =>
-  /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) || parseKey(text) !== null || parseKey(text.replace(CHANGES, '')) !== null // prettier-ignore
+  /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) ||
+  parseKey(text) !== null ||
+  parseKey(text.replace(CHANGES, '')) !== null
 
-function syntaxFinding(warning: string, lines: readonly number[], place: (o: number) => Where, keyText: string | null): Finding {
+function syntaxFinding(
+  warning: string,
+  lines: readonly number[],
+  place: (o: number) => Where,
+  keyText: string | null,
+): Finding {
   const m = /^Music Line:(\d+):(\d+): (.*)$/s.exec(warning)
   const plain = (m?.[3] ?? warning)
     .replace(/<[^>]*>/g, '')
@@ -212,22 +250,31 @@ function syntaxFinding(warning: string, lines: readonly number[], place: (o: num
     message,
     ...(quoted && m ? { near: quoted.slice(0, 60) } : {}),
   })
-} // prettier-ignore
+}
 
-function tempoOf(parsed: AbcTune, header: Header, text: string, where: (o: number) => Where, findings: Finding[]): Tune['tempo'] {
+function tempoOf(
+  parsed: AbcTune,
+  header: Header,
+  text: string,
+  where: (o: number) => Where,
+  findings: Finding[],
+): Tune['tempo'] {
   const body = text.search(/^K:/m)
   const change = body < 0 ? -1 : text.slice(body).search(/^Q:|\[Q:/m)
-  if (change >= 0 && header.tempoText !== null) findings.push(finding('abc.tempoChange', 'note', where(body + change), {}))
+  if (change >= 0 && header.tempoText !== null)
+    findings.push(finding('abc.tempoChange', 'note', where(body + change), {}))
   const at = where(Math.max(0, text.search(/^Q:/m)))
   const tempo = header.tempoText === null ? null : readTempo(header.tempoText, header.unit)
   if (tempo) {
-    if (!header.tempoText!.includes('=')) findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
+    if (!header.tempoText!.includes('='))
+      findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
     return tempo
   }
-  if (header.tempoText) findings.push(finding('abc.tempoUnread', 'note', at, { tempo: header.tempoText.slice(0, 40) }))
+  if (header.tempoText)
+    findings.push(finding('abc.tempoUnread', 'note', at, { tempo: header.tempoText.slice(0, 40) }))
   // A tempo within the music, where the header has none.
   const q = parsed.metaText?.tempo
   const beat = q?.duration?.length ? fromFloat(q.duration.reduce((a, b) => a + b, 0)) : null
   if (header.tempoText !== null || !q?.bpm || !beat || q.bpm < 1 || q.bpm > 999) return undefined
   return { beat: mul(beat, frac(4)), perMinute: q.bpm }
-} // prettier-ignore
+}

@@ -10,7 +10,15 @@ describe('a text written anew', () => {
   it('keeps the fields and remarks of the old one that a tune does not hold, before its metre', () => {
     const old = `X:7\n% from the green book\nT:Old\nZ:copied by lamplight\n%%wide\n${music}`
     const text = rewriteAbc(old, { ...tune, title: 'New $1' })
-    expect(head(text)).toEqual(['X:7', 'T:New $1', '% from the green book', 'Z:copied by lamplight', '%%wide', 'M:2/4', 'L:1/8']) // prettier-ignore
+    expect(head(text)).toEqual([
+      'X:7',
+      'T:New $1',
+      '% from the green book',
+      'Z:copied by lamplight',
+      '%%wide',
+      'M:2/4',
+      'L:1/8',
+    ])
   })
   it('says what the tune says, whatever the old one said', () => {
     const fields = 'XTCRSNMLQKVP'.split('').map(l => `${l}:old`)
@@ -19,7 +27,12 @@ describe('a text written anew', () => {
     expect(head(text)).toEqual(['X:7', 'T:Name', 'M:2/4', 'L:1/8'])
   })
   it('leaves out what is no field', () => {
-    expect(head(rewriteAbc(`X:7\nwords of somebody\n Z:not at the margin\n12:x\n${music}`, tune))).toEqual(['X:7', 'T:Name', 'M:2/4', 'L:1/8']) // prettier-ignore
+    expect(head(rewriteAbc(`X:7\nwords of somebody\n Z:not at the margin\n12:x\n${music}`, tune))).toEqual([
+      'X:7',
+      'T:Name',
+      'M:2/4',
+      'L:1/8',
+    ])
   })
   it('takes nothing from behind the key', () => {
     expect(rewriteAbc(`X:7\n${music}Z:late\n% late\n`, tune)).not.toContain('late')
@@ -37,7 +50,14 @@ describe('a text written anew', () => {
   })
   it('is cut at the fields themselves, not at letters within them', () => {
     const named = { ...tune, title: 'AM: and PM:' }
-    expect(head(rewriteAbc(`X:7\nZ:see K:D below\nZ:more\nM:2/4\nK:Dmix\nDE|\n`, named))).toEqual(['X:7', 'T:AM: and PM:', 'Z:see K:D below', 'Z:more', 'M:2/4', 'L:1/8']) // prettier-ignore
+    expect(head(rewriteAbc(`X:7\nZ:see K:D below\nZ:more\nM:2/4\nK:Dmix\nDE|\n`, named))).toEqual([
+      'X:7',
+      'T:AM: and PM:',
+      'Z:see K:D below',
+      'Z:more',
+      'M:2/4',
+      'L:1/8',
+    ])
   })
   it('of none is the tune alone', () => {
     expect(head(rewriteAbc(null, tune))).toEqual(['X:1', 'T:Name', 'M:2/4', 'L:1/8'])

@@ -1,4 +1,7 @@
-/** The text of a tune that was edited elsewhere: written anew, with the information fields of the old text that the tune itself does not hold. */
+/**
+ * The text of a tune that was edited elsewhere: written anew, with the information fields of the old text
+ * that the tune itself does not hold.
+ */
 import type { Tune } from '#core/music/tune'
 import { writeAbc } from './writeAbc'
 

@@ -10,11 +10,21 @@ function on(...lines: string[]): string[] {
   return tune.measures.flatMap(m =>
     m.events.flatMap(e =>
       e.kind === 'note'
-        ? [[e.chord && `“${e.chord}”`, ...(e.remarks ?? []).map(r => `(${r})`), ...(e.marks ?? []), e.dynamic, e.finger].filter(x => x !== undefined).join(' ')]
+        ? [
+            [
+              e.chord && `“${e.chord}”`,
+              ...(e.remarks ?? []).map(r => `(${r})`),
+              ...(e.marks ?? []),
+              e.dynamic,
+              e.finger,
+            ]
+              .filter(x => x !== undefined)
+              .join(' '),
+          ]
         : [],
     ),
   )
-} // prettier-ignore
+}
 const told = (...lines: string[]) =>
   read(...lines).findings.map(f => [f.code, f.where.line, Object.values(f.values).join()])
 
@@ -23,19 +33,38 @@ describe('symbols under a line', () => {
     ['stand one on each note', 'CDEF|', 's:!trill! u !mf! !2!', ['trill', 'upbow', 'mf', '2']],
     ['pass over a note by a star', 'CDEF|', 's:* "G7" * "C"', ['', '“G7”', '', '“C”']],
     ['pass over rests by themselves', 'CzEF|', 's:"C" "Am" *', ['“C”', '“Am”', '']],
-    ['are chords, or remarks where a sign says where they stand', 'CDEF|', 's:"Am" "^above" "_below" "@there"', ['“Am”', '(above)', '(below)', '(there)']],
+    [
+      'are chords, or remarks where a sign says where they stand',
+      'CDEF|',
+      's:"Am" "^above" "_below" "@there"',
+      ['“Am”', '(above)', '(below)', '(there)'],
+    ],
     ['are remarks to the left and right too', 'CD|', 's:"<left" ">right"', ['(left)', '(right)']],
     ['keep the accents of words', 'CD|', 's:"^caf\\\'e; quietly" *', ['(café; quietly)', '']],
     ['go on with the next bar', 'CDEF|GABc|', 's:"C" | "G" "A"', ['“C”', '', '', '', '“G”', '“A”', '', '']],
-    ['go on with the next bar where this one is full', 'CD|EF|', 's:"C" "D" | "E" "F"', ['“C”', '“D”', '“E”', '“F”']],
-    ['begin in the first bar whatever bar line stands before', 'CD|EF|', 's:| "C" "D" | "E"', ['“C”', '“D”', '“E”', '']],
+    [
+      'go on with the next bar where this one is full',
+      'CD|EF|',
+      's:"C" "D" | "E" "F"',
+      ['“C”', '“D”', '“E”', '“F”'],
+    ],
+    [
+      'begin in the first bar whatever bar line stands before',
+      'CD|EF|',
+      's:| "C" "D" | "E"',
+      ['“C”', '“D”', '“E”', ''],
+    ],
     ['may end before the line does', 'CDEF|', 's:"C"', ['“C”', '', '', '']],
   ] as const)('%s', (_, music, symbols, notes) => {
     expect(on(music, symbols)).toEqual(notes)
     expect(told(music, symbols)).toEqual([])
-  }) // prettier-ignore
+  })
   it('add to what stands on the note already, once each', () => {
-    expect(on('!trill!"Am"C"^one"D!p!E', 's:!trill! "^two" !mf!')).toEqual(['“Am” trill', '(one) (two)', 'mf']) // prettier-ignore
+    expect(on('!trill!"Am"C"^one"D!p!E', 's:!trill! "^two" !mf!')).toEqual([
+      '“Am” trill',
+      '(one) (two)',
+      'mf',
+    ])
     expect(on('!accent!C', 's:!trill!')).toEqual(['accent trill'])
   })
   it('of two lines stand under the same music; those of the next line under the next', () => {
@@ -55,6 +84,11 @@ describe('symbols under a line', () => {
   it('leave notes without any as they are', () => {
     const { tune } = read('CD|', 's:* *')
     for (const e of tune.measures[0]!.events)
-      expect(isNote({ event: e } as never) && Object.keys(e).sort()).toEqual(['duration', 'heads', 'id', 'kind']) // prettier-ignore
+      expect(isNote({ event: e } as never) && Object.keys(e).sort()).toEqual([
+        'duration',
+        'heads',
+        'id',
+        'kind',
+      ])
   })
 })

@@ -40,7 +40,7 @@ export function laySymbols(
     }
   }
   return findings
-} // prettier-ignore
+}
 
 function withSymbol(e: NoteEvent, symbol: string, harmonics: boolean): [NoteEvent, readonly string[]] {
   const quoted = /^"(.*)"$/.exec(symbol)?.[1]
@@ -54,5 +54,13 @@ function withSymbol(e: NoteEvent, symbol: string, harmonics: boolean): [NoteEven
   }
   const { marks, dynamic, finger, unknown } = decorated([symbol.replace(/^!|!$/g, '')], harmonics)
   const all = [...new Set([...(e.marks ?? []), ...marks])]
-  return [{ ...e, ...(all.length > 0 && { marks: all }), ...(dynamic && { dynamic }), ...(finger !== undefined && { finger }) }, unknown] // prettier-ignore
+  return [
+    {
+      ...e,
+      ...(all.length > 0 && { marks: all }),
+      ...(dynamic && { dynamic }),
+      ...(finger !== undefined && { finger }),
+    },
+    unknown,
+  ]
 }

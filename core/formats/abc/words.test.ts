@@ -3,8 +3,18 @@ import { readAbc } from './readAbc'
 
 const read = (music: string) => readAbc(`X:1\nT:t\nM:2/4\nL:1/4\nK:C\n${music}\n`).tunes[0]!
 /** Under each note its syllables, verse by verse. */
-const laid = (music: string) => read(music).tune.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? [(e.syllables ?? []).map(s => (s ? s.text + (s.hyphen ? '-' : '') : '·')).join('/')] : []))) // prettier-ignore
-const told = (music: string) => read(music).findings.filter(f => f.code === 'abc.wordsLeft').map(f => [f.where.line, 'values' in f ? f.values.words : '']) // prettier-ignore
+const laid = (music: string) =>
+  read(music).tune.measures.flatMap(m =>
+    m.events.flatMap(e =>
+      e.kind === 'note'
+        ? [(e.syllables ?? []).map(s => (s ? s.text + (s.hyphen ? '-' : '') : '·')).join('/')]
+        : [],
+    ),
+  )
+const told = (music: string) =>
+  read(music)
+    .findings.filter(f => f.code === 'abc.wordsLeft')
+    .map(f => [f.where.line, 'values' in f ? f.values.words : ''])
 
 describe('words under a line', () => {
   it.each([

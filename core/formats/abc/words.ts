@@ -8,7 +8,10 @@ import type { Draft, NotesOver } from './under'
 /** A syllable; or a note that gets none, or all notes up to the next bar. */
 type Word = Syllable | 'note' | 'bar'
 
-/** What stands between blanks, hyphens and signs, which may be written as letters behind a backslash; and those. */
+/**
+ * What stands between blanks, hyphens and signs, which may be written as letters behind a backslash; and
+ * those.
+ */
 const WORDS = /(?:\\[-_*|~]|[^\s\-_*|])+|[-_*|]/g
 
 function wordsOf(line: string): Word[] {
@@ -21,7 +24,8 @@ function wordsOf(line: string): Word[] {
     else if (said === '-') {
       if (typeof last === 'object') words[words.length - 1] = { ...last, hyphen: true }
       // One that does not stand right behind its syllable is sung on.
-      if (last !== undefined && !(typeof last === 'object' && end === index && last.hyphen === undefined)) words.push('note') // prettier-ignore
+      if (last !== undefined && !(typeof last === 'object' && end === index && last.hyphen === undefined))
+        words.push('note')
     } else {
       const text = asTyped(
         said.replace(/\\([-_*|~])|~/g, (_, sign: string | undefined) => sign ?? ' '),
@@ -63,10 +67,13 @@ export function layWords(
         events[at.index] = withSyllable(events[at.index] as NoteEvent, line.verse, word)
       } else left.push(word.text)
     }
-    if (left.length > 0) findings.push(finding('abc.wordsLeft', 'warning', place(line.at), { words: left.join(' ').slice(0, SHOWN) })) // prettier-ignore
+    if (left.length > 0)
+      findings.push(
+        finding('abc.wordsLeft', 'warning', place(line.at), { words: left.join(' ').slice(0, SHOWN) }),
+      )
   }
   return findings
-} // prettier-ignore
+}
 
 function withSyllable(e: NoteEvent, verse: number, syllable: Syllable): NoteEvent {
   const before = e.syllables ?? []

@@ -12,17 +12,34 @@ import { spellAbc, spellWithout } from './text'
 
 const MEASURES_PER_LINE = 4
 const MARK_TEXT: Partial<Record<Mark, string>> = {
-  staccato: '.', tenuto: '!tenuto!', accent: '!accent!', fermata: '!fermata!', trill: '!trill!', turn: '!turn!', mordent: '!mordent!', upperMordent: '!uppermordent!',
-  roll: '!roll!', slide: '!slide!', upbow: '!upbow!', downbow: '!downbow!', open: '!open!', comma: '!breath!', lift: '!shortphrase!',
-  pizzicato: '!+!', harmonic: '!harmonic!',
-} // prettier-ignore
+  staccato: '.',
+  tenuto: '!tenuto!',
+  accent: '!accent!',
+  fermata: '!fermata!',
+  trill: '!trill!',
+  turn: '!turn!',
+  mordent: '!mordent!',
+  upperMordent: '!uppermordent!',
+  roll: '!roll!',
+  slide: '!slide!',
+  upbow: '!upbow!',
+  downbow: '!downbow!',
+  open: '!open!',
+  comma: '!breath!',
+  lift: '!shortphrase!',
+  pizzicato: '!+!',
+  harmonic: '!harmonic!',
+}
 
 export interface WrittenAbc {
   readonly text: string
   readonly findings: readonly Finding[]
 }
 
-/** Writes one tune; `number` is its X: field. Reading the text again gives the same tune but for ids and what the findings name. */
+/**
+ * Writes one tune; `number` is its X: field. Reading the text again gives the same tune but for ids and what
+ * the findings name.
+ */
 export function writeAbc(tune: Tune, number = 1): WrittenAbc {
   const line = (letter: string, text: string) => (text ? [`${letter}:${spellAbc(text)}`] : [])
   const head = [
@@ -116,7 +133,9 @@ function closing(m: PlacedMeasure, after: PlacedMeasure | undefined): string {
   const next = after?.measure.endings
   const leaves = endings && !next && after && !after.measure.repeatStart
   const { fine, toCoda, jump, repeatTimes = 2 } = m.measure
-  const signs = [fine && '!fine!', toCoda && '!dacoda!', jump && (jump === 'dc' ? '!D.C.!' : '!D.S.!')].filter(Boolean).join('') // prettier-ignore
+  const signs = [fine && '!fine!', toCoda && '!dacoda!', jump && (jump === 'dc' ? '!D.C.!' : '!D.S.!')]
+    .filter(Boolean)
+    .join('')
   const bar = repeatEnd
     ? `${':'.repeat(repeatTimes - 1)}|`
     : barline === 'final'

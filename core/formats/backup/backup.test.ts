@@ -13,7 +13,12 @@ const state = {
   tune: emptyTune('Low Tide'),
   arrangements: [arrangement],
 }
-const plain: StoredTune = { id: 't1', source: 'X:1', tune: emptyTune('Low Tide'), arrangements: [arrangement] } // prettier-ignore
+const plain: StoredTune = {
+  id: 't1',
+  source: 'X:1',
+  tune: emptyTune('Low Tide'),
+  arrangements: [arrangement],
+}
 const away: StoredTune = { ...plain, id: 't2', source: null, away: true, versions: [state] }
 const studio = { ...newStudio(), learners: [newLearner('l1', 'M.', 'cello', '1/2')] }
 const read = (text: string) => {
@@ -45,7 +50,11 @@ describe('a file of tunes', () => {
     }
   })
   it('of the first version is read too', () =>
-    expect(read(JSON.stringify({ format: 'nokta', version: 1, tunes: [plain] }))).toEqual({ format: 'nokta', version: 2, tunes: [plain] })) // prettier-ignore
+    expect(read(JSON.stringify({ format: 'nokta', version: 1, tunes: [plain] }))).toEqual({
+      format: 'nokta',
+      version: 2,
+      tunes: [plain],
+    }))
 })
 
 describe('a file that is none', () => {
@@ -55,13 +64,22 @@ describe('a file that is none', () => {
     return r.error
   }
   it('is no JSON: said by the reader of JSON', () =>
-    expect(broken('{"format":"nokta",')).toEqual({ code: 'json', path: '', message: expect.stringMatching(/JSON/) })) // prettier-ignore
+    expect(broken('{"format":"nokta",')).toEqual({
+      code: 'json',
+      path: '',
+      message: expect.stringMatching(/JSON/),
+    }))
   const with_ = (tune: object) => JSON.stringify({ format: 'nokta', version: 2, tunes: [plain, tune] })
   it.each([
-    ['[]', ''], [JSON.stringify({ format: 'other', version: 2, tunes: [] }), 'format'], [JSON.stringify({ format: 'nokta', version: 2 }), 'tunes'],
+    ['[]', ''],
+    [JSON.stringify({ format: 'other', version: 2, tunes: [] }), 'format'],
+    [JSON.stringify({ format: 'nokta', version: 2 }), 'tunes'],
     [JSON.stringify({ format: 'nokta', version: 2, tunes: [], extra: 1 }), ''],
-    [with_({ ...plain, id: '' }), 'tunes.1.id'], [with_({ ...plain, id: 'x'.repeat(61) }), 'tunes.1.id'], [with_({ ...plain, away: false }), 'tunes.1.away'],
-    [with_({ ...plain, source: 7 }), 'tunes.1.source'], [with_({ ...plain, arrangements: [{ ...arrangement, id: '' }] }), 'tunes.1.arrangements.0.id'],
+    [with_({ ...plain, id: '' }), 'tunes.1.id'],
+    [with_({ ...plain, id: 'x'.repeat(61) }), 'tunes.1.id'],
+    [with_({ ...plain, away: false }), 'tunes.1.away'],
+    [with_({ ...plain, source: 7 }), 'tunes.1.source'],
+    [with_({ ...plain, arrangements: [{ ...arrangement, id: '' }] }), 'tunes.1.arrangements.0.id'],
     [with_({ ...plain, arrangements: [{ ...arrangement, more: 1 }] }), 'tunes.1.arrangements.0'],
     [with_({ ...plain, versions: [{ ...state, createdAt: 'yesterday' }] }), 'tunes.1.versions.0.createdAt'],
     [with_({ ...plain, versions: [{ ...state, name: 'x'.repeat(121) }] }), 'tunes.1.versions.0.name'],
@@ -71,7 +89,7 @@ describe('a file that is none', () => {
     expect(error.code).toBe('format')
     expect(error.path).toBe(path)
     expect(error.message).not.toBe('')
-  }) // prettier-ignore
+  })
   it('of a later version says so', () =>
     expect(broken(JSON.stringify({ format: 'nokta', version: 3, tunes: [] })).message).toMatch(/newer|later/))
 })

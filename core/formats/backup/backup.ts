@@ -9,7 +9,8 @@ import { tuneSchema } from '#core/music/tune'
 export const BACKUP_VERSION = 2
 
 /** What no such file holds, said in the file itself. */
-export const LEFT_OUT = 'Not in this file: learners (an erased one must not come back), and earlier versions of a tune that were not given a name.' // prettier-ignore
+export const LEFT_OUT =
+  'Not in this file: learners (an erased one must not come back), and earlier versions of a tune that were not given a name.'
 
 export const storedArrangementSchema = z
   .strictObject({ id: z.string().min(1).max(60), arrangement: arrangementSchema })
@@ -67,7 +68,10 @@ export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
     ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
 
-/** The same piece by piece, of tunes that are text already, or packed text (each piece: some of them with their commas). */
+/**
+ * The same piece by piece, of tunes that are text already, or packed text (each piece: some of them with
+ * their commas).
+ */
 export async function* backupPieces<Piece = string>(
   tunes: AsyncIterable<Piece>,
   studio?: Studio,

@@ -74,9 +74,13 @@ class Bars {
     const id = `n${++this.ids}`
     if (!triplet) this.group = null
     else if (this.group?.beat !== beat) this.group = { id: `t${++this.ids}`, beat }
-    const common = { id, duration: length, ...(this.group && { tuplet: { group: this.group.id, actual: 3, normal: 2 } }) } // prettier-ignore
+    const common = {
+      id,
+      duration: length,
+      ...(this.group && { tuplet: { group: this.group.id, actual: 3, normal: 2 } }),
+    }
     const heads = notes.map(m => ({ pitch: spellInKey(m, this.key()), ...(tied && { tied }) }))
-    this.events.push(heads.length === 0 ? { kind: 'rest', ...common } : { kind: 'note', ...common, heads }) // prettier-ignore
+    this.events.push(heads.length === 0 ? { kind: 'rest', ...common } : { kind: 'note', ...common, heads })
     const room = this.room()
     this.used = add(this.used, length)
     this.now = add(this.now, length)
@@ -97,7 +101,17 @@ class Bars {
   }
 }
 
-const VALUES = [frac(4), frac(3), frac(2), frac(3, 2), frac(1), frac(3, 4), frac(1, 2), frac(1, 4), frac(1, 8)] // prettier-ignore
+const VALUES = [
+  frac(4),
+  frac(3),
+  frac(2),
+  frac(3, 2),
+  frac(1),
+  frac(3, 4),
+  frac(1, 2),
+  frac(1, 4),
+  frac(1, 8),
+]
 
 /** The longest plain value that fits before the barline; thirds of a beat stay inside their beat. */
 function nextValue(wanted: Fraction, room: Fraction, now: Fraction): Fraction {

@@ -4,7 +4,8 @@ import { quantise } from './grid'
 
 type Played = readonly [start: number, end: number, midi: number]
 const heard = (...notes: Played[]) => quantise(notes.map(([start, end, midi]) => ({ start, end, midi })))
-const slots = (...notes: Played[]) => heard(...notes).slots.map(s => [toNumber(s.start), toNumber(s.end), ...s.notes]) // prettier-ignore
+const slots = (...notes: Played[]) =>
+  heard(...notes).slots.map(s => [toNumber(s.start), toNumber(s.end), ...s.notes])
 /** Notes at these times, each as long as to the next one. */
 const at = (...times: number[]): Played[] => times.map((t, i) => [t, times[i + 1] ?? t + 0.1, 60 + i])
 const starts = (...times: number[]) => heard(...at(...times)).slots.map(s => toNumber(s.start))
@@ -12,7 +13,10 @@ const grid = (...times: number[]) => heard(...at(...times)).quantised?.values
 
 describe('played times', () => {
   it('are put in order, notes that begin together from the lowest up, each once', () => {
-    expect(slots([1, 2, 60], [0, 1, 64], [0, 1, 60], [0, 1, 67], [0, 1, 60])).toEqual([[0, 1, 60, 64, 67], [1, 2, 60]]) // prettier-ignore
+    expect(slots([1, 2, 60], [0, 1, 64], [0, 1, 60], [0, 1, 67], [0, 1, 60])).toEqual([
+      [0, 1, 60, 64, 67],
+      [1, 2, 60],
+    ])
     // Struck a little apart they belong together all the same, and last as long as the longest.
     expect(slots([0.02, 0.9, 64], [0, 1, 60], [1, 2, 62])).toEqual([
       [0, 1, 60, 64],
@@ -79,7 +83,10 @@ describe('the grid of a quarter', () => {
     expect(grid(0, 0.5, 1.03)).toEqual({ grid: 'sixteenth', furthest: '3 %' })
     expect(grid(0, 0.33, 0.67, 1.04)).toEqual({ grid: 'sixteenth or triplet', furthest: '4 %' })
     expect(grid(0, 0.125, 0.25, 0.375, 1.04)).toEqual({ grid: 'thirty-second', furthest: '4 %' })
-    expect(grid(0, 1 / 6, 2 / 6, 0.5, 4 / 6, 5 / 6, 1.04)).toEqual({ grid: 'sixteenth or triplet sixteenth', furthest: '4 %' }) // prettier-ignore
+    expect(grid(0, 1 / 6, 2 / 6, 0.5, 4 / 6, 5 / 6, 1.04)).toEqual({
+      grid: 'sixteenth or triplet sixteenth',
+      furthest: '4 %',
+    })
     expect(heard(...at(0, 0.5, 1.03)).quantised!.severity).toBe('note')
     expect(heard(...at(0, 0.5, 1.03)).slots.map(s => Math.round(s.moved * 100))).toEqual([0, 0, 3])
   })

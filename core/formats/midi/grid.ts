@@ -33,8 +33,8 @@ export interface Quantised {
 }
 
 /**
- * Every quarter gets the grid its onsets lie closest to: sixteenths, triplet eighths, or the halves of either where that is clearly nearer. A note lasts to
- * the next one unless the silence between is a real one.
+ * Every quarter gets the grid its onsets lie closest to: sixteenths, triplet eighths, or the halves of either
+ * where that is clearly nearer. A note lasts to the next one unless the silence between is a real one.
  */
 export function quantise(raw: readonly Raw[]): Quantised {
   const sorted = [...raw].sort((a, b) => a.start - b.start)
@@ -45,7 +45,10 @@ export function quantise(raw: readonly Raw[]): Quantised {
     return add(frac(beat), frac(Math.round((t - beat) * parts), parts))
   }
   let furthest = 0
-  const groups = new Map<string, { start: Fraction; end: number; least: number; notes: Midi[]; moved: number }>()
+  const groups = new Map<
+    string,
+    { start: Fraction; end: number; least: number; notes: Midi[]; moved: number }
+  >()
   for (const n of sorted) {
     const start = place(n.start)
     const moved = Math.abs(toNumber(start) - n.start)
@@ -53,7 +56,12 @@ export function quantise(raw: readonly Raw[]): Quantised {
     const key = formatFraction(start)
     const g = groups.get(key) ?? { start, end: 0, least: Infinity, notes: [], moved: 0 }
     if (!g.notes.includes(n.midi)) g.notes.push(n.midi)
-    groups.set(key, { ...g, end: Math.max(g.end, n.end), least: Math.min(g.least, n.end), moved: Math.max(g.moved, moved) })
+    groups.set(key, {
+      ...g,
+      end: Math.max(g.end, n.end),
+      least: Math.min(g.least, n.end),
+      moved: Math.max(g.moved, moved),
+    })
   }
   const list = [...groups.values()].sort((a, b) => compare(a.start, b.start))
   let [cut, held] = [0, 0]
@@ -64,20 +72,38 @@ export function quantise(raw: readonly Raw[]): Quantised {
       if (g.end - toNumber(next) > ARTICULATION) cut++
       end = next
     }
-    if (next && toNumber(next) - g.end < Math.min(ARTICULATION, (toNumber(next) - toNumber(g.start)) * 0.6)) end = next
+    if (next && toNumber(next) - g.end < Math.min(ARTICULATION, (toNumber(next) - toNumber(g.start)) * 0.6))
+      end = next
     if (toNumber(end) - g.least > ARTICULATION && g.end - g.least > ARTICULATION) held++
     return { start: g.start, end, notes: g.notes.sort((a, b) => a - b), moved: g.moved }
   })
   const has = (parts: number) => [...grids.values()].includes(parts)
-  const names = [has(8) ? 'thirty-second' : 'sixteenth', has(6) ? 'triplet sixteenth' : has(3) ? 'triplet' : ''].filter(Boolean)
+  const names = [
+    has(8) ? 'thirty-second' : 'sixteenth',
+    has(6) ? 'triplet sixteenth' : has(3) ? 'triplet' : '',
+  ].filter(Boolean)
   const values = { grid: names.join(' or '), furthest: `${Math.round(furthest * 100)} %` }
-  return { slots, quantised: furthest > TELL ? finding('midi.quantised', 'note', {}, values) : null, cut, held }
-} // prettier-ignore
+  return {
+    slots,
+    quantised: furthest > TELL ? finding('midi.quantised', 'note', {}, values) : null,
+    cut,
+    held,
+  }
+}
 
 /** Grids of a quarter, the simpler ones first: a finer one must be nearer by so much of a quarter a note. */
-const GRIDS: readonly (readonly [parts: number, handicap: number])[] = [[4, 0], [3, 0.02]] // prettier-ignore
-/** Halves of these, only where two notes follow each other this closely: a single late note is late, and no thirty-second. */
-const FINER: readonly (readonly [parts: number, handicap: number])[] = [[8, 0.035], [6, 0.035]] // prettier-ignore
+const GRIDS: readonly (readonly [parts: number, handicap: number])[] = [
+  [4, 0],
+  [3, 0.02],
+]
+/**
+ * Halves of these, only where two notes follow each other this closely: a single late note is late, and no
+ * thirty-second.
+ */
+const FINER: readonly (readonly [parts: number, handicap: number])[] = [
+  [8, 0.035],
+  [6, 0.035],
+]
 const CLOSE = 0.19
 
 function gridPerBeat(sorted: readonly Raw[]): Map<number, number> {
@@ -91,6 +117,11 @@ function gridPerBeat(sorted: readonly Raw[]): Map<number, number> {
   const error = (list: readonly number[], parts: number) =>
     list.reduce((t, x) => t + Math.abs(x - Math.round(x * parts) / parts), 0) / list.length
   const best = (list: readonly number[]) =>
-    [...GRIDS, ...(list.some((x, i) => i > 0 && x - list[i - 1]! > 0.01 && x - list[i - 1]! < CLOSE) ? FINER : [])].map(([parts, handicap]) => ({ parts, cost: error(list, parts) + handicap })).reduce((a, b) => (b.cost < a.cost - 1e-9 ? b : a)).parts // prettier-ignore
+    [
+      ...GRIDS,
+      ...(list.some((x, i) => i > 0 && x - list[i - 1]! > 0.01 && x - list[i - 1]! < CLOSE) ? FINER : []),
+    ]
+      .map(([parts, handicap]) => ({ parts, cost: error(list, parts) + handicap }))
+      .reduce((a, b) => (b.cost < a.cost - 1e-9 ? b : a)).parts
   return new Map([...onsets].map(([beat, list]) => [beat, best(list)]))
 }

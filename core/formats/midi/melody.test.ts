@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { melodyLikeness } from './melody'
 
 /** One note after another, each of a quarter. */
-const line = (middle: number, count = 8, overlap = 0) => Array.from({ length: count }, (_, i) => ({ start: i, end: i + 1 + overlap, midi: middle + (i % 3) - 1 })) // prettier-ignore
-const chords = (middle: number) => line(middle).flatMap(n => [n, { ...n, midi: n.midi + 4 }, { ...n, midi: n.midi + 7 }]) // prettier-ignore
+const line = (middle: number, count = 8, overlap = 0) =>
+  Array.from({ length: count }, (_, i) => ({ start: i, end: i + 1 + overlap, midi: middle + (i % 3) - 1 }))
+const chords = (middle: number) =>
+  line(middle).flatMap(n => [n, { ...n, midi: n.midi + 4 }, { ...n, midi: n.midi + 7 }])
 const like = (notes: ReturnType<typeof line>, name = '', most = 8) => melodyLikeness(notes, name, most)
 
 describe('a part is like a melody', () => {
@@ -35,8 +37,10 @@ describe('a part is like a melody', () => {
   })
   it('that is called one; a name adds as much as another takes away', () => {
     const plain = like(line(72), 'Track 3')
-    for (const name of ['Melody', 'Fiddle 1', 'Lead', 'VOCALS', 'right hand']) expect(like(line(72), name)).toBeCloseTo(plain + 1, 9) // prettier-ignore
-    for (const name of ['Bass', 'pad', 'Strings', 'left hand', 'Click']) expect(like(line(72), name)).toBeCloseTo(plain - 1, 9) // prettier-ignore
+    for (const name of ['Melody', 'Fiddle 1', 'Lead', 'VOCALS', 'right hand'])
+      expect(like(line(72), name)).toBeCloseTo(plain + 1, 9)
+    for (const name of ['Bass', 'pad', 'Strings', 'left hand', 'Click'])
+      expect(like(line(72), name)).toBeCloseTo(plain - 1, 9)
     expect(like(line(72), 'lead guitar')).toBeCloseTo(plain, 9)
     // What is heard weighs more than a name.
     expect(like(line(72), 'Bass')).toBeGreaterThan(like(chords(45), 'Melody', 24))

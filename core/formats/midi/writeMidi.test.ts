@@ -16,12 +16,17 @@ const { Midi } = ((toneMidi as { default?: unknown }).default ?? toneMidi) as ty
 const demo = (file: string) => readAbc(demoSource(file)).tunes[0]!.tune
 
 describe('a file we write', () => {
-  const written = (music: string, head = 'M:3/4\nL:1/4\nQ:1/4=90\nK:Em') => new Midi(writeMidi(readAbc(`X:1\nT:Été à Å\n${head}\n${music}\n`).tunes[0]!.tune, { program: 42 }).bytes) // prettier-ignore
+  const written = (music: string, head = 'M:3/4\nL:1/4\nQ:1/4=90\nK:Em') =>
+    new Midi(writeMidi(readAbc(`X:1\nT:Été à Å\n${head}\n${music}\n`).tunes[0]!.tune, { program: 42 }).bytes)
   it('says its name in plain letters, its tempo, key, metres and instrument', () => {
     const file = written('EGB|[M:4/4]e4|[M:3/4]B3|]')
     expect(file.header.name).toBe('Ete a A')
     expect(file.header.tempos.map(t => Math.round(t.bpm))).toEqual([90])
-    expect(file.header.timeSignatures.map(t => [t.ticks, ...t.timeSignature])).toEqual([[0, 3, 4], [1440, 4, 4], [3360, 3, 4]]) // prettier-ignore
+    expect(file.header.timeSignatures.map(t => [t.ticks, ...t.timeSignature])).toEqual([
+      [0, 3, 4],
+      [1440, 4, 4],
+      [3360, 3, 4],
+    ])
     expect(file.header.keySignatures.map(k => [k.key, k.scale])).toEqual([['G', 'minor']])
     expect(file.tracks.at(-1)!.instrument.number).toBe(42)
   })
@@ -47,7 +52,9 @@ describe('how a note is struck and held', () => {
       .tunes[0]!
     const heard = performTune(tune).notes
     const { notes } = new Midi(writeMidi(tune).bytes).tracks.at(-1)!
-    expect(notes.map(n => n.durationTicks)).toEqual(heard.map(n => Math.round((480 * n.length.n * n.held) / n.length.d))) // prettier-ignore
+    expect(notes.map(n => n.durationTicks)).toEqual(
+      heard.map(n => Math.round((480 * n.length.n * n.held) / n.length.d)),
+    )
     expect(notes.map(n => Math.round(n.velocity * 127))).toEqual(heard.map(n => Math.round(n.loudness * 127)))
     expect(new Set(notes.map(n => n.durationTicks / 480)).size).toBeGreaterThan(2)
     expect(new Set(notes.map(n => n.velocity)).size).toBeGreaterThan(2)
@@ -68,10 +75,14 @@ describe.skipIf(!existsSync('/usr/bin/midi2abc'))('independent readers', () => {
           return [...dump.matchAll(/Note on\s+\d+\s+(\d+) \([^)]*\)\s+[1-9]/g)].map(m => Number(m[1]))
         }
         expect(pitchesIn(join(folder, 'a.mid'))).toEqual(performTune(t).notes.map(n => n.midi))
-        const made = spawnSync('abc2midi', [join(folder, 'a.abc'), '-o', join(folder, 'b.mid'), '-NGUI'], { encoding: 'utf8' }) // prettier-ignore
+        const made = spawnSync('abc2midi', [join(folder, 'a.abc'), '-o', join(folder, 'b.mid'), '-NGUI'], {
+          encoding: 'utf8',
+        })
         expect(made.stdout).not.toMatch(/Error/)
         // The stranger adds the chords; the melody must be among what it plays.
-        const melody = t.measures.flatMap(m => m.events).flatMap(e => (e.kind === 'note' ? e.heads.map(h => midiOf(h.pitch)) : [])) // prettier-ignore
+        const melody = t.measures
+          .flatMap(m => m.events)
+          .flatMap(e => (e.kind === 'note' ? e.heads.map(h => midiOf(h.pitch)) : []))
         expect(pitchesIn(join(folder, 'b.mid'))).toEqual(expect.arrayContaining(melody))
       }
     } finally {

@@ -69,24 +69,54 @@ describe('attributes', () => {
     ['1.5', '4'],
   ])('a metre of %s/%s is told and left', (beats, unit) => {
     const r = before(attributes(`<time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`))
-    expect([r.tune.metre, codes(r)]).toEqual([{ beats: 4, unit: 4 }, expect.arrayContaining(['file.badMetre'])]) // prettier-ignore
+    expect([r.tune.metre, codes(r)]).toEqual([
+      { beats: 4, unit: 4 },
+      expect.arrayContaining(['file.badMetre']),
+    ])
   })
   it('a change of key or metre stands at its measure; said again it is none', () => {
-    const said = (fifths: number, mode: string, beats: number, unit: number) => attributes(`<key><fifths>${fifths}</fifths><mode>${mode}</mode></key><time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`) // prettier-ignore
-    const list = [[1, 'major', 3, 4], [1, 'major', 3, 4], [0, 'major', 3, 4], [0, 'minor', 3, 4], [0, 'minor', 6, 4], [0, 'minor', 6, 8]] as const // prettier-ignore
+    const said = (fifths: number, mode: string, beats: number, unit: number) =>
+      attributes(
+        `<key><fifths>${fifths}</fifths><mode>${mode}</mode></key><time><beats>${beats}</beats><beat-type>${unit}</beat-type></time>`,
+      )
+    const list = [
+      [1, 'major', 3, 4],
+      [1, 'major', 3, 4],
+      [0, 'major', 3, 4],
+      [0, 'minor', 3, 4],
+      [0, 'minor', 6, 4],
+      [0, 'minor', 6, 8],
+    ] as const
     const { tune } = ok(
       readMusicXml(part(list.map(([f, mode, n, d]) => measure(said(f, mode, n, d), note())).join(''))),
     )
-    expect(tune.measures.map(m => [m.key && m.key.step + m.key.mode, m.metre && `${m.metre.beats}/${m.metre.unit}`])).toEqual([
-      [undefined, undefined], [undefined, undefined], ['Cmajor', undefined], ['Aminor', undefined], [undefined, '6/4'], [undefined, '6/8'],
-    ]) // prettier-ignore
+    expect(
+      tune.measures.map(m => [
+        m.key && m.key.step + m.key.mode,
+        m.metre && `${m.metre.beats}/${m.metre.unit}`,
+      ]),
+    ).toEqual([
+      [undefined, undefined],
+      [undefined, undefined],
+      ['Cmajor', undefined],
+      ['Aminor', undefined],
+      [undefined, '6/4'],
+      [undefined, '6/8'],
+    ])
   })
   it('lengths are counted in divisions; one that is none is told', () => {
     const r = before(attributes('<divisions>6</divisions>'))
     expect(first(r).duration).toEqual(frac(1, 6))
     expect(first(before(attributes('<divisions>0</divisions>'))).duration).toEqual(frac(1))
-    const bad = ok(readMusicXml(part(measure(note(), '<note><rest/></note>', '<note><rest/><duration>-1</duration></note>')))) // prettier-ignore
-    expect([bad.tune.measures[0]!.events.length, codes(bad)]).toEqual([1, expect.arrayContaining(['file.badLength'])]) // prettier-ignore
+    const bad = ok(
+      readMusicXml(
+        part(measure(note(), '<note><rest/></note>', '<note><rest/><duration>-1</duration></note>')),
+      ),
+    )
+    expect([bad.tune.measures[0]!.events.length, codes(bad)]).toEqual([
+      1,
+      expect.arrayContaining(['file.badLength']),
+    ])
   })
   it.each([
     [
@@ -100,12 +130,18 @@ describe('attributes', () => {
       [64, 57, 50, 43, 36],
     ],
   ])('strings tuned %s', (strings, tuning) => {
-    const lines = strings.map((s, i) => `<staff-tuning line="${i + 1}"><tuning-step>${s[0]}</tuning-step><tuning-octave>${s[1]}</tuning-octave></staff-tuning>`) // prettier-ignore
+    const lines = strings.map(
+      (s, i) =>
+        `<staff-tuning line="${i + 1}"><tuning-step>${s[0]}</tuning-step><tuning-octave>${s[1]}</tuning-octave></staff-tuning>`,
+    )
     expect(before(attributes(`<staff-details>${lines.join('')}</staff-details>`)).tuning).toEqual(tuning)
   })
   it('a string may be tuned to a half step', () => {
-    const string = (step: string, octave: number, alter = 0) => `<staff-tuning><tuning-step>${step}</tuning-step><tuning-alter>${alter}</tuning-alter><tuning-octave>${octave}</tuning-octave></staff-tuning>` // prettier-ignore
-    const at = attributes(`<staff-details>${string('A', 3, -1)}${string('D', 4)}${string('A', 4)}${string('C', 5, 1)}</staff-details>`) // prettier-ignore
+    const string = (step: string, octave: number, alter = 0) =>
+      `<staff-tuning><tuning-step>${step}</tuning-step><tuning-alter>${alter}</tuning-alter><tuning-octave>${octave}</tuning-octave></staff-tuning>`
+    const at = attributes(
+      `<staff-details>${string('A', 3, -1)}${string('D', 4)}${string('A', 4)}${string('C', 5, 1)}</staff-details>`,
+    )
     expect(before(at).tuning).toEqual([73, 69, 62, 56])
     expect(before().tuning).toBeNull()
   })
@@ -113,7 +149,9 @@ describe('attributes', () => {
 
 describe('tempo', () => {
   const metronome = (unit: string, perMinute: string, dot = '') =>
-    direction(`<metronome><beat-unit>${unit}</beat-unit>${dot}<per-minute>${perMinute}</per-minute></metronome>`) // prettier-ignore
+    direction(
+      `<metronome><beat-unit>${unit}</beat-unit>${dot}<per-minute>${perMinute}</per-minute></metronome>`,
+    )
   it.each([
     [metronome('quarter', '96'), frac(1), 96],
     [metronome('quarter', '50', '<beat-unit-dot/>'), frac(3, 2), 50],
@@ -127,10 +165,15 @@ describe('tempo', () => {
   ])('%s', (xml, beat, perMinute) => {
     expect(before(xml).tune.tempo).toEqual({ beat, perMinute })
   })
-  it.each([metronome('quarter', '0.5'), metronome('quarter', '1000'), metronome('ages', '60'), metronome('quarter', 'fast'), '<sound tempo="0"/>', '<sound tempo="1000"/>', '<sound/>'])(
-    'none: %s',
-    xml => expect(before(xml).tune.tempo).toBeUndefined(),
-  ) // prettier-ignore
+  it.each([
+    metronome('quarter', '0.5'),
+    metronome('quarter', '1000'),
+    metronome('ages', '60'),
+    metronome('quarter', 'fast'),
+    '<sound tempo="0"/>',
+    '<sound tempo="1000"/>',
+    '<sound/>',
+  ])('none: %s', xml => expect(before(xml).tune.tempo).toBeUndefined())
 })
 
 describe('directions', () => {
@@ -160,15 +203,31 @@ describe('directions', () => {
   })
   it('a coda sign that comes twice is where one leaves, and where one comes in', () => {
     const coda = direction('<coda/>')
-    const { tune } = ok(readMusicXml(part(measure(note()) + measure(note(), coda) + measure(note(), words('D.C. al Coda')) + measure(coda, note())))) // prettier-ignore
-    expect(tune.measures.map(m => [m.toCoda ?? false, m.coda ?? false])).toEqual([[false, false], [true, false], [false, false], [false, true]]) // prettier-ignore
+    const { tune } = ok(
+      readMusicXml(
+        part(
+          measure(note()) +
+            measure(note(), coda) +
+            measure(note(), words('D.C. al Coda')) +
+            measure(coda, note()),
+        ),
+      ),
+    )
+    expect(tune.measures.map(m => [m.toCoda ?? false, m.coda ?? false])).toEqual([
+      [false, false],
+      [true, false],
+      [false, false],
+      [false, true],
+    ])
   })
   it('what is plucked is so until the bow is taken again, as words or as sound say', () => {
     const plucked = (on: string, off: string) => {
       const { tune } = ok(
         readMusicXml(part(measure(note(), on, note(), note()) + measure(note(), off, note()))),
       )
-      return tune.measures.flatMap(m => m.events.map(e => e.kind === 'note' && (e.marks?.join() ?? (e.remarks ? 'remark' : '')))) // prettier-ignore
+      return tune.measures.flatMap(m =>
+        m.events.map(e => e.kind === 'note' && (e.marks?.join() ?? (e.remarks ? 'remark' : ''))),
+      )
     }
     const once = ['', 'pizzicato', 'pizzicato', 'pizzicato', '']
     expect(plucked(words('pizz.'), words('arco'))).toEqual(once)
@@ -176,13 +235,19 @@ describe('directions', () => {
     expect(plucked('<sound pizzicato="yes"/>', '<sound pizzicato="no"/>')).toEqual(once)
   })
   it('words are a remark on the note that follows; pizz. is how it is played', () => {
-    expect(first(before(words('lightly'), words(' '), words('at the tip'))).remarks).toEqual(['lightly', 'at the tip']) // prettier-ignore
+    expect(first(before(words('lightly'), words(' '), words('at the tip'))).remarks).toEqual([
+      'lightly',
+      'at the tip',
+    ])
     const plucked = first(before(words('pizz.')))
     expect([plucked.marks, plucked.remarks]).toEqual([['pizzicato'], undefined])
   })
   it('dynamics stand at the note that follows, also over a rest; one we have no word for is told', () => {
     expect(first(before(direction('<dynamics><mf/></dynamics>'))).dynamic).toBe('mf')
-    expect(first(before(direction('<dynamics><pp/></dynamics>'), '<note><rest/><duration>1</duration></note>')).dynamic).toBe('pp') // prettier-ignore
+    expect(
+      first(before(direction('<dynamics><pp/></dynamics>'), '<note><rest/><duration>1</duration></note>'))
+        .dynamic,
+    ).toBe('pp')
     const r = before(direction('<dynamics><sfz/></dynamics>'))
     expect([first(r).dynamic, notKept(r)]).toEqual([undefined, ['sfz']])
     expect(notKept(before(direction('<dynamics/>')))).toEqual([])
@@ -223,13 +288,22 @@ describe('barlines', () => {
   it('an ending goes on until it is closed', () => {
     const start = (n: string) => bar(`<ending number="${n}" type="start"/>`, 'left')
     const stop = (type = 'stop') => bar(`<ending number="1" type="${type}"/>`)
-    const list = [measure(note()), measure(start('1'), note()), measure(note(), stop()), measure(start('2'), note(), stop('discontinue')), measure(note())] // prettier-ignore
+    const list = [
+      measure(note()),
+      measure(start('1'), note()),
+      measure(note(), stop()),
+      measure(start('2'), note(), stop('discontinue')),
+      measure(note()),
+    ]
     const { tune } = ok(readMusicXml(part(list.join(''))))
     expect(tune.measures.map(m => m.endings)).toEqual([undefined, [1], [1], [2], undefined])
   })
   it.each(['', '0', '21', 'first'])('an ending numbered “%s” is told', n => {
     const r = before(bar(`<ending number="${n}" type="start"/>`, 'left'))
-    expect([r.tune.measures[0]!.endings, codes(r)]).toEqual([undefined, expect.arrayContaining(['file.badEnding'])]) // prettier-ignore
+    expect([r.tune.measures[0]!.endings, codes(r)]).toEqual([
+      undefined,
+      expect.arrayContaining(['file.badEnding']),
+    ])
   })
 })
 
@@ -241,25 +315,37 @@ describe('notes', () => {
     ['B', '9', '-2', -2],
     ['F', '4', '', 0],
   ])('%s%s by %s', (step, octave, alter, by) => {
-    const r = ok(readMusicXml(part(measure(pitched(`<step>${step}</step><alter>${alter}</alter><octave>${octave}</octave>`))))) // prettier-ignore
+    const r = ok(
+      readMusicXml(
+        part(measure(pitched(`<step>${step}</step><alter>${alter}</alter><octave>${octave}</octave>`))),
+      ),
+    )
     expect(first(r).heads[0]!.pitch).toEqual({ step, octave: Number(octave), alter: by })
     expect(notKept(r)).toEqual([])
   })
-  it.each(['<step>C</step><octave>10</octave>', '<step>C</step><octave>-2</octave>', '<step>C</step>', '<octave>4</octave>', '<step>C</step><octave>4</octave><alter>x</alter>'])(
-    'no pitch: %s',
-    inner => expect(notKept(before(pitched(inner)))).toEqual(['a note without a pitch']),
-  ) // prettier-ignore
+  it.each([
+    '<step>C</step><octave>10</octave>',
+    '<step>C</step><octave>-2</octave>',
+    '<step>C</step>',
+    '<octave>4</octave>',
+    '<step>C</step><octave>4</octave><alter>x</alter>',
+  ])('no pitch: %s', inner => expect(notKept(before(pitched(inner)))).toEqual(['a note without a pitch']))
   it.each([
     ['0.4', 0],
     ['1.6', 2],
     ['3', 2],
     ['-3', -2],
   ])('a pitch bent by %s is told, and put where it lies nearest', (alter, by) => {
-    const r = ok(readMusicXml(part(measure(pitched(`<step>C</step><alter>${alter}</alter><octave>4</octave>`))))) // prettier-ignore
+    const r = ok(
+      readMusicXml(part(measure(pitched(`<step>C</step><alter>${alter}</alter><octave>4</octave>`)))),
+    )
     expect([first(r).heads[0]!.pitch.alter, notKept(r)]).toEqual([by, ['microtones']])
   })
   it('cues are not ours to play; what has no pitch is told', () => {
-    const r = before(`<note><cue/><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration></note>`, '<note><unpitched/><duration>1</duration></note>') // prettier-ignore
+    const r = before(
+      `<note><cue/><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration></note>`,
+      '<note><unpitched/><duration>1</duration></note>',
+    )
     expect(r.tune.measures[0]!.events.filter(e => e.kind === 'note')).toHaveLength(1)
     expect(notKept(r)).toEqual(['unpitched notes'])
   })
@@ -277,39 +363,71 @@ describe('notes', () => {
     expect(r.tune.measures[0]!.events).toHaveLength(1)
   })
   it('of two notes of one voice at one time the second is told', () => {
-    const r = ok(readMusicXml(part(measure(note(), '<backup><duration>1</duration></backup>', note('', 'D4'))))) // prettier-ignore
+    const r = ok(
+      readMusicXml(part(measure(note(), '<backup><duration>1</duration></backup>', note('', 'D4')))),
+    )
     expect([first(r).heads[0]!.pitch.step, codes(r)]).toEqual(['A', expect.arrayContaining(['file.overlap'])])
     expect(r.tune.measures[0]!.events).toHaveLength(1)
   })
   it.each([
     ['<notehead parentheses="yes">normal</notehead>', { optional: true }],
     ['<tie type="start"/>', { heads: [{ tied: true }] }],
-    ['<notations><technical><fingering>0</fingering><string>1</string></technical></notations>', { finger: 0, string: 0 }], // prettier-ignore
-    ['<notations><technical><fingering>4</fingering></technical><technical><string>5</string></technical></notations>', { finger: 4, string: 4 }], // prettier-ignore
+    [
+      '<notations><technical><fingering>0</fingering><string>1</string></technical></notations>',
+      { finger: 0, string: 0 },
+    ],
+    [
+      '<notations><technical><fingering>4</fingering></technical><technical><string>5</string></technical></notations>',
+      { finger: 4, string: 4 },
+    ],
     ['<notations><dynamics><f/></dynamics></notations>', { dynamic: 'f' }],
     ['<notations><articulations><strong-accent/></articulations></notations>', { marks: ['accent'] }],
-    ['<notations><articulations><accent/><strong-accent/><staccato/></articulations><fermata/></notations>', { marks: ['staccato', 'accent', 'fermata'] }], // prettier-ignore
-    ['<notations><ornaments><trill-mark/><other-ornament>roll</other-ornament></ornaments></notations>', { marks: ['trill', 'roll'] }], // prettier-ignore
+    [
+      '<notations><articulations><accent/><strong-accent/><staccato/></articulations><fermata/></notations>',
+      { marks: ['staccato', 'accent', 'fermata'] },
+    ],
+    [
+      '<notations><ornaments><trill-mark/><other-ornament>roll</other-ornament></ornaments></notations>',
+      { marks: ['trill', 'roll'] },
+    ],
     ['<notations><articulations><scoop/></articulations></notations>', { marks: ['slide'] }],
-    ['<lyric number="2"><syllabic>begin</syllabic><text>mor</text></lyric>', { syllables: [null, { text: 'mor', hyphen: true }] }], // prettier-ignore
-    ['<lyric><text>no</text><elision/><text>a</text></lyric><lyric><syllabic>end</syllabic><text>ning</text></lyric>', { syllables: [{ text: 'no a' }, { text: 'ning' }] }], // prettier-ignore
+    [
+      '<lyric number="2"><syllabic>begin</syllabic><text>mor</text></lyric>',
+      { syllables: [null, { text: 'mor', hyphen: true }] },
+    ],
+    [
+      '<lyric><text>no</text><elision/><text>a</text></lyric><lyric><syllabic>end</syllabic><text>ning</text></lyric>',
+      { syllables: [{ text: 'no a' }, { text: 'ning' }] },
+    ],
   ])('%s', (inner, what) => {
     expect(one(inner)).toMatchObject(what)
   })
-  it.each(['<fingering>6</fingering>', '<fingering>T</fingering>', '<string>0</string>', '<string>6</string>', ''])(
-    'no finger, no string: %s',
-    inner => {
-      const n = one(`<notations><technical>${inner}</technical></notations>`)
-      expect([n.finger, n.string]).toEqual([undefined, undefined])
-    },
-  ) // prettier-ignore
+  it.each([
+    '<fingering>6</fingering>',
+    '<fingering>T</fingering>',
+    '<string>0</string>',
+    '<string>6</string>',
+    '',
+  ])('no finger, no string: %s', inner => {
+    const n = one(`<notations><technical>${inner}</technical></notations>`)
+    expect([n.finger, n.string]).toEqual([undefined, undefined])
+  })
   it('a mark nobody here has a word for, and a line without text, leave nothing', () => {
-    const n = one('<notations><ornaments><other-ornament>wobble</other-ornament></ornaments></notations><lyric><text></text></lyric>') // prettier-ignore
+    const n = one(
+      '<notations><ornaments><other-ornament>wobble</other-ornament></ornaments></notations><lyric><text></text></lyric>',
+    )
     expect([n.marks, n.syllables]).toEqual([undefined, undefined])
     expect(notKept(before(note('<notations><arpeggiate/></notations>')))).toEqual(['arpeggiate'])
   })
   it('a rest that is not printed is hidden', () => {
-    const r = before('<note print-object="no"><rest/><duration>1</duration></note>', '<note><rest/><duration>1</duration></note>') // prettier-ignore
-    expect(r.tune.measures[0]!.events.map(e => e.kind === 'rest' && (e.hidden ?? 'shown'))).toEqual([true, 'shown', false]) // prettier-ignore
+    const r = before(
+      '<note print-object="no"><rest/><duration>1</duration></note>',
+      '<note><rest/><duration>1</duration></note>',
+    )
+    expect(r.tune.measures[0]!.events.map(e => e.kind === 'rest' && (e.hidden ?? 'shown'))).toEqual([
+      true,
+      'shown',
+      false,
+    ])
   })
 })

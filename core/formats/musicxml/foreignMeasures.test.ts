@@ -1,4 +1,7 @@
-/** Scores as other programs write them: measures that hold nothing of ours, what is said once for a part, ties. */
+/**
+ * Scores as other programs write them: measures that hold nothing of ours, what is said once for a part,
+ * ties.
+ */
 import { describe, expect, it } from 'vitest'
 import { sentence } from '#core/words/findings'
 import { readMusicXml } from './readMusicXml'
@@ -11,40 +14,74 @@ describe('measures in which our voice is silent', () => {
   /** Lengths in quarters, measure by measure; rests in brackets, hidden ones in two. */
   const lengths = (...measures: string[]) =>
     ok(readMusicXml(part(measures.join('')), { voice: '1' })).tune.measures.map(m =>
-      m.events.map(e => { const n = e.duration.n / e.duration.d; return e.kind === 'note' ? `${n}` : e.hidden ? `[[${n}]]` : `[${n}]` }).join(' '),
-    ) // prettier-ignore
+      m.events
+        .map(e => {
+          const n = e.duration.n / e.duration.d
+          return e.kind === 'note' ? `${n}` : e.hidden ? `[[${n}]]` : `[${n}]`
+        })
+        .join(' '),
+    )
   it('are there all the same, as long as the others play', () => {
-    expect(lengths(measure(time, note(), note()), measure(low(), low()), measure(note(), note()))).toEqual(['1 1', '[2]', '1 1']) // prettier-ignore
+    expect(lengths(measure(time, note(), note()), measure(low(), low()), measure(note(), note()))).toEqual([
+      '1 1',
+      '[2]',
+      '1 1',
+    ])
     expect(lengths(measure(time, note(), note()), measure(low()))).toEqual(['1 1', '[1]'])
   })
   it('are filled up where it ends before the others', () => {
     expect(lengths(measure(time, note(), back, low(), low()))).toEqual(['1 [[1]]'])
     // Not beyond the measure, though another voice goes there.
-    expect(lengths(measure(time, note(), note(), '<backup><duration>2</duration></backup>', low(), low(), low()))).toEqual(['1 1']) // prettier-ignore
-    expect(lengths(measure(time, low(), low(), '<backup><duration>2</duration></backup>', '<forward><duration>1</duration></forward>', note()))).toEqual(['[[1]] 1']) // prettier-ignore
+    expect(
+      lengths(measure(time, note(), note(), '<backup><duration>2</duration></backup>', low(), low(), low())),
+    ).toEqual(['1 1'])
+    expect(
+      lengths(
+        measure(
+          time,
+          low(),
+          low(),
+          '<backup><duration>2</duration></backup>',
+          '<forward><duration>1</duration></forward>',
+          note(),
+        ),
+      ),
+    ).toEqual(['[[1]] 1'])
   })
   it('are a whole measure of rest where nobody plays, with their repeats and endings', () => {
     const barline = '<barline location="right"><repeat direction="backward"/></barline>'
-    expect(lengths(measure(time, note(), note()), measure(barline), measure(note()))).toEqual(['1 1', '[2]', '1']) // prettier-ignore
+    expect(lengths(measure(time, note(), note()), measure(barline), measure(note()))).toEqual([
+      '1 1',
+      '[2]',
+      '1',
+    ])
     const { measures } = ok(readMusicXml(part(measure(note()) + measure(barline)))).tune
     expect(measures.map(m => m.repeatEnd)).toEqual([undefined, true])
   })
   it('are nothing where they are not counted and nobody plays', () => {
-    expect(lengths(measure(time, note(), note()), '<measure implicit="yes"></measure>', measure(note()))).toEqual(['1 1', '1']) // prettier-ignore
+    expect(
+      lengths(measure(time, note(), note()), '<measure implicit="yes"></measure>', measure(note())),
+    ).toEqual(['1 1', '1'])
   })
 })
 
 describe('what a file says once for a part', () => {
   it.each([
-    ['<diatonic>-1</diatonic><chromatic>-2</chromatic>', ['The part sounds 2 half steps lower than it is written: the notes are taken as they are written.']],
-    ['<chromatic>1</chromatic>', ['The part sounds 1 half step higher than it is written: the notes are taken as they are written.']],
+    [
+      '<diatonic>-1</diatonic><chromatic>-2</chromatic>',
+      ['The part sounds 2 half steps lower than it is written: the notes are taken as they are written.'],
+    ],
+    [
+      '<chromatic>1</chromatic>',
+      ['The part sounds 1 half step higher than it is written: the notes are taken as they are written.'],
+    ],
     ['<chromatic>0</chromatic><octave-change>-1</octave-change>', []],
     ['<chromatic>-12</chromatic>', []],
     ['<chromatic>some</chromatic>', []],
   ])('a transposition: %s', (inner, said) => {
     const { findings } = before(attributes(`<transpose>${inner}</transpose>`))
     expect(findings.filter(f => f.code === 'file.transposed').map(sentence)).toEqual(said)
-  }) // prettier-ignore
+  })
   it.each([
     ['<measure-repeat type="start">1</measure-repeat>', ['measure-repeat']],
     ['<beat-repeat type="start"/>', ['beat-repeat']],
@@ -57,7 +94,12 @@ describe('what a file says once for a part', () => {
 })
 
 describe('a harmonic', () => {
-  const harmonic = (inner: string) => ok(readMusicXml(part(measure(note(`<notations><technical><harmonic>${inner}</harmonic></technical></notations>`))))) // prettier-ignore
+  const harmonic = (inner: string) =>
+    ok(
+      readMusicXml(
+        part(measure(note(`<notations><technical><harmonic>${inner}</harmonic></technical></notations>`))),
+      ),
+    )
   it.each([
     ['', []],
     ['<natural/>', []],
@@ -72,13 +114,25 @@ describe('a harmonic', () => {
   it('is told of each measure where the note is written elsewhere, of notes together too', () => {
     const touched =
       '<notations><technical><harmonic><artificial/><touching-pitch/></harmonic></technical></notations>'
-    const { findings } = ok(readMusicXml(part(measure(note(), `<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>1</duration>${touched}</note>`)))) // prettier-ignore
-    expect(findings.filter(f => f.code === 'file.touched').map(f => [f.where.measure, f.severity, sentence(f)])).toEqual([[1, 'warning', expect.stringMatching(/where the string is touched/)]]) // prettier-ignore
+    const { findings } = ok(
+      readMusicXml(
+        part(
+          measure(
+            note(),
+            `<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>1</duration>${touched}</note>`,
+          ),
+        ),
+      ),
+    )
+    expect(
+      findings.filter(f => f.code === 'file.touched').map(f => [f.where.measure, f.severity, sentence(f)]),
+    ).toEqual([[1, 'warning', expect.stringMatching(/where the string is touched/)]])
   })
 })
 
 describe('fingers of notes together', () => {
-  const hand = (finger?: number, string?: number) => `<notations><technical>${finger === undefined ? '' : `<fingering>${finger}</fingering>`}${string === undefined ? '' : `<string>${string}</string>`}</technical></notations>` // prettier-ignore
+  const hand = (finger?: number, string?: number) =>
+    `<notations><technical>${finger === undefined ? '' : `<fingering>${finger}</fingering>`}${string === undefined ? '' : `<string>${string}</string>`}</technical></notations>`
   const chordal = (pitch: string, inner: string) => note(inner, pitch).replace('<note>', '<note><chord/>')
   const upper = 'fingers and strings of the upper of notes together'
   it.each<[why: string, xml: string, hand: object, told: string[]]>([

@@ -1,4 +1,7 @@
-/** What other programs call things: ways through, dynamics, chords, instruments, and what is told because it is not kept. */
+/**
+ * What other programs call things: ways through, dynamics, chords, instruments, and what is told because it
+ * is not kept.
+ */
 import { describe, expect, it } from 'vitest'
 import { MOST } from '#core/music/tune'
 import { readMusicXml } from './readMusicXml'
@@ -6,15 +9,43 @@ import { before, codes, direction, first, measure, note, notKept, ok, part, word
 
 describe('the way through, by words', () => {
   const way = (text: string) => {
-    const { id: _i, events: _e, ...m } = ok(readMusicXml(part(measure(note(), words(text)) + measure(note())))).tune.measures[0]! // prettier-ignore
+    const {
+      id: _i,
+      events: _e,
+      ...m
+    } = ok(readMusicXml(part(measure(note(), words(text)) + measure(note())))).tune.measures[0]!
     return m
   }
-  it.each(['D.C.', 'D. C.', 'd.c.', 'D.C', 'D. C', 'D.C. al Fine', 'D.C. al Coda', 'D.C. al fine.', 'Da Capo', 'da capo al fine', 'Da Capo al Coda'])('“%s” goes back to the beginning', text => expect(way(text)).toEqual({ jump: 'dc' })) // prettier-ignore
-  it.each(['D.S.', 'D. S.', 'd.s.', 'D.S', 'D.S. al Fine', 'D.S. al Coda.', 'Dal Segno', 'dal segno al fine', 'Dal segno al coda'])('“%s” goes back to the sign', text => expect(way(text)).toEqual({ jump: 'ds' })) // prettier-ignore
+  it.each([
+    'D.C.',
+    'D. C.',
+    'd.c.',
+    'D.C',
+    'D. C',
+    'D.C. al Fine',
+    'D.C. al Coda',
+    'D.C. al fine.',
+    'Da Capo',
+    'da capo al fine',
+    'Da Capo al Coda',
+  ])('“%s” goes back to the beginning', text => expect(way(text)).toEqual({ jump: 'dc' }))
+  it.each([
+    'D.S.',
+    'D. S.',
+    'd.s.',
+    'D.S',
+    'D.S. al Fine',
+    'D.S. al Coda.',
+    'Dal Segno',
+    'dal segno al fine',
+    'Dal segno al coda',
+  ])('“%s” goes back to the sign', text => expect(way(text)).toEqual({ jump: 'ds' }))
   it.each(['Fine', 'fine.', 'FINE'])('“%s” is where it ends', text =>
     expect(way(text)).toEqual({ fine: true }),
   )
-  it.each(['To Coda', 'to coda', 'al Coda'])('“%s” leaves for the coda', text => expect(way(text)).toEqual({ toCoda: true })) // prettier-ignore
+  it.each(['To Coda', 'to coda', 'al Coda'])('“%s” leaves for the coda', text =>
+    expect(way(text)).toEqual({ toCoda: true }),
+  )
   it.each([
     'play D.C.',
     'D.C. and on',
@@ -29,10 +60,16 @@ describe('the way through, by words', () => {
     'DXC',
     'DC al',
   ])('“%s” is a remark', text => {
-    // prettier-ignore
     const r = before(words(text))
     const { segno, coda, fine, toCoda, jump } = r.tune.measures[0]!
-    expect([segno, coda, fine, toCoda, jump, first(r).remarks]).toEqual([undefined, undefined, undefined, undefined, undefined, [text]]) // prettier-ignore
+    expect([segno, coda, fine, toCoda, jump, first(r).remarks]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+      [text],
+    ])
   })
 })
 
@@ -61,7 +98,8 @@ describe('dynamics', () => {
 
 describe('chord names', () => {
   const chord = (inner: string) => first(before(`<harmony>${inner}</harmony>`)).chord
-  const root = (step: string, alter = '') => `<root><root-step>${step}</root-step>${alter && `<root-alter>${alter}</root-alter>`}</root>` // prettier-ignore
+  const root = (step: string, alter = '') =>
+    `<root><root-step>${step}</root-step>${alter && `<root-alter>${alter}</root-alter>`}</root>`
   it.each([
     [`${root('D')}<kind>major</kind>`, 'D'],
     [`${root('F', '1')}<kind> minor </kind>`, 'F#m'],
@@ -83,18 +121,45 @@ describe('chord names', () => {
 
 describe('an instrument by the name of its part', () => {
   it.each([
-    ['Double Bass', 'bass'], ['Doublebass', 'bass'], ['Contrabass', 'bass'], ['Kontrabass', 'bass'], ['Violoncello', 'cello'], ['Cello II', 'cello'],
-    ['Viola', 'viola'], ['Bratsche', 'viola'], ['Violin', 'violin'], ['2nd Fiddle', 'violin'], ['Geige 1', 'violin'], ['Flute', undefined], ['Violas', undefined],
-  ])('%s', (name, id) => expect(ok(readMusicXml(part(measure(note()), name))).tune.instrument).toBe(id)) // prettier-ignore
+    ['Double Bass', 'bass'],
+    ['Doublebass', 'bass'],
+    ['Contrabass', 'bass'],
+    ['Kontrabass', 'bass'],
+    ['Violoncello', 'cello'],
+    ['Cello II', 'cello'],
+    ['Viola', 'viola'],
+    ['Bratsche', 'viola'],
+    ['Violin', 'violin'],
+    ['2nd Fiddle', 'violin'],
+    ['Geige 1', 'violin'],
+    ['Flute', undefined],
+    ['Violas', undefined],
+  ])('%s', (name, id) => expect(ok(readMusicXml(part(measure(note()), name))).tune.instrument).toBe(id))
 })
 
 describe('what is told', () => {
   const beside = (inner: string) => notKept(before(note(`<notations>${inner}</notations>`)))
-  it.each(['<tied type="start"/>', '<tuplet/>', '<ornaments/>', '<technical/>', '<articulations/>', '<fermata/>', '<dynamics/>', '<slide/>', '<glissando/>', '<accidental-mark>sharp</accidental-mark>'])('%s says nothing that is not kept', inner => expect(beside(inner)).toEqual([])) // prettier-ignore
-  it.each(['arpeggiate', 'non-arpeggiate', 'other-notation'])('%s is not kept', name => expect(beside(`<${name}/>`)).toEqual([name])) // prettier-ignore
+  it.each([
+    '<tied type="start"/>',
+    '<tuplet/>',
+    '<ornaments/>',
+    '<technical/>',
+    '<articulations/>',
+    '<fermata/>',
+    '<dynamics/>',
+    '<slide/>',
+    '<glissando/>',
+    '<accidental-mark>sharp</accidental-mark>',
+  ])('%s says nothing that is not kept', inner => expect(beside(inner)).toEqual([]))
+  it.each(['arpeggiate', 'non-arpeggiate', 'other-notation'])('%s is not kept', name =>
+    expect(beside(`<${name}/>`)).toEqual([name]),
+  )
   it('notes without a pitch, by their kind, as a warning', () => {
-    const of = (inner: string) => before(`<note>${inner}<duration>1</duration></note>`).findings.filter(f => f.code === 'file.notKept') // prettier-ignore
-    expect(of('<unpitched/>').map(f => [f.severity, f.values])).toEqual([['warning', { what: 'unpitched notes' }]]) // prettier-ignore
+    const of = (inner: string) =>
+      before(`<note>${inner}<duration>1</duration></note>`).findings.filter(f => f.code === 'file.notKept')
+    expect(of('<unpitched/>').map(f => [f.severity, f.values])).toEqual([
+      ['warning', { what: 'unpitched notes' }],
+    ])
     expect(of('').map(f => [f.severity, f.values])).toEqual([['warning', { what: 'a note without a pitch' }]])
   })
   it('grace notes without a pitch are none; of many the first are kept', () => {
@@ -124,13 +189,19 @@ describe('what is no score', () => {
     expect(refused(`<${'o'.repeat(60)}/>`)).toEqual(['xml.notAScore', 'error', 1, { root: 'o'.repeat(40) }])
   })
   it('a mark of the encoding at its beginning is no part of it', () => {
-    expect(codes(ok(readMusicXml('\ufeff' + part(measure(note())))))).toEqual(codes(ok(readMusicXml(part(measure(note())))))) // prettier-ignore
+    expect(codes(ok(readMusicXml('\ufeff' + part(measure(note())))))).toEqual(
+      codes(ok(readMusicXml(part(measure(note()))))),
+    )
   })
 })
 
 describe('ids and numbers', () => {
   it('events and measures have ids of their own, and places count from the first measure', () => {
-    const r = ok(readMusicXml(part(measure(note()) + measure(note(), '<note><unpitched/><duration>1</duration></note>')))) // prettier-ignore
+    const r = ok(
+      readMusicXml(
+        part(measure(note()) + measure(note(), '<note><unpitched/><duration>1</duration></note>')),
+      ),
+    )
     const ids = r.tune.measures.flatMap(m => [m.id, ...m.events.map(e => e.id)])
     expect(new Set(ids).size).toBe(ids.length)
     expect(r.tune.measures.every(m => /^m\d+$/.test(m.id))).toBe(true)

@@ -41,17 +41,51 @@ describe('reading what was written', () => {
   })
 
   it('gives every fact and every mark back', () => {
-    const { tune } = readAbc('X:1\nT:All\nM:3/4\nL:1/4\nK:Bm\nw:\n!trill!B ~c !cut!d|!slide!e Te .f|Hf Lg !roll!a|').tunes[0]! // prettier-ignore
-    const all = (['cut', 'lift', 'roll', 'slide', 'pizzicato', 'turn', 'mordent', 'upperMordent', 'comma', 'open', 'tenuto'] as const) // prettier-ignore
+    const { tune } = readAbc(
+      'X:1\nT:All\nM:3/4\nL:1/4\nK:Bm\nw:\n!trill!B ~c !cut!d|!slide!e Te .f|Hf Lg !roll!a|',
+    ).tunes[0]!
+    const all = [
+      'cut',
+      'lift',
+      'roll',
+      'slide',
+      'pizzicato',
+      'turn',
+      'mordent',
+      'upperMordent',
+      'comma',
+      'open',
+      'tenuto',
+    ] as const
     const first = tune.measures[0]!.events[0] as NoteEvent
-    const marked: NoteEvent = { ...first, marks: all, finger: 3, string: 1, optional: true, dynamic: 'mp', syllables: [null, { text: 'ah', hyphen: true }], remarks: ['slowly', 'ease the bow'] } // prettier-ignore
+    const marked: NoteEvent = {
+      ...first,
+      marks: all,
+      finger: 3,
+      string: 1,
+      optional: true,
+      dynamic: 'mp',
+      syllables: [null, { text: 'ah', hyphen: true }],
+      remarks: ['slowly', 'ease the bow'],
+    }
     const t: Tune = {
       ...tune,
-      composer: 'Odile Farrant', otherTitles: ['Everything & more', '<b>'], notToBeConfusedWith: ['Nothing'], learnedFrom: 'a neighbour',
-      kind: 'study', rights: 'protected', notes: 'two\nlines', tags: ['x', 'y'], instrument: 'viola', tempo: { beat: frac(3, 2), perMinute: 61 },
+      composer: 'Odile Farrant',
+      otherTitles: ['Everything & more', '<b>'],
+      notToBeConfusedWith: ['Nothing'],
+      learnedFrom: 'a neighbour',
+      kind: 'study',
+      rights: 'protected',
+      notes: 'two\nlines',
+      tags: ['x', 'y'],
+      instrument: 'viola',
+      tempo: { beat: frac(3, 2), perMinute: 61 },
       play: { struck: [], times: 2 },
-      measures: [{ ...tune.measures[0]!, label: 'A', events: [marked, ...tune.measures[0]!.events.slice(1)] }, ...tune.measures.slice(1)],
-    } // prettier-ignore
+      measures: [
+        { ...tune.measures[0]!, label: 'A', events: [marked, ...tune.measures[0]!.events.slice(1)] },
+        ...tune.measures.slice(1),
+      ],
+    }
     expect(bare(reread(t))).toEqual(bare(t))
   })
 
@@ -59,25 +93,38 @@ describe('reading what was written', () => {
     const { tune } = readAbc('X:1\nM:4/4\nL:1/4\nK:D\nD E F G|').tunes[0]!
     const [a, b] = events(tune)
     const { text } = writeMusicXml(tune, {
-      fingers: new Map([[a!.id, { finger: 0, string: 2 }], [b!.id, { finger: 1, string: 2 }]]),
+      fingers: new Map([
+        [a!.id, { finger: 0, string: 2 }],
+        [b!.id, { finger: 1, string: 2 }],
+      ]),
       bows: new Map([[a!.id, 'down' as const]]),
       tuning: [76, 69, 64, 57],
-    }) // prettier-ignore
+    })
     const back = ok(readMusicXml(text))
     expect(back.tuning).toEqual([76, 69, 64, 57])
-    expect(events(back.tune).slice(0, 2)).toMatchObject([{ finger: 0, string: 2, marks: ['downbow', 'open'] }, { finger: 1, string: 2 }]) // prettier-ignore
+    expect(events(back.tune).slice(0, 2)).toMatchObject([
+      { finger: 0, string: 2, marks: ['downbow', 'open'] },
+      { finger: 1, string: 2 },
+    ])
   })
 })
 
 describe('other people’s scores', () => {
   it('takes the first part with notes and names the others; another can be chosen', () => {
-    const list = '<score-part id="P1"><part-name>Fiddle</part-name></score-part><score-part id="P2"><part-name>Cello</part-name></score-part>' // prettier-ignore
-    const text = score(`<measure>${note('A', 4)}</measure></part><part id="P2"><measure>${note('C', 3)}</measure>`, list) // prettier-ignore
+    const list =
+      '<score-part id="P1"><part-name>Fiddle</part-name></score-part><score-part id="P2"><part-name>Cello</part-name></score-part>'
+    const text = score(
+      `<measure>${note('A', 4)}</measure></part><part id="P2"><measure>${note('C', 3)}</measure>`,
+      list,
+    )
     const first = ok(readMusicXml(text))
     expect(first.findings.map(sentence)).toContain('Only Fiddle was taken. Also in the file: Cello.')
     expect(first.tune.instrument).toBe('violin')
     const other = ok(readMusicXml(text, { part: 1 }))
-    expect([other.tune.instrument, events(other.tune)[0]]).toMatchObject(['cello', { heads: [{ pitch: { step: 'C', octave: 3 } }] }]) // prettier-ignore
+    expect([other.tune.instrument, events(other.tune)[0]]).toMatchObject([
+      'cello',
+      { heads: [{ pitch: { step: 'C', octave: 3 } }] },
+    ])
     expect(refusal(readMusicXml(text, { part: 7 }))).toMatch(/no part 8/)
   })
 
@@ -87,7 +134,10 @@ describe('other people’s scores', () => {
       score(`<measure>${note('A', 4, v(1))}${note('B', 4, v(1))}<backup><duration>2</duration></backup>
       <forward><duration>1</duration></forward>${note('D', 4, v(2))}</measure>`)
     expect(events(ok(readMusicXml(text)).tune)).toHaveLength(2)
-    expect(events(ok(readMusicXml(text, { voice: '2' })).tune)).toMatchObject([{ kind: 'rest', hidden: true }, { kind: 'note' }]) // prettier-ignore
+    expect(events(ok(readMusicXml(text, { voice: '2' })).tune)).toMatchObject([
+      { kind: 'rest', hidden: true },
+      { kind: 'note' },
+    ])
   })
 
   it('turns a timewise score round', () => {
@@ -128,7 +178,11 @@ describe('bad input', () => {
   })
 
   it('leaves out what has no sense and says so', () => {
-    const r = ok(readMusicXml(score(`<measure>${note('H', 4)}${note('A', 99)}${note('A', 4)}${note('B', 4, '', -3)}</measure>`))) // prettier-ignore
+    const r = ok(
+      readMusicXml(
+        score(`<measure>${note('H', 4)}${note('A', 99)}${note('A', 4)}${note('B', 4, '', -3)}</measure>`),
+      ),
+    )
     expect(events(r.tune)).toMatchObject([{ kind: 'rest', hidden: true }, { kind: 'note' }])
     expect(r.findings.map(sentence).join(' ')).toMatch(/without a pitch.*no usable length/)
   })
@@ -159,7 +213,14 @@ describe('an independent reader', () => {
         notes.reduce((n, e) => n + (e.syllables?.filter(Boolean).length ?? 0), 0),
       )
     }
-    expect(toolkit.loadData(writeMusicXml({ ...emptyTune(), ...readAbc('X:1\nM:4/4\nL:1/4\nK:D\n(3DEF G- G|[DA]4|').tunes[0]!.tune }).text)).toBeTruthy() // prettier-ignore
+    expect(
+      toolkit.loadData(
+        writeMusicXml({
+          ...emptyTune(),
+          ...readAbc('X:1\nM:4/4\nL:1/4\nK:D\n(3DEF G- G|[DA]4|').tunes[0]!.tune,
+        }).text,
+      ),
+    ).toBeTruthy()
     expect(toolkit.getMEI()).toMatch(/<tuplet .*num="3".*<tie /s)
   }, 60_000)
 })

@@ -22,7 +22,9 @@ export function syllablesOf(lyrics: readonly XmlNode[]): (Syllable | null)[] | u
   for (const [i, l] of lyrics.entries()) {
     const verse = Number(l.attributes.number ?? NaN)
     const at = Number.isInteger(verse) && verse >= 1 ? verse - 1 : i
-    const text = children(l, 'text').map(t => t.text).join(' ') // prettier-ignore
+    const text = children(l, 'text')
+      .map(t => t.text)
+      .join(' ')
     if (text === '' || at > MOST.verses) continue
     while (out.length <= at) out.push(null)
     const hyphen = ['begin', 'middle'].includes(textAt(l, 'syllabic'))
@@ -31,7 +33,10 @@ export function syllablesOf(lyrics: readonly XmlNode[]): (Syllable | null)[] | u
   return out.length > 0 ? out : undefined
 }
 
-/** "7", "2+2+3", and several numbers with a unit each (3/8 + 2/4), counted in the shortest; null when it is no metre we write. */
+/**
+ * "7", "2+2+3", and several numbers with a unit each (3/8 + 2/4), counted in the shortest; null when it is no
+ * metre we write.
+ */
 export function metreIn(time: XmlNode): Metre | null {
   const units = children(time, 'beat-type').map(u => METRE_UNITS.find(x => x === Number(u.text)))
   const counts = children(time, 'beats').map(b => b.text.split('+').map(Number))
@@ -50,9 +55,15 @@ export function startsTie(note: XmlNode): boolean {
   return said.some(t => t.attributes.type === 'start')
 }
 
-/** A harmonic whose note is the place where the string is touched, or the string it is taken on: another one sounds. */
+/**
+ * A harmonic whose note is the place where the string is touched, or the string it is taken on: another one
+ * sounds.
+ */
 export const isTouched = (note: XmlNode) =>
-  children(note, 'notations').flatMap(x => children(x, 'technical')).flatMap(x => children(x, 'harmonic')).some(h => child(h, 'touching-pitch') || child(h, 'base-pitch')) // prettier-ignore
+  children(note, 'notations')
+    .flatMap(x => children(x, 'technical'))
+    .flatMap(x => children(x, 'harmonic'))
+    .some(h => child(h, 'touching-pitch') || child(h, 'base-pitch'))
 
 /** The finger and the string (0 the highest) that are written at a note. */
 export function handOf(notations: readonly XmlNode[]): HandOf {
@@ -67,7 +78,10 @@ export function handOf(notations: readonly XmlNode[]): HandOf {
 
 type HandOf = Pick<NoteEvent, 'finger' | 'string'>
 
-/** Of notes together the lowest keeps its finger and string: `added` is what stands at another note of them, which may be the lowest. */
+/**
+ * Of notes together the lowest keeps its finger and string: `added` is what stands at another note of them,
+ * which may be the lowest.
+ */
 export function handOfLowest(was: HandOf, added: HandOf, lowest: boolean): { hand: HandOf; lost: boolean } {
   const [{ finger, string }, other] = lowest ? [added, was] : [was, added]
   const hand = { ...(finger !== undefined && { finger }), ...(string !== undefined && { string }) }
@@ -77,7 +91,10 @@ export function handOfLowest(was: HandOf, added: HandOf, lowest: boolean): { han
 /** Not counted: the rest of a measure that a repeat sign has cut in two. */
 export const implicit = (measure: XmlNode) => measure.attributes.implicit === 'yes'
 
-/** Half steps by which a part sounds above what is written, octaves left out; 0 when it does not, or says no number. */
+/**
+ * Half steps by which a part sounds above what is written, octaves left out; 0 when it does not, or says no
+ * number.
+ */
 export function transposedBy(attributes: XmlNode): number {
   const half = Number(textAt(attributes, 'transpose', 'chromatic') || 0)
   return Number.isInteger(half) ? half % 12 : 0
@@ -85,4 +102,7 @@ export function transposedBy(attributes: XmlNode): number {
 
 /** Signs that begin here and stand for notes: of these measures nothing else may be written. */
 export const measureSigns = (attributes: XmlNode): string[] =>
-  children(attributes, 'measure-style').flatMap(s => s.children).filter(c => c.name !== 'multiple-rest' && c.attributes.type === 'start').map(c => c.name) // prettier-ignore
+  children(attributes, 'measure-style')
+    .flatMap(s => s.children)
+    .filter(c => c.name !== 'multiple-rest' && c.attributes.type === 'start')
+    .map(c => c.name)

@@ -1,6 +1,7 @@
 /**
- * MusicXML (3 and 4, partwise or timewise, plain or packed as .mxl) to a tune. One part and one voice of it are taken; the others are named, so
- * that the teacher can choose. What our model does not hold is told, once for each kind.
+ * MusicXML (3 and 4, partwise or timewise, plain or packed as .mxl) to a tune. One part and one voice of it
+ * are taken; the others are named, so that the teacher can choose. What our model does not hold is told, once
+ * for each kind.
  */
 import { unzipSync } from 'fflate'
 import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
@@ -65,8 +66,23 @@ export function readMusicXml(text: string, choice: XmlChoice = {}): XmlResult {
   const whole: Tune = { ...emptyTune(), ...facts, ...music.tune }
   const fits = fitted(whole)
   if (!fits.tune) return { finding: fits.findings.at(-1)! }
-  const others = infos.flatMap((p, i) => (i === index ? [] : [p.name])).concat(voices.filter(v => v.name !== voice).map(v => `voice ${v.name}`)) // prettier-ignore
-  const left = others.length > 0 ? [finding('file.others', 'note', {}, { taken: voices.length > 1 ? `voice ${voice}` : infos[index]!.name, others: others.slice(0, 8).join(', ') })] : [] // prettier-ignore
+  const others = infos
+    .flatMap((p, i) => (i === index ? [] : [p.name]))
+    .concat(voices.filter(v => v.name !== voice).map(v => `voice ${v.name}`))
+  const left =
+    others.length > 0
+      ? [
+          finding(
+            'file.others',
+            'note',
+            {},
+            {
+              taken: voices.length > 1 ? `voice ${voice}` : infos[index]!.name,
+              others: others.slice(0, 8).join(', '),
+            },
+          ),
+        ]
+      : []
   return {
     tune: fits.tune,
     findings: [...left, ...music.findings, ...fits.findings, ...checkTune(fits.tune)],
@@ -95,7 +111,10 @@ export function readMxl(bytes: Uint8Array, choice: XmlChoice = {}): XmlResult {
     unzipSync(bytes, { filter: f => names.push(f.name) < 0 })
     const container = open(CONTAINER)
     const parsed = container && parseXml(decodeText(container).text)
-    const path = parsed && 'root' in parsed ? child(child(parsed.root, 'rootfiles'), 'rootfile')?.attributes['full-path'] : undefined // prettier-ignore
+    const path =
+      parsed && 'root' in parsed
+        ? child(child(parsed.root, 'rootfiles'), 'rootfile')?.attributes['full-path']
+        : undefined
     // Where no container names it the first score is taken, and no other unpacked.
     const score = open(path ?? names.find(n => /^[^/]+\.(musicxml|xml)$/.test(n)) ?? '')
     if (tooLarge) return refuse('file.tooLong', {}, { limit: MAX_UNPACKED })
@@ -118,7 +137,12 @@ function partwise(root: XmlNode): XmlNode | null {
       if (own.length === 0) byPart.set(id, own)
       own.push({ ...m, children: p.children })
     }
-  const parts = [...byPart].map(([id, measures]): XmlNode => ({ name: 'part', attributes: { id }, children: measures, text: '' })) // prettier-ignore
+  const parts = [...byPart].map(([id, measures]): XmlNode => ({
+    name: 'part',
+    attributes: { id },
+    children: measures,
+    text: '',
+  }))
   return { ...root, children: [...root.children.filter(c => c.name !== 'measure'), ...parts] }
 }
 
@@ -138,7 +162,8 @@ function partInfo(listed: XmlNode | undefined, part: XmlNode, index: number): Pa
 function factsOf(score: XmlNode, partName: string): Partial<Tune> {
   const id = child(score, 'identification')
   const fields = children(child(id, 'miscellaneous'), 'miscellaneous-field')
-  const all = (name: string, limit = 400) => fields.filter(f => f.attributes.name === name).map(f => f.text.slice(0, limit)) // prettier-ignore
+  const all = (name: string, limit = 400) =>
+    fields.filter(f => f.attributes.name === name).map(f => f.text.slice(0, limit))
   const one = (name: string, limit = 400) => all(name, limit)[0] ?? ''
   const rights = (['own', 'free', 'protected'] as const).find(r => r === one(FACT.rights))
   const instrument = INSTRUMENT_IDS.find(i => i === one(FACT.instrument)) ?? namedInstrument(partName)
@@ -147,7 +172,9 @@ function factsOf(score: XmlNode, partName: string): Partial<Tune> {
   const settings = one(FACT.settings, 60)
   return {
     title: textAt(score, 'work', 'work-title') || textAt(score, 'movement-title'),
-    composer: (children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? '').trim(), // prettier-ignore
+    composer: (
+      children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? ''
+    ).trim(),
     otherTitles: all(FACT.otherTitle),
     notToBeConfusedWith: all(FACT.confused).slice(0, 50),
     learnedFrom: one(FACT.learnedFrom),
@@ -168,13 +195,20 @@ function factsOf(score: XmlNode, partName: string): Partial<Tune> {
 /** An instrument by the name of its part; the usual names in a few languages of scores. */
 function namedInstrument(name: string): InstrumentId | undefined {
   const table: readonly (readonly [RegExp, InstrumentId])[] = [
-    [/contrabass|double ?bass|kontrabass/i, 'bass'], [/cello/i, 'cello'], [/viola\b|bratsche/i, 'viola'], [/violin|fiddle|geige/i, 'violin'],
-  ] // prettier-ignore
+    [/contrabass|double ?bass|kontrabass/i, 'bass'],
+    [/cello/i, 'cello'],
+    [/viola\b|bratsche/i, 'viola'],
+    [/violin|fiddle|geige/i, 'violin'],
+  ]
   return table.find(([pattern]) => pattern.test(name))?.[1]
 }
 
 function tuningOf(part: XmlNode): readonly Midi[] | null {
-  const details = children(part, 'measure').slice(0, 1).flatMap(m => children(m, 'attributes')).map(a => child(a, 'staff-details')).find(Boolean) // prettier-ignore
+  const details = children(part, 'measure')
+    .slice(0, 1)
+    .flatMap(m => children(m, 'attributes'))
+    .map(a => child(a, 'staff-details'))
+    .find(Boolean)
   const strings = children(details, 'staff-tuning').map(t => {
     const step = STEPS.find(s => s === textAt(t, 'tuning-step'))
     const [alter, octave] = [

@@ -1,32 +1,39 @@
 /** Walks the measures of one part and builds the events of one voice. */
 import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
-import {
-  add,
-  compare,
-  div,
-  frac,
-  fromFloat,
-  isZero,
-  mul,
-  sub,
-  ZERO,
-  type Fraction,
-} from '#core/music/fraction'
-import { keyOfSignature, parseMode, type Key } from '#core/music/key'
+import { add, compare, div, frac, fromFloat, isZero, sub, ZERO, type Fraction } from '#core/music/fraction'
+import type { Key } from '#core/music/key'
 import { measureLength, sameMetre, type Metre } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
-import { MOST, type Clef, type Dynamic, type Measure, type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
+import {
+  MOST,
+  type Clef,
+  type Dynamic,
+  type Measure,
+  type NoteEvent,
+  type Tune,
+  type TuneEvent,
+} from '#core/music/tune'
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
-import { handOf, handOfLowest, implicit, isTouched, marksOf, measureSigns, metreIn, startsTie, syllablesOf, transposedBy } from './notations' // prettier-ignore
-import { CLEFS, DYNAMICS, KNOWN_NOTATIONS, TYPES } from './words'
+import {
+  handOf,
+  handOfLowest,
+  implicit,
+  isTouched,
+  marksOf,
+  measureSigns,
+  metreIn,
+  startsTie,
+  syllablesOf,
+  transposedBy,
+} from './notations'
+import { clefOf, endingNumbers, keyIn, repeatTimes, tempoIn } from './partSigns'
+import { DYNAMICS, KNOWN_NOTATIONS } from './words'
 import { directionWay, soundWay } from './wayXml'
 import { child, children, textAt, type XmlNode } from './xml'
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
-/** One more than a tune holds is read, so that what is cut can be told. */
-const MOST_MEASURES = MOST.measures
 
 export class PartReader {
   private readonly found = new Map<string, Finding>()
@@ -44,7 +51,10 @@ export class PartReader {
   private readonly codas: { measure: number; sign: Draft | null }[] = []
   private tuplet: string | null = null
   /** What stands before the next note of our voice. */
-  private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[] } = { remarks: [], grace: [] } // prettier-ignore
+  private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[] } = {
+    remarks: [],
+    grace: [],
+  }
   private number = 0
   /** From "pizz." on, until "arco". */
   private plucked = false
@@ -53,7 +63,8 @@ export class PartReader {
 
   private tell<C extends FindingCode>(code: C, severity: Severity, ...values: ValuesOf<C>) {
     const key = code + JSON.stringify(values)
-    if (this.found.size < 200 && !this.found.has(key)) this.found.set(key, finding(code, severity, { measure: this.number }, ...values)) // prettier-ignore
+    if (this.found.size < 200 && !this.found.has(key))
+      this.found.set(key, finding(code, severity, { measure: this.number }, ...values))
   }
 
   private newId(kind: 'n' | 'm' | 't') {
@@ -62,8 +73,8 @@ export class PartReader {
 
   /** False when there are more measures than we take. */
   measure(node: XmlNode): boolean {
-    if (this.measures.length >= MOST_MEASURES) {
-      this.tell('file.tooManyMeasures', 'warning', { limit: MOST_MEASURES })
+    if (this.measures.length >= MOST.measures) {
+      this.tell('file.tooManyMeasures', 'warning', { limit: MOST.measures })
       return false
     }
     this.number++
@@ -93,7 +104,12 @@ export class PartReader {
     const end = isZero(far) && !implicit(node) ? full : compare(far, full) < 0 ? far : full
     const left = sub(end, ours)
     if (left.n > 0 && m.events.length <= MOST.events)
-      m.events.push({ kind: 'rest', id: this.newId('n'), duration: left, ...(m.events.length > 0 && { hidden: true }) }) // prettier-ignore
+      m.events.push({
+        kind: 'rest',
+        id: this.newId('n'),
+        duration: left,
+        ...(m.events.length > 0 && { hidden: true }),
+      })
     if (this.ending) m.endings = this.ending
     if (this.closing) this.ending = null
     this.closing = false
@@ -102,16 +118,27 @@ export class PartReader {
   }
   private closing = false
 
-  finish(): { tune: Pick<Tune, 'key' | 'metre' | 'clef' | 'measures' | 'slurs' | 'lastId' | 'tempo'>; findings: Finding[] } {
+  finish(): {
+    tune: Pick<Tune, 'key' | 'metre' | 'clef' | 'measures' | 'slurs' | 'lastId' | 'tempo'>
+    findings: Finding[]
+  } {
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: this.clef }
     if (this.openSlurs.size > 0) this.tell('file.openSlur', 'warning')
     layCodas(this.measures, this.codas)
     const slurs = this.slurs.filter(s => s.from !== s.to)
     return {
-      tune: { key, metre, clef, measures: this.measures, slurs, lastId: this.ids, ...(this.tempo && { tempo: this.tempo }) },
+      tune: {
+        key,
+        metre,
+        clef,
+        measures: this.measures,
+        slurs,
+        lastId: this.ids,
+        ...(this.tempo && { tempo: this.tempo }),
+      },
       findings: [...this.found.values()],
     }
-  } // prettier-ignore
+  }
 
   /** Quarters. A missing or impossible duration counts as nothing and is told. */
   private durationOf(n: XmlNode): Fraction {
@@ -127,7 +154,7 @@ export class PartReader {
     const divisions = fromFloat(Number(textAt(a, 'divisions') || NaN))
     if (divisions && divisions.n > 0) this.divisions = divisions
     const sign = children(a, 'clef')[0]
-    if (sign && !this.first) this.clef = CLEFS.find(c => c[1] === textAt(sign, 'sign') && String(c[2]) === (textAt(sign, 'line') || String(c[2])))?.[0] ?? 'treble' // prettier-ignore
+    if (sign && !this.first) this.clef = clefOf(sign)
     const by = transposedBy(a)
     if (by !== 0) this.tell('file.transposed', 'note', { by })
     for (const sign of measureSigns(a)) this.tell('file.notKept', 'warning', { what: sign })
@@ -138,10 +165,8 @@ export class PartReader {
   }
 
   private setKey(node: XmlNode, m: Draft) {
-    const fifths = Number(textAt(node, 'fifths') || NaN)
-    const mode = parseMode(textAt(node, 'mode')) ?? 'major'
-    if (!Number.isInteger(fifths) || Math.abs(fifths) > 7) return this.tell('file.badKey', 'warning')
-    const key = keyOfSignature(fifths, mode)
+    const key = keyIn(node)
+    if (!key) return this.tell('file.badKey', 'warning')
     const changed = key.step !== this.key.step || key.alter !== this.key.alter || key.mode !== this.key.mode
     if (this.first && changed) m.key = key
     this.key = key
@@ -162,7 +187,8 @@ export class PartReader {
         else if (c.name === 'words' && !saidInWords) this.words(c.text)
         else if (c.name === 'dynamics') this.dynamics(c)
         else if (c.name === 'metronome') this.metronome(c)
-        else if (['wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'].includes(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
+        else if (['wedge', 'octave-shift', 'pedal', 'dashes', 'bracket'].includes(c.name))
+          this.tell('file.notKept', 'note', { what: c.name })
       }
     Object.assign(m, way)
     if (coda) {
@@ -187,11 +213,7 @@ export class PartReader {
   }
 
   private metronome(n: XmlNode) {
-    const quarters = TYPES.find(t => t[0] === textAt(n, 'beat-unit'))?.[1]
-    const perMinute = Number(/\d+(\.\d+)?/.exec(textAt(n, 'per-minute'))?.[0] ?? NaN)
-    if (this.tempo || quarters === undefined || !(perMinute >= 1 && perMinute <= 999)) return
-    const dotted = children(n, 'beat-unit-dot').length > 0
-    this.tempo = { beat: mul(frac(quarters * 16, 16), dotted ? frac(3, 2) : frac(1)), perMinute }
+    this.tempo ??= tempoIn(n)
   }
 
   private sound(n: XmlNode, m: Draft) {
@@ -210,8 +232,8 @@ export class PartReader {
     const repeat = child(b, 'repeat')?.attributes.direction
     if (repeat === 'forward') m.repeatStart = true
     if (repeat === 'backward') m.repeatEnd = true
-    const times = Number(child(b, 'repeat')?.attributes.times ?? NaN)
-    if (repeat === 'backward' && Number.isInteger(times) && times >= 3) m.repeatTimes = Math.min(9, times)
+    const times = repeat === 'backward' && repeatTimes(b)
+    if (times) m.repeatTimes = times
     const style = textAt(b, 'bar-style')
     if (b.attributes.location !== 'left') {
       if (style === 'light-light') m.barline = 'double'
@@ -220,9 +242,8 @@ export class PartReader {
     const ending = child(b, 'ending')
     if (!ending) return
     if (ending.attributes.type === 'start') {
-      const numbers = (ending.attributes.number ?? '').split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore
-      if (numbers.length === 0) this.tell('file.badEnding', 'warning')
-      this.ending = numbers.length > 0 ? [...new Set(numbers)] : null
+      this.ending = endingNumbers(ending)
+      if (!this.ending) this.tell('file.badEnding', 'warning')
     } else this.closing = true
   }
 
@@ -232,7 +253,9 @@ export class PartReader {
     const rest = child(n, 'rest')
     const pitch = rest ? null : this.pitch(n)
     if (!rest && !pitch) {
-      this.tell('file.notKept', 'warning', { what: child(n, 'unpitched') ? 'unpitched notes' : 'a note without a pitch' }) // prettier-ignore
+      this.tell('file.notKept', 'warning', {
+        what: child(n, 'unpitched') ? 'unpitched notes' : 'a note without a pitch',
+      })
       return ours
     }
     if (child(n, 'grace')) {
@@ -281,8 +304,13 @@ export class PartReader {
     const added = { pitch, ...(startsTie(n) && { tied: true }) }
     const heads = [...last.heads, added].sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch))
     const { finger, string, ...plain } = last
-    const { hand, lost } = handOfLowest({ finger, string }, handOf(children(n, 'notations')), heads[0] === added) // prettier-ignore
-    if (lost) this.tell('file.notKept', 'note', { what: 'fingers and strings of the upper of notes together' }) // prettier-ignore
+    const { hand, lost } = handOfLowest(
+      { finger, string },
+      handOf(children(n, 'notations')),
+      heads[0] === added,
+    )
+    if (lost)
+      this.tell('file.notKept', 'note', { what: 'fingers and strings of the upper of notes together' })
     m.events[m.events.length - 1] = { ...plain, ...hand, heads }
   }
 
@@ -290,19 +318,32 @@ export class PartReader {
     const id = this.newId('n')
     const notations = children(n, 'notations')
     const inNotations = (name: string) => notations.flatMap(x => children(x, name))
-    for (const c of notations.flatMap(x => x.children)) if (!KNOWN_NOTATIONS.has(c.name)) this.tell('file.notKept', 'note', { what: c.name }) // prettier-ignore
+    for (const c of notations.flatMap(x => x.children))
+      if (!KNOWN_NOTATIONS.has(c.name)) this.tell('file.notKept', 'note', { what: c.name })
     const { chord, remarks, dynamic, grace } = this.waiting
     this.waiting = { remarks: [], grace: [] }
     const tuplet = this.tupletOf(n, inNotations('tuplet'))
-    const common = { id, duration, ...(tuplet && { tuplet }), ...(chord && { chord }), ...(remarks.length > 0 && { remarks }) } // prettier-ignore
+    const common = {
+      id,
+      duration,
+      ...(tuplet && { tuplet }),
+      ...(chord && { chord }),
+      ...(remarks.length > 0 && { remarks }),
+    }
     if (!pitch) {
       if (grace.length > 0 || dynamic) this.waiting = { remarks: [], grace, ...(dynamic && { dynamic }) }
       return { kind: 'rest', ...common, ...(n.attributes['print-object'] === 'no' && { hidden: true }) }
     }
     this.slurMarks(inNotations('slur'), id)
-    const event: Mutable<NoteEvent> = { kind: 'note', ...common, heads: [{ pitch, ...(startsTie(n) && { tied: true }) }] } // prettier-ignore
+    const event: Mutable<NoteEvent> = {
+      kind: 'note',
+      ...common,
+      heads: [{ pitch, ...(startsTie(n) && { tied: true }) }],
+    }
     if (grace.length > 0) event.grace = grace
-    const inner = inNotations('dynamics').map(x => DYNAMICS.find(d => child(x, d))).find(Boolean) // prettier-ignore
+    const inner = inNotations('dynamics')
+      .map(x => DYNAMICS.find(d => child(x, d)))
+      .find(Boolean)
     if (dynamic ?? inner) event.dynamic = dynamic ?? inner
     const marks = marksOf(notations)
     if (this.plucked && !marks.includes('pizzicato')) marks.push('pizzicato')

@@ -15,7 +15,9 @@ export const measure = (...inner: string[]) => `<measure>${inner.join('')}</meas
 export const before = (...inner: string[]) => ok(readMusicXml(part(measure(...inner, note()))))
 export const first = (r: ReadXml) => r.tune.measures[0]!.events.find(e => e.kind === 'note') as NoteEvent
 export const codes = (r: ReadXml) => r.findings.map(f => f.code)
-export const notKept = (r: ReadXml) => r.findings.flatMap(f => (f.code === 'file.notKept' ? [(f.values as { what: string }).what] : [])) // prettier-ignore
+export const notKept = (r: ReadXml) =>
+  r.findings.flatMap(f => (f.code === 'file.notKept' ? [(f.values as { what: string }).what] : []))
 export const attributes = (inner: string) => `<attributes>${inner}</attributes>`
-export const direction = (inner: string, beside = '') => `<direction><direction-type>${inner}</direction-type>${beside}</direction>` // prettier-ignore
+export const direction = (inner: string, beside = '') =>
+  `<direction><direction-type>${inner}</direction-type>${beside}</direction>`
 export const words = (text: string, beside = '') => direction(`<words>${text}</words>`, beside)

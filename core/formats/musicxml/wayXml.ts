@@ -4,8 +4,13 @@ import type { Way } from '../way'
 import { child, children, type XmlNode } from './xml'
 
 const SOUNDS: Readonly<Record<string, Way>> = {
-  segno: { segno: true }, coda: { coda: true }, tocoda: { toCoda: true }, fine: { fine: true }, dacapo: { jump: 'dc' }, dalsegno: { jump: 'ds' },
-} // prettier-ignore
+  segno: { segno: true },
+  coda: { coda: true },
+  tocoda: { toCoda: true },
+  fine: { fine: true },
+  dacapo: { jump: 'dc' },
+  dalsegno: { jump: 'ds' },
+}
 
 /** Words that are a jump when they stand alone. */
 const SAID: readonly (readonly [RegExp, Way])[] = [
@@ -17,7 +22,12 @@ const SAID: readonly (readonly [RegExp, Way])[] = [
 
 /** What a sound says of the way; an empty one is none. */
 export const soundWay = (sound: XmlNode): Way =>
-  Object.assign({}, ...Object.entries(SOUNDS).map(([name, way]) => (sound.attributes[name] === undefined || sound.attributes[name] === 'no' ? {} : way))) as Way // prettier-ignore
+  Object.assign(
+    {},
+    ...Object.entries(SOUNDS).map(([name, way]) =>
+      sound.attributes[name] === undefined || sound.attributes[name] === 'no' ? {} : way,
+    ),
+  ) as Way
 
 export interface DirectionWay {
   readonly way: Way
@@ -33,7 +43,11 @@ export function directionWay(direction: XmlNode): DirectionWay {
   const types = children(direction, 'direction-type').flatMap(t => t.children)
   const segno = types.some(t => t.name === 'segno')
   const coda = types.some(t => t.name === 'coda')
-  const words = types.filter(t => t.name === 'words').map(t => t.text.trim()).join(' ').trim() // prettier-ignore
+  const words = types
+    .filter(t => t.name === 'words')
+    .map(t => t.text.trim())
+    .join(' ')
+    .trim()
   const said = SAID.find(([pattern]) => pattern.test(words))?.[1]
   const told = Object.keys(heard).length > 0
   return {
@@ -46,13 +60,27 @@ export function directionWay(direction: XmlNode): DirectionWay {
 export type WayElement = readonly [tag: string, attributes: Readonly<Record<string, string>>, words?: string]
 
 /** What of a measure's way is written at its beginning, and at its end: the sign or words, and the sound. */
-export function writtenWay(m: Measure): { readonly opening: readonly WayElement[]; readonly closing: readonly WayElement[] } {
+export function writtenWay(m: Measure): {
+  readonly opening: readonly WayElement[]
+  readonly closing: readonly WayElement[]
+} {
   return {
-    opening: [...(m.segno ? [['segno', { segno: 'segno' }] as const] : []), ...(m.coda ? [['coda', { coda: 'coda' }] as const] : [])],
+    opening: [
+      ...(m.segno ? [['segno', { segno: 'segno' }] as const] : []),
+      ...(m.coda ? [['coda', { coda: 'coda' }] as const] : []),
+    ],
     closing: [
       ...(m.fine ? [['words', { fine: 'yes' }, 'Fine'] as const] : []),
       ...(m.toCoda ? [['words', { tocoda: 'coda' }, 'To Coda'] as const] : []),
-      ...(m.jump ? [['words', m.jump === 'dc' ? { dacapo: 'yes' } : { dalsegno: 'segno' }, m.jump === 'dc' ? 'D.C.' : 'D.S.'] as const] : []),
+      ...(m.jump
+        ? [
+            [
+              'words',
+              m.jump === 'dc' ? { dacapo: 'yes' } : { dalsegno: 'segno' },
+              m.jump === 'dc' ? 'D.C.' : 'D.S.',
+            ] as const,
+          ]
+        : []),
     ],
   }
-} // prettier-ignore
+}

@@ -31,8 +31,12 @@ describe('the score around the notes', () => {
     const root = written(tune('DEFG|'))
     expect([root.name, root.attributes]).toEqual(['score-partwise', { version: '4.0' }])
     expect(xml(root.children[0]!)).toBe('<work><work-title>Try</work-title></work>')
-    expect(xml(root.children[1]!)).toBe('<identification><encoding><software>Nokta</software></encoding></identification>') // prettier-ignore
-    expect(every(tune('DEFG|', 'C:Odile Farrant\nM:4/4\nL:1/4\nK:D'), 'creator')).toEqual(['<creator type=composer>Odile Farrant</creator>']) // prettier-ignore
+    expect(xml(root.children[1]!)).toBe(
+      '<identification><encoding><software>Nokta</software></encoding></identification>',
+    )
+    expect(every(tune('DEFG|', 'C:Odile Farrant\nM:4/4\nL:1/4\nK:D'), 'creator')).toEqual([
+      '<creator type=composer>Odile Farrant</creator>',
+    ])
   })
   it.each([
     ['the name it is given', { instrument: 'cello' as const }, { partName: 'Second cello' }, 'Second cello'],
@@ -47,7 +51,11 @@ describe('the score around the notes', () => {
     const t = tune('|:DEFG:|')
     expect(writeMusicXml(t).findings).toEqual([])
     const [lost] = writeMusicXml({ ...t, play: { struck: [t.measures[0]!.id], times: 1 } }).findings
-    expect([lost!.code, lost!.severity, lost!.values]).toEqual(['file.notCarried', 'note', { format: 'MusicXML', what: 'struck-out repeats' }]) // prettier-ignore
+    expect([lost!.code, lost!.severity, lost!.values]).toEqual([
+      'file.notCarried',
+      'note',
+      { format: 'MusicXML', what: 'struck-out repeats' },
+    ])
   })
   it('packed: the container names the score beside it', () => {
     const files = unzipSync(writeMxl(tune('DEFG|')).bytes)
@@ -63,13 +71,25 @@ describe('measures', () => {
   const numbers = (t: Tune) =>
     all(written(t), 'measure').map(m => [m.attributes.number, m.attributes.implicit])
   it('have the numbers that are printed: a pickup is not counted', () => {
-    expect(numbers(tune('A|DEFG|D4|'))).toEqual([['0', 'yes'], ['1', undefined], ['2', undefined]]) // prettier-ignore
-    expect(numbers(tune('DEFG|D4|'))).toEqual([['1', undefined], ['2', undefined]]) // prettier-ignore
+    expect(numbers(tune('A|DEFG|D4|'))).toEqual([
+      ['0', 'yes'],
+      ['1', undefined],
+      ['2', undefined],
+    ])
+    expect(numbers(tune('DEFG|D4|'))).toEqual([
+      ['1', undefined],
+      ['2', undefined],
+    ])
   })
   it('nor is one that completes the measure before a repeat', () => {
     expect(numbers(tune('A|DEFG|D3:|\n|:A|d4|d3:|'))).toEqual([
-      ['0', 'yes'], ['1', undefined], ['2', undefined], ['X2', 'yes'], ['3', undefined], ['4', undefined],
-    ]) // prettier-ignore
+      ['0', 'yes'],
+      ['1', undefined],
+      ['2', undefined],
+      ['X2', 'yes'],
+      ['3', undefined],
+      ['4', undefined],
+    ])
   })
   it('key, metre and clef stand where they change', () => {
     const found = every(tune('DEFG|[K:Em][M:2/4]EF|GA|', 'M:4/4\nL:1/4\nK:D clef=alto'), 'attributes')
@@ -79,7 +99,9 @@ describe('measures', () => {
     ])
   })
   it('a part written an octave above its sound says so', () => {
-    expect(every(tune('DEFG|'), 'transpose', { transpose: -12 })).toEqual(['<transpose><diatonic>0</diatonic><chromatic>0</chromatic><octave-change>-1</octave-change></transpose>']) // prettier-ignore
+    expect(every(tune('DEFG|'), 'transpose', { transpose: -12 })).toEqual([
+      '<transpose><diatonic>0</diatonic><chromatic>0</chromatic><octave-change>-1</octave-change></transpose>',
+    ])
     expect(every(tune('DEFG|'), 'transpose', { transpose: 0 })).toEqual([])
   })
   it('a cross-tuning is told from the lowest line up', () => {
@@ -91,55 +113,106 @@ describe('measures', () => {
     ])
   })
   it.each([
-    ['|:DEFG:|', ['<barline location=left><bar-style>heavy-light</bar-style><repeat direction=forward/></barline>', '<barline location=right><bar-style>light-heavy</bar-style><repeat direction=backward/></barline>']],
-    ['DEFG||D4|]', ['<barline location=right><bar-style>light-light</bar-style></barline>', '<barline location=right><bar-style>light-heavy</bar-style></barline>']],
-    ['D4|1E4|F4:|2G4|]', ['<barline location=left><ending number=1 type=start/></barline>', '<barline location=right><bar-style>light-heavy</bar-style><ending number=1 type=stop/><repeat direction=backward/></barline>', '<barline location=left><ending number=2 type=start/></barline>', '<barline location=right><bar-style>light-heavy</bar-style><ending number=2 type=stop/></barline>']],
-  ])('%s has these barlines', (music, barlines) => expect(every(tune(music), 'barline')).toEqual(barlines)) // prettier-ignore
+    [
+      '|:DEFG:|',
+      [
+        '<barline location=left><bar-style>heavy-light</bar-style><repeat direction=forward/></barline>',
+        '<barline location=right><bar-style>light-heavy</bar-style><repeat direction=backward/></barline>',
+      ],
+    ],
+    [
+      'DEFG||D4|]',
+      [
+        '<barline location=right><bar-style>light-light</bar-style></barline>',
+        '<barline location=right><bar-style>light-heavy</bar-style></barline>',
+      ],
+    ],
+    [
+      'D4|1E4|F4:|2G4|]',
+      [
+        '<barline location=left><ending number=1 type=start/></barline>',
+        '<barline location=right><bar-style>light-heavy</bar-style><ending number=1 type=stop/><repeat direction=backward/></barline>',
+        '<barline location=left><ending number=2 type=start/></barline>',
+        '<barline location=right><bar-style>light-heavy</bar-style><ending number=2 type=stop/></barline>',
+      ],
+    ],
+  ])('%s has these barlines', (music, barlines) => expect(every(tune(music), 'barline')).toEqual(barlines))
 })
 
 describe('notes', () => {
   const note = (music: string, markings: Markings = {}, i = 0) => every(tune(music), 'note', markings)[i]
   it('have what the format wants, in its order', () => {
-    expect(note('D3/2E/ ^F_B|')).toBe('<note><pitch><step>D</step><octave>4</octave></pitch><duration>3</duration><voice>1</voice><type>quarter</type><dot/></note>') // prettier-ignore
-    expect(note('D3/2E/ ^F_B|', {}, 3)).toBe('<note><pitch><step>B</step><alter>-1</alter><octave>4</octave></pitch><duration>2</duration><voice>1</voice><type>quarter</type></note>') // prettier-ignore
+    expect(note('D3/2E/ ^F_B|')).toBe(
+      '<note><pitch><step>D</step><octave>4</octave></pitch><duration>3</duration><voice>1</voice><type>quarter</type><dot/></note>',
+    )
+    expect(note('D3/2E/ ^F_B|', {}, 3)).toBe(
+      '<note><pitch><step>B</step><alter>-1</alter><octave>4</octave></pitch><duration>2</duration><voice>1</voice><type>quarter</type></note>',
+    )
     expect(note('zEFG|')).toBe(
       '<note><rest/><duration>1</duration><voice>1</voice><type>quarter</type></note>',
     )
-    expect(note('xEFG|')).toBe('<note print-object=no><rest/><duration>1</duration><voice>1</voice><type>quarter</type></note>') // prettier-ignore
-    expect(note('{B}AEFG|')).toBe('<note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice><type>eighth</type></note>') // prettier-ignore
+    expect(note('xEFG|')).toBe(
+      '<note print-object=no><rest/><duration>1</duration><voice>1</voice><type>quarter</type></note>',
+    )
+    expect(note('{B}AEFG|')).toBe(
+      '<note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice><type>eighth</type></note>',
+    )
   })
   it('three in the time of two', () => {
     const [first, , last] = every(tune('(3DEF G2|'), 'note')
-    expect(first).toContain('<time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification>') // prettier-ignore
+    expect(first).toContain(
+      '<time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification>',
+    )
     expect(first).toContain('<notations><tuplet type=start number=1/></notations>')
     expect(last).toContain('<notations><tuplet type=stop number=1/></notations>')
   })
   it('ties and slurs begin and end; slurs open together have numbers of their own', () => {
     const t = tune('(D(EF)G-|G4)|')
-    const notations = all(written(t), 'note').map(n => all(n, 'notations').flatMap(x => x.children.map(xml)).join('')) // prettier-ignore
-    expect(notations).toEqual(['<slur type=start number=1/>', '<slur type=start number=2/>', '<slur type=stop number=2/>', '<tied type=start/>', '<tied type=stop/><slur type=stop number=1/>']) // prettier-ignore
+    const notations = all(written(t), 'note').map(n =>
+      all(n, 'notations')
+        .flatMap(x => x.children.map(xml))
+        .join(''),
+    )
+    expect(notations).toEqual([
+      '<slur type=start number=1/>',
+      '<slur type=start number=2/>',
+      '<slur type=stop number=2/>',
+      '<tied type=start/>',
+      '<tied type=stop/><slur type=stop number=1/>',
+    ])
     expect(every(tune('(DE)(FG)|'), 'slur').map(s => /number=(\d)/.exec(s)![1])).toEqual(['1', '1', '1', '1'])
   })
   it('of notes together the first has marks, bow, words and chord; each has its finger', () => {
     const t = tune('!accent![DA]2 "A7"[EA]2|\nw:la lo')
     const [two] = t.measures[0]!.events
-    const fingers = new Map([[noteId(two!.id, 0), { finger: 0 as const, string: 2 }], [noteId(two!.id, 1), { finger: 1 as const, string: 1 }]]) // prettier-ignore
+    const fingers = new Map([
+      [noteId(two!.id, 0), { finger: 0 as const, string: 2 }],
+      [noteId(two!.id, 1), { finger: 1 as const, string: 1 }],
+    ])
     const [first, second] = every(t, 'note', { fingers, bows: new Map([[two!.id, 'up' as const]]) })
-    expect(first).toContain('<notations><articulations><accent/></articulations><technical><up-bow/><open-string/><fingering>0</fingering><string>3</string></technical></notations><lyric number=1><syllabic>single</syllabic><text>la</text></lyric>') // prettier-ignore
+    expect(first).toContain(
+      '<notations><articulations><accent/></articulations><technical><up-bow/><open-string/><fingering>0</fingering><string>3</string></technical></notations><lyric number=1><syllabic>single</syllabic><text>la</text></lyric>',
+    )
     expect(second).toContain('<chord/>')
-    expect(second).toContain('<notations><technical><fingering>1</fingering><string>2</string></technical></notations></note>') // prettier-ignore
+    expect(second).toContain(
+      '<notations><technical><fingering>1</fingering><string>2</string></technical></notations></note>',
+    )
     expect(all(written(t), 'harmony')).toHaveLength(1)
   })
   it('a bow that is written already is not written twice, and none where there is none', () => {
     const t = tune('uDEFG|')
     const [first] = t.measures[0]!.events
-    expect(every(t, 'technical', { bows: new Map([[first!.id, 'up' as const]]) })).toEqual(['<technical><up-bow/></technical>']) // prettier-ignore
+    expect(every(t, 'technical', { bows: new Map([[first!.id, 'up' as const]]) })).toEqual([
+      '<technical><up-bow/></technical>',
+    ])
     expect(every(tune('DEFG|'), 'technical', { bows: new Map() })).toEqual([])
   })
   it('the thumb is no number', () => {
     const t = tune('DEFG|')
     const [first] = t.measures[0]!.events
-    expect(every(t, 'technical', { fingers: new Map([[first!.id, { finger: 'T' as const, string: 0 }]]) })).toEqual(['<technical><thumb-position/><string>1</string></technical>']) // prettier-ignore
+    expect(
+      every(t, 'technical', { fingers: new Map([[first!.id, { finger: 'T' as const, string: 0 }]]) }),
+    ).toEqual(['<technical><thumb-position/><string>1</string></technical>'])
   })
   it.each([
     ['lift', '<articulations><other-articulation>lift</other-articulation></articulations>'],
@@ -151,19 +224,30 @@ describe('notes', () => {
     const t = tune('DEFG|')
     const [m] = t.measures
     const events = m!.events.map((e, i) => (i === 0 && e.kind === 'note' ? { ...e, marks: [mark] } : e))
-    expect(every({ ...t, measures: [{ ...m!, events }] }, 'notations')).toEqual([`<notations>${wanted}</notations>`]) // prettier-ignore
+    expect(every({ ...t, measures: [{ ...m!, events }] }, 'notations')).toEqual([
+      `<notations>${wanted}</notations>`,
+    ])
   })
   it('syllables say where they stand in their word, each verse by itself', () => {
     const t = tune('DEFG|DEFG|\nw:a riv-u-let flows on then ends\nw:one two-fold three four')
-    const said = (verse: number) => all(written(t), 'lyric').filter(l => l.attributes.number === String(verse)).map(l => `${l.children[1]!.text} ${l.children[0]!.text}`) // prettier-ignore
+    const said = (verse: number) =>
+      all(written(t), 'lyric')
+        .filter(l => l.attributes.number === String(verse))
+        .map(l => `${l.children[1]!.text} ${l.children[0]!.text}`)
     expect(said(1).slice(0, 5)).toEqual(['a single', 'riv begin', 'u middle', 'let end', 'flows single'])
     expect(said(2)).toEqual(['one single', 'two begin', 'fold end', 'three single', 'four single'])
   })
   it.each([
-    ['Am7/G', '<harmony><root><root-step>A</root-step></root><kind text=m7>minor-seventh</kind><bass><bass-step>G</bass-step></bass></harmony>'],
-    ['F#dim/Bb', '<harmony><root><root-step>F</root-step><root-alter>1</root-alter></root><kind text=dim>diminished</kind><bass><bass-step>B</bass-step><bass-alter>-1</bass-alter></bass></harmony>'],
+    [
+      'Am7/G',
+      '<harmony><root><root-step>A</root-step></root><kind text=m7>minor-seventh</kind><bass><bass-step>G</bass-step></bass></harmony>',
+    ],
+    [
+      'F#dim/Bb',
+      '<harmony><root><root-step>F</root-step><root-alter>1</root-alter></root><kind text=dim>diminished</kind><bass><bass-step>B</bass-step><bass-alter>-1</bass-alter></bass></harmony>',
+    ],
     ['ring', '<harmony><function>ring</function><kind text=ring>other</kind></harmony>'],
-  ])('the chord %s', (chord, wanted) => expect(every(tune(`"${chord}"D4|`), 'harmony')).toEqual([wanted])) // prettier-ignore
+  ])('the chord %s', (chord, wanted) => expect(every(tune(`"${chord}"D4|`), 'harmony')).toEqual([wanted]))
   it.each([
     ['1/4=90', '<metronome><beat-unit>quarter</beat-unit><per-minute>90</per-minute></metronome>', '90'],
     [
@@ -174,6 +258,8 @@ describe('notes', () => {
     ['5/8=40', '<words>100 quarters a minute</words>', '100'],
   ])('the tempo %s', (tempo, wanted, quarters) => {
     const [direction] = every(tune('DEFG|', `M:4/4\nL:1/4\nQ:${tempo}\nK:D`), 'direction')
-    expect(direction).toBe(`<direction placement=above><direction-type>${wanted}</direction-type><sound tempo=${quarters}/></direction>`) // prettier-ignore
+    expect(direction).toBe(
+      `<direction placement=above><direction-type>${wanted}</direction-type><sound tempo=${quarters}/></direction>`,
+    )
   })
 })

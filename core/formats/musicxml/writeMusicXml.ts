@@ -1,16 +1,25 @@
 /** A tune as MusicXML 4 (partwise), alone or with the fingers, strings and bows of an arrangement. */
 import { zipSync, strToU8 } from 'fflate'
 import { finding, type Finding } from '#core/findings/finding'
-import { equal, frac, mul, toNumber, type Fraction } from '#core/music/fraction'
-import { signature, type Key } from '#core/music/key'
-import type { Metre } from '#core/music/metre'
-import { pitchOfMidi, type Midi, type Pitch } from '#core/music/pitch'
+import { frac, mul, toNumber, type Fraction } from '#core/music/fraction'
+import type { Midi } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import { type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
 import { writtenLength } from '#core/music/edit/lengths'
-import { CHORD_KINDS, CLEFS, FACT, MARK_PLACES, OTHER_MARKS, TYPES } from './words'
+import { CLEFS, FACT, MARK_PLACES, OTHER_MARKS } from './words'
+import {
+  chordElement,
+  dots,
+  keyElement,
+  numbered,
+  pitchElement,
+  timeElement,
+  tuningElements,
+  valueOf,
+  wayElement,
+} from './elements'
 import { el, type Element } from './xml'
-import { writtenWay, type WayElement } from './wayXml'
+import { writtenWay } from './wayXml'
 import { noteId } from '#core/music/ids'
 import { FORMAT_NAMES } from '../fileKinds'
 
@@ -43,7 +52,17 @@ export function writeMusicXml(tune: Tune, markings: Markings = {}): WrittenXml {
     ],
     { version: '4.0' },
   )
-  const lost = tune.play.struck.length > 0 ? [finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.musicxml, what: 'struck-out repeats' })] : [] // prettier-ignore
+  const lost =
+    tune.play.struck.length > 0
+      ? [
+          finding(
+            'file.notCarried',
+            'note',
+            {},
+            { format: FORMAT_NAMES.musicxml, what: 'struck-out repeats' },
+          ),
+        ]
+      : []
   return { text: `<?xml version="1.0" encoding="UTF-8"?>\n${score.xml}\n`, findings: lost }
 }
 
@@ -53,7 +72,10 @@ export function writeMxl(
   markings: Markings = {},
 ): { bytes: Uint8Array; findings: readonly Finding[] } {
   const { text, findings } = writeMusicXml(tune, markings)
-  const path = el('rootfile', [], { 'full-path': 'score.musicxml', 'media-type': 'application/vnd.recordare.musicxml+xml' }) // prettier-ignore
+  const path = el('rootfile', [], {
+    'full-path': 'score.musicxml',
+    'media-type': 'application/vnd.recordare.musicxml+xml',
+  })
   const container = el('container', [el('rootfiles', [path])])
   const bytes = zipSync({
     'META-INF/container.xml': strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${container.xml}\n`),
@@ -133,14 +155,28 @@ class PartWriter {
     const closesEnding = measure.endings && after?.measure.endings?.join() !== measure.endings.join()
     const ending = (type: string) => el('ending', [], { number: measure.endings!.join(','), type })
     const style = { double: 'light-light', final: 'light-heavy' }[measure.barline as string]
-    const left = (measure.repeatStart || opensEnding) && el('barline', [
-      measure.repeatStart && el('bar-style', 'heavy-light'), opensEnding && ending('start'),
-      measure.repeatStart && el('repeat', [], { direction: 'forward' }),
-    ], { location: 'left' }) // prettier-ignore
-    const right = (measure.repeatEnd || style || closesEnding) && el('barline', [
-      (style || measure.repeatEnd) && el('bar-style', style ?? 'light-heavy'), closesEnding && ending('stop'),
-      measure.repeatEnd && el('repeat', [], { direction: 'backward', times: measure.repeatTimes }),
-    ], { location: 'right' }) // prettier-ignore
+    const left =
+      (measure.repeatStart || opensEnding) &&
+      el(
+        'barline',
+        [
+          measure.repeatStart && el('bar-style', 'heavy-light'),
+          opensEnding && ending('start'),
+          measure.repeatStart && el('repeat', [], { direction: 'forward' }),
+        ],
+        { location: 'left' },
+      )
+    const right =
+      (measure.repeatEnd || style || closesEnding) &&
+      el(
+        'barline',
+        [
+          (style || measure.repeatEnd) && el('bar-style', style ?? 'light-heavy'),
+          closesEnding && ending('stop'),
+          measure.repeatEnd && el('repeat', [], { direction: 'backward', times: measure.repeatTimes }),
+        ],
+        { location: 'right' },
+      )
     const first = m.index === 0
     const way = writtenWay(measure)
     return el(
@@ -171,9 +207,15 @@ class PartWriter {
       metre && timeElement(metre),
       first && el('clef', [el('sign', clef[1]), el('line', clef[2])]),
       first && tuning && el('staff-details', tuningElements(tuning)),
-      first && transpose !== undefined && transpose !== 0 && el('transpose', [
-        el('diatonic', 0), el('chromatic', transpose % 12), transpose % 12 === 0 && el('octave-change', transpose / 12)]),
-    ]) // prettier-ignore
+      first &&
+        transpose !== undefined &&
+        transpose !== 0 &&
+        el('transpose', [
+          el('diatonic', 0),
+          el('chromatic', transpose % 12),
+          transpose % 12 === 0 && el('octave-change', transpose / 12),
+        ]),
+    ])
   }
 
   private tempo(): Element | false {
@@ -186,19 +228,24 @@ class PartWriter {
       [
         el('direction-type', [
           unit
-            ? el('metronome', [el('beat-unit', unit.type), ...dots(unit.dots, 'beat-unit-dot'), el('per-minute', t.perMinute)])
+            ? el('metronome', [
+                el('beat-unit', unit.type),
+                ...dots(unit.dots, 'beat-unit-dot'),
+                el('per-minute', t.perMinute),
+              ])
             : el('words', `${perMinute} quarters a minute`),
         ]),
         el('sound', [], { tempo: perMinute }),
       ],
       { placement: 'above' },
-    ) // prettier-ignore
+    )
   }
 
   private event(e: TuneEvent, before?: TuneEvent, after?: TuneEvent): Element[] {
     const out: Element[] = []
     if (e.chord) out.push(chordElement(e.chord))
-    for (const r of e.remarks ?? []) out.push(el('direction', [el('direction-type', [el('words', r)])], { placement: 'above' })) // prettier-ignore
+    for (const r of e.remarks ?? [])
+      out.push(el('direction', [el('direction-type', [el('words', r)])], { placement: 'above' }))
     if (e.kind === 'rest')
       return [
         ...out,
@@ -206,8 +253,12 @@ class PartWriter {
           'print-object': e.hidden ? 'no' : undefined,
         }),
       ]
-    if (e.dynamic) out.push(el('direction', [el('direction-type', [el('dynamics', [el(e.dynamic)])])], { placement: 'below' })) // prettier-ignore
-    for (const g of e.grace ?? []) out.push(el('note', [el('grace'), pitchElement(g), el('voice', 1), el('type', 'eighth')])) // prettier-ignore
+    if (e.dynamic)
+      out.push(
+        el('direction', [el('direction-type', [el('dynamics', [el(e.dynamic)])])], { placement: 'below' }),
+      )
+    for (const g of e.grace ?? [])
+      out.push(el('note', [el('grace'), pitchElement(g), el('voice', 1), el('type', 'eighth')]))
     const open = new Set<string>()
     e.heads.forEach((h, i) => {
       const name = `${h.pitch.step}${h.pitch.octave}`
@@ -263,7 +314,13 @@ class PartWriter {
     ]
   }
 
-  private notations(e: TuneEvent, before: TuneEvent | undefined, after: TuneEvent | undefined, head: number, ties: readonly string[] = []): Element | false {
+  private notations(
+    e: TuneEvent,
+    before: TuneEvent | undefined,
+    after: TuneEvent | undefined,
+    head: number,
+    ties: readonly string[] = [],
+  ): Element | false {
     const group = e.tuplet?.group
     const tuplet = (type: string) => el('tuplet', [], { type, number: 1 })
     const list: Element[] = ties.map(type => el('tied', [], { type }))
@@ -275,7 +332,7 @@ class PartWriter {
     }
     if (e.kind === 'note') list.push(...this.noteMarks(e, head))
     return list.length > 0 && el('notations', list)
-  } // prettier-ignore
+  }
 
   private noteMarks(e: NoteEvent, head: number): Element[] {
     const marks = head === 0 ? (e.marks ?? []) : []
@@ -297,54 +354,4 @@ class PartWriter {
     const elements = [...groups].map(([name, list]) => el(name, list))
     return marks.includes('fermata') ? [...elements, el('fermata')] : elements
   }
-}
-
-/** The number as it is printed; a pickup, and one that shares its neighbour's, is not counted. */
-const numbered = ({ number }: PlacedMeasure, before: PlacedMeasure | undefined) =>
-  number === 0 || number === before?.number
-    ? { number: before ? `X${number}` : number, implicit: 'yes' }
-    : { number }
-
-const dots = (count: number, name: string) => Array.from({ length: count }, () => el(name))
-
-/** The note value of a written length; none when it needs more than two dots. */
-function valueOf(length: Fraction): { type: string; dots: number } | null {
-  for (const [type, quarters] of TYPES) {
-    const plain = frac(quarters * 16, 16)
-    if (equal(length, plain)) return { type, dots: 0 }
-    if (equal(length, mul(plain, frac(3, 2)))) return { type, dots: 1 }
-    if (equal(length, mul(plain, frac(7, 4)))) return { type, dots: 2 }
-  }
-  return null
-}
-
-const pitchElement = (p: Pitch) =>
-  el('pitch', [el('step', p.step), p.alter !== 0 && el('alter', p.alter), el('octave', p.octave)])
-/** A sign or words of the way through, with what they mean to a player. */
-const wayElement = ([tag, sound, words]: WayElement) =>
-  el('direction', [el('direction-type', [el(tag, words ?? [])]), el('sound', [], sound)], { placement: 'above' }) // prettier-ignore
-
-const keyElement = (k: Key) => el('key', [el('fifths', signature(k)), el('mode', k.mode)])
-const timeElement = (m: Metre) =>
-  el('time', [el('beats', m.groups?.join('+') ?? m.beats), el('beat-type', m.unit)])
-
-const tuningElements = (tuning: readonly Midi[]): Element[] => [
-  el('staff-lines', 5),
-  ...[...tuning].reverse().map((m, i) => {
-    const p = pitchOfMidi(m)
-    return el('staff-tuning', [el('tuning-step', p.step), p.alter !== 0 && el('tuning-alter', p.alter), el('tuning-octave', p.octave)], { line: i + 1 }) // prettier-ignore
-  }),
-]
-
-/** "Am7/G" as harmony; text that is no chord name as words in its place. */
-function chordElement(name: string): Element {
-  const m = /^([A-G])(#|b)?([^/]*)(?:\/([A-G])(#|b)?)?$/.exec(name)
-  const kind = m && CHORD_KINDS.find(([suffix]) => suffix === m[3])
-  const alter = (sign: string | undefined, at: string) => sign && el(at, sign === '#' ? 1 : -1)
-  if (!m || !kind) return el('harmony', [el('function', name), el('kind', 'other', { text: name })])
-  return el('harmony', [
-    el('root', [el('root-step', m[1]!), alter(m[2], 'root-alter')]),
-    el('kind', kind[1], { text: m[3] }),
-    m[4] !== undefined && el('bass', [el('bass-step', m[4]), alter(m[5], 'bass-alter')]),
-  ])
 }

@@ -1,6 +1,7 @@
 /**
- * XML as plain trees, by a standard parser. Everything that could hurt is refused before parsing: texts too long, declared entities (which
- * could expand without end), nesting no score has, and anything that is not well formed, with the place.
+ * XML as plain trees, by a standard parser. Everything that could hurt is refused before parsing: texts too
+ * long, declared entities (which could expand without end), nesting no score has, and anything that is not
+ * well formed, with the place.
  */
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
 import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'

@@ -12,7 +12,9 @@ import { writeSpoken } from './writeSpoken'
 describe('the place everything is counted in', () => {
   const unit = (music: string) => {
     const tune = readAbc(`X:1\nT:t\nM:none\nL:1/8\nK:D\n${music}\n`).tunes[0]!.tune
-    return /unit: (.*)/.exec(writeSpoken(tune, new Map(), { instrument: 'violin', tuning: homeTuning('violin') }).text)![1] // prettier-ignore
+    return /unit: (.*)/.exec(
+      writeSpoken(tune, new Map(), { instrument: 'violin', tuning: homeTuning('violin') }).text,
+    )![1]
   }
   it.each([
     ['D2D2D2D2 D4|', '1/4'],
@@ -53,7 +55,10 @@ describe('natural harmonics', () => {
     const tune = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D clef=bass\nD, A, D !harmonic!a|A B !harmonic!d A|')
       .tunes[0]!.tune
     const d = derive(tune, newArrangement('cello', 'full'), ASSUMED_HANDS)
-    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'cello', tuning: homeTuning('cello') }) // prettier-ignore
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), {
+      instrument: 'cello',
+      tuning: homeTuning('cello'),
+    })
     expect(text).toMatch(/4o/)
     expect(pitches(read(text, 'cello').tune)).toBe(pitches(tune))
     const marked = (t: Tune) =>
@@ -76,10 +81,24 @@ describe('positions', () => {
     expect(anchorOf('violin', '99')).toBeNull()
   })
   it.each([
-    ['half', 1], ['½', 1], ['<1', 1], ['>1', 3], ['1', 2], ['12', 21], ['<12', 20],
+    ['half', 1],
+    ['½', 1],
+    ['<1', 1],
+    ['>1', 3],
+    ['1', 2],
+    ['12', 21],
+    ['<12', 20],
     // Nothing before or after it, and no further than the neck goes.
-    ['ahalf', null], ['halfway', null], ['a3', null], ['3a', null], ['3.25', null], ['13', null], ['>12', null], ['<0.5', null], ['', null],
-  ] as const)('“%s” is the place %s', (text, anchor) => expect(anchorOf('violin', text)).toBe(anchor)) // prettier-ignore
+    ['ahalf', null],
+    ['halfway', null],
+    ['a3', null],
+    ['3a', null],
+    ['3.25', null],
+    ['13', null],
+    ['>12', null],
+    ['<0.5', null],
+    ['', null],
+  ] as const)('“%s” is the place %s', (text, anchor) => expect(anchorOf('violin', text)).toBe(anchor))
   it('no position of another instrument', () => {
     expect([anchorOf('violin', '2.5'), anchorOf('bass', '2.5'), anchorOf('cello', '0.5')]).toEqual([
       null,

@@ -1,16 +1,49 @@
-/** How a finger spoken on a string becomes a place, and back. The grammar of the text is in docs/string-and-finger.md. */
+/**
+ * How a finger spoken on a string becomes a place, and back. The grammar of the text is in
+ * docs/string-and-finger.md.
+ */
 import { framesOf, type Finger, type HandOptions } from '#core/instruments/hands'
 import type { Semitones } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 
-/** Where the first finger stands in each numbered position: the steps of the scale above the open string; on the bass its own system. */
+/**
+ * Where the first finger stands in each numbered position: the steps of the scale above the open string; on
+ * the bass its own system.
+ */
 const BY_STEP: Readonly<Record<string, Semitones>> = {
-  '0.5': 1, '1': 2, '2': 4, '3': 5, '4': 7, '5': 9, '6': 11, '7': 12, '8': 14, '9': 16, '10': 17, '11': 19, '12': 21,
-} // prettier-ignore
+  '0.5': 1,
+  '1': 2,
+  '2': 4,
+  '3': 5,
+  '4': 7,
+  '5': 9,
+  '6': 11,
+  '7': 12,
+  '8': 14,
+  '9': 16,
+  '10': 17,
+  '11': 19,
+  '12': 21,
+}
 const BASS: Readonly<Record<string, Semitones>> = {
-  '0.5': 1, '1': 2, '2': 3, '2.5': 4, '3': 5, '3.5': 6, '4': 7, '5': 8, '5.5': 9, '6': 10, '6.5': 11, '7': 12, '8': 14, '9': 16, '10': 17,
-  '11': 19, '12': 21,
-} // prettier-ignore
+  '0.5': 1,
+  '1': 2,
+  '2': 3,
+  '2.5': 4,
+  '3': 5,
+  '3.5': 6,
+  '4': 7,
+  '5': 8,
+  '5.5': 9,
+  '6': 10,
+  '6.5': 11,
+  '7': 12,
+  '8': 14,
+  '9': 16,
+  '10': 17,
+  '11': 19,
+  '12': 21,
+}
 const tableOf = (id: InstrumentId) => (id === 'bass' ? BASS : BY_STEP)
 
 /** "3", "<2", "half": the place of the first finger. Null when there is no such position. */
@@ -39,7 +72,6 @@ export function homeFrom(
   finger: Finger,
   hand: HandOptions = {},
 ): Semitones | null {
-  // prettier-ignore
   const frames = framesOf(id, hand).filter(f => anchor >= f.lowest && anchor <= f.highest)
   for (const frame of frames) {
     const own = frame.reaches.filter(r => r.finger === finger)

@@ -1,6 +1,6 @@
 /**
- * String-and-finger text, as teachers spell a tune aloud, to a tune with its pins. Grammar: docs/string-and-finger.md. What can't be read is
- * named by line and column and left out; the rest stands.
+ * String-and-finger text, as teachers spell a tune aloud, to a tune with its pins. Grammar:
+ * docs/string-and-finger.md. What can't be read is named by line and column and left out; the rest stands.
  */
 import {
   finding,
@@ -19,7 +19,14 @@ import { parseKey, type Key } from '#core/music/key'
 import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
-import { emptyTune, INSTRUMENT_IDS, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune' // prettier-ignore
+import {
+  emptyTune,
+  INSTRUMENT_IDS,
+  type InstrumentId,
+  type Measure,
+  type Tune,
+  type TuneEvent,
+} from '#core/music/tune'
 import { fitted } from '../fitted'
 import { anchorOf, homeFrom } from './places'
 import { settledTies } from './ties'
@@ -57,7 +64,8 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] }
 type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
 
 export function readSpoken(text: string, context: SpokenContext): ReadSpoken | { readonly finding: Finding } {
-  if (text.length > MAX_SPOKEN_LENGTH) return { finding: finding('file.tooLong', 'error', {}, { limit: MAX_SPOKEN_LENGTH }) } // prettier-ignore
+  if (text.length > MAX_SPOKEN_LENGTH)
+    return { finding: finding('file.tooLong', 'error', {}, { limit: MAX_SPOKEN_LENGTH }) }
   return new Listener(text, context).run()
 }
 
@@ -127,8 +135,16 @@ class Listener {
     const { pins, spans, instrument, tuning } = this
     const fits = fitted(tune)
     const read = fits.tune ?? emptyTune()
-    const placed = (list: readonly Finding[]) => list.map(f => ({ ...f, where: { ...f.where, ...this.placeOf(f.where.note) } })) // prettier-ignore
-    return { tune: read, pins, spans, instrument, tuning, findings: [...this.findings, ...placed([...fits.findings, ...checkTune(read)])] } // prettier-ignore
+    const placed = (list: readonly Finding[]) =>
+      list.map(f => ({ ...f, where: { ...f.where, ...this.placeOf(f.where.note) } }))
+    return {
+      tune: read,
+      pins,
+      spans,
+      instrument,
+      tuning,
+      findings: [...this.findings, ...placed([...fits.findings, ...checkTune(read)])],
+    }
   }
 
   private placeOf(note: string | undefined): Where {
@@ -227,7 +243,8 @@ class Listener {
 
   private openTuplet(ratio: string) {
     const [actual, normal] = ratio === '' ? [3, 2] : ratio.split(':').map(Number)
-    if (actual! < 2 || actual! > 64 || normal! < 1 || normal! > 64) return this.tell('spoken.unknown', 'error', { text: `{${ratio}` }) // prettier-ignore
+    if (actual! < 2 || actual! > 64 || normal! < 1 || normal! > 64)
+      return this.tell('spoken.unknown', 'error', { text: `{${ratio}` })
     this.tuplet = { group: this.newId('t'), actual: actual!, normal: normal! }
   }
 
@@ -252,7 +269,12 @@ class Listener {
     if (!before || last?.kind !== 'note') return this.tell('spoken.nothingToHold', 'error')
     before.events[before.events.length - 1] = { ...last, heads: last.heads.map(h => ({ ...h, tied: true })) }
     const id = this.newId('n')
-    this.measure.events.push({ kind: 'note', id, duration: length, heads: last.heads.map(h => ({ pitch: h.pitch })) }) // prettier-ignore
+    this.measure.events.push({
+      kind: 'note',
+      id,
+      duration: length,
+      heads: last.heads.map(h => ({ pitch: h.pitch })),
+    })
     last.heads.forEach((_, i) => {
       const pin = this.pins[noteId(last.id, i)]
       if (pin) this.pins[noteId(id, i)] = pin
@@ -281,10 +303,16 @@ class Listener {
       return
     }
     const duration = this.sounding(mul(this.head.unit, count))
-    if (compare(duration, frac(64)) > 0 || duration.d > 4096 || this.measure.events.length >= 4096) return this.tell('spoken.unknown', 'error', { text: t.slice(0, 40) }) // prettier-ignore
+    if (compare(duration, frac(64)) > 0 || duration.d > 4096 || this.measure.events.length >= 4096)
+      return this.tell('spoken.unknown', 'error', { text: t.slice(0, 40) })
     const id = this.newId('n')
     this.spans.set(id, { from: at, to: at + t.length })
-    const common = { id, duration, ...(this.tuplet && { tuplet: this.tuplet }), ...(this.chord && { chord: this.chord }) } // prettier-ignore
+    const common = {
+      id,
+      duration,
+      ...(this.tuplet && { tuplet: this.tuplet }),
+      ...(this.chord && { chord: this.chord }),
+    }
     this.chord = ''
     if (heads.length === 0) {
       this.measure.events.push({ kind: 'rest', ...common })
@@ -292,9 +320,12 @@ class Listener {
     }
     heads.forEach((h, i) => (this.pins[noteId(id, i)] = { string: h.string, finger: h.finger }))
     this.measure.events.push({
-      kind: 'note', ...common, heads: heads.map(h => ({ pitch: h.pitch, ...(m[4] && { tied: true }) })),
-      ...(this.grace.length > 0 && { grace: this.grace }), ...(heads.some(h => h.harmonic) && { marks: ['harmonic'] }),
-    }) // prettier-ignore
+      kind: 'note',
+      ...common,
+      heads: heads.map(h => ({ pitch: h.pitch, ...(m[4] && { tied: true }) })),
+      ...(this.grace.length > 0 && { grace: this.grace }),
+      ...(heads.some(h => h.harmonic) && { marks: ['harmonic'] }),
+    })
     this.grace = []
     for (; this.slurOpen > 0; this.slurOpen--) this.slurFrom.push(id)
   }
@@ -305,7 +336,8 @@ class Listener {
     if (!m) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     if (m[1] !== undefined) {
       const named = this.stringOf(m[1])
-      if (named === null) return this.refuse('spoken.noString', { text: m[1], instrument: INSTRUMENTS[this.instrument].name }) // prettier-ignore
+      if (named === null)
+        return this.refuse('spoken.noString', { text: m[1], instrument: INSTRUMENTS[this.instrument].name })
       this.string = named
     }
     if (this.string === null) return this.refuse('spoken.whichString', { text })
@@ -315,10 +347,15 @@ class Listener {
     let offset: number = 0
     if (finger !== 0) {
       const home = homeFrom(this.instrument, this.anchor, finger, this.context.hand)
-      if (home === null) return this.refuse('spoken.noFinger', { finger: m[3]!, instrument: INSTRUMENTS[this.instrument].name }) // prettier-ignore
+      if (home === null)
+        return this.refuse('spoken.noFinger', {
+          finger: m[3]!,
+          instrument: INSTRUMENTS[this.instrument].name,
+        })
       offset = this.anchor + home + shift
     } else if (shift !== 0) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
-    if (offset < 0 || (finger !== 0 && offset < 1)) return this.refuse('spoken.unknown', { text: text.slice(0, 40) }) // prettier-ignore
+    if (offset < 0 || (finger !== 0 && offset < 1))
+      return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
     const harmonic = m[5] !== ''
     const sounds = harmonic ? HARMONICS.find(h => h.touch === offset)?.sounds : offset
     if (sounds === undefined) return this.refuse('spoken.noHarmonic', { text: text.slice(0, 40) })

@@ -26,19 +26,32 @@ const music = (t: Tune) =>
 const namedAgain = (label: string, chord: string) => {
   const { tune } = readAbc('X:1\nM:4/4\nL:1/8\nK:D\n"G"D8|[P:B]E8|').tunes[0]!
   const [first, second] = tune.measures
-  const named = { ...tune, measures: [{ ...first!, label, events: [{ ...first!.events[0]!, chord }] }, second!] } // prettier-ignore
+  const named = {
+    ...tune,
+    measures: [{ ...first!, label, events: [{ ...first!.events[0]!, chord }] }, second!],
+  }
   const d = derive(named, newArrangement('violin', '4/4'), ASSUMED_HANDS)
-  const { text } = writeSpoken(named, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning: homeTuning('violin') }) // prettier-ignore
+  const { text } = writeSpoken(named, new Map(d.fingering.notes.map(n => [n.id, n])), {
+    instrument: 'violin',
+    tuning: homeTuning('violin'),
+  })
   const { measures } = read(text).tune
   return [measures.length, measures[0]!.label, measures[0]!.events[0]!.chord, measures[1]!.label]
 }
 
 describe('names of parts and chords', () => {
   it.each([
-    ['Second strain', 'D7', 'Second strain', 'D7'], ['A', 'N.C.', 'A', 'N.C.'], ['12', 'A%', '12', 'A%'], ['a_b', '^up', 'a_b', '^up'], ['-', '(x)', '-', '(x)'],
+    ['Second strain', 'D7', 'Second strain', 'D7'],
+    ['A', 'N.C.', 'A', 'N.C.'],
+    ['12', 'A%', '12', 'A%'],
+    ['a_b', '^up', 'a_b', '^up'],
+    ['-', '(x)', '-', '(x)'],
     // Signs that would end them are others.
-    ['a]b', 'a"b', 'a)b', "a'b"], ['[x', 'a\nb', '(x', 'a b'], ['a|b', ']', 'a/b', ']'], [' a  b ', '|', 'a b', '|'],
-  ])('%s, %s', (label, chord, ...is) => expect(namedAgain(label, chord)).toEqual([2, ...is, 'B'])) // prettier-ignore
+    ['a]b', 'a"b', 'a)b', "a'b"],
+    ['[x', 'a\nb', '(x', 'a b'],
+    ['a|b', ']', 'a/b', ']'],
+    [' a  b ', '|', 'a b', '|'],
+  ])('%s, %s', (label, chord, ...is) => expect(namedAgain(label, chord)).toEqual([2, ...is, 'B']))
 })
 
 describe('a tune written as it is spelled', () => {
@@ -61,22 +74,43 @@ describe('a tune written as it is spelled', () => {
       'its other titles',
       'notes about it, tags and rights',
     ])
-    for (const more of [{ tags: ['ball'] }, { rights: 'own' as const }]) expect(lost('K:D\nD8|', more)).toEqual(['notes about it, tags and rights']) // prettier-ignore
-    for (const more of [{ settings: 's' }, { notToBeConfusedWith: ['b'] }]) expect(lost('K:D\nD8|', more)).toEqual(['which tunes it goes with, and which it is not']) // prettier-ignore
+    for (const more of [{ tags: ['ball'] }, { rights: 'own' as const }])
+      expect(lost('K:D\nD8|', more)).toEqual(['notes about it, tags and rights'])
+    for (const more of [{ settings: 's' }, { notToBeConfusedWith: ['b'] }])
+      expect(lost('K:D\nD8|', more)).toEqual(['which tunes it goes with, and which it is not'])
     const { measures } = readAbc('X:1\nM:4/4\nL:1/8\nK:D\nD4E4|').tunes[0]!.tune
-    const changed = (i: number, more: object) => ({ measures: measures.map(m => ({ ...m, events: m.events.map((e, k) => (k === i ? { ...e, ...more } : e)) })) }) // prettier-ignore
+    const changed = (i: number, more: object) => ({
+      measures: measures.map(m => ({
+        ...m,
+        events: m.events.map((e, k) => (k === i ? { ...e, ...more } : e)),
+      })),
+    })
     expect(lost('K:D\nD4E4|', changed(1, { optional: true }))).toEqual(['notes that may be left out'])
-    expect(lost('K:D\nD4E4|', { measures: measures.map(m => ({ ...m, repeatEnd: true, repeatTimes: 3 })) })).toEqual(['repeats of more than twice']) // prettier-ignore
-    expect(lost('K:D\nD8:|', { play: { struck: [measures[0]!.id], times: 1 } })).toEqual(['how often it is played']) // prettier-ignore
+    expect(
+      lost('K:D\nD4E4|', { measures: measures.map(m => ({ ...m, repeatEnd: true, repeatTimes: 3 })) }),
+    ).toEqual(['repeats of more than twice'])
+    expect(lost('K:D\nD8:|', { play: { struck: [measures[0]!.id], times: 1 } })).toEqual([
+      'how often it is played',
+    ])
   })
   it('a note nobody can finger is a rest, one of two together is left out; both are told', () => {
     const tune = readAbc('X:1\nM:4/4\nL:1/4\nK:D\nD [EA] F2|').tunes[0]!.tune
     const d = derive(tune, newArrangement('violin', '4/4'), ASSUMED_HANDS)
     const [first, two] = tune.measures[0]!.events
-    const fingers = new Map(d.fingering.notes.filter(n => n.id !== noteId(first!.id, 0) && n.id !== noteId(two!.id, 1)).map(n => [n.id, n])) // prettier-ignore
-    const { text, findings } = writeSpoken(tune, fingers, { instrument: 'violin', tuning: homeTuning('violin') }) // prettier-ignore
+    const fingers = new Map(
+      d.fingering.notes
+        .filter(n => n.id !== noteId(first!.id, 0) && n.id !== noteId(two!.id, 1))
+        .map(n => [n.id, n]),
+    )
+    const { text, findings } = writeSpoken(tune, fingers, {
+      instrument: 'violin',
+      tuning: homeTuning('violin'),
+    })
     expect(text.split('\n\n')[1]).toMatch(/^r D 1 2 - \|/)
-    expect(findings.map(f => [f.code, f.severity, f.where.note])).toEqual([['spoken.unfingered', 'warning', first!.id], ['spoken.unfingered', 'warning', two!.id]]) // prettier-ignore
+    expect(findings.map(f => [f.code, f.severity, f.where.note])).toEqual([
+      ['spoken.unfingered', 'warning', first!.id],
+      ['spoken.unfingered', 'warning', two!.id],
+    ])
     expect(lost('K:D\nD8:|', { play: { struck: [], times: 2 } })).toEqual(['how often it is played'])
   })
 })
@@ -137,7 +171,8 @@ describe('places in the text', () => {
     expect(said.map(s => text.slice(s.from, s.to))).toEqual(['0', '1:2', 'D0+A0', '2', 'r', '>3'])
   })
   it('a finding stands where its sign does, with how much it matters', () => {
-    const of = (text: string) => read(text).findings.map(f => [f.code, f.severity, f.where.line, f.where.column]) // prettier-ignore
+    const of = (text: string) =>
+      read(text).findings.map(f => [f.code, f.severity, f.where.line, f.where.column])
     expect(of('A 0 1\nA 0 9 2')).toContainEqual(['spoken.unknown', 'error', 2, 5])
     expect(of('key: H\nA 0')).toContainEqual(['spoken.badField', 'error', 1, 1])
     expect(of('A 0\n (1 2').map(f => f.slice(0, 2))).toContainEqual(['spoken.openSlur', 'warning'])
@@ -154,10 +189,13 @@ describe('places in the text', () => {
     expect(long.map(f => f.code)).toEqual(['tune.barLong'])
   })
   it('says what is not understood, no more of it than one can read, and not without end', () => {
-    const why = (text: string) => read(text).findings.map(f => [f.code, (f.values as { text: string }).text]) // prettier-ignore
+    const why = (text: string) => read(text).findings.map(f => [f.code, (f.values as { text: string }).text])
     expect(why('A <<<1 0')).toEqual([['spoken.unknown', '<<<1']])
     expect(why('A >0 0')).toEqual([['spoken.unknown', '>0']])
-    expect(why('A key=3/4 metre=D 0')).toEqual([['spoken.unknown', 'key=3/4'], ['spoken.unknown', 'metre=D']]) // prettier-ignore
+    expect(why('A key=3/4 metre=D 0')).toEqual([
+      ['spoken.unknown', 'key=3/4'],
+      ['spoken.unknown', 'metre=D'],
+    ])
     expect(why(`A ${'x'.repeat(60)} 0`)).toEqual([['spoken.unknown', 'x'.repeat(40)]])
     expect(why(`A ${'>'.repeat(60)}0 0`)).toEqual([['spoken.unknown', '>'.repeat(40)]])
     expect(why(`A 0 ${'x '.repeat(300)}`).length).toBe(200)
@@ -181,8 +219,13 @@ describe('endings and signs', () => {
     const { tune } = measures('|: 0 | [1,3 1 | 2 :| [20 3 | 0 || 1 |]')
     expect(tune.measures.map(m => m.endings)).toEqual([undefined, [1, 3], [1, 3], [20], [20], undefined])
     expect(tune.measures.map(m => [m.repeatStart ?? false, m.repeatEnd ?? false, m.barline])).toEqual([
-      [true, false, undefined], [false, false, undefined], [false, true, undefined], [false, false, undefined], [false, false, 'double'], [false, false, 'final'],
-    ]) // prettier-ignore
+      [true, false, undefined],
+      [false, false, undefined],
+      [false, true, undefined],
+      [false, false, undefined],
+      [false, false, 'double'],
+      [false, false, 'final'],
+    ])
   })
   it.each(['[21', '[0', '[1,21'])('an ending numbered %s is told, not lost', text => {
     const r = measures(`0 | ${text} 1 |`)
@@ -191,15 +234,23 @@ describe('endings and signs', () => {
   })
   it('a name of several letters stands at its measure; a barline alone makes none', () => {
     const { tune } = measures('[Turn] 0 | | [B2] 1 :|: 2 |')
-    expect(tune.measures.map(m => [m.label, m.repeatEnd, m.repeatStart])).toEqual([['Turn', undefined, undefined], ['B2', true, undefined], [undefined, undefined, true]]) // prettier-ignore
+    expect(tune.measures.map(m => [m.label, m.repeatEnd, m.repeatStart])).toEqual([
+      ['Turn', undefined, undefined],
+      ['B2', true, undefined],
+      [undefined, undefined, true],
+    ])
   })
   it('changes of key and metre that are none are told', () => {
     expect(told(measures('key=H 0 metre=x 1')).join(' ')).toMatch(/“key=H”.*“metre=x”/)
   })
   it('groups have their ratio, or three in the time of two', () => {
     const { tune } = measures('{ 0 1 2 } | {5:4 0 1 2 3 0 }')
-    expect(tune.measures.map(m => m.events[0]!.tuplet)).toMatchObject([{ actual: 3, normal: 2 }, { actual: 5, normal: 4 }]) // prettier-ignore
-    for (const bad of ['{1:1', '{65:2', '{3:0', '{3:65']) expect(told(measures(`${bad} 0 }`)).join(), bad).toContain(`“${bad}”`) // prettier-ignore
+    expect(tune.measures.map(m => m.events[0]!.tuplet)).toMatchObject([
+      { actual: 3, normal: 2 },
+      { actual: 5, normal: 4 },
+    ])
+    for (const bad of ['{1:1', '{65:2', '{3:0', '{3:65'])
+      expect(told(measures(`${bad} 0 }`)).join(), bad).toContain(`“${bad}”`)
   })
 })
 
@@ -216,11 +267,17 @@ describe('what is not understood', () => {
   })
 
   it.each([
-    ['0 1 2', /Which string/], ['C 0', /“C” is not understood|no string “C”/], ['C0', /no string “C” on this violin/], ['- A 0', /no note here to hold/],
-    ['(A 0 1', /no partner/], ['A 0)', /no partner/], ['key: H\nA 0', /“H” is not understood as key/], ['tuning: A3\nA 0', /not understood as tuning/],
+    ['0 1 2', /Which string/],
+    ['C 0', /“C” is not understood|no string “C”/],
+    ['C0', /no string “C” on this violin/],
+    ['- A 0', /no note here to hold/],
+    ['(A 0 1', /no partner/],
+    ['A 0)', /no partner/],
+    ['key: H\nA 0', /“H” is not understood as key/],
+    ['tuning: A3\nA 0', /not understood as tuning/],
   ])('%s', (text, why) => {
     expect(told(read(text)).join(' ')).toMatch(why)
-  }) // prettier-ignore
+  })
 
   it('a finger an instrument does not use', () => {
     expect(told(read('D 3', 'bass')).join(' ')).toMatch(/Finger 3 is not used/)
@@ -233,11 +290,27 @@ describe('what is not understood', () => {
   })
 })
 
-/** The tune as this text can hold it: sounds without their spelling; no words, dynamics, marks, remarks; facts of its own. */
+/**
+ * The tune as this text can hold it: sounds without their spelling; no words, dynamics, marks, remarks; facts
+ * of its own.
+ */
 function sayable(t: Tune): unknown {
   const plain = bare(t)
-  const heard = (e: TuneEvent) => (e.kind === 'note' ? { heads: e.heads.map(h => [midi(h.pitch), h.tied]), grace: e.grace?.map(midi) } : {}) // prettier-ignore
-  const measures = plain.measures.map(m => ({ ...m, events: m.events.map(e => ({ ...e, ...heard(e as TuneEvent), syllables: undefined, dynamic: undefined, marks: undefined, remarks: undefined, finger: undefined, hidden: undefined })) })) // prettier-ignore
+  const heard = (e: TuneEvent) =>
+    e.kind === 'note' ? { heads: e.heads.map(h => [midi(h.pitch), h.tied]), grace: e.grace?.map(midi) } : {}
+  const measures = plain.measures.map(m => ({
+    ...m,
+    events: m.events.map(e => ({
+      ...e,
+      ...heard(e as TuneEvent),
+      syllables: undefined,
+      dynamic: undefined,
+      marks: undefined,
+      remarks: undefined,
+      finger: undefined,
+      hidden: undefined,
+    })),
+  }))
   return JSON.parse(JSON.stringify({ measures, slurs: plain.slurs, key: plain.key, metre: plain.metre }))
 }
 
@@ -275,7 +348,11 @@ describe('ties of notes together', () => {
   it('come back as they were: a drone held under a melody', () => {
     const tune = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:D\n[DA-]2[FA]2|[FA-]2A2|A-[DA]2F|').tunes[0]!.tune
     const d = derive(tune, newArrangement('violin', 'full'), ASSUMED_HANDS)
-    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning: homeTuning('violin'), hand: handOptions(newArrangement('violin', 'full').played) }) // prettier-ignore
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), {
+      instrument: 'violin',
+      tuning: homeTuning('violin'),
+      hand: handOptions(newArrangement('violin', 'full').played),
+    })
     expect(text.trim().split('\n').at(-1)).toBe('D0+A0~ - D2+A0 - | D2+A0~ - 0 - | 0~ D0+A0 - D 2 |')
     expect(sayable(read(text, 'violin').tune)).toEqual(sayable(tune))
   })
@@ -295,7 +372,10 @@ describe('any tune can be said', () => {
     const back = read(text, recipe.played.instrument, handOptions(recipe.played))
     expect(told(back).filter(t => /not understood|no position|not used/.test(t))).toEqual([])
     expect(sayable(back.tune)).toEqual(sayable(d.tune))
-    const order = (t: Tune) => t.measures.flatMap(m => m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => noteId(e.id, i)) : []))) // prettier-ignore
+    const order = (t: Tune) =>
+      t.measures.flatMap(m =>
+        m.events.flatMap(e => (e.kind === 'note' ? e.heads.map((_, i) => noteId(e.id, i)) : [])),
+      )
     const before = order(d.tune).map(id => [fingers.get(id)!.string, fingers.get(id)!.finger])
     expect(order(back.tune).map(id => [back.pins[id]!.string, back.pins[id]!.finger])).toEqual(before)
   })
@@ -304,7 +384,10 @@ describe('any tune can be said', () => {
     const scale = 'X:1\nM:4/4\nL:1/8\nK:D clef=bass\nD,E,F,G, A,B,CD|EFGA Bcde|]\n'
     const recipe = newArrangement('cello', sizeOf('cello').name)
     const d = derive(readAbc(scale).tunes[0]!.tune, recipe, ASSUMED_HANDS)
-    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'cello', tuning: homeTuning('cello') }) // prettier-ignore
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), {
+      instrument: 'cello',
+      tuning: homeTuning('cello'),
+    })
     expect(text).toMatch(/@/)
     expect(pitches(read(text, 'cello').tune)).toBe(pitches(d.tune))
   })
@@ -312,8 +395,15 @@ describe('any tune can be said', () => {
   it('says a cross-tuning', () => {
     const parsed = parseTuning('violin', 'A3 E4 A4 E5')
     const tuning = 'tuning' in parsed ? parsed.tuning : []
-    const d = derive(readAbc('X:1\nM:2/4\nL:1/8\nK:A\nA,B,CD|EFGA|]').tunes[0]!.tune, withPlayed(newArrangement('violin', 'full'), { tuning }), ASSUMED_HANDS) // prettier-ignore
-    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), { instrument: 'violin', tuning }) // prettier-ignore
+    const d = derive(
+      readAbc('X:1\nM:2/4\nL:1/8\nK:A\nA,B,CD|EFGA|]').tunes[0]!.tune,
+      withPlayed(newArrangement('violin', 'full'), { tuning }),
+      ASSUMED_HANDS,
+    )
+    const { text } = writeSpoken(d.tune, new Map(d.fingering.notes.map(n => [n.id, n])), {
+      instrument: 'violin',
+      tuning,
+    })
     expect(text).toMatch(/tuning: A3 E4 A4 E5/)
     expect(pitches(read(text).tune)).toBe(pitches(d.tune))
   })

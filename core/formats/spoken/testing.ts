@@ -21,7 +21,10 @@ export const read = (
   return r
 }
 export const pitches = (t: Tune) =>
-  t.measures.flatMap(m => m.events).map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'r')).join(' ') // prettier-ignore
+  t.measures
+    .flatMap(m => m.events)
+    .map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'r'))
+    .join(' ')
 export const told = (r: ReadSpoken) => r.findings.map(f => `${placeText(f)}: ${sentence(f)}`)
 
 /** What the text says it leaves out. */

@@ -1,4 +1,6 @@
-/** A tie of two notes together is said once for both: it is meant for those that sound on in the next note. */
+/**
+ * A tie of two notes together is said once for both: it is meant for those that sound on in the next note.
+ */
 import { midi } from '#core/music/pitch'
 import type { Measure, TuneEvent } from '#core/music/tune'
 
@@ -16,7 +18,10 @@ export function settledTies(measures: readonly Measure[]): Measure[] {
       return e
     const on = new Set(after.heads.map(h => midi(h.pitch)))
     if (!e.heads.some(h => on.has(midi(h.pitch)))) return e
-    return { ...e, heads: e.heads.map(h => ({ pitch: h.pitch, ...(h.tied && on.has(midi(h.pitch)) && { tied: true }) })) } // prettier-ignore
+    return {
+      ...e,
+      heads: e.heads.map(h => ({ pitch: h.pitch, ...(h.tied && on.has(midi(h.pitch)) && { tied: true }) })),
+    }
   }
   return measures.map(m => ({ ...m, events: m.events.map(settled) }))
 }

@@ -34,7 +34,6 @@ export function writeSpoken(
   fingers: Fingers,
   o: SpokenOptions,
 ): { text: string; findings: readonly Finding[] } {
-  // prettier-ignore
   const writer = new Speaker(tune, fingers, o)
   return { text: writer.text(), findings: writer.findings }
 }
@@ -70,7 +69,7 @@ const isTouched = (e: NoteEvent, fingers: Fingers) =>
 
 /** A part's name between brackets, with no sign in it that ends one or begins a bar. */
 const labelText = (label: string) =>
-  label.trim().replace(/\s+/g, ' ').replace(/\[/g, '(').replace(/\]/g, ')').replace(/\|/g, '/') // prettier-ignore
+  label.trim().replace(/\s+/g, ' ').replace(/\[/g, '(').replace(/\]/g, ')').replace(/\|/g, '/')
 
 class Speaker {
   readonly findings: Finding[] = []
@@ -90,7 +89,8 @@ class Speaker {
       this.opens.set(s.from, (this.opens.get(s.from) ?? 0) + 1)
       this.closes.set(s.to, (this.closes.get(s.to) ?? 0) + 1)
     }
-    for (const what of losses(tune, fingers, o)) this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what })) // prettier-ignore
+    for (const what of losses(tune, fingers, o))
+      this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what }))
   }
 
   text(): string {
@@ -166,7 +166,11 @@ class Speaker {
       this.string = h.string
       out.push(this.finger(h) + touched(h, e) + length + (e.heads.some(x => x.tied) ? '~' : ''))
     } else {
-      out.push(known.map(h => this.letter(h.string) + this.finger(h) + touched(h, e)).join('+') + length + (e.heads.some(x => x.tied) ? '~' : '')) // prettier-ignore
+      out.push(
+        known.map(h => this.letter(h.string) + this.finger(h) + touched(h, e)).join('+') +
+          length +
+          (e.heads.some(x => x.tied) ? '~' : ''),
+      )
       this.string = known.at(-1)!.string
     }
     return out
@@ -184,11 +188,19 @@ class Speaker {
       this.string = string
       return [word]
     }
-    this.findings.push(finding('file.notCarried', 'note', {}, { format: FORMAT_NAMES.txt, what: 'grace notes out of the hand' })) // prettier-ignore
+    this.findings.push(
+      finding(
+        'file.notCarried',
+        'note',
+        {},
+        { format: FORMAT_NAMES.txt, what: 'grace notes out of the hand' },
+      ),
+    )
     return []
   }
 
-  private letter = (string: number) => lettersOf(this.o.instrument, this.o.tuning)[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]! // prettier-ignore
+  private letter = (string: number) =>
+    lettersOf(this.o.instrument, this.o.tuning)[string] ?? ['I', 'II', 'III', 'IV', 'V'][string]!
 
   private finger(n: Pick<FingeredNote, 'finger' | 'offset' | 'anchor'>): string {
     if (n.finger === 0) return '0'
@@ -198,7 +210,10 @@ class Speaker {
   }
 }
 
-/** Said of a harmonic that is wished for, or sounds higher than where it is touched; an octave that happens to be taken so is the same note. */
+/**
+ * Said of a harmonic that is wished for, or sounds higher than where it is touched; an octave that happens to
+ * be taken so is the same note.
+ */
 const touched = ({ harmonic, offset }: FingeredNote, { marks }: NoteEvent) =>
   harmonic && (marks?.includes('harmonic') || offset !== OCTAVE) ? 'o' : ''
 

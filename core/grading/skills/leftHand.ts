@@ -7,7 +7,10 @@ const of =
   (test: Test): Skill['asks'] =>
   f =>
     f.hand.filter(test)
-const finger = (n: number | 'T', mark?: string): Test => h => h.place.finger === n && !h.place.harmonic && (mark === undefined || h.place.mark === mark) // prettier-ignore
+const finger =
+  (n: number | 'T', mark?: string): Test =>
+  h =>
+    h.place.finger === n && !h.place.harmonic && (mark === undefined || h.place.mark === mark)
 const stopped: Test = h => h.place.finger !== 0 && !h.place.harmonic
 const shaped =
   (shape: string): Test =>
@@ -24,12 +27,25 @@ const hops: Skill['asks'] = f =>
   f.hand.filter((h, i) => {
     const before = f.hand[i - 1]
     const heard = before !== undefined && f.d.fingering.problem.before[h.place.tone] === before.place.tone
-    return heard && stopped(h) && h.place.finger === before.place.finger && h.place.string !== before.place.string && h.place.offset !== before.place.offset && h.state.anchor === before.state.anchor
-  }) // prettier-ignore
+    return (
+      heard &&
+      stopped(h) &&
+      h.place.finger === before.place.finger &&
+      h.place.string !== before.place.string &&
+      h.place.offset !== before.place.offset &&
+      h.state.anchor === before.state.anchor
+    )
+  })
 
-const spans = (kind: 'holds' | 'blocks'): Skill['asks'] => f => f.d[kind].map(s => ({ note: s.from, measure: f.measureOf(s.from) })) // prettier-ignore
+const spans =
+  (kind: 'holds' | 'blocks'): Skill['asks'] =>
+  f =>
+    f.d[kind].map(s => ({ note: s.from, measure: f.measureOf(s.from) }))
 
-/** A finger stands low and then at home, or the other way round, within a phrase: on one string or from one to the next, the hand forms anew. */
+/**
+ * A finger stands low and then at home, or the other way round, within a phrase: on one string or from one to
+ * the next, the hand forms anew.
+ */
 const changesShape: Skill['asks'] = f =>
   f.d.form.phrases.flatMap(p => {
     const own = new Set(p.events)
@@ -39,47 +55,259 @@ const changesShape: Skill['asks'] = f =>
       const key = `${h.place.finger}`
       const before = last.get(key)
       last.set(key, h)
-      return before !== undefined && before.place.mark !== h.place.mark && before.state.anchor === h.state.anchor
+      return (
+        before !== undefined && before.place.mark !== h.place.mark && before.state.anchor === h.state.anchor
+      )
     })
-  }) // prettier-ignore
+  })
 
-const shifts = (test: (s: Facts['shifts'][number], f: Facts) => boolean): Skill['asks'] => f => f.shifts.filter(s => test(s, f)) // prettier-ignore
+const shifts =
+  (test: (s: Facts['shifts'][number], f: Facts) => boolean): Skill['asks'] =>
+  f =>
+    f.shifts.filter(s => test(s, f))
 const overOpen = (s: Facts['shifts'][number], f: Facts) => {
   const i = f.hand.findIndex(h => h.note === s.to)
   return i > 0 && f.hand[i - 1]!.place.finger === 0
 }
 
-const skill = (id: string, title: string, says: string, after: readonly string[], at: Skill['levels'], asks: Skill['asks']): Skill => ({ id, domain: 'left hand', title, says, after, levels: at, asks }) // prettier-ignore
+const skill = (
+  id: string,
+  title: string,
+  says: string,
+  after: readonly string[],
+  at: Skill['levels'],
+  asks: Skill['asks'],
+): Skill => ({ id, domain: 'left hand', title, says, after, levels: at, asks })
 
 export const LEFT_HAND: readonly Skill[] = [
   skill('open', 'open strings', 'The bow finds each string.', [], forAll(1), of(finger(0))),
-  skill('one', 'the first finger', 'The first finger at its home place.', ['open'], forAll(1), of(finger(1, 'home'))),
-  skill('two', 'the second finger at home', 'The second finger at its home place.', ['one'], levels(1, 2, 1), of(finger(2, 'home'))),
-  skill('three', 'the third finger', 'The third finger at its home place.', ['one'], levels(1, 1, 8), of(finger(3, 'home'))),
-  skill('four', 'the fourth finger', 'The fourth finger at its home place.', ['one'], levels(3, 1, 1), of(finger(4, 'home'))),
-  skill('low2', 'low 2', 'The second finger drawn back to the first.', ['two'], levels(2, null, null), of(finger(2, 'low'))),
-  skill('high3', 'high 3', 'The third finger stretched to the bridge.', ['three'], levels(3, null, null), of(finger(3, 'high'))),
-  skill('low1', 'low 1', 'The first finger drawn back to the nut.', ['one', 'low2'], levels(4, null, null), of(finger(1, 'low'))),
-  skill('low4', 'low 4', 'The fourth finger drawn back.', ['four'], levels(4, null, null), of(finger(4, 'low'))),
-  skill('stretched', 'a finger past its frame', 'A finger reaches beyond the frame of the hand.', ['four'], levels(5, null, null), of(h => h.place.mark === 'extended' || finger(1, 'high')(h) || finger(2, 'high')(h) || finger(3, 'low')(h))),
-  skill('shapeChange', 'a change of hand shape', 'A finger changes its place within a phrase.', ['low2'], levels(2, 4, 5), changesShape),
-  skill('hold', 'fingers kept down', 'A finger stays down until it is wanted again.', ['one'], forAll(1), spans('holds')),
-  skill('hop', 'a hop', 'One finger goes to the next string, to another place.', ['two'], levels(3, 3, 3), hops),
-  skill('block', 'a block', 'One finger laid over two strings in advance.', ['one'], forAll(1), spans('blocks')),
-  skill('extendForward', 'the open hand forward', 'A tone between first and second finger, the first stays.', ['four'], levels(null, 3, null), of(shaped('extended'))),
-  skill('extendBack', 'the open hand back', 'The first finger reaches back, the others stay.', ['four'], levels(null, 3, null), of(shaped('back'))),
-  skill('half', 'half position', 'The whole hand a half step lower.', ['one'], levels(6, 4, 2), of(inPosition('half'))),
-  skill('second', 'second position', 'The hand in second position.', ['one'], levels(6, 5, 3), of(inPosition('second', 'lower second', 'upper second', 'second-and-a-half'))),
-  skill('third', 'third position', 'The hand in third position.', ['one'], levels(5, 5, 3), of(inPosition('third', 'lower third', 'upper third', 'third-and-a-half'))),
-  skill('fourth', 'fourth position', 'The hand in fourth position.', ['one'], levels(7, 4, 5), of(inPosition('fourth'))),
-  skill('fifth', 'fifth position', 'The hand in fifth position.', ['third'], levels(7, 6, 6), of(inPosition('fifth', 'lower fifth', 'upper fifth', 'fifth-and-a-half'))),
-  skill('upper', 'the upper positions', 'The hand beyond fifth position.', ['fifth'], levels(8, 7, 7), of(h => stopped(h) && h.state.shape !== 'thumb' && !LOWER.has(placeName(h)))),
-  skill('thumb', 'thumb position', 'The thumb lies on the string.', ['fourth'], levels(null, 8, 8), of(shaped('thumb'))),
-  skill('shiftOpen', 'a shift over an open string', 'The hand moves while an open string sounds.', ['open'], levels(5, 4, 3), shifts(overOpen)),
-  skill('shiftSame', 'a shift on one finger', 'The same finger slides to its new place.', ['one'], levels(5, 4, 3), shifts((s, f) => s.sameFinger && !overOpen(s, f))),
-  skill('shiftBetween', 'a shift between fingers', 'One finger goes where another was.', ['shiftSame'], levels(6, 5, 3), shifts((s, f) => !s.sameFinger && !overOpen(s, f))),
-  skill('harmonic', 'a natural harmonic', 'A finger touches the string and does not press.', ['one'], forAll(6), of(h => h.place.harmonic === true)),
-] // prettier-ignore
+  skill(
+    'one',
+    'the first finger',
+    'The first finger at its home place.',
+    ['open'],
+    forAll(1),
+    of(finger(1, 'home')),
+  ),
+  skill(
+    'two',
+    'the second finger at home',
+    'The second finger at its home place.',
+    ['one'],
+    levels(1, 2, 1),
+    of(finger(2, 'home')),
+  ),
+  skill(
+    'three',
+    'the third finger',
+    'The third finger at its home place.',
+    ['one'],
+    levels(1, 1, 8),
+    of(finger(3, 'home')),
+  ),
+  skill(
+    'four',
+    'the fourth finger',
+    'The fourth finger at its home place.',
+    ['one'],
+    levels(3, 1, 1),
+    of(finger(4, 'home')),
+  ),
+  skill(
+    'low2',
+    'low 2',
+    'The second finger drawn back to the first.',
+    ['two'],
+    levels(2, null, null),
+    of(finger(2, 'low')),
+  ),
+  skill(
+    'high3',
+    'high 3',
+    'The third finger stretched to the bridge.',
+    ['three'],
+    levels(3, null, null),
+    of(finger(3, 'high')),
+  ),
+  skill(
+    'low1',
+    'low 1',
+    'The first finger drawn back to the nut.',
+    ['one', 'low2'],
+    levels(4, null, null),
+    of(finger(1, 'low')),
+  ),
+  skill(
+    'low4',
+    'low 4',
+    'The fourth finger drawn back.',
+    ['four'],
+    levels(4, null, null),
+    of(finger(4, 'low')),
+  ),
+  skill(
+    'stretched',
+    'a finger past its frame',
+    'A finger reaches beyond the frame of the hand.',
+    ['four'],
+    levels(5, null, null),
+    of(
+      h => h.place.mark === 'extended' || finger(1, 'high')(h) || finger(2, 'high')(h) || finger(3, 'low')(h),
+    ),
+  ),
+  skill(
+    'shapeChange',
+    'a change of hand shape',
+    'A finger changes its place within a phrase.',
+    ['low2'],
+    levels(2, 4, 5),
+    changesShape,
+  ),
+  skill(
+    'hold',
+    'fingers kept down',
+    'A finger stays down until it is wanted again.',
+    ['one'],
+    forAll(1),
+    spans('holds'),
+  ),
+  skill(
+    'hop',
+    'a hop',
+    'One finger goes to the next string, to another place.',
+    ['two'],
+    levels(3, 3, 3),
+    hops,
+  ),
+  skill(
+    'block',
+    'a block',
+    'One finger laid over two strings in advance.',
+    ['one'],
+    forAll(1),
+    spans('blocks'),
+  ),
+  skill(
+    'extendForward',
+    'the open hand forward',
+    'A tone between first and second finger, the first stays.',
+    ['four'],
+    levels(null, 3, null),
+    of(shaped('extended')),
+  ),
+  skill(
+    'extendBack',
+    'the open hand back',
+    'The first finger reaches back, the others stay.',
+    ['four'],
+    levels(null, 3, null),
+    of(shaped('back')),
+  ),
+  skill(
+    'half',
+    'half position',
+    'The whole hand a half step lower.',
+    ['one'],
+    levels(6, 4, 2),
+    of(inPosition('half')),
+  ),
+  skill(
+    'second',
+    'second position',
+    'The hand in second position.',
+    ['one'],
+    levels(6, 5, 3),
+    of(inPosition('second', 'lower second', 'upper second', 'second-and-a-half')),
+  ),
+  skill(
+    'third',
+    'third position',
+    'The hand in third position.',
+    ['one'],
+    levels(5, 5, 3),
+    of(inPosition('third', 'lower third', 'upper third', 'third-and-a-half')),
+  ),
+  skill(
+    'fourth',
+    'fourth position',
+    'The hand in fourth position.',
+    ['one'],
+    levels(7, 4, 5),
+    of(inPosition('fourth')),
+  ),
+  skill(
+    'fifth',
+    'fifth position',
+    'The hand in fifth position.',
+    ['third'],
+    levels(7, 6, 6),
+    of(inPosition('fifth', 'lower fifth', 'upper fifth', 'fifth-and-a-half')),
+  ),
+  skill(
+    'upper',
+    'the upper positions',
+    'The hand beyond fifth position.',
+    ['fifth'],
+    levels(8, 7, 7),
+    of(h => stopped(h) && h.state.shape !== 'thumb' && !LOWER.has(placeName(h))),
+  ),
+  skill(
+    'thumb',
+    'thumb position',
+    'The thumb lies on the string.',
+    ['fourth'],
+    levels(null, 8, 8),
+    of(shaped('thumb')),
+  ),
+  skill(
+    'shiftOpen',
+    'a shift over an open string',
+    'The hand moves while an open string sounds.',
+    ['open'],
+    levels(5, 4, 3),
+    shifts(overOpen),
+  ),
+  skill(
+    'shiftSame',
+    'a shift on one finger',
+    'The same finger slides to its new place.',
+    ['one'],
+    levels(5, 4, 3),
+    shifts((s, f) => s.sameFinger && !overOpen(s, f)),
+  ),
+  skill(
+    'shiftBetween',
+    'a shift between fingers',
+    'One finger goes where another was.',
+    ['shiftSame'],
+    levels(6, 5, 3),
+    shifts((s, f) => !s.sameFinger && !overOpen(s, f)),
+  ),
+  skill(
+    'harmonic',
+    'a natural harmonic',
+    'A finger touches the string and does not press.',
+    ['one'],
+    forAll(6),
+    of(h => h.place.harmonic === true),
+  ),
+]
 
 /** Names of the positions that have a skill of their own. */
-const LOWER = new Set(['half', 'first', 'second', 'lower second', 'upper second', 'second-and-a-half', 'third', 'lower third', 'upper third', 'third-and-a-half', 'fourth', 'fifth', 'lower fifth', 'upper fifth', 'fifth-and-a-half']) // prettier-ignore
+const LOWER = new Set([
+  'half',
+  'first',
+  'second',
+  'lower second',
+  'upper second',
+  'second-and-a-half',
+  'third',
+  'lower third',
+  'upper third',
+  'third-and-a-half',
+  'fourth',
+  'fifth',
+  'lower fifth',
+  'upper fifth',
+  'fifth-and-a-half',
+])

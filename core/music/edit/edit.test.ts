@@ -10,33 +10,71 @@ import { tunes } from '../testing'
 import { emptyTune, tuneSchema, type Tune } from '../tune'
 import { eventsOf, idsBetween, mapNotes } from './edited'
 import { scaleLength, setLength, toggleTie, toggleTuplet } from './lengths'
-import { layWords, setChord, setDynamic, setGrace, setRemarks, toggleMark, toggleOptional, toggleSlur } from './marks' // prettier-ignore
+import {
+  layWords,
+  setChord,
+  setDynamic,
+  setGrace,
+  setRemarks,
+  toggleMark,
+  toggleOptional,
+  toggleSlur,
+} from './marks'
 import { copyEvents, paste, rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom } from './measures'
 import { insertAfter, openMeasure, removeEvents, toRests } from './notes'
-import { moveByHalfSteps, moveByLetters, moveByOctaves, pitchNear, respell, setLetter, setPitches, toggleHead } from './pitches' // prettier-ignore
+import {
+  moveByHalfSteps,
+  moveByLetters,
+  moveByOctaves,
+  pitchNear,
+  respell,
+  setLetter,
+  setPitches,
+  toggleHead,
+} from './pitches'
 import { letterNear, respelled, spellInKey } from './spelling'
 
 const p = (name: string) => parsePitch(name)!
-const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') => readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune // prettier-ignore
+const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') =>
+  readAbc(`X:1\nT:t\n${head}\n${music}\n`).tunes[0]!.tune
 /** The music alone, as text. */
 const music = (t: Tune) =>
   writeAbc(t)
     .text.split(/\nK:.*\n/)[1]!
     .trim()
 const ids = (t: Tune) => eventsOf(t).map(e => e.id)
-const pitches = (t: Tune) => eventsOf(t).map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest')) // prettier-ignore
+const pitches = (t: Tune) =>
+  eventsOf(t).map(e => (e.kind === 'note' ? e.heads.map(h => formatPitch(h.pitch)).join('+') : 'rest'))
 const quarter = (name: string) => ({ pitches: [p(name)], length: frac(1) })
 
 describe('spelling', () => {
   it.each([
-    ['D', 'C#5', 73], ['F', 'Bb4', 70], ['G', 'C#5', 73], ['Am', 'G#4', 68], ['Am', 'F#4', 66], ['Eb', 'Gb4', 66], ['Cm', 'F#4', 66],
-    ['Edor', 'F4', 65], ['Edor', 'D#5', 75], ['Dmix', 'F4', 65], ['Gm', 'Ab4', 68], ['Ador', 'C#5', 73], ['Am', 'D#5', 75], ['A', 'G4', 67],
-    ['D', 'F4', 65], ['Bb', 'Ab4', 68], ['Gm', 'F#4', 66], ['E', 'A#4', 70], ['C', 'B3', 59], ['Cb', 'Cb4', 59], ['C#', 'B#3', 60],
+    ['D', 'C#5', 73],
+    ['F', 'Bb4', 70],
+    ['G', 'C#5', 73],
+    ['Am', 'G#4', 68],
+    ['Am', 'F#4', 66],
+    ['Eb', 'Gb4', 66],
+    ['Cm', 'F#4', 66],
+    ['Edor', 'F4', 65],
+    ['Edor', 'D#5', 75],
+    ['Dmix', 'F4', 65],
+    ['Gm', 'Ab4', 68],
+    ['Ador', 'C#5', 73],
+    ['Am', 'D#5', 75],
+    ['A', 'G4', 67],
+    ['D', 'F4', 65],
+    ['Bb', 'Ab4', 68],
+    ['Gm', 'F#4', 66],
+    ['E', 'A#4', 70],
+    ['C', 'B3', 59],
+    ['Cb', 'Cb4', 59],
+    ['C#', 'B#3', 60],
   ])('in %s a player reads %s', (key, name, sound) => {
     const spelled = spellInKey(sound, parseKey(key)!)
     expect(formatPitch(spelled)).toBe(name)
     expect(midi(spelled)).toBe(sound)
-  }) // prettier-ignore
+  })
 
   it('takes the nearest letter, with the sharps of the key', () => {
     const d = parseKey('D')!
@@ -104,7 +142,11 @@ describe('putting notes in', () => {
   it('fills a triplet before it begins the next', () => {
     let at = { tune: emptyTune(), chosen: null as string | null }
     for (const n of ['D4', 'E4', 'F#4', 'G4'])
-      at = insertAfter(at.tune, at.chosen, { pitches: [p(n)], length: frac(1, 2), tuplet: { actual: 3, normal: 2 } }) // prettier-ignore
+      at = insertAfter(at.tune, at.chosen, {
+        pitches: [p(n)],
+        length: frac(1, 2),
+        tuplet: { actual: 3, normal: 2 },
+      })
     const groups = eventsOf(at.tune).map(e => e.tuplet!.group)
     expect([groups[0] === groups[2], groups[2] === groups[3]]).toEqual([true, false])
     expect(eventsOf(at.tune)[0]!.duration).toEqual(frac(1, 3))
@@ -216,9 +258,15 @@ describe('changing notes', () => {
     const t = tuneOf('D/E/F/ G G/ |]')
     const three = ids(t).slice(0, 3)
     const made = toggleTuplet(t, three).tune
-    expect(eventsOf(made).slice(0, 3).map(e => e.duration)).toEqual([frac(1, 3), frac(1, 3), frac(1, 3)]) // prettier-ignore
+    expect(
+      eventsOf(made)
+        .slice(0, 3)
+        .map(e => e.duration),
+    ).toEqual([frac(1, 3), frac(1, 3), frac(1, 3)])
     expect(music(toggleTuplet(made, three).tune)).toBe(music(t))
-    expect(toggleTuplet(tuneOf('D4|E4|]'), ids(tuneOf('D4|E4|]'))).tune.measures[0]!.events[0]!.tuplet).toBeUndefined() // prettier-ignore
+    expect(
+      toggleTuplet(tuneOf('D4|E4|]'), ids(tuneOf('D4|E4|]'))).tune.measures[0]!.events[0]!.tuplet,
+    ).toBeUndefined()
   })
 
   it('ties equal notes only', () => {
@@ -243,14 +291,24 @@ describe('what hangs on notes', () => {
     expect(eventsOf(toggleOptional(x, [a!]).tune)[0]).toMatchObject({ optional: true })
     x = toggleSlur(x, b!, a!).tune
     x = toggleMark(x, [a!, b!], 'staccato').tune
-    x = setRemarks(setChord(setDynamic(setGrace(x, b!, []).tune, [a!], undefined).tune, a!, ' ').tune, b!, '').tune // prettier-ignore
+    x = setRemarks(
+      setChord(setDynamic(setGrace(x, b!, []).tune, [a!], undefined).tune, a!, ' ').tune,
+      b!,
+      '',
+    ).tune
     expect(music(x)).toBe(music(t))
   })
 
   it('lays words under the notes: hyphens, skips, held syllables, none on a tied note', () => {
     const t = tuneOf('D E- E F | G4 |]')
     const { tune, left } = layWords(t, ids(t)[0]!, 0, 'eve-ning comes soft-ly')
-    expect(eventsOf(tune).map(e => (e.kind === 'note' ? e.syllables?.[0]?.text : ''))).toEqual(['eve', 'ning', undefined, 'comes', 'soft']) // prettier-ignore
+    expect(eventsOf(tune).map(e => (e.kind === 'note' ? e.syllables?.[0]?.text : ''))).toEqual([
+      'eve',
+      'ning',
+      undefined,
+      'comes',
+      'soft',
+    ])
     expect(left).toEqual(['ly'])
   })
 })
@@ -260,7 +318,10 @@ describe('measures', () => {
     const t = tuneOf('A | D E F G A B | c d | e4 |]')
     const done = rebar(setMetreFrom(t, 0, { beats: 3, unit: 4 }).tune, 0).tune
     expect(music(done)).toBe('A2 | D2 E2 F2 | G2 A2 B2 | c2 d2 e2- |\ne6 |]')
-    const sum = (x: Tune) => eventsOf(x).map(e => e.duration).reduce(add, ZERO) // prettier-ignore
+    const sum = (x: Tune) =>
+      eventsOf(x)
+        .map(e => e.duration)
+        .reduce(add, ZERO)
     expect(equal(sum(done), sum(t))).toBe(true)
   })
 
@@ -283,7 +344,9 @@ describe('measures', () => {
     const changed = setKeyFrom(t, 1, parseKey('G')!).tune
     expect(pitches(changed)).toEqual(pitches(t))
     expect(changed.measures[1]!.key).toEqual(parseKey('G'))
-    expect(setMeasure(t, 1, { repeatEnd: true, barline: undefined }).tune.measures[1]).toMatchObject({ repeatEnd: true }) // prettier-ignore
+    expect(setMeasure(t, 1, { repeatEnd: true, barline: undefined }).tune.measures[1]).toMatchObject({
+      repeatEnd: true,
+    })
   })
 
   it('takes a measure out', () => {

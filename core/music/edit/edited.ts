@@ -1,6 +1,7 @@
 /**
- * Editing a tune. Every edit is a pure function from a tune to an {@link Edited}; an edit that makes no sense where it is asked for gives
- * the very same tune back, so that nothing is recorded. Ids of untouched events stay; new events get ids never used before.
+ * Editing a tune. Every edit is a pure function from a tune to an {@link Edited}; an edit that makes no sense
+ * where it is asked for gives the very same tune back, so that nothing is recorded. Ids of untouched events
+ * stay; new events get ids never used before.
  */
 import type { Measure, NoteEvent, Tune, TuneEvent } from '../tune'
 
@@ -19,7 +20,10 @@ export interface Found {
   readonly event: TuneEvent
 }
 
-/** What a measure carries at its beginning and at its end: where one is cut in two, or taken out, it goes along. */
+/**
+ * What a measure carries at its beginning and at its end: where one is cut in two, or taken out, it goes
+ * along.
+ */
 export const OPENS = ['repeatStart', 'key', 'metre', 'label', 'segno', 'coda'] as const
 export const CLOSES = ['repeatEnd', 'repeatTimes', 'barline', 'fine', 'toCoda', 'jump'] as const
 

@@ -12,7 +12,10 @@ const LONGEST = frac(16)
 const sounding = (e: TuneEvent, written: Fraction) =>
   e.tuplet ? mul(written, frac(e.tuplet.normal, e.tuplet.actual)) : written
 
-/** Gives events a written length, in quarters. Shorter than a sixty-fourth or longer than four whole notes changes nothing. */
+/**
+ * Gives events a written length, in quarters. Shorter than a sixty-fourth or longer than four whole notes
+ * changes nothing.
+ */
 export function setLength(tune: Tune, ids: readonly string[], length: Fraction): Edited {
   const chosen = ids.at(-1) ?? null
   if (compare(length, SHORTEST) < 0 || compare(length, LONGEST) > 0) return unchanged(tune, chosen)
@@ -40,8 +43,8 @@ export function scaleLength(tune: Tune, ids: readonly string[], how: 'half' | 'd
 }
 
 /**
- * Makes some neighbouring events of one measure a tuplet (three in the time of two, five in the time of four …) or, when they are one,
- * makes them plain again.
+ * Makes some neighbouring events of one measure a tuplet (three in the time of two, five in the time of four
+ * …) or, when they are one, makes them plain again.
  */
 export function toggleTuplet(tune: Tune, ids: readonly string[]): Edited {
   const chosen = ids.at(-1) ?? null
@@ -51,7 +54,11 @@ export function toggleTuplet(tune: Tune, ids: readonly string[]): Edited {
   if (events.some(e => e.tuplet)) {
     const groups = new Set(events.map(e => e.tuplet?.group))
     const all = eventsOf(tune).filter(e => e.tuplet && groups.has(e.tuplet.group))
-    const plain = mapEvents(tune, all.map(e => e.id), e => tidy({ ...e, duration: writtenLength(e), tuplet: undefined })) // prettier-ignore
+    const plain = mapEvents(
+      tune,
+      all.map(e => e.id),
+      e => tidy({ ...e, duration: writtenLength(e), tuplet: undefined }),
+    )
     return { tune: plain, chosen }
   }
   const unit = events.map(e => e.duration).reduce((a, b) => (compare(a, b) <= 0 ? a : b))
@@ -74,7 +81,10 @@ export function toggleTie(tune: Tune, id: string): Edited {
   const tied = here.heads.some(h => h.tied)
   const meets = (h: (typeof here.heads)[number]) =>
     next?.kind === 'note' &&
-    next.heads.some(n => n.pitch.step === h.pitch.step && n.pitch.octave === h.pitch.octave && n.pitch.alter === h.pitch.alter) // prettier-ignore
+    next.heads.some(
+      n =>
+        n.pitch.step === h.pitch.step && n.pitch.octave === h.pitch.octave && n.pitch.alter === h.pitch.alter,
+    )
   if (!tied && !here.heads.some(meets)) return unchanged(tune, id)
   const edited = mapNotes(tune, [id], e => ({
     ...e,

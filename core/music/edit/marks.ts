@@ -41,8 +41,15 @@ export const setChord = (tune: Tune, id: string, name: string): Edited =>
 
 /** Small remarks printed at an event, one a line; technique cues are remarks. */
 export function setRemarks(tune: Tune, id: string, text: string): Edited {
-  const remarks = text.split('\n').map(r => r.trim().slice(0, 400)).filter(Boolean).slice(0, 20) // prettier-ignore
-  return done(mapEvents(tune, [id], e => tidy({ ...e, remarks: remarks.length > 0 ? remarks : undefined })), [id]) // prettier-ignore
+  const remarks = text
+    .split('\n')
+    .map(r => r.trim().slice(0, 400))
+    .filter(Boolean)
+    .slice(0, 20)
+  return done(
+    mapEvents(tune, [id], e => tidy({ ...e, remarks: remarks.length > 0 ? remarks : undefined })),
+    [id],
+  )
 }
 
 export const setGrace = (tune: Tune, id: string, pitches: readonly Pitch[]): Edited =>
@@ -51,7 +58,9 @@ export const setGrace = (tune: Tune, id: string, pitches: readonly Pitch[]): Edi
     [id],
   )
 
-/** The words under a note, one verse. `null` takes them away. A hyphen at the end leads on to the next note. */
+/**
+ * The words under a note, one verse. `null` takes them away. A hyphen at the end leads on to the next note.
+ */
 export function setSyllable(tune: Tune, id: string, verse: number, text: string | null): Edited {
   const trimmed = text?.trim() ?? ''
   const hyphen = trimmed.endsWith('-')
@@ -68,11 +77,15 @@ export function setSyllable(tune: Tune, id: string, verse: number, text: string 
 }
 
 /**
- * Lays a line of words under the notes from an event on: words by spaces, syllables by hyphens, `*` skips a note, `_` holds the syllable for
- * one more. Tied notes and rests take none. Words left over come back.
+ * Lays a line of words under the notes from an event on: words by spaces, syllables by hyphens, `*` skips a
+ * note, `_` holds the syllable for one more. Tied notes and rests take none. Words left over come back.
  */
 export function layWords(tune: Tune, from: string, verse: number, line: string): Edited & { left: string[] } {
-  const pieces = line.trim().split(/\s+/).flatMap(w => w.split(/(?<=[^-]-)(?=[^-])/)).filter(Boolean) // prettier-ignore
+  const pieces = line
+    .trim()
+    .split(/\s+/)
+    .flatMap(w => w.split(/(?<=[^-]-)(?=[^-])/))
+    .filter(Boolean)
   const all = eventsOf(tune)
   const targets = all.slice(all.findIndex(e => e.id === from)).filter((e, i, list) => {
     return e.kind === 'note' && heldOver(list[i - 1], e) !== 'all'

@@ -1,4 +1,6 @@
-/** Measures as a whole: barlines, repeats, endings, key and metre, cut and paste, drawing the barlines anew. */
+/**
+ * Measures as a whole: barlines, repeats, endings, key and metre, cut and paste, drawing the barlines anew.
+ */
 import { add, compare, isZero, sub, ZERO, type Fraction } from '../fraction'
 import type { Key } from '../key'
 import type { Metre } from '../metre'
@@ -31,7 +33,8 @@ export const setMeasure = (tune: Tune, at: number, fields: Fields): Edited => ({
 export const WAY_SIGNS = ['segno', 'coda', 'fine', 'toCoda', 'dc', 'ds'] as const
 export type WaySign = (typeof WAY_SIGNS)[number]
 
-export const waySignsOf = (m: Measure): WaySign[] => WAY_SIGNS.filter(s => (s === 'dc' || s === 'ds' ? m.jump === s : m[s] === true)) // prettier-ignore
+export const waySignsOf = (m: Measure): WaySign[] =>
+  WAY_SIGNS.filter(s => (s === 'dc' || s === 'ds' ? m.jump === s : m[s] === true))
 
 /** Of two jumps the one that was not there before counts. */
 export function setWaySigns(tune: Tune, at: number, signs: readonly WaySign[]): Edited {
@@ -39,7 +42,13 @@ export function setWaySigns(tune: Tune, at: number, signs: readonly WaySign[]): 
   const jumps = signs.filter(s => s === 'dc' || s === 'ds')
   const on = (s: WaySign) => (signs.includes(s) ? (true as const) : undefined)
   const jump = jumps.find(j => j !== before) ?? jumps[0]
-  return setMeasure(tune, at, { segno: on('segno'), coda: on('coda'), fine: on('fine'), toCoda: on('toCoda'), jump }) // prettier-ignore
+  return setMeasure(tune, at, {
+    segno: on('segno'),
+    coda: on('coda'),
+    fine: on('fine'),
+    toCoda: on('toCoda'),
+    jump,
+  })
 }
 
 /** How often what ends here is played: twice is what a repeat sign says by itself. */
@@ -58,8 +67,9 @@ export function setMetreFrom(tune: Tune, at: number, metre: Metre): Edited {
 }
 
 /**
- * Draws the barlines anew from a measure to the end of its part (the next repeat, ending, double bar, label or change of metre): every measure is
- * filled, notes over a barline are cut and tied. A pickup at the start keeps its length.
+ * Draws the barlines anew from a measure to the end of its part (the next repeat, ending, double bar, label
+ * or change of metre): every measure is filled, notes over a barline are cut and tied. A pickup at the start
+ * keeps its length.
  */
 export function rebar(tune: Tune, from: number): Edited {
   const placed = placeMeasures(tune)
@@ -71,7 +81,11 @@ export function rebar(tune: Tune, from: number): Edited {
   let end = start
   while (placed[end + 1] && !closes(tune.measures[end]!) && !opens(tune.measures[end + 1]!)) end++
   const ids = new FreshIds(tune.lastId)
-  const bars = fill(tune.measures.slice(start, end + 1).flatMap(m => m.events), full, ids) // prettier-ignore
+  const bars = fill(
+    tune.measures.slice(start, end + 1).flatMap(m => m.events),
+    full,
+    ids,
+  )
   const first = tune.measures[start]!
   const ends = only(tune.measures[end]!, CLOSES)
   const rebuilt = bars.map((events, i): Measure =>
@@ -85,7 +99,10 @@ export function rebar(tune: Tune, from: number): Edited {
   return { tune: { ...tune, measures, lastId: ids.lastId }, chosen: null }
 }
 
-/** Events dealt out into measures of one length; a note over the barline is cut in two and tied. A tuplet note is never cut. */
+/**
+ * Events dealt out into measures of one length; a note over the barline is cut in two and tied. A tuplet note
+ * is never cut.
+ */
 function fill(events: readonly TuneEvent[], full: Fraction, ids: FreshIds): TuneEvent[][] {
   const bars: TuneEvent[][] = [[]]
   let used = ZERO
@@ -141,7 +158,10 @@ export function copyEvents(tune: Tune, ids: readonly string[]): Clip {
   return { measures, whole, slurs: tune.slurs.filter(s => wanted.has(s.from) && wanted.has(s.to)) }
 }
 
-/** Puts a copy after an event (null: at the beginning): whole measures after its measure, else events right after it. New ids throughout. */
+/**
+ * Puts a copy after an event (null: at the beginning): whole measures after its measure, else events right
+ * after it. New ids throughout.
+ */
 export function paste(tune: Tune, after: string | null, clip: Clip): Edited {
   if (clip.measures.length === 0) return unchanged(tune, after)
   const ids = new FreshIds(tune.lastId)
@@ -173,7 +193,11 @@ export function paste(tune: Tune, after: string | null, clip: Clip): Edited {
 export function removeMeasure(tune: Tune, at: number): Edited {
   const measure = tune.measures[at]
   if (!measure) return unchanged(tune)
-  if (measure.events.length > 0) return removeEvents(tune, measure.events.map(e => e.id)) // prettier-ignore
+  if (measure.events.length > 0)
+    return removeEvents(
+      tune,
+      measure.events.map(e => e.id),
+    )
   const measures = dropMeasures(tune.measures, (_, i) => i === at)
   return { tune: { ...tune, measures }, chosen: eventsOf(tune)[0]?.id ?? null }
 }

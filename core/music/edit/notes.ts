@@ -60,8 +60,9 @@ function tupletFor(before: TuneEvent | undefined, events: readonly TuneEvent[], 
 }
 
 /**
- * Puts an event after another (null: at the very beginning). At the end of the tune a full measure opens the next one, and a note longer than
- * the room left is tied over the barline; inside the tune the measure simply grows, which {@link checkTune} points out.
+ * Puts an event after another (null: at the very beginning). At the end of the tune a full measure opens the
+ * next one, and a note longer than the room left is tied over the barline; inside the tune the measure simply
+ * grows, which {@link checkTune} points out.
  */
 export function insertAfter(tune: Tune, after: string | null, e: NewEvent): Edited {
   const ids = new FreshIds(tune.lastId)
@@ -123,7 +124,10 @@ function append(
   return { tune: { ...tune, measures, lastId: ids.lastId }, chosen }
 }
 
-/** Ends the measure of an event here, full or not: what is put in next begins a new one. For pickups and for bars of their own length. */
+/**
+ * Ends the measure of an event here, full or not: what is put in next begins a new one. For pickups and for
+ * bars of their own length.
+ */
 export function openMeasure(tune: Tune, after: string): Edited {
   const found = findEvent(tune, after)
   if (!found) return unchanged(tune, after)
@@ -139,7 +143,10 @@ export function openMeasure(tune: Tune, after: string): Edited {
   }
 }
 
-/** Takes events out. A measure left with nothing goes too; its repeat, key and the like pass to its neighbours. */
+/**
+ * Takes events out. A measure left with nothing goes too; its repeat, key and the like pass to its
+ * neighbours.
+ */
 export function removeEvents(tune: Tune, gone: readonly string[]): Edited {
   const out = new Set(gone)
   const order = eventsOf(tune)

@@ -12,7 +12,10 @@ export function keyAt(tune: Tune, id: string | null): Key {
   return placeMeasures(tune)[found?.at ?? 0]?.key ?? tune.key
 }
 
-/** The pitch a new note is measured from: the note chosen or the last one before it, else the middle of the staff. */
+/**
+ * The pitch a new note is measured from: the note chosen or the last one before it, else the middle of the
+ * staff.
+ */
 export function pitchNear(tune: Tune, id: string | null): Pitch {
   const all = eventsOf(tune)
   const upTo = id === null ? [] : all.slice(0, all.findIndex(e => e.id === id) + 1)
@@ -25,7 +28,9 @@ export function pitchNear(tune: Tune, id: string | null): Pitch {
 const sortHeads = (heads: NoteEvent['heads']) =>
   [...heads].sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch))
 
-/** Other pitches for an event; a rest becomes a note. A written finger or string belonged to the old pitch. */
+/**
+ * Other pitches for an event; a rest becomes a note. A written finger or string belonged to the old pitch.
+ */
 export function setPitches(tune: Tune, id: string, pitches: readonly Pitch[]): Edited {
   if (pitches.length === 0) return unchanged(tune, id)
   const heads = sortHeads(pitches.map(pitch => ({ pitch })))
@@ -43,7 +48,10 @@ export function setPitches(tune: Tune, id: string, pitches: readonly Pitch[]): E
 export const setLetter = (tune: Tune, id: string, step: Step): Edited =>
   setPitches(tune, id, [letterNear(step, pitchNear(tune, id), keyAt(tune, id))])
 
-/** Applies one change of pitch to every head of some events; where it can't be done for one of them nothing changes. */
+/**
+ * Applies one change of pitch to every head of some events; where it can't be done for one of them nothing
+ * changes.
+ */
 function movePitches(tune: Tune, ids: readonly string[], move: (p: Pitch, key: Key) => Pitch | null): Edited {
   const keys = new Map(placeMeasures(tune).flatMap(m => m.measure.events.map(e => [e.id, m.key] as const)))
   let possible = true

@@ -1,4 +1,7 @@
-/** Which letter a sound is written with, and which sound a letter means: as a musician would write it in a key. */
+/**
+ * Which letter a sound is written with, and which sound a letter means: as a musician would write it in a
+ * key.
+ */
 import { alterations, type Key } from '../key'
 import { diatonic, midi, spelledAt, stepIndex, STEPS, type Midi, type Pitch, type Step } from '../pitch'
 
@@ -11,9 +14,10 @@ const classAt = (fifths: number) => (((fifths * 7) % 12) + 12) % 12
 const fifthsOf = (key: Key) => BY_FIFTHS.indexOf(key.step) - 1 + 7 * key.alter
 
 /**
- * Spells a sound in a key: notes of the scale as the signature has them; outside it, in the modes with a major third, the raised first, fourth and
- * fifth and the lowered third and seventh; in those with a minor third the leading tone, the raised third, fourth and sixth, and the lowered second.
- * These are twelve neighbours on the line of fifths around the tonic.
+ * Spells a sound in a key: notes of the scale as the signature has them; outside it, in the modes with a
+ * major third, the raised first, fourth and fifth and the lowered third and seventh; in those with a minor
+ * third the leading tone, the raised third, fourth and sixth, and the lowered second. These are twelve
+ * neighbours on the line of fifths around the tonic.
  */
 export function spellInKey(sound: Midi, key: Key): Pitch {
   const pitchClass = ((sound % 12) + 12) % 12
@@ -50,7 +54,10 @@ export function byHalfSteps(p: Pitch, by: number, key: Key): Pitch | null {
   return onPaper(spellInKey(midi(p) + by, key))
 }
 
-/** The other usual way to write the same sound: G sharp for A flat and back. Null when there is none with one accidental. */
+/**
+ * The other usual way to write the same sound: G sharp for A flat and back. Null when there is none with one
+ * accidental.
+ */
 export function respelled(p: Pitch): Pitch | null {
   const sound = midi(p)
   for (const letters of p.alter > 0 ? [1, -1] : [-1, 1]) {

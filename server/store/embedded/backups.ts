@@ -1,7 +1,8 @@
 /**
- * Rolling backups in the open JSON format, packed. The database never asks the disk to make writes permanent, so a power cut could lose the last of them; these files
- * are written piece by piece beside other work, synced, read back, and only then given their name. Newer ones are kept closer together than older ones, and none makes
- * room for one that is not whole.
+ * Rolling backups in the open JSON format, packed. The database never asks the disk to make writes permanent,
+ * so a power cut could lose the last of them; these files are written piece by piece beside other work,
+ * synced, read back, and only then given their name. Newer ones are kept closer together than older ones, and
+ * none makes room for one that is not whole.
  */
 import { open, readFile, rename, rm } from 'node:fs/promises'
 import { createReadStream, mkdirSync, readdirSync } from 'node:fs'
@@ -15,7 +16,10 @@ const pack = promisify(gzip)
 /** Bytes written at a time. */
 const AT_ONCE = 256 * 1024
 
-/** A part of a backup that is packed already, and how long it is unpacked: packed parts one after another are one packed file. */
+/**
+ * A part of a backup that is packed already, and how long it is unpacked: packed parts one after another are
+ * one packed file.
+ */
 export interface Packed {
   readonly packed: Buffer
   readonly length: number
@@ -48,7 +52,7 @@ export async function writeBackupFile(folder: string, pieces: Pieces, now: Date)
   }
   for (const old of outlived(backupFiles(folder), now)) await rm(join(folder, old), { force: true })
   return path
-} // prettier-ignore
+}
 
 /** How many bytes a packed file holds; read piece by piece. Fails where it is damaged. */
 async function unpackedLength(path: string): Promise<number> {
@@ -117,7 +121,10 @@ export const backupTime = (name: string): number => {
 }
 
 const MINUTE = 60_000
-/** Kept: in the last hour one every five minutes, in the last day one an hour, in the last month one a day, in the last year one a month. */
+/**
+ * Kept: in the last hour one every five minutes, in the last day one an hour, in the last month one a day, in
+ * the last year one a month.
+ */
 const KEPT = [
   { age: 60 * MINUTE, apart: 5 * MINUTE },
   { age: 24 * 60 * MINUTE, apart: 60 * MINUTE },
@@ -153,7 +160,10 @@ export interface BackupKeeper {
   flush(): Promise<void>
 }
 
-/** Seconds after a change until it is in a backup, at most; where the last backup took long, as the first of a large shelf does, twenty times that. */
+/**
+ * Seconds after a change until it is in a backup, at most; where the last backup took long, as the first of a
+ * large shelf does, twenty times that.
+ */
 export const BACKUP_DELAY_SECONDS = 20
 const REST = 20
 
@@ -187,7 +197,9 @@ export function keepBackups(
       dirty = true
       timer ??= setTimeout(
         () => {
-          flush().catch(e => console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`)) // prettier-ignore
+          flush().catch(e =>
+            console.error(`The backup could not be written: ${e instanceof Error ? e.message : e}`),
+          )
         },
         Math.max(delay * 1000, REST * took),
       )

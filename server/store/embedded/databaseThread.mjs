@@ -1,15 +1,22 @@
 /**
- * The embedded database on a thread of its own: what it works on keeps nobody waiting who is not waiting for it. Plain JavaScript, so that the thread starts without
- * anything that translates. Asked `{ id, verb, ... }` it answers `{ id, done }` or `{ id, failed }`; `threadClient.ts` is the other side.
+ * The embedded database on a thread of its own: what it works on keeps nobody waiting who is not waiting for
+ * it. Plain JavaScript, so that the thread starts without anything that translates. Asked `{ id, verb, ... }`
+ * it answers `{ id, done }` or `{ id, failed }`; `threadClient.ts` is the other side.
  */
 import { parentPort, workerData } from 'node:worker_threads'
 import { PGlite, types } from '@electric-sql/pglite'
 
-/** What the object mapper reads itself stays the text it came as: dates, and documents, which are copied from thread to thread cheaper than taken apart. */
+/**
+ * What the object mapper reads itself stays the text it came as: dates, and documents, which are copied from
+ * thread to thread cheaper than taken apart.
+ */
 const asText = text => text
 const parsers = Object.fromEntries(
-  [types.TIMESTAMP, types.TIMESTAMPTZ, types.INTERVAL, types.DATE, types.JSON, types.JSONB].map(type => [type, asText]),
-) // prettier-ignore
+  [types.TIMESTAMP, types.TIMESTAMPTZ, types.INTERVAL, types.DATE, types.JSON, types.JSONB].map(type => [
+    type,
+    asText,
+  ]),
+)
 
 const client = new PGlite(workerData.folder ?? undefined)
 

@@ -79,8 +79,10 @@ describe('the data folder', () => {
     const data = folder()
     const first = await serve(data)
     const created = await send(first.url + urlOf('createTune'), 'POST', {
-      source: null, tune: emptyTune('start'), arrangement: newArrangement('violin', 'full'),
-    }) // prettier-ignore
+      source: null,
+      tune: emptyTune('start'),
+      arrangement: newArrangement('violin', 'full'),
+    })
     const { id } = tuneWithArrangementsSchema.parse(await created.json())
     let acknowledged = 1
     const saving = (async () => {
@@ -143,7 +145,8 @@ describe('the data folder', () => {
 describe('backups', () => {
   it('are kept closer together the newer they are, and the newest three always', async () => {
     const now = new Date(Date.UTC(2026, 5, 1, 12))
-    const hours = (n: number) => `nokta-${new Date(now.getTime() - n * 3_600_000).toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz` // prettier-ignore
+    const hours = (n: number) =>
+      `nokta-${new Date(now.getTime() - n * 3_600_000).toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`
     const names = Array.from({ length: 24 * 60 }, (_, i) => hours(i / 2))
       .sort()
       .reverse()
@@ -212,16 +215,25 @@ describe('the lock', () => {
       writeFileSync(join(data, 'lock'), '999999 1\n')
       // Each says how it went and stays until all have.
       const script = `import { lockFolder } from './server/store/embedded/lock.ts'; try { lockFolder(${JSON.stringify(data)}); console.log('had') } catch (e) { console.log(e.constructor.name) } process.stdin.resume().on('end', () => process.exit())`
-      const children = Array.from({ length: 5 }, () => spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], { cwd: root, stdio: ['pipe', 'pipe', 'inherit'] }))
+      const children = Array.from({ length: 5 }, () =>
+        spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], {
+          cwd: root,
+          stdio: ['pipe', 'pipe', 'inherit'],
+        }),
+      )
       processes.push(...children)
-      const said = await Promise.all(children.map(c => new Promise<string>(done => c.stdout.once('data', (b: Buffer) => done(b.toString().trim())))))
+      const said = await Promise.all(
+        children.map(
+          c => new Promise<string>(done => c.stdout.once('data', (b: Buffer) => done(b.toString().trim()))),
+        ),
+      )
       const gone = children.map(c => new Promise(done => c.once('exit', done)))
       for (const c of children) c.stdin.end()
       await Promise.all(gone)
       expect(said.filter(s => s === 'had')).toHaveLength(1)
       expect(said.filter(s => s === 'FolderInUse')).toHaveLength(4)
     }
-  }) // prettier-ignore
+  })
 })
 
 describe('a command that stays', () => {

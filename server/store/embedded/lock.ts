@@ -1,6 +1,6 @@
 /**
- * One process to a data folder. The database would let two open it and lose rows, so we hold a lock file with the process and its start time: a lock
- * left behind by a killed process is recognised and taken over.
+ * One process to a data folder. The database would let two open it and lose rows, so we hold a lock file with
+ * the process and its start time: a lock left behind by a killed process is recognised and taken over.
  */
 import { randomUUID } from 'node:crypto'
 import {
@@ -51,8 +51,9 @@ function isAlive(pid: number, started: string): boolean {
 const GUARD_MS = 10_000
 
 /**
- * Takes the lock or throws {@link FolderInUse}. The file is written whole under another name and then linked, so that of many who try at once one has it and
- * nobody reads half of it. What a killed process left is removed only within a guard that one alone can make.
+ * Takes the lock or throws {@link FolderInUse}. The file is written whole under another name and then linked,
+ * so that of many who try at once one has it and nobody reads half of it. What a killed process left is
+ * removed only within a guard that one alone can make.
  */
 export function lockFolder(folder: string): FolderLock {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
@@ -85,7 +86,10 @@ function linked(from: string, to: string): boolean {
   }
 }
 
-/** Removes a lock whose owner is gone; looks again once it is alone, since another may have taken it meanwhile. */
+/**
+ * Removes a lock whose owner is gone; looks again once it is alone, since another may have taken it
+ * meanwhile.
+ */
 function removeLeft(folder: string, file: string) {
   const guard = join(folder, 'lock-guard')
   try {

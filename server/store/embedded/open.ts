@@ -1,4 +1,7 @@
-/** The embedded adapter of the store: a PostgreSQL in a folder, or in memory, on a thread of its own. Who opens a folder has locked it. */
+/**
+ * The embedded adapter of the store: a PostgreSQL in a folder, or in memory, on a thread of its own. Who
+ * opens a folder has locked it.
+ */
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import type { PGlite } from '@electric-sql/pglite'
@@ -28,7 +31,8 @@ export async function openEmbedded(folder: string | null): Promise<Connection> {
     db,
     close: () => client.close(),
     /**
-     * The table is written anew, then the log that still holds the old rows is ended and its files removed instead of used again. A few tenths of a second.
+     * The table is written anew, then the log that still holds the old rows is ended and its files removed
+     * instead of used again. A few tenths of a second.
      */
     async erase(table) {
       await db.execute(sql`vacuum full ${table}`)

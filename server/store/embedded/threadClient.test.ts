@@ -40,7 +40,12 @@ it('takes a transaction back whole, and nothing that others asked in between', a
 })
 
 it('takes back nothing that was asked in the same breath', async () => {
-  const fails = (n: number) => client.transaction(tx => tx.query('insert into said (word) values ($1)', [`no ${n}`]).then(() => Promise.reject(new Error('taken back')))) // prettier-ignore
+  const fails = (n: number) =>
+    client.transaction(tx =>
+      tx
+        .query('insert into said (word) values ($1)', [`no ${n}`])
+        .then(() => Promise.reject(new Error('taken back'))),
+    )
   const asks = (n: number) => client.query('insert into said (word) values ($1)', [`yes ${n}`])
   await Promise.allSettled([fails(1), asks(1), fails(2), fails(3), asks(2), asks(3), fails(4), asks(4)])
   expect((await words()).filter(w => w !== 'beside')).toEqual(['yes 1', 'yes 2', 'yes 3', 'yes 4'])
@@ -75,7 +80,11 @@ it('says why a question was refused, and answers the next', async () => {
 })
 
 it('leaves dates and documents as the text they are stored as', async () => {
-  await client.query('insert into said (word, at, more) values ($1, $2, $3)', ['three', '2026-01-02T03:04:05Z', '{"a": [1,  2]}']) // prettier-ignore
+  await client.query('insert into said (word, at, more) values ($1, $2, $3)', [
+    'three',
+    '2026-01-02T03:04:05Z',
+    '{"a": [1,  2]}',
+  ])
   const { rows } = await client.query("select at, more from said where word = 'three'")
   expect(rows).toEqual([{ at: expect.stringMatching(/^2026-01-02 03:04:05/), more: '{"a": [1,  2]}' }])
 })

@@ -1,4 +1,7 @@
-/** The embedded database as the object mapper speaks to it; it works on a thread of its own (`databaseThread.mjs`). */
+/**
+ * The embedded database as the object mapper speaks to it; it works on a thread of its own
+ * (`databaseThread.mjs`).
+ */
 import { Worker } from 'node:worker_threads'
 import type { QueryOptions, Results } from '@electric-sql/pglite'
 
@@ -69,7 +72,8 @@ export class ThreadClient {
 
   /** The thread takes them in the order they were asked, so that it need not wait for whoever asks. */
   query: Asked = async (...asked) => {
-    // What is asked while a transaction is open would be part of it; nothing may come between this question and the next line.
+    // What is asked while a transaction is open would be part of it; nothing may come between this question
+    // and the next line.
     while (this.open) await this.open
     return this.now(...asked)
   }
@@ -80,7 +84,8 @@ export class ThreadClient {
     let over = () => {}
     this.open = new Promise(done => (over = done))
     let ended = false
-    const query: Asked = (...asked) => ended ? Promise.reject(new Error('This transaction is over.')) : this.now(...asked) // prettier-ignore
+    const query: Asked = (...asked) =>
+      ended ? Promise.reject(new Error('This transaction is over.')) : this.now(...asked)
     try {
       const begun = this.now('begin')
       begun.catch(() => {})

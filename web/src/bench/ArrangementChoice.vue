@@ -7,7 +7,16 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { valueName } from '#core/music/valueName'
-import { instrumentChoices, keyChoices, levelChoices, octaveChoices, sizeChoices, tuningChoices, type ArrangementWord, type Choice } from '#core/words/arrangement' // prettier-ignore
+import {
+  instrumentChoices,
+  keyChoices,
+  levelChoices,
+  octaveChoices,
+  sizeChoices,
+  tuningChoices,
+  type ArrangementWord,
+  type Choice,
+} from '#core/words/arrangement'
 import { useBench } from '../stores/bench'
 
 const props = defineProps<{ word: ArrangementWord | 'arrangement'; target: HTMLElement }>()

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The arrangement said as one quiet line; each word opens its own choice in place. What a choice lists is made when it is opened. */
+/**
+ * The arrangement said as one quiet line; each word opens its own choice in place. What a choice lists is
+ * made when it is opened.
+ */
 import { mdiChevronDown } from '@mdi/js'
 import { computed, defineAsyncComponent, nextTick, ref } from 'vue'
 import {

@@ -1,6 +1,18 @@
 <script setup lang="ts">
 import { useEventListener, useTitle } from '@vueuse/core'
-import { mdiArrowLeft, mdiArrowRight, mdiFileDocumentOutline, mdiHandBackLeftOutline, mdiKeyboardOutline, mdiMusicNoteOutline, mdiRedo, mdiStairs, mdiSwapVertical, mdiUndo, mdiViewGridOutline } from '@mdi/js' // prettier-ignore
+import {
+  mdiArrowLeft,
+  mdiArrowRight,
+  mdiFileDocumentOutline,
+  mdiHandBackLeftOutline,
+  mdiKeyboardOutline,
+  mdiMusicNoteOutline,
+  mdiRedo,
+  mdiStairs,
+  mdiSwapVertical,
+  mdiUndo,
+  mdiViewGridOutline,
+} from '@mdi/js'
 import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { pageTitle, STATIONS, type Station } from '../router'

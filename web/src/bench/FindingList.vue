@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Findings, a line each: what, where, and the mends that answer it. Findings that are said together come as groups. */
+/**
+ * Findings, a line each: what, where, and the mends that answer it. Findings that are said together come as
+ * groups.
+ */
 import { computed } from 'vue'
 import { effectWords, groupedFindings } from '#core/words/bow'
 import { mendWords, placeText, sentence } from '#core/words/findings'

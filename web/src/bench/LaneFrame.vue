@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A lane under the score: time across. It follows the chosen note, the focused phrase and the music, and shows where the music is. */
+/**
+ * A lane under the score: time across. It follows the chosen note, the focused phrase and the music, and
+ * shows where the music is.
+ */
 import { useElementSize } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
 import { LEFT, timeX } from '../hand/laneModel'

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Where the music is in a lane. By itself, so that what stands still in the lane is not drawn anew with every frame. */
+/**
+ * Where the music is in a lane. By itself, so that what stands still in the lane is not drawn anew with every
+ * frame.
+ */
 import { timeX } from '../hand/laneModel'
 import { usePlayer } from '../stores/player'
 

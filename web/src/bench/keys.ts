@@ -102,7 +102,10 @@ export const COMMANDS: readonly KeyCommand[] = [
   { keys: ['Escape'], shown: 'Esc', does: 'leave the phrase', run: b => (b.focus = null) },
 ]
 
-/** Keys of the Tune station while notes are written; they come before the bench's own. `shift` is held with the key where it says so. */
+/**
+ * Keys of the Tune station while notes are written; they come before the bench's own. `shift` is held with
+ * the key where it says so.
+ */
 export interface WriteCommand {
   readonly keys: readonly string[]
   readonly shown: string
@@ -111,19 +114,44 @@ export interface WriteCommand {
 }
 
 export const WRITE_COMMANDS: readonly WriteCommand[] = [
-  { keys: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'A', 'B', 'C', 'D', 'E', 'F', 'G'], shown: 'a – g', does: 'a note; with Shift: together with the one there', run: (e, key, shift) => e.letter(STEPS.find(s => s === key.toUpperCase()) as Step, shift) },
-  { keys: ['1', '2', '3', '4', '6', '8'], shown: '1 2 3 4 6 8', does: 'length: so many eighths (2 is a quarter)', run: (e, key) => e.eighths(Number(key)) },
+  {
+    keys: ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'A', 'B', 'C', 'D', 'E', 'F', 'G'],
+    shown: 'a – g',
+    does: 'a note; with Shift: together with the one there',
+    run: (e, key, shift) => e.letter(STEPS.find(s => s === key.toUpperCase()) as Step, shift),
+  },
+  {
+    keys: ['1', '2', '3', '4', '6', '8'],
+    shown: '1 2 3 4 6 8',
+    does: 'length: so many eighths (2 is a quarter)',
+    run: (e, key) => e.eighths(Number(key)),
+  },
   { keys: ['/'], shown: '/', does: 'half as long', run: e => e.scale('half') },
   { keys: ['*'], shown: '*', does: 'twice as long', run: e => e.scale('double') },
   { keys: ['.'], shown: '.', does: 'with a dot, or without', run: e => e.scale('dot') },
   { keys: ['z'], shown: 'z', does: 'a rest', run: e => e.rest() },
-  { keys: ['y'], shown: 'y', does: 'triplets: of the chosen notes, or of the next ones', run: e => e.tuplet() },
+  {
+    keys: ['y'],
+    shown: 'y',
+    does: 'triplets: of the chosen notes, or of the next ones',
+    run: e => e.tuplet(),
+  },
   { keys: ['t'], shown: 't', does: 'tie to the next note, or to the one before', run: e => e.tie() },
   { keys: ['s'], shown: 's', does: 'slur over the chosen notes', run: e => e.slur() },
   { keys: ['+'], shown: '+', does: 'a half step up', run: e => e.halfSteps(1) },
   { keys: ['-'], shown: '-', does: 'a half step down', run: e => e.halfSteps(-1) },
-  { keys: ['ArrowUp'], shown: '↑', does: 'a step up; with Shift an octave', run: (e, _k, shift) => (shift ? e.octaves(1) : e.letters(1)) },
-  { keys: ['ArrowDown'], shown: '↓', does: 'a step down; with Shift an octave', run: (e, _k, shift) => (shift ? e.octaves(-1) : e.letters(-1)) },
+  {
+    keys: ['ArrowUp'],
+    shown: '↑',
+    does: 'a step up; with Shift an octave',
+    run: (e, _k, shift) => (shift ? e.octaves(1) : e.letters(1)),
+  },
+  {
+    keys: ['ArrowDown'],
+    shown: '↓',
+    does: 'a step down; with Shift an octave',
+    run: (e, _k, shift) => (shift ? e.octaves(-1) : e.letters(-1)),
+  },
   { keys: ['r'], shown: 'r', does: 'the other name of the note (G♯, A♭)', run: e => e.otherName() },
   { keys: ['o'], shown: 'o', does: 'the note may be left out', run: e => e.optional() },
   { keys: ['|'], shown: '|', does: 'close the bar here, full or not', run: e => e.closeBar() },
@@ -132,7 +160,7 @@ export const WRITE_COMMANDS: readonly WriteCommand[] = [
   { keys: ['h'], shown: 'h', does: 'choose the whole phrase', run: e => e.choosePhrase() },
   { keys: ['Delete', 'Backspace'], shown: 'Delete', does: 'take the chosen notes out', run: e => e.remove() },
   { keys: ['Escape'], shown: 'Esc', does: 'stop writing', run: e => (e.writing = false) },
-] // prettier-ignore
+]
 
 /** Runs a key while notes are written; false when it means nothing there. */
 export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): boolean {
@@ -141,7 +169,7 @@ export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): b
   if (mod && edit && !event.shiftKey) edit()
   else if (mod || event.altKey) return false
   else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')
-    bench.walkEvents(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey) // prettier-ignore
+    bench.walkEvents(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey)
   else {
     const command = WRITE_COMMANDS.find(c => c.keys.includes(event.key))
     if (!command) return false

@@ -18,7 +18,12 @@ const { busy, ask, told } = work
 const all = ref(false)
 const chosen = ref<string[]>([])
 const styles = computed(() => [...STYLES, ...studio.studio.styles])
-const sheets = computed(() => store.sheetsOf(all.value, styles.value.filter(s => chosen.value.includes(s.sheet.style)))) // prettier-ignore
+const sheets = computed(() =>
+  store.sheetsOf(
+    all.value,
+    styles.value.filter(s => chosen.value.includes(s.sheet.style)),
+  ),
+)
 const name = () => fileName(store.booklet!.title || 'booklet')
 
 const pdf = async () => {

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The tunes of the booklet in their order: which arrangement of each, where it stands, what is gone; and more of them from the shelf. */
+/**
+ * The tunes of the booklet in their order: which arrangement of each, where it stands, what is gone; and more
+ * of them from the shelf.
+ */
 import { mdiArrowDown, mdiArrowUp, mdiClose, mdiContentDuplicate } from '@mdi/js'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
@@ -13,7 +16,10 @@ const choose = (place: number, arrangement: string) =>
 const leaveOut = (place: number) =>
   store.replace(b => ({ ...b, tunes: b.tunes.filter((_, i) => i !== place) }))
 const arrangements = (i: number) =>
-  store.tunes[i]?.documents?.arrangements.map(a => ({ value: a.id, title: a.arrangement.name || a.arrangement.played.instrument })) ?? [] // prettier-ignore
+  store.tunes[i]?.documents?.arrangements.map(a => ({
+    value: a.id,
+    title: a.arrangement.name || a.arrangement.played.instrument,
+  })) ?? []
 const onceMore = (place: number) =>
   store.replace(b =>
     again(
@@ -34,16 +40,22 @@ const settled = refDebounced(wanted, 200)
 const found = ref<readonly { value: string; title: string }[]>([])
 const picked = ref<string | null>(null)
 const problem = ref('')
-watch(settled, async search => {
-  try {
-    const { tunes } = await api.shelf({ search: search.trim() || undefined, limit: 12 })
-    const there = new Set(store.booklet?.tunes.map(t => t.tune))
-    found.value = tunes.filter(t => !there.has(t.id)).map(t => ({ value: t.id, title: t.title || 'Untitled' })) // prettier-ignore
-    problem.value = ''
-  } catch (e) {
-    problem.value = e instanceof Error ? e.message : String(e)
-  }
-}, { immediate: true }) // prettier-ignore
+watch(
+  settled,
+  async search => {
+    try {
+      const { tunes } = await api.shelf({ search: search.trim() || undefined, limit: 12 })
+      const there = new Set(store.booklet?.tunes.map(t => t.tune))
+      found.value = tunes
+        .filter(t => !there.has(t.id))
+        .map(t => ({ value: t.id, title: t.title || 'Untitled' }))
+      problem.value = ''
+    } catch (e) {
+      problem.value = e instanceof Error ? e.message : String(e)
+    }
+  },
+  { immediate: true },
+)
 async function take(tune: string | null) {
   if (tune) await store.replace(b => withTunes(b, [tune]))
   picked.value = null

@@ -11,15 +11,23 @@ import BookletTunes from './BookletTunes.vue'
 const p = defineProps<{ id: string }>()
 const store = useBooklets()
 const studio = useStudio()
-watch(() => p.id, which => store.open(which), { immediate: true }) // prettier-ignore
-watch(() => store.booklet, (now, before) => before && now !== before && store.draw()) // prettier-ignore
+watch(
+  () => p.id,
+  which => store.open(which),
+  { immediate: true },
+)
+watch(
+  () => store.booklet,
+  (now, before) => before && now !== before && store.draw(),
+)
 onUnmounted(store.close)
 
 const OWN = 'as each is set'
 const styles = computed(() => [...STYLES, ...studio.studio.styles])
 const styleNames = computed(() => [OWN, ...styles.value.map(s => s.sheet.style)])
 const styleName = computed(() => store.booklet?.style?.sheet.style ?? OWN)
-const setStyle = (name: string) => store.change({ style: styles.value.find(s => s.sheet.style === name) ?? null }) // prettier-ignore
+const setStyle = (name: string) =>
+  store.change({ style: styles.value.find(s => s.sheet.style === name) ?? null })
 const zoom = useStorage<'spreads' | 'width'>('nokta.booklet.zoom', 'spreads')
 const ZOOMS = [
   { value: 'spreads', title: 'as it opens' },
@@ -27,10 +35,14 @@ const ZOOMS = [
 ]
 
 const holders = ref<HTMLElement[]>([])
-watch(() => store.pages, async list => {
-  await nextTick()
-  list.forEach((page, i) => holders.value[i]?.replaceChildren(page.svg))
-}, { flush: 'post', immediate: true }) // prettier-ignore
+watch(
+  () => store.pages,
+  async list => {
+    await nextTick()
+    list.forEach((page, i) => holders.value[i]?.replaceChildren(page.svg))
+  },
+  { flush: 'post', immediate: true },
+)
 const pageSize = computed(
   () => `@page { size: ${store.booklet?.paper === 'Letter' ? 'letter' : 'A4'} portrait; margin: 0 }`,
 )
@@ -105,8 +117,14 @@ const text = (e: Event) => (e.target as HTMLInputElement).value
       <p v-if="store.progress" class="working no-print" role="status">
         Drawing tune {{ store.progress.done + 1 }} of {{ store.progress.of }}
       </p>
-      <!-- prettier-ignore -->
-      <div v-for="(_, i) in store.pages" :key="i" ref="holders" class="paper" :class="i % 2 === 0 ? 'right' : 'left'" />
+
+      <div
+        v-for="(_, i) in store.pages"
+        :key="i"
+        ref="holders"
+        class="paper"
+        :class="i % 2 === 0 ? 'right' : 'left'"
+      />
     </section>
   </div>
   <p v-else-if="studio.problem" role="alert" class="lost">{{ studio.problem }}</p>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** What the bow of a sheet gained by Nokta's marks, or would gain: kept, taken off, or taken, in one click. Who shows it follows the bow's report. */
+/**
+ * What the bow of a sheet gained by Nokta's marks, or would gain: kept, taken off, or taken, in one click.
+ * Who shows it follows the bow's report.
+ */
 import { computed } from 'vue'
 import { withBow, withSchools } from '#core/arrangement/edits'
 import { MAY_NOTHING } from '#core/bowing/schools'
@@ -14,8 +17,10 @@ const added = computed(() => bench.result?.strokes.flatMap(s => s.added) ?? [])
 const offer = computed(() => {
   const r = bow.report
   const down = bench.recipe!.played.schools.bow === 'down'
-  return r && down && r.upNow > 0 && r.edits.length > 0 ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length) : null
-}) // prettier-ignore
+  return r && down && r.upNow > 0 && r.edits.length > 0
+    ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length)
+    : null
+})
 /** Where a school brings marks of its own it goes with them. */
 const takeOff = () => bench.edit(r => withBow(withSchools(r, { bow: 'down' }), { may: MAY_NOTHING }))
 </script>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The bow where the music is: the stick from frog to tip, and the point that touches the string. By itself, so that nothing else is drawn with every frame. */
+/**
+ * The bow where the music is: the stick from frog to tip, and the point that touches the string. By itself,
+ * so that nothing else is drawn with every frame.
+ */
 import { computed } from 'vue'
 import { usePlayer } from '../stores/player'
 import { placeAt, type StrokeLine } from './strokeLine'

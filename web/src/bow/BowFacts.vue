@@ -16,7 +16,11 @@ const half = computed(() => {
 })
 const crossings = computed(() => {
   const all = bow.report?.crossings.filter(c => c.pass === 1) ?? []
-  return { all: all.length, slurred: all.filter(c => c.slurred).length, skips: all.filter(c => Math.abs(c.from - c.to) > 1).length } // prettier-ignore
+  return {
+    all: all.length,
+    slurred: all.filter(c => c.slurred).length,
+    skips: all.filter(c => Math.abs(c.from - c.to) > 1).length,
+  }
 })
 const goTo = (event: string) => bench.selectEvent(event, false)
 </script>
@@ -34,7 +38,7 @@ const goTo = (event: string) => bench.selectEvent(event, false)
       {{ bow.report.slow.cmNow.toFixed(0) }} cm at tempo.
       <template v-if="bow.report.slow.part.length === 0">Every slur still fits one bow.</template>
     </p>
-    <!-- prettier-ignore -->
+
     <p v-if="bow.report.slow.part.length">
       Part these slurs for it:
       <template v-for="(p, i) in bow.report.slow.part" :key="p.note"
@@ -48,13 +52,12 @@ const goTo = (event: string) => bench.selectEvent(event, false)
         crossings.slurred ? `, ${crossings.slurred} of them inside a slur` : ''
       }}{{ crossings.skips ? `, ${crossings.skips} skipping one: prepare the arm across` : '' }}.
     </p>
-    <!-- prettier-ignore -->
+
     <h2 class="minor">How fast it goes</h2>
     <ul v-if="limited.length">
       <li v-for="c in limited" :key="c.id">
         <b>{{ c.label }}</b> {{ c.text }}
       </li>
-      <!-- prettier-ignore -->
     </ul>
     <p v-else class="quiet">Neither hand nor bow is near its limit at this tempo.</p>
   </div>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /**
- * Time across, frog to tip down. A stroke is a slanted line, the thicker the lower its string; slurred notes are ticks, lifts dashed, hooks joined. Behind it the
- * natural drift, the later times through, and a mend that is being tried.
+ * Time across, frog to tip down. A stroke is a slanted line, the thicker the lower its string; slurred notes
+ * are ticks, lifts dashed, hooks joined. Behind it the natural drift, the later times through, and a mend
+ * that is being tried.
  */
 import { computed, ref } from 'vue'
 import { LEFT, timeX } from '../hand/laneModel'
@@ -33,9 +34,15 @@ const tried = computed(() => {
   const now = new Map(strokes.value.map(s => [s.id, s]))
   return after.value.filter(s => {
     const is = now.get(s.id)
-    return !is || is.direction !== s.direction || is.notes.length !== s.notes.length || Math.abs(is.from - s.from) > 0.02 || is.lift !== s.lift
+    return (
+      !is ||
+      is.direction !== s.direction ||
+      is.notes.length !== s.notes.length ||
+      Math.abs(is.from - s.from) > 0.02 ||
+      is.lift !== s.lift
+    )
   })
-}) // prettier-ignore
+})
 const staying = computed(() => {
   const other = new Set(tried.value.map(s => s.id))
   return bow.tried ? new Set(after.value.flatMap(s => (other.has(s.id) ? [] : s.id))) : null
@@ -75,7 +82,14 @@ const washes = computed(() =>
     const [from, to] = [byEvent.value.get(p.from), byEvent.value.get(p.to)]
     if (!p.part || !from || !to) return []
     const [low, high] = PARTS[p.part]
-    return [{ x: x(from.start), width: x(to.start + to.length) - x(from.start), y: y(low), height: y(high) - y(low) }] // prettier-ignore
+    return [
+      {
+        x: x(from.start),
+        width: x(to.start + to.length) - x(from.start),
+        y: y(low),
+        height: y(high) - y(low),
+      },
+    ]
   }),
 )
 const width = computed(() => x(Math.max(0, ...strokes.value.map(s => s.end))) + 20)
@@ -106,7 +120,8 @@ function turn(s: StrokeLine) {
 const pulled = ref<{ id: string; place: number } | null>(null)
 function pull(e: PointerEvent, s: StrokeLine) {
   const svg = (e.currentTarget as Element).closest('svg')!
-  const place = (at: PointerEvent) => Math.max(0, Math.min(1, (at.clientY - svg.getBoundingClientRect().top - TOP) / (BOTTOM - TOP))) // prettier-ignore
+  const place = (at: PointerEvent) =>
+    Math.max(0, Math.min(1, (at.clientY - svg.getBoundingClientRect().top - TOP) / (BOTTOM - TOP)))
   const moved = (at: PointerEvent) => (pulled.value = { id: s.id, place: place(at) })
   const end = () => {
     window.removeEventListener('pointermove', moved)
@@ -160,11 +175,9 @@ function pull(e: PointerEvent, s: StrokeLine) {
         :y1="d.y1"
         :y2="d.y2"
       />
-      <!-- prettier-ignore -->
     </g>
     <g class="later">
       <line v-for="(s, i) in later" :key="i" :x1="x(s.start)" :x2="x(s.end)" :y1="y(s.from)" :y2="y(s.to)" />
-      <!-- prettier-ignore -->
     </g>
     <line
       v-for="(l, i) in lifts"
@@ -175,7 +188,7 @@ function pull(e: PointerEvent, s: StrokeLine) {
       :y1="l.y1"
       :y2="l.y2"
     />
-    <!-- prettier-ignore -->
+
     <g
       v-for="s in strokes"
       :key="s.id"
@@ -216,7 +229,7 @@ function pull(e: PointerEvent, s: StrokeLine) {
     </g>
     <g class="tried" data-test="tried">
       <line v-for="s in tried" :key="s.id" :x1="x(s.start)" :x2="x(s.end)" :y1="y(s.from)" :y2="y(s.to)" />
-      <!-- prettier-ignore -->
+
       <path v-for="s in tried" :key="`s${s.id}`" class="sign" :d="sign(s)" />
     </g>
     <BowAtPlayhead :lines="strokes" :x="x" :y="y" />

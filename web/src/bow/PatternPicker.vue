@@ -12,7 +12,11 @@ const choose = (pattern: readonly number[], change: Partial<GrooveRecipe> = {}) 
   emit('choose', { pattern: [...pattern], unit: unit.value, offset: offset.value, ...change })
 
 const typed = ref('')
-watch(() => props.groove, g => (typed.value = g?.pattern.join(' ') ?? ''), { immediate: true }) // prettier-ignore
+watch(
+  () => props.groove,
+  g => (typed.value = g?.pattern.join(' ') ?? ''),
+  { immediate: true },
+)
 const wrong = computed(() => typed.value.trim() !== '' && parsePattern(typed.value) === null)
 function take() {
   const pattern = parsePattern(typed.value)
@@ -78,7 +82,7 @@ const dots = (p: readonly number[]) =>
           :key="b.x"
           :d="b.n > 1 ? `M${b.x} 9 q${b.width / 2} -9 ${b.width} 0` : `M${b.x} 6 v4`"
         />
-        <!-- prettier-ignore -->
+
         <circle v-for="x in dots(g.pattern)" :key="x" :cx="x" cy="14" r="3" />
       </svg>
       <span>{{ g.name }}</span>
@@ -102,13 +106,11 @@ const dots = (p: readonly number[]) =>
           :aria-label="`Note ${i + 1} and ${i + 2}: ${joined ? 'one bow' : 'two bows'}`"
           @click="tap(i)"
         />
-        <!-- prettier-ignore -->
       </template>
       <button type="button" class="more" aria-label="One more" @click="lengthen(1)">+</button>
       <button v-if="gaps.length > 0" type="button" class="more" aria-label="One less" @click="lengthen(-1)">
         −
       </button>
-      <!-- prettier-ignore -->
     </div>
     <div class="row">
       <v-text-field

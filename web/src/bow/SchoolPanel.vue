@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** How it is bowed: the school, its groove, what Nokta may add, the part of the bow, and which marks stand in the score. */
+/**
+ * How it is bowed: the school, its groove, what Nokta may add, the part of the bow, and which marks stand in
+ * the score.
+ */
 import { computed } from 'vue'
 import { BOW_MARKS } from '#core/styles/sheetRecipe'
 import { BOW_MARK_WORDS } from '#core/words/sheet'
@@ -39,16 +42,24 @@ const marks = BOW_MARKS.map(value => ({ value, title: BOW_MARK_WORDS[value] }))
 const habits = computed(() =>
   (['dotted', 'triplets'] as const).map((name): Choice => {
     const { label, items } = HABIT_CHOICES[name]
-    return { test: `habit-${name}`, label, value: played.value.bow.habits[name], items: itemsOf(items), take: value => bow.setHabit({ [name]: value }) }
+    return {
+      test: `habit-${name}`,
+      label,
+      value: played.value.bow.habits[name],
+      items: itemsOf(items),
+      take: value => bow.setHabit({ [name]: value }),
+    }
   }),
-) // prettier-ignore
+)
 const stretches = computed(() =>
-  played.value.bow.passages.filter(p => p.school).map(p => ({
-    p,
-    from: bench.notes.find(n => n.event === p.from)?.measure,
-    to: bench.notes.find(n => n.event === p.to)?.measure,
-  })),
-) // prettier-ignore
+  played.value.bow.passages
+    .filter(p => p.school)
+    .map(p => ({
+      p,
+      from: bench.notes.find(n => n.event === p.from)?.measure,
+      to: bench.notes.find(n => n.event === p.to)?.measure,
+    })),
+)
 </script>
 
 <template>
@@ -103,9 +114,14 @@ const stretches = computed(() =>
       data-test="part"
       @update:model-value="bow.setPart"
     />
-    <!-- prettier-ignore -->
-    <v-select :model-value="bench.recipe!.shown.bowMarks" :items="marks" label="Bow marks in score and sheet" data-test="bow-marks" @update:model-value="m => bench.editShown({ bowMarks: m })" />
-    <!-- prettier-ignore -->
+
+    <v-select
+      :model-value="bench.recipe!.shown.bowMarks"
+      :items="marks"
+      label="Bow marks in score and sheet"
+      data-test="bow-marks"
+      @update:model-value="m => bench.editShown({ bowMarks: m })"
+    />
   </div>
 </template>
 

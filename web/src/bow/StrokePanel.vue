@@ -23,7 +23,9 @@ const pin = computed<StrokePin>(() => recipe.value.played.pins.strokes[start.val
 const slurred = computed(() => event.value !== null && bench.result!.joined.includes(event.value))
 const first = computed(() => bench.result!.strokes[0]?.notes[0] === event.value)
 const hair = computed(() => sizeOf(recipe.value.played.instrument, recipe.value.played.size).bow)
-const cm = computed(() => (stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0)) // prettier-ignore
+const cm = computed(() =>
+  stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0,
+)
 const letters = computed(() => lettersOf(recipe.value.played.instrument, recipe.value.played.tuning))
 const strings = computed(() => stroke.value?.strings.map(s => letters.value[s]).join(' and '))
 const own = computed(() => stroke.value?.added.filter(a => stroke.value!.notes.includes(a.note)) ?? [])
@@ -67,18 +69,44 @@ const parts = [
           @click="direction('down')"
           >{{ pin.direction === 'down' ? 'Let go of down' : 'Pin down' }}</v-btn
         >
-        <!-- prettier-ignore -->
-        <v-btn variant="outlined" size="small" :active="pin.direction === 'up'" data-test="pin-up" @click="direction('up')">{{ pin.direction === 'up' ? 'Let go of up' : 'Pin up' }}</v-btn>
-        <!-- prettier-ignore -->
+
+        <v-btn
+          variant="outlined"
+          size="small"
+          :active="pin.direction === 'up'"
+          data-test="pin-up"
+          @click="direction('up')"
+          >{{ pin.direction === 'up' ? 'Let go of up' : 'Pin up' }}</v-btn
+        >
+
         <template v-if="!first">
-          <v-btn variant="outlined" size="small" data-test="slur" @click="bench.pin('joins', event!, !slurred)">{{ slurred ? 'Part from the note before' : 'Slur to the note before' }}</v-btn> <!-- prettier-ignore -->
-          <v-btn variant="outlined" size="small" :active="pinnedWay === 'hook'" data-test="hook" @click="way('hook')">{{ pinnedWay === 'hook' ? 'No hook' : 'Hook' }}</v-btn> <!-- prettier-ignore -->
-          <v-btn variant="outlined" size="small" :active="pinnedWay === 'lift'" data-test="lift" @click="way('lift')">{{ pinnedWay === 'lift' ? 'No lift' : 'Lift before' }}</v-btn> <!-- prettier-ignore -->
+          <v-btn
+            variant="outlined"
+            size="small"
+            data-test="slur"
+            @click="bench.pin('joins', event!, !slurred)"
+            >{{ slurred ? 'Part from the note before' : 'Slur to the note before' }}</v-btn
+          >
+          <v-btn
+            variant="outlined"
+            size="small"
+            :active="pinnedWay === 'hook'"
+            data-test="hook"
+            @click="way('hook')"
+            >{{ pinnedWay === 'hook' ? 'No hook' : 'Hook' }}</v-btn
+          >
+          <v-btn
+            variant="outlined"
+            size="small"
+            :active="pinnedWay === 'lift'"
+            data-test="lift"
+            @click="way('lift')"
+            >{{ pinnedWay === 'lift' ? 'No lift' : 'Lift before' }}</v-btn
+          >
         </template>
         <v-btn v-if="own.length" variant="tonal" size="small" data-test="take-own" @click="bow.take(own)"
           >Take Nokta’s mark</v-btn
         >
-        <!-- prettier-ignore -->
       </div>
       <v-select
         :model-value="pin.part ?? null"
@@ -98,7 +126,6 @@ const parts = [
             .map(([name, n]) => `${costWords(name)} ${n}`)
             .join(', ')
         }}
-        <!-- prettier-ignore -->
       </details>
     </template>
     <p v-else class="quiet">

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A score: one SVG a system, broken by measured width, redrawn only where something changed. It is told all it shows, and says what is clicked. */
+/**
+ * A score: one SVG a system, broken by measured width, redrawn only where something changed. It is told all
+ * it shows, and says what is clicked.
+ */
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { EventId } from '#core/music/ids'
@@ -85,7 +88,9 @@ function keyOf({ notated, tab }: PagePart, system: System, o: object): string {
   ])
 }
 
-/** Systems drawn before the page is shown for the first time; the others follow while it can be used already. */
+/**
+ * Systems drawn before the page is shown for the first time; the others follow while it can be used already.
+ */
 const AT_ONCE = 2
 let rest: ReturnType<typeof setTimeout> | undefined
 

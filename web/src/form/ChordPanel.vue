@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The chord skeleton: chords of the tune, and a plausible one wherever none is given; each can be corrected and written into the tune. */
+/**
+ * The chord skeleton: chords of the tune, and a plausible one wherever none is given; each can be corrected
+ * and written into the tune.
+ */
 import { computed, ref, watch } from 'vue'
 import { parseChord } from '#core/music/chord'
 import { setChord } from '#core/music/edit/marks'
@@ -11,7 +14,10 @@ const bench = useBench()
 const chords = computed(() => props.teaching.chords)
 /** What the teacher wrote instead, by note, until it is in the tune. */
 const written = ref<Record<string, string>>({})
-watch(() => bench.tuneId, () => (written.value = {})) // prettier-ignore
+watch(
+  () => bench.tuneId,
+  () => (written.value = {}),
+)
 const proposed = computed(() => chords.value.filter(c => !c.given))
 const wrong = (name: string) => name.trim() !== '' && parseChord(name.trim()) === null
 const faulty = computed(() => Object.values(written.value).some(wrong))
@@ -30,6 +36,8 @@ const measures = computed(() => {
   for (const c of chords.value) by.set(c.measure, [...(by.get(c.measure) ?? []), c])
   return [...by]
 })
+const PROPOSED =
+  'Grey chords are a proposal from the notes of each half bar. Correct what you hear otherwise, then write them into the tune.'
 </script>
 
 <template>
@@ -37,9 +45,7 @@ const measures = computed(() => {
     <p v-if="chords.length === 0" class="quiet">There is nothing to harmonize yet.</p>
     <p v-else class="quiet">
       {{
-        proposed.length === 0
-          ? 'The tune has its chords. A change here is written into the tune.'
-          : 'Grey chords are a proposal from the notes of each half bar. Correct what you hear otherwise, then write them into the tune.'
+        proposed.length === 0 ? 'The tune has its chords. A change here is written into the tune.' : PROPOSED
       }}
     </p>
     <ul>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Two phrases laid over each other: the dots of one on the dots of the other, what differs lit; fingers and bows in rows under them. */
+/**
+ * Two phrases laid over each other: the dots of one on the dots of the other, what differs lit; fingers and
+ * bows in rows under them.
+ */
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Overlay, OverlayNote } from '#core/teach/overlay'
 import { useBench } from '../stores/bench'
@@ -25,7 +28,10 @@ const other = computed(() => {
     null
   )
 })
-watch(() => bench.focus, () => (chosen.value = null)) // prettier-ignore
+watch(
+  () => bench.focus,
+  () => (chosen.value = null),
+)
 
 const overlay = shallowRef<Overlay | null>(null)
 const problem = ref('')

@@ -19,7 +19,11 @@ const asking = latestLane(
   t => (teaching.value = t),
   e => (problem.value = e.message),
 )
-watch(() => bench.result, () => bench.result && bench.asked && asking.ask(undefined), { immediate: true }) // prettier-ignore
+watch(
+  () => bench.result,
+  () => bench.result && bench.asked && asking.ask(undefined),
+  { immediate: true },
+)
 
 const open = ref<'compare' | 'learn' | 'chords'>('compare')
 const TABS = [

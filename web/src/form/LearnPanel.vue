@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The way to learn the tune: what is new in each phrase, and the steps in order, to keep or leave out; prints as a lesson outline. */
+/**
+ * The way to learn the tune: what is new in each phrase, and the steps in order, to keep or leave out; prints
+ * as a lesson outline.
+ */
 import { computed, ref } from 'vue'
 import { stepSentence } from '#core/words/form'
 import { ASSUMED, minutesOf, outline } from '#core/teach/outline'

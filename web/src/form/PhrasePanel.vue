@@ -64,7 +64,10 @@ function rename(name: string) {
   bench.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
 }
 
-/** Kin in other tunes: asked when the tune is opened or its phrases change; what isn't saved yet is not known there. */
+/**
+ * Kin in other tunes: asked when the tune is opened or its phrases change; what isn't saved yet is not known
+ * there.
+ */
 const elsewhere = shallowRef<readonly TuneKin[]>([])
 watch(
   [() => bench.tuneId, () => bench.recipe?.taught.boundaries, () => bench.saveState === 'saved'],
@@ -86,7 +89,12 @@ const known = computed(() =>
       .map(k => ({
         id: t.id,
         text: `${t.title}, ${k.of}`,
-        how: kinSentence({ ...k, phrase: 'it', moved: k.moved ?? { steps: 0, semitones: 0, exact: true }, differences: Array.from({ length: k.differences }, () => '') }), // prettier-ignore
+        how: kinSentence({
+          ...k,
+          phrase: 'it',
+          moved: k.moved ?? { steps: 0, semitones: 0, exact: true },
+          differences: Array.from({ length: k.differences }, () => ''),
+        }),
       })),
   ),
 )

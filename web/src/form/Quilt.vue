@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The quilt: a row for each part, a cell for each phrase. Seams between cells are dragged, or moved by key, from note to note. */
+/**
+ * The quilt: a row for each part, a cell for each phrase. Seams between cells are dragged, or moved by key,
+ * from note to note.
+ */
 import { computed, ref } from 'vue'
 import { joinAt, moveBoundary } from '#core/arrangement/corrections'
 import PhraseBlock from '../bench/PhraseBlock.vue'
@@ -42,7 +45,9 @@ function drag(event: PointerEvent) {
   const seam = held.value
   if (!seam) return
   const handle = event.currentTarget as HTMLElement
-  const [left, right] = [handle.previousElementSibling, handle.nextElementSibling].map(e => e!.getBoundingClientRect()) // prettier-ignore
+  const [left, right] = [handle.previousElementSibling, handle.nextElementSibling].map(e =>
+    e!.getBoundingClientRect(),
+  )
   const time = (x: number) =>
     x < left!.right
       ? seam.before.start + ((x - left!.left) / left!.width) * (seam.before.end - seam.before.start)
@@ -72,6 +77,8 @@ function key(seam: Seam, event: KeyboardEvent) {
   event.preventDefault()
   event.stopPropagation()
 }
+const seamName = (before: string, p: { readonly label: string; readonly id: string }) =>
+  `Seam between ${before} and ${p.label}, ${described(p.id)}: arrows move it by a note, Delete joins the two`
 </script>
 
 <template>
@@ -89,7 +96,7 @@ function key(seam: Seam, event: KeyboardEvent) {
             type="button"
             class="seam"
             :class="{ held: held?.after.id === p.id }"
-            :aria-label="`Seam between ${part.phrases[k - 1]!.label} and ${p.label}, ${described(p.id)}: arrows move it by a note, Delete joins the two`"
+            :aria-label="seamName(part.phrases[k - 1]!.label, p)"
             :title="`${described(p.id)} – drag it, or move it with the arrow keys`"
             data-test="seam"
             @pointerdown="press({ before: part.phrases[k - 1]!, after: p }, $event)"

@@ -18,7 +18,10 @@ const studio = useStudio()
 const WIDTH = 420
 const NUT = 42
 const GAP = 28
-/** Room above the highest string: a place is drawn round it, what it is off by stands over that, the millimetres over all. */
+/**
+ * Room above the highest string: a place is drawn round it, what it is off by stands over that, the
+ * millimetres over all.
+ */
 const TOP = 32
 const used = computed(() => {
   const places = new Map<string, { string: number; offset: number; digits: Set<string>; ids: Set<string> }>()

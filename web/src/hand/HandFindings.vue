@@ -10,16 +10,22 @@ const bench = useBench()
 
 const KINDS = [
   { value: 'all', title: 'everything', codes: [''] },
-  { value: 'reach', title: 'out of reach', codes: ['finger.too', 'finger.levelReach', 'finger.span', 'finger.noDoubleStop'] },
+  {
+    value: 'reach',
+    title: 'out of reach',
+    codes: ['finger.too', 'finger.levelReach', 'finger.span', 'finger.noDoubleStop'],
+  },
   { value: 'shift', title: 'shifts too fast', codes: ['finger.shiftFast'] },
   { value: 'pins', title: 'pins and rules', codes: ['finger.pin', 'finger.rule'] },
   { value: 'tuning', title: 'tuning', codes: ['tuning.'] },
-] as const // prettier-ignore
+] as const
 const kind = ref<(typeof KINDS)[number]['value']>('all')
 const of = (k: (typeof KINDS)[number]) => props.findings.filter(f => k.codes.some(c => f.code.startsWith(c)))
-const kinds = computed(
-  () =>
-  KINDS.filter(k => k.value === 'all' || of(k).length > 0).map(k => ({ value: k.value, title: `${k.title} (${of(k).length})` })), // prettier-ignore
+const kinds = computed(() =>
+  KINDS.filter(k => k.value === 'all' || of(k).length > 0).map(k => ({
+    value: k.value,
+    title: `${k.title} (${of(k).length})`,
+  })),
 )
 const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
 </script>

@@ -74,6 +74,11 @@ const ghosts = computed(() => {
 })
 const rings = (n: NoteView) => hand.showRinging && (hand.report?.ringing[n.id]?.with.length ?? 0) > 0
 const pinned = (n: NoteView) => bench.recipe?.played.pins.fingers[n.id] !== undefined
+/** Its point is where the shift ends. */
+function arrowHead({ x, y1, y2 }: { readonly x: number; readonly y1: number; readonly y2: number }) {
+  const back = y2 + (y2 > y1 ? -6 : 6)
+  return `M${x - 5.5} ${back} L${x - 2} ${y2} L${x + 1.5} ${back}`
+}
 </script>
 
 <template>
@@ -102,9 +107,7 @@ const pinned = (n: NoteView) => bench.recipe?.played.pins.fingers[n.id] !== unde
     />
     <g v-for="s in shifts" :key="`s${s.to}`" class="shift">
       <line :x1="s.x - 2" :x2="s.x - 2" :y1="s.y1" :y2="s.y2" />
-      <path
-        :d="`M${s.x - 5.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)} L${s.x - 2} ${s.y2} L${s.x + 1.5} ${s.y2 + (s.y2 > s.y1 ? -6 : 6)}`"
-      />
+      <path :d="arrowHead(s)" />
       <text :x="s.x - 2" :y="HEIGHT - 5" text-anchor="middle">{{ Math.round(s.mm) }} mm</text>
     </g>
     <line

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** What the fingering goes by: schools, the learner's hand, the length of the strings, the tuning and what it does to this tune. */
+/**
+ * What the fingering goes by: schools, the learner's hand, the length of the strings, the tuning and what it
+ * does to this tune.
+ */
 import { computed, ref, shallowRef, watch } from 'vue'
 import { withSchools, withShown, withTuning } from '#core/arrangement/edits'
 import type { Schools, Shown } from '#core/arrangement/recipe'
@@ -89,14 +92,21 @@ const lane = latestLane(
   e => (failed.value = e.message),
 )
 watch(
-  () => [bench.documents!.tune, recipe.value.played.instrument, recipe.value.played.key, recipe.value.played.octave, recipe.value.played.tuning] as const,
+  () =>
+    [
+      bench.documents!.tune,
+      recipe.value.played.instrument,
+      recipe.value.played.key,
+      recipe.value.played.octave,
+      recipe.value.played.tuning,
+    ] as const,
   () => {
     const own = recipe.value.played.tuning && formatTuning(recipe.value.played.tuning)
     const shipped = CROSS_TUNINGS[recipe.value.played.instrument]
     lane.ask([...shipped, ...(own && !shipped.includes(own) ? [own] : [])])
   },
   { immediate: true },
-) // prettier-ignore
+)
 const letters = computed(() => lettersOf(recipe.value.played.instrument, recipe.value.played.tuning))
 const inUse = computed(() => (recipe.value.played.tuning ? formatTuning(recipe.value.played.tuning) : 'home'))
 const current = computed(() => effects.value.find(e => e.name === inUse.value)?.effect ?? null)
@@ -105,8 +115,15 @@ function take(name: string) {
   const r = parseTuning(recipe.value.played.instrument, name)
   bench.edit(now => withTuning(now, name === 'home' || 'error' in r ? null : r.tuning))
 }
-/** A phrase that can be played an octave away answers itself: call as written, response with the same fingers. */
-const answers = computed(() => current.value?.octaves.map(o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${counted(Math.abs(o.strings), 'string')} over`) ?? []) // prettier-ignore
+/**
+ * A phrase that can be played an octave away answers itself: call as written, response with the same fingers.
+ */
+const answers = computed(
+  () =>
+    current.value?.octaves.map(
+      o => `${o.phrase} ${o.by < 0 ? 'lower' : 'higher'}, ${counted(Math.abs(o.strings), 'string')} over`,
+    ) ?? [],
+)
 const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.instrument)))
 </script>
 

@@ -36,7 +36,9 @@ const findings = computed(() =>
 )
 
 /** What can hurt a hand or an instrument is said wherever one looks. */
-const cautions = computed(() => findings.value.filter(f => ['tuning.up', 'finger.spanNear', 'finger.spanReach'].includes(f.code))) // prettier-ignore
+const cautions = computed(() =>
+  findings.value.filter(f => ['tuning.up', 'finger.spanNear', 'finger.spanReach'].includes(f.code)),
+)
 
 type Panel = 'note' | 'ways' | 'phrase' | 'setup' | 'look'
 const panel = ref<Panel>('note')

@@ -20,14 +20,25 @@ const lines = computed(() => {
     .map(c => `While it sounds, put ${c.finger} ready on ${letters.value[c.string]}.`)
   const moves = r.cues
     .filter(c => c.for === event.value && c.kind !== 'prepare')
-    .map(c => c.kind === 'hop' ? `Finger ${c.finger} hops to ${letters.value[c.string]}: lift it early.` : `Finger ${c.finger} slides here while the hand stays: not a shift.`) // prettier-ignore
+    .map(c =>
+      c.kind === 'hop'
+        ? `Finger ${c.finger} hops to ${letters.value[c.string]}: lift it early.`
+        : `Finger ${c.finger} slides here while the hand stays: not a shift.`,
+    )
   const ornaments = r.ornaments
     .filter(o => o.note === event.value)
-    .map(o => `${o.kind === 'grace' ? 'grace' : MARK_NAMES[o.kind]}: ${o.fingers.map(f => `${f.pitch} ${f.finger === null ? 'out of reach' : `with ${f.finger}`}`).join(', ')}; it has time up to ${o.ceiling}.`) // prettier-ignore
+    .map(
+      o =>
+        `${o.kind === 'grace' ? 'grace' : MARK_NAMES[o.kind]}: ${o.fingers.map(f => `${f.pitch} ${f.finger === null ? 'out of reach' : `with ${f.finger}`}`).join(', ')}; it has time up to ${o.ceiling}.`,
+    )
   const rings = r.ringing[id]
-  const ring = rings?.with.length ? [`It rings with the open ${rings.with.map(s => letters.value[s]).join(' and ')}.`] : [] // prettier-ignore
+  const ring = rings?.with.length
+    ? [`It rings with the open ${rings.with.map(s => letters.value[s]).join(' and ')}.`]
+    : []
   const pure = rings?.pure
-    ? [`As a ${rings.pure.interval} over the drone it wants to sit ${Math.abs(rings.pure.cents)} cents ${rings.pure.cents < 0 ? 'low' : 'high'}: ${Math.abs(rings.pure.mm)} mm towards the ${rings.pure.mm < 0 ? 'nut' : 'bridge'}.`] // prettier-ignore
+    ? [
+        `As a ${rings.pure.interval} over the drone it wants to sit ${Math.abs(rings.pure.cents)} cents ${rings.pure.cents < 0 ? 'low' : 'high'}: ${Math.abs(rings.pure.mm)} mm towards the ${rings.pure.mm < 0 ? 'nut' : 'bridge'}.`,
+      ]
     : []
   const other = r.otherwise
     .filter(o => o.note === id)

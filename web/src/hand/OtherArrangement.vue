@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Another arrangement of the tune for this instrument, laid beside the one in use: what each asks of the hand, and what changes. */
+/**
+ * Another arrangement of the tune for this instrument, laid beside the one in use: what each asks of the
+ * hand, and what changes.
+ */
 import { computed } from 'vue'
 import type { HandFacts } from '#core/teach/compareHands'
 import { useHand } from '../stores/hand'

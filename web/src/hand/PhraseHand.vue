@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** The phrase in view: how fast its fingering holds, the shape of the hand, and the teacher's rules for it. */
+/**
+ * The phrase in view: how fast its fingering holds, the shape of the hand, and the teacher's rules for it.
+ */
 import { mdiClose } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { PassageRule } from '#core/fingering/passageRule'
@@ -35,33 +37,60 @@ const slowest = computed(() => {
 })
 /** The phrases by the school of places they are fingered by, which cello and bass have not. */
 const manners = computed(() =>
-  [...groupBy(shown.value.filter(p => p.manner !== 'plain'), p => mannerWords(p.manner))].map(([said, list]) => ({
+  [
+    ...groupBy(
+      shown.value.filter(p => p.manner !== 'plain'),
+      p => mannerWords(p.manner),
+    ),
+  ].map(([said, list]) => ({
     said: bench.focus === null ? said : capital(said),
     names: `${list.map(p => nameOf(p.id)).join(', ')}:`,
   })),
-) // prettier-ignore
+)
 const changes = computed(() => {
   const events = new Set(bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
   return (hand.report?.changes ?? []).filter(c => bench.focus === null || events.has(eventOf(c.note)))
 })
-const halves = (n: number) => `${Math.abs(n) === 1 ? 'a half step' : `${Math.abs(n)} half steps`} ${n > 0 ? 'down' : 'up'}` // prettier-ignore
+const halves = (n: number) =>
+  `${Math.abs(n) === 1 ? 'a half step' : `${Math.abs(n)} half steps`} ${n > 0 ? 'down' : 'up'}`
 
 const SOUNDS = ['clear', 'round', 'ringing', 'covered'] as const
 const placeTitle = (anchor: number) =>
   `in ${placeName(bench.recipe!.played.instrument, anchor)} position, first finger ${counted(anchor, 'half step')} up`
 const rules = computed<{ title: string; value: string; rule: PassageRule['rule'] }[]>(() => [
-  ...letters.value.map((l, string) => ({ title: `stay on ${l}`, value: `string${string}`, rule: { kind: 'string' as const, string } })),
+  ...letters.value.map((l, string) => ({
+    title: `stay on ${l}`,
+    value: `string${string}`,
+    rule: { kind: 'string' as const, string },
+  })),
   { title: 'no open string', value: 'noOpen', rule: { kind: 'noOpen' } },
   { title: 'no fourth finger', value: 'noFourth', rule: { kind: 'noFourth' } },
-  ...(['violin', 'viola'].includes(bench.recipe!.played.instrument) ? [{ title: 'rather first position', value: 'placesHome', rule: { kind: 'places' as const, school: 'home' as const } }, { title: 'kept in one position', value: 'placesPosition', rule: { kind: 'places' as const, school: 'position' as const } }] : []),
+  ...(['violin', 'viola'].includes(bench.recipe!.played.instrument)
+    ? [
+        {
+          title: 'rather first position',
+          value: 'placesHome',
+          rule: { kind: 'places' as const, school: 'home' as const },
+        },
+        {
+          title: 'kept in one position',
+          value: 'placesPosition',
+          rule: { kind: 'places' as const, school: 'position' as const },
+        },
+      ]
+    : []),
   { title: 'without moving the hand', value: 'still', rule: { kind: 'position', anchor: null } },
   ...POSITION_ANCHORS.slice(0, 12).map(anchor => ({
     title: placeTitle(anchor),
     value: `at${anchor}`,
     rule: { kind: 'position' as const, anchor },
   })),
-  ...SOUNDS.map(sound => ({ title: `a ${sound} sound`, value: sound, rule: { kind: 'sound' as const, sound } })),
-]) // prettier-ignore
+  ...SOUNDS.map(sound => ({
+    title: `a ${sound} sound`,
+    value: sound,
+    rule: { kind: 'sound' as const, sound },
+  })),
+])
 const wanted = ref<string | null>(null)
 function add(value: string | null) {
   const found = rules.value.find(r => r.value === value)

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The shape of the hand on one string: a cell for each half step, fingers where they stand; neighbours in neighbouring cells touch. */
+/**
+ * The shape of the hand on one string: a cell for each half step, fingers where they stand; neighbours in
+ * neighbouring cells touch.
+ */
 import { computed } from 'vue'
 import type { StringShape } from '#core/teach/shapes'
 import { digitText } from '#core/instruments/digits'

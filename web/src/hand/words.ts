@@ -1,9 +1,20 @@
 /** Components of a cost in words a teacher uses. */
 export const COST_WORDS: Readonly<Record<string, string>> = {
-  place: 'away from home', finger: 'finger', open: 'open string', sustained: 'long and open', shift: 'shift', crossing: 'crossing',
-  hop: 'hop or block', slide: 'slide', stretch: 'stretch', handShape: 'hand opens', hold: 'finger lifted', substitution: 'change of finger',
-  consistency: 'not as nearby', sound: 'sound',
-} // prettier-ignore
+  place: 'away from home',
+  finger: 'finger',
+  open: 'open string',
+  sustained: 'long and open',
+  shift: 'shift',
+  crossing: 'crossing',
+  hop: 'hop or block',
+  slide: 'slide',
+  stretch: 'stretch',
+  handShape: 'hand opens',
+  hold: 'finger lifted',
+  substitution: 'change of finger',
+  consistency: 'not as nearby',
+  sound: 'sound',
+}
 
 export const signed = (x: number) => (x > 0 ? `+${x.toFixed(1)}` : x.toFixed(1).replace('-', '−'))
 

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** What the app assumes of a practised hand and bow arm: every tempo ceiling follows from it. A studio may put its own figures. */
+/**
+ * What the app assumes of a practised hand and bow arm: every tempo ceiling follows from it. A studio may put
+ * its own figures.
+ */
 import { computed, reactive } from 'vue'
 import { HAND_MODEL, handModelSchema, type HandModel } from '#core/instruments/handModel'
 import { useStudio } from '../stores/studio'

@@ -11,7 +11,9 @@ import { useStudio } from '../stores/studio'
 const props = defineProps<{ id: InstrumentId }>()
 const studio = useStudio()
 type Measured = Learner & { readonly span: number }
-const rows = computed(() => studio.studio.learners.filter((l): l is Measured => l.instrument === props.id && l.span !== null)) // prettier-ignore
+const rows = computed(() =>
+  studio.studio.learners.filter((l): l is Measured => l.instrument === props.id && l.span !== null),
+)
 const entry = reactive({ name: '', span: '' })
 const span = computed(() => Number(entry.span))
 const fits = computed(() => span.value >= 20 && span.value <= 260)
@@ -29,9 +31,12 @@ const sizes = computed(() => INSTRUMENTS[props.id].sizes.map(s => s.name))
 function told(hand: Measured): string {
   const share = shareOfHome(props.id, sizeOf(props.id, hand.size).string, hand.span)
   const best = largestFor(props.id, hand.span)
-  if (share > 1) return `first position with 4 is out of reach on this size; ${best ? `it lies within reach on ${best.name}` : 'it is on every size'}` // prettier-ignore
+  if (share > 1)
+    return `first position with 4 is out of reach on this size; ${best ? `it lies within reach on ${best.name}` : 'it is on every size'}`
   const percent = Math.round(share * 100)
-  return share > 0.93 ? `first position asks for ${percent} % of this hand: short turns, rests, no pain` : `first position asks for ${percent} % of this hand` // prettier-ignore
+  return share > 0.93
+    ? `first position asks for ${percent} % of this hand: short turns, rests, no pain`
+    : `first position asks for ${percent} % of this hand`
 }
 </script>
 

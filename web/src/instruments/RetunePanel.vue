@@ -1,12 +1,23 @@
 <script setup lang="ts">
-/** From the home tuning (or the one that stands) to another: what each string must do, the caution, the safe order, a tone to tune to. */
+/**
+ * From the home tuning (or the one that stands) to another: what each string must do, the caution, the safe
+ * order, a tone to tune to.
+ */
 import { mdiVolumeHigh } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { sentence } from '#core/words/findings'
 import {
   CROSS_TUNINGS,
-  fiveStrings, formatTuning, homeTuning, parseTuning, retuneOrder, retuneSteps, totalChange, tuningFindings, tuningProblem,
-} from '#core/instruments/tunings' // prettier-ignore
+  fiveStrings,
+  formatTuning,
+  homeTuning,
+  parseTuning,
+  retuneOrder,
+  retuneSteps,
+  totalChange,
+  tuningFindings,
+  tuningProblem,
+} from '#core/instruments/tunings'
 import type { InstrumentId } from '#core/music/tune'
 import { playTone } from '../sound/referenceTone'
 import { useStudio } from '../stores/studio'

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Where the tapes go: by size or measured length, in millimetres and inches, with the colours of the studio's own tapes; as a strip to print. */
+/**
+ * Where the tapes go: by size or measured length, in millimetres and inches, with the colours of the studio's
+ * own tapes; as a strip to print.
+ */
 import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { INSTRUMENTS, sizeOf } from '#core/instruments/instruments'
@@ -14,7 +17,9 @@ const props = defineProps<{ id: InstrumentId; length: number }>()
 const size = defineModel<string>('size', { required: true })
 const measured = defineModel<number | null>('measured', { required: true })
 const studio = useStudio()
-const sizes = computed(() => INSTRUMENTS[props.id].sizes.map(s => ({ value: s.name, title: `${s.name} (${s.string} mm)` }))) // prettier-ignore
+const sizes = computed(() =>
+  INSTRUMENTS[props.id].sizes.map(s => ({ value: s.name, title: `${s.name} (${s.string} mm)` })),
+)
 const rows = computed(() =>
   tapes(props.id, props.length).map(t => ({
     ...t,
@@ -29,7 +34,8 @@ function measure(text: string) {
   const mm = Number(text)
   if (text.trim() === '') measured.value = null
   else if (mm >= 100 && mm <= 1500) measured.value = mm
-  problem.value = text.trim() !== '' && !(mm >= 100 && mm <= 1500) ? 'A string length from 100 to 1500 mm' : '' // prettier-ignore
+  problem.value =
+    text.trim() !== '' && !(mm >= 100 && mm <= 1500) ? 'A string length from 100 to 1500 mm' : ''
 }
 const colours = computed(() => studio.studio.tapes[props.id] ?? {})
 function colour(semitones: number, value: string | null) {

@@ -1,5 +1,8 @@
 <script setup lang="ts" generic="T extends Trait | BowTrait">
-/** What Nokta learned of this studio's taste of fingers, or of bows, with the evidence: each line switched off and on, all of it forgotten. */
+/**
+ * What Nokta learned of this studio's taste of fingers, or of bows, with the evidence: each line switched off
+ * and on, all of it forgotten.
+ */
 import { computed } from 'vue'
 import { counted } from '#core/counts'
 import type { BowTrait, TasteOf, Trait } from '#core/instruments/taste'

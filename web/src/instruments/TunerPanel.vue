@@ -20,7 +20,9 @@ const string = shallowRef<SimulatedString>(stringAt(props.tuning.at(-1)!, -0.6))
 const listening = shallowRef<Listening | null>(null)
 const heard = shallowRef<ReturnType<Listening['now']>>(null)
 /** Times a second the needle moves. */
-const { pause, resume } = useIntervalFn(() => (heard.value = listening.value?.now() ?? null), 80, { immediate: false }) // prettier-ignore
+const { pause, resume } = useIntervalFn(() => (heard.value = listening.value?.now() ?? null), 80, {
+  immediate: false,
+})
 
 function stop() {
   pause()
@@ -47,14 +49,19 @@ function simulate() {
   const index = wanted.value ?? props.tuning.length - 1
   wanted.value = index
   string.value = stringAt(props.tuning[index]!, -0.6)
-  listening.value = simulation(() => string.value, s => (string.value = s)) // prettier-ignore
+  listening.value = simulation(
+    () => string.value,
+    s => (string.value = s),
+  )
   source.value = 'simulated'
   resume()
 }
 onUnmounted(stop)
-watch(() => [props.id, props.tuning], stop) // prettier-ignore
+watch(() => [props.id, props.tuning], stop)
 
-const reading = computed(() => heard.value && tunerReading(heard.value.frequency, props.tuning, wanted.value, a4.value)) // prettier-ignore
+const reading = computed(
+  () => heard.value && tunerReading(heard.value.frequency, props.tuning, wanted.value, a4.value),
+)
 const letters = computed(() => lettersOf(props.id, props.tuning))
 const strings = computed(() => [
   { value: -1, title: 'the nearest string' },

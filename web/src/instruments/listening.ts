@@ -31,7 +31,10 @@ export async function microphone(): Promise<Listening> {
 
 const RATE = 44_100
 
-/** The simulated string, heard through the same ear; `string` gives it as it stands, `changed` takes it after time has passed. */
+/**
+ * The simulated string, heard through the same ear; `string` gives it as it stands, `changed` takes it after
+ * time has passed.
+ */
 export function simulation(string: () => SimulatedString, changed: (s: SimulatedString) => void): Listening {
   let last = performance.now()
   return {

@@ -176,7 +176,6 @@ function download(l: Learner) {
       <p v-else class="quiet about">{{ store.list.length ? 'Choose a learner.' : 'Nobody yet.' }}</p>
     </div>
   </div>
-  <!-- prettier-ignore -->
 </template>
 
 <style scoped>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The skills of an instrument, level by level: known, being learned, not yet. What nobody says follows from the level. */
+/**
+ * The skills of an instrument, level by level: known, being learned, not yet. What nobody says follows from
+ * the level.
+ */
 import { computed } from 'vue'
 import { SKILLS } from '#core/grading/catalogue'
 import { stateOf } from '#core/grading/fit'
@@ -17,10 +20,15 @@ const domains = computed(() =>
   DOMAINS.map(domain => ({
     domain,
     skills: SKILLS.filter(s => s.domain === domain && s.levels[props.learner.instrument] !== undefined)
-      .map(s => ({ skill: s, level: s.levels[props.learner.instrument]!, state: stateOf(props.learner, s.id), own: props.learner.skills[s.id] !== undefined }))
+      .map(s => ({
+        skill: s,
+        level: s.levels[props.learner.instrument]!,
+        state: stateOf(props.learner, s.id),
+        own: props.learner.skills[s.id] !== undefined,
+      }))
       .sort((a, b) => a.level - b.level),
   })),
-) // prettier-ignore
+)
 /** The next state; the one the level gives needs no word of its own. */
 function turn(skill: string, level: number, now: SkillState) {
   const next = SKILL_STATES[(SKILL_STATES.indexOf(now) + 1) % SKILL_STATES.length]!

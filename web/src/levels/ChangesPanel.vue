@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard against the tune as it is. */
+/**
+ * What this version changes, phrase by phrase: taken or refused one by one, or with all that are alike; heard
+ * against the tune as it is.
+ */
 import { computed } from 'vue'
 import { isWrittenFor } from '#core/arrangement/arrange'
 import { addedSlurs, decided, partLeft, withPlayed } from '#core/arrangement/edits'
@@ -64,7 +67,10 @@ const alike = (v: ChangeView) =>
 const phrases = computed(() => store.plain?.parts.flatMap(p => p.phrases) ?? [])
 const groups = computed(() => {
   const of = (v: ChangeView) => phrases.value.find(p => p.events.includes(v.at))
-  const list = [undefined, ...phrases.value].map(phrase => ({ phrase, views: all.value.filter(v => of(v) === phrase) })) // prettier-ignore
+  const list = [undefined, ...phrases.value].map(phrase => ({
+    phrase,
+    views: all.value.filter(v => of(v) === phrase),
+  }))
   return list.filter(g => g.views.length > 0)
 })
 const decide = (list: readonly ChangeView[], accepted: boolean) =>
@@ -147,8 +153,10 @@ function hear() {
     </p>
     <p v-if="store.plain" class="row">
       <button v-if="player.turn" type="button" class="link" @click="player.stop()">Stop</button>
-      <!-- prettier-ignore -->
-      <button v-else type="button" class="link" data-test="hear-difference" @click="hear">Hear the difference</button>
+
+      <button v-else type="button" class="link" data-test="hear-difference" @click="hear">
+        Hear the difference
+      </button>
       <label><input v-model="under" type="checkbox" data-test="under" /> the tune as it is, under it</label>
     </p>
     <p v-if="bench.recipe!.played.eased && bench.recipe!.played.level" class="row">
@@ -207,7 +215,6 @@ function hear() {
               <li v-if="store.choices.list.length === 0">There is no other way at this level.</li>
             </ol></span
           >
-          <!-- prettier-ignore -->
         </li>
       </ul>
     </template>

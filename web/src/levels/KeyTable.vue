@@ -18,14 +18,27 @@ const keys = computed(() => keysOfMode(own.value).toSorted((a, b) => signature(a
 const lines = computed(() => {
   const names = new Map<string, { instrument: KeyRow['instrument']; tuning: string | null }>()
   for (const i of store.instruments) names.set(i, { instrument: i, tuning: null })
-  for (const r of store.rows) if (r.tuning) names.set(`${r.instrument} ${formatTuning(r.tuning)}`, { instrument: r.instrument, tuning: formatTuning(r.tuning) }) // prettier-ignore
+  for (const r of store.rows)
+    if (r.tuning)
+      names.set(`${r.instrument} ${formatTuning(r.tuning)}`, {
+        instrument: r.instrument,
+        tuning: formatTuning(r.tuning),
+      })
   // Each instrument's tunings stand under it, home first.
   const sorted = store.instruments.flatMap(i => [...names.values()].filter(l => l.instrument === i))
   return sorted.map(l => ({
     ...l,
-    cells: keys.value.map(key => store.rows.find(r => r.instrument === l.instrument && (r.tuning ? formatTuning(r.tuning) : null) === l.tuning && sameKey(r.key, key)) ?? null),
+    cells: keys.value.map(
+      key =>
+        store.rows.find(
+          r =>
+            r.instrument === l.instrument &&
+            (r.tuning ? formatTuning(r.tuning) : null) === l.tuning &&
+            sameKey(r.key, key),
+        ) ?? null,
+    ),
   }))
-}) // prettier-ignore
+})
 /** "B♭": the mode, which all have alike, stands at the head of the lines. */
 const short = (k: Key) => keyName(k).replace(' flat', '♭').replace(' sharp', '♯').split(' ')[0]
 const octaves = (n: number) =>
@@ -57,8 +70,10 @@ const against = computed(() => {
         ><input v-model="store.instruments" type="checkbox" :value="i" :data-test="`with-${i}`" />
         {{ INSTRUMENTS[i].name }}</label
       >
-      <!-- prettier-ignore -->
-      <label><input v-model="store.tunings" type="checkbox" data-test="with-tunings" /> cross-tunings too</label>
+
+      <label
+        ><input v-model="store.tunings" type="checkbox" data-test="with-tunings" /> cross-tunings too</label
+      >
       <v-btn
         v-if="!store.progress"
         size="small"
@@ -69,7 +84,7 @@ const against = computed(() => {
         @click="store.search"
         >Try every key</v-btn
       >
-      <!-- prettier-ignore -->
+
       <template v-else>
         <progress :value="store.progress.done" :max="store.progress.of" aria-label="Keys tried" />
         <span class="number">{{ store.progress.done }} of {{ store.progress.of }}</span>
@@ -85,7 +100,6 @@ const against = computed(() => {
             <th v-for="k in keys" :key="keyName(k)" :class="{ own: sameKey(k, own) }" :title="keyName(k)">
               {{ short(k) }}
             </th>
-            <!-- prettier-ignore -->
           </tr>
         </thead>
         <tbody>
@@ -122,13 +136,20 @@ const against = computed(() => {
         </tbody>
       </table>
       <div class="side">
-        <!-- prettier-ignore -->
         <div v-if="cell" class="detail" data-test="key-detail">
           <p>
             <b>{{ titleOf(cell) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
-            {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings, {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
-          </p> <!-- prettier-ignore -->
-          <v-btn size="small" variant="flat" color="primary" data-test="make-arrangement" @click="store.make(cell)">Make this arrangement</v-btn> <!-- prettier-ignore -->
+            {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings,
+            {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
+          </p>
+          <v-btn
+            size="small"
+            variant="flat"
+            color="primary"
+            data-test="make-arrangement"
+            @click="store.make(cell)"
+            >Make this arrangement</v-btn
+          >
         </div>
         <p v-else-if="store.common.length" class="common" data-test="common-keys">
           For {{ store.instruments.length }} instruments together:

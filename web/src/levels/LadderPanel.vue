@@ -33,7 +33,11 @@ const moving = computed(() => {
   if (d?.asked.kind !== 'skill') return null
   const { skill } = d.asked
   const { instrument } = bench.recipe!.played
-  return { skill, level: studio.tableOf(instrument)[skill] ?? d.level, ours: skillById.get(skill)!.levels[instrument] } // prettier-ignore
+  return {
+    skill,
+    level: studio.tableOf(instrument)[skill] ?? d.level,
+    ours: skillById.get(skill)!.levels[instrument],
+  }
 })
 const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.skill)?.says : undefined)
 </script>
@@ -43,8 +47,13 @@ const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.s
     <p class="said" data-test="grade">{{ gradeWords(store.grade) }}</p>
     <template v-if="store.grade.level > 1">
       <p class="quiet">Choose a lower rung to make an easier version.</p>
-      <!-- prettier-ignore -->
-      <TickRow name="best-key" :model-value="store.key === 'best'" @update:model-value="v => (store.key = v ? 'best' : 'own')">in the key where this level lies best</TickRow>
+
+      <TickRow
+        name="best-key"
+        :model-value="store.key === 'best'"
+        @update:model-value="v => (store.key = v ? 'best' : 'own')"
+        >in the key where this level lies best</TickRow
+      >
     </template>
     <ol class="rungs">
       <li v-for="r in rungs" :key="r.level" :class="{ top: r.level === store.grade.level }">

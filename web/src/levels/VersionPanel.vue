@@ -39,7 +39,8 @@ async function find() {
 }
 onUnmounted(() => reach.cancel())
 const level = computed(() => played.value.level ?? store.grade?.level ?? 8)
-const toggle = (kind: SpiceKind, on: boolean) => store.spice(SPICES.filter(s => (s === kind ? on : store.spices.includes(s)))) // prettier-ignore
+const toggle = (kind: SpiceKind, on: boolean) =>
+  store.spice(SPICES.filter(s => (s === kind ? on : store.spices.includes(s))))
 const onlyOne = computed(() => store.parts.filter(p => !p.left).length === 1)
 const layered = computed(() => played.value.changes.some(c => c.accepted && c.layer !== undefined))
 const TIMES = [1, 2, 3] as const
@@ -85,7 +86,7 @@ const TIMES = [1, 2, 3] as const
         >{{ p.label }}</TickRow
       >
     </div>
-    <!-- prettier-ignore -->
+
     <details open>
       <summary data-test="more">More in it, as far as level {{ level }} goes</summary>
       <p class="presets">
@@ -118,7 +119,7 @@ const TIMES = [1, 2, 3] as const
           none
         </button>
       </p>
-      <!-- prettier-ignore -->
+
       <div class="kinds">
         <TickRow
           v-for="s in SPICES"
@@ -133,7 +134,6 @@ const TIMES = [1, 2, 3] as const
       <p v-if="store.inVain.length" class="quiet">
         No place at this level: {{ store.inVain.map(s => SPICE_WORDS[s].name).join(', ') }}.
       </p>
-      <!-- prettier-ignore -->
     </details>
     <div v-if="layered" class="times" role="radiogroup" aria-label="Time through">
       <span class="quiet">Time through</span>
@@ -149,8 +149,10 @@ const TIMES = [1, 2, 3] as const
         {{ TIME_WORDS[t] }}
       </button>
       <button v-if="player.turn" type="button" class="link" @click="player.stop()">stop</button>
-      <!-- prettier-ignore -->
-      <button v-else type="button" class="link" data-test="hear-times" @click="store.hearTimes">hear them in turn</button>
+
+      <button v-else type="button" class="link" data-test="hear-times" @click="store.hearTimes">
+        hear them in turn
+      </button>
     </div>
   </section>
 </template>

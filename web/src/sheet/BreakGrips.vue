@@ -26,7 +26,11 @@ function barAt(x: number, y: number, after: number) {
     if (!box) return
     const scale = box.width / Number(page.svg.getAttribute('width'))
     for (const bar of page.bars.filter(b => b.index > after)) {
-      const [bx, top, bottom] = [box.left + bar.x * scale, box.top + bar.top * scale, box.top + bar.bottom * scale] // prettier-ignore
+      const [bx, top, bottom] = [
+        box.left + bar.x * scale,
+        box.top + bar.top * scale,
+        box.top + bar.bottom * scale,
+      ]
       // Whoever pulls goes along the lines: the height counts for more.
       const far = Math.abs(bx - x) + 4 * Math.max(0, top - y, y - bottom)
       if (!best || far < best.far) best = { bar, far, left: bx, top, height: bottom - top }
@@ -41,13 +45,17 @@ function start(event: PointerEvent, end: LineEnd) {
 function move(event: PointerEvent) {
   if (!pulled.value) return
   const near = barAt(event.clientX, event.clientY, pulled.value.from)
-  over.value = near ? { bar: near.bar, mark: { left: `${near.left}px`, top: `${near.top}px`, height: `${near.height}px` } } : null // prettier-ignore
+  over.value = near
+    ? { bar: near.bar, mark: { left: `${near.left}px`, top: `${near.top}px`, height: `${near.height}px` } }
+    : null
 }
 function drop() {
   const [end, to] = [pulled.value, over.value?.bar]
   pulled.value = over.value = null
   if (end && to && to.measure !== end.next.measure)
-    bench.edit(r => beginsInstead(r, end.next.measure, to.measure, { how: end.how, later: to.index > end.next.index })) // prettier-ignore
+    bench.edit(r =>
+      beginsInstead(r, end.next.measure, to.measure, { how: end.how, later: to.index > end.next.index }),
+    )
 }
 </script>
 

@@ -67,7 +67,6 @@ const print = () => Promise.resolve(window.print())
     </p>
     <ExportState :of="work" said="This tune is protected." />
   </section>
-  <!-- prettier-ignore -->
 </template>
 
 <style scoped>

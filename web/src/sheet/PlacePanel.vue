@@ -12,7 +12,9 @@ const measure = computed(() => {
   return list.find(m => m.events.some(e => e.id === bench.caret)) ?? null
 })
 const note = computed(() => bench.notes.find(n => n.event === bench.caret) ?? null)
-const now = computed(() => (measure.value ? bench.recipe!.shown.sheet.breaks[measure.value.id] : undefined) ?? null) // prettier-ignore
+const now = computed(
+  () => (measure.value ? bench.recipe!.shown.sheet.breaks[measure.value.id] : undefined) ?? null,
+)
 const WAYS = [
   { value: 'line', name: 'begin a line here' },
   { value: 'page', name: 'begin a page here' },
@@ -46,7 +48,6 @@ const set = (how: 'line' | 'page' | 'none') =>
       </button>
     </p>
   </section>
-  <!-- prettier-ignore -->
 </template>
 
 <style scoped>

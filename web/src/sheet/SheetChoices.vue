@@ -4,7 +4,16 @@ import { computed } from 'vue'
 import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } from '#core/styles/sheetRecipe'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { OSSIA_WORDS } from '#core/words/ways'
-import { BOW_MARK_WORDS, COUNTING_WORDS, FINGER_WORDS, KIND_WORDS, MARK_WORDS, MUSIC_WORDS, NAME_WORDS, SIZE_WORDS } from '#core/words/sheet' // prettier-ignore
+import {
+  BOW_MARK_WORDS,
+  COUNTING_WORDS,
+  FINGER_WORDS,
+  KIND_WORDS,
+  MARK_WORDS,
+  MUSIC_WORDS,
+  NAME_WORDS,
+  SIZE_WORDS,
+} from '#core/words/sheet'
 import { itemsOf, type Choice } from '../bench/choice'
 import ChoiceRows from '../bench/ChoiceRows.vue'
 import TickRow from '../bench/TickRow.vue'
@@ -17,24 +26,48 @@ const store = useSheet()
 const studio = useStudio()
 const sheet = computed(() => store.recipe)
 /** A choice of the sheet's own, by its name in the recipe. */
-const own = (key: 'music' | 'size' | 'fingers' | 'names' | 'counting', label: string, words: Readonly<Record<string, string>>): Choice => ({
-  test: `sheet-${key}`, label, value: sheet.value[key], items: itemsOf(words), take: v => store.choose({ [key]: v }),
-}) // prettier-ignore
+const own = (
+  key: 'music' | 'size' | 'fingers' | 'names' | 'counting',
+  label: string,
+  words: Readonly<Record<string, string>>,
+): Choice => ({
+  test: `sheet-${key}`,
+  label,
+  value: sheet.value[key],
+  items: itemsOf(words),
+  take: v => store.choose({ [key]: v }),
+})
 /** One of the arrangement's, which the bench shows too. */
-const shared = (key: 'bowMarks' | 'strings' | 'ossia', label: string, words: Readonly<Record<string, string>>): Choice => ({
-  test: key === 'ossia' ? key : `sheet-${key}`, label, value: bench.recipe!.shown[key], items: itemsOf(words), take: v => bench.editShown({ [key]: v }),
-}) // prettier-ignore
+const shared = (
+  key: 'bowMarks' | 'strings' | 'ossia',
+  label: string,
+  words: Readonly<Record<string, string>>,
+): Choice => ({
+  test: key === 'ossia' ? key : `sheet-${key}`,
+  label,
+  value: bench.recipe!.shown[key],
+  items: itemsOf(words),
+  take: v => bench.editShown({ [key]: v }),
+})
 const lines = computed(() => [own('music', 'Lines', MUSIC_WORDS), own('size', 'Size', SIZE_WORDS)])
 /** Where the instrument reads more than one. */
 const clef = computed((): Choice[] => {
   const { reads } = INSTRUMENTS[bench.recipe!.played.instrument]
   return reads.length < 2
     ? []
-    : [{
-        test: 'clef', label: 'Clef', value: bench.recipe!.shown.clef ?? 'usual', items: [{ value: 'usual', title: 'as usual' }, ...reads.map(c => ({ value: c, title: `${c} clef` }))],
-        take: v => bench.editShown({ clef: v === 'usual' ? null : (v as (typeof reads)[number]) }),
-      }]
-}) // prettier-ignore
+    : [
+        {
+          test: 'clef',
+          label: 'Clef',
+          value: bench.recipe!.shown.clef ?? 'usual',
+          items: [
+            { value: 'usual', title: 'as usual' },
+            ...reads.map(c => ({ value: c, title: `${c} clef` })),
+          ],
+          take: v => bench.editShown({ clef: v === 'usual' ? null : (v as (typeof reads)[number]) }),
+        },
+      ]
+})
 const marks = computed(() => [
   own('fingers', 'Fingers over the staff', FINGER_WORDS),
   shared('bowMarks', 'Bow marks', BOW_MARK_WORDS),
@@ -54,8 +87,10 @@ const say = (at: number, word: string) =>
 const unders = computed(() => [
   { value: null, title: 'nothing' },
   ...(bench.recipe!.played.changes.length > 0 ? [{ value: AS_WRITTEN, title: 'the tune as it is' }] : []),
-  ...bench.arrangements.filter(a => a.id !== bench.arrangementId).map(a => ({ value: a.id, title: a.arrangement.name || a.arrangement.played.instrument })),
-]) // prettier-ignore
+  ...bench.arrangements
+    .filter(a => a.id !== bench.arrangementId)
+    .map(a => ({ value: a.id, title: a.arrangement.name || a.arrangement.played.instrument })),
+])
 const below = computed(() =>
   unders.value.some(u => u.value === sheet.value.under) ? sheet.value.under : null,
 )
@@ -131,7 +166,6 @@ const below = computed(() =>
       @update:model-value="paper => store.choose({ paper })"
     />
   </section>
-  <!-- prettier-ignore -->
 </template>
 
 <style scoped>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The page itself, large; beside it styles first, detail second. What is clicked on the page can be broken there, or followed to where it is decided. */
+/**
+ * The page itself, large; beside it styles first, detail second. What is clicked on the page can be broken
+ * there, or followed to where it is decided.
+ */
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import FindingList from '../bench/FindingList.vue'
@@ -21,10 +24,14 @@ onMounted(() => studio.load())
 onUnmounted(store.follow())
 onUnmounted(useBow().follow())
 const holders = ref<HTMLElement[]>([])
-watch(() => store.pages, async list => {
-  await nextTick()
-  list.forEach((p, i) => holders.value[i]?.replaceChildren(p.svg))
-}, { flush: 'post', immediate: true }) // prettier-ignore
+watch(
+  () => store.pages,
+  async list => {
+    await nextTick()
+    list.forEach((p, i) => holders.value[i]?.replaceChildren(p.svg))
+  },
+  { flush: 'post', immediate: true },
+)
 
 const cautions = computed(() =>
   (bench.result?.findings ?? []).filter(f => f.code.startsWith('tuning.') || f.severity === 'error'),
@@ -56,7 +63,6 @@ const pageSize = computed(
   <div v-if="bench.result" class="sheet">
     <component :is="'style'">{{ pageSize }}</component>
     <section tabindex="0" class="pages" :class="zoom" aria-label="The page as it prints" data-test="pages">
-      <!-- prettier-ignore -->
       <div v-for="(page, i) in store.pages" :key="i" class="paper">
         <div ref="holders" class="drawn" @click="pick($event, i)" />
         <BreakGrips :page="page" :holders="holders" />

@@ -47,7 +47,6 @@ async function keep() {
       <v-btn type="submit" variant="outlined" size="small" data-test="keep-style">Keep</v-btn>
     </form>
   </section>
-  <!-- prettier-ignore -->
 </template>
 
 <style scoped>

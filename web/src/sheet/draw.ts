@@ -16,7 +16,8 @@ export async function sheetSource(
   siblings: readonly { readonly id: string; readonly arrangement: Arrangement }[],
 ): Promise<SheetSource> {
   const { under } = asked.recipe.shown.sheet
-  const other = under === AS_WRITTEN ? withoutVersion(asked.recipe) : siblings.find(a => a.id === under)?.arrangement // prettier-ignore
+  const other =
+    under === AS_WRITTEN ? withoutVersion(asked.recipe) : siblings.find(a => a.id === under)?.arrangement
   const [result, content, below] = await Promise.all([
     callCore(core => core.derive(asked)),
     callCore(core => core.sheet(asked)),
@@ -24,14 +25,28 @@ export async function sheetSource(
     faceReady(),
   ])
   const main = unpack(result)
-  return { recipe: asked.recipe, ...engraved(main), tempo: main.tempo, content: unpack(content), under: below && engraved(unpack(below)) } // prettier-ignore
+  return {
+    recipe: asked.recipe,
+    ...engraved(main),
+    tempo: main.tempo,
+    content: unpack(content),
+    under: below && engraved(unpack(below)),
+  }
 }
 
 const engraved = (r: BenchResult): Engraved => ({ tune: r.shown ?? r.tune, tab: r.tab })
 
 /** "brindlewick-bridge-violin": the name of a file of it. */
 export const fileName = (...parts: readonly string[]) =>
-  parts.map(t => t.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '').toLowerCase()).filter(Boolean).join('-') // prettier-ignore
+  parts
+    .map(t =>
+      t
+        .replace(/[^\p{L}\p{N}]+/gu, '-')
+        .replace(/^-|-$/g, '')
+        .toLowerCase(),
+    )
+    .filter(Boolean)
+    .join('-')
 
 /** Title and author of a file of a sheet. */
 export const aboutOf = (tune: Tune, r: Arrangement) => ({
@@ -47,19 +62,28 @@ export interface NamedPdf {
   readonly pages: () => Promise<readonly DrawnPage[]>
 }
 
-/** PDFs in one zip, one after another; `told` hears of each, and stops the work by throwing. The same sheets give the same file. */
+/**
+ * PDFs in one zip, one after another; `told` hears of each, and stops the work by throwing. The same sheets
+ * give the same file.
+ */
 export async function zipOf(list: readonly NamedPdf[], told: Told): Promise<Blob> {
   const { zipSync } = await import('fflate')
   const { makePdf } = await import('./pdf')
   const files: Record<string, Uint8Array> = {}
   for (const [i, f] of list.entries()) {
     const drawn = await f.pages()
-    const pdf = await makePdf(drawn.map(p => p.svg), f.paper, f.about)
+    const pdf = await makePdf(
+      drawn.map(p => p.svg),
+      f.paper,
+      f.about,
+    )
     files[`${String(i + 1).padStart(2, '0')}-${f.name}.pdf`] = new Uint8Array(await pdf.arrayBuffer())
     await told(i + 1, list.length)
   }
-  return new Blob([zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>], { type: 'application/zip' })
-} // prettier-ignore
+  return new Blob([zipSync(files, { mtime: ZIP_TIME }) as Uint8Array<ArrayBuffer>], {
+    type: 'application/zip',
+  })
+}
 
 /** The first hour a zip can tell. */
 const ZIP_TIME = new Date(1980, 0, 1, 12)

@@ -1,4 +1,6 @@
-/** The pages as a PDF with vector glyphs and text in the shipped face. Loaded only when somebody asks for it. */
+/**
+ * The pages as a PDF with vector glyphs and text in the shipped face. Loaded only when somebody asks for it.
+ */
 import regular from '@expo-google-fonts/atkinson-hyperlegible/400Regular/AtkinsonHyperlegible_400Regular.ttf?url'
 import italic from '@expo-google-fonts/atkinson-hyperlegible/400Regular_Italic/AtkinsonHyperlegible_400Regular_Italic.ttf?url'
 import bold from '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf?url'
@@ -33,11 +35,18 @@ export interface About {
   readonly author: string
 }
 
-/** An empty document in the shipped faces. It holds nothing of the hour it was made: the same sheet gives the same bytes. */
+/**
+ * An empty document in the shipped faces. It holds nothing of the hour it was made: the same sheet gives the
+ * same bytes.
+ */
 export async function newPdf(paper: Paper, about: About): Promise<jsPDF> {
   const { width, height } = PAPERS[paper]
   const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
-  const faces = [['normal', regular], ['bold', bold], ['italic', italic]] as const // prettier-ignore
+  const faces = [
+    ['normal', regular],
+    ['bold', bold],
+    ['italic', italic],
+  ] as const
   for (const [style, url] of faces) {
     pdf.addFileToVFS(`${style}.ttf`, await base64(url))
     pdf.addFont(`${style}.ttf`, TEXT_FACE, style)
@@ -74,11 +83,19 @@ export async function outlinePdf(lines: readonly OutlineLine[], paper: Paper, ti
 }
 
 const OUTLINE_TYPE: Readonly<Record<OutlineLine['kind'], readonly [style: string, size: number]>> = {
-  title: ['bold', 18], heading: ['bold', 12], step: ['normal', 11], note: ['italic', 10],
-} // prettier-ignore
+  title: ['bold', 18],
+  heading: ['bold', 12],
+  step: ['normal', 11],
+  note: ['italic', 10],
+}
 
 /** `told` hears of every page that is done, and stops the work by throwing. */
-export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, about: About, told?: Told): Promise<Blob> {
+export async function makePdf(
+  pages: readonly SVGSVGElement[],
+  paper: Paper,
+  about: About,
+  told?: Told,
+): Promise<Blob> {
   const pdf = await newPdf(paper, about)
   const { width, height } = PAPERS[paper]
   for (const [i, page] of pages.entries()) {
@@ -87,4 +104,4 @@ export async function makePdf(pages: readonly SVGSVGElement[], paper: Paper, abo
     await told?.(i + 1, pages.length)
   }
   return pdf.output('blob')
-} // prettier-ignore
+}

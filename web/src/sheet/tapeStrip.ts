@@ -1,4 +1,7 @@
-/** A strip with the places of the tapes, true to scale: laid on the fingerboard from the nut. Long ones are folded over several lines with marks to join. */
+/**
+ * A strip with the places of the tapes, true to scale: laid on the fingerboard from the nut. Long ones are
+ * folded over several lines with marks to join.
+ */
 import type { Tape } from '#core/instruments/tapes'
 import { PAPERS, type Paper } from '#core/page/paper'
 import { TEXT_FACE } from '#drawing/svg'
@@ -20,7 +23,11 @@ export async function tapeStripPdf(
   const usable = PAPERS[paper].width - 2 * MARGIN
   pdf.setFont(TEXT_FACE, 'bold').setFontSize(13).text(`Tapes: ${title}`, MARGIN, 20)
   pdf.setFont(TEXT_FACE, 'normal').setFontSize(9.5)
-  pdf.text('Print at 100 %. This line is 100 mm long; if it is not, the scale was changed: do not use the strip.', MARGIN, 27) // prettier-ignore
+  pdf.text(
+    'Print at 100 %. This line is 100 mm long; if it is not, the scale was changed: do not use the strip.',
+    MARGIN,
+    27,
+  )
   pdf.setLineWidth(0.3).line(MARGIN, 34, MARGIN + RULER, 34)
   for (let mm = 0; mm <= RULER; mm += 10) pdf.line(MARGIN + mm, 32, MARGIN + mm, 36)
   pdf.text('0', MARGIN - 1, 40).text('100 mm', MARGIN + RULER - 5, 40)
@@ -40,6 +47,10 @@ export async function tapeStripPdf(
       pdf.setFont(TEXT_FACE, 'normal').text(t.fromNut.toFixed(1), x + 1, top + HEIGHT - 2)
     }
   }
-  pdf.text(`String length ${length} mm, equal temperament: d(n) = L (1 − 2^(−n/12)).`, MARGIN, 60 + lines * (HEIGHT + 16)) // prettier-ignore
+  pdf.text(
+    `String length ${length} mm, equal temperament: d(n) = L (1 − 2^(−n/12)).`,
+    MARGIN,
+    60 + lines * (HEIGHT + 16),
+  )
   return pdf.output('blob')
 }

@@ -14,7 +14,10 @@ it('runs at once where nothing is protected, and tells how far it is', async () 
   })
   expect(e.busy.value).toBe(true)
   await finished(e)
-  expect(seen).toEqual([{ done: 1, of: 2 }, { done: 2, of: 2 }]) // prettier-ignore
+  expect(seen).toEqual([
+    { done: 1, of: 2 },
+    { done: 2, of: 2 },
+  ])
   expect([e.progress.value, e.problem.value]).toEqual([null, ''])
 })
 

@@ -1,4 +1,7 @@
-/** Making files one at a time: protected music asks first, a fault is told, long work shows how far it is and can be stopped. */
+/**
+ * Making files one at a time: protected music asks first, a fault is told, long work shows how far it is and
+ * can be stopped.
+ */
 import { ref, shallowRef } from 'vue'
 
 /** What long work tells after each piece; it throws where the work is to stop, and lets the page draw. */

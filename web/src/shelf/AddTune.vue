@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on the shelf. */
+/**
+ * Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on
+ * the shelf.
+ */
 import { watchDebounced } from '@vueuse/core'
 import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import { sentence } from '#core/words/findings'
@@ -78,15 +81,24 @@ function other(index: number) {
   void lookAgain()
 }
 const KINDS: Readonly<Record<FileKind, string>> = {
-  abc: 'ABC', musicxml: 'MusicXML', mxl: 'packed MusicXML', midi: 'MIDI', spoken: 'strings and fingers', backup: 'a Nokta document',
-} // prettier-ignore
+  abc: 'ABC',
+  musicxml: 'MusicXML',
+  mxl: 'packed MusicXML',
+  midi: 'MIDI',
+  spoken: 'strings and fingers',
+  backup: 'a Nokta document',
+}
 
 const tunes = computed(() => read.value?.tunes ?? [])
 const findings = computed(() => [
   ...(read.value?.findings ?? []),
   ...(tunes.value.length === 1 ? tunes.value[0]!.findings : []),
 ])
-const choices = computed(() => (read.value?.choices ?? []).map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes })).filter(c => c.notes > 0)) // prettier-ignore
+const choices = computed(() =>
+  (read.value?.choices ?? [])
+    .map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes }))
+    .filter(c => c.notes > 0),
+)
 const count = computed(() => (book.entries.value ? book.chosen.value.size : taken.value.size))
 function toggle(i: number) {
   const next = new Set(taken.value)
@@ -102,8 +114,17 @@ async function take() {
   progress.value = 0
   try {
     book.stop()
-    const parts = book.entries.value ? book.parts() : inParts(tunes.value.filter((_, i) => taken.value.has(i))) // prettier-ignore
-    emit('done', await shelf.addAll(parts, n => (progress.value = n), () => stop)) // prettier-ignore
+    const parts = book.entries.value
+      ? book.parts()
+      : inParts(tunes.value.filter((_, i) => taken.value.has(i)))
+    emit(
+      'done',
+      await shelf.addAll(
+        parts,
+        n => (progress.value = n),
+        () => stop,
+      ),
+    )
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
   } finally {

@@ -5,11 +5,21 @@ import { useShelf } from '../stores/shelf'
 
 const shelf = useShelf()
 type Facet = 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tag'
-const FILTERS: readonly (readonly [Facet, string])[] = [['kind', 'Kind'], ['key', 'Key'], ['metre', 'Metre'], ['instrument', 'Instrument'], ['level', 'Level'], ['tag', 'Tag']] // prettier-ignore
+const FILTERS: readonly (readonly [Facet, string])[] = [
+  ['kind', 'Kind'],
+  ['key', 'Key'],
+  ['metre', 'Metre'],
+  ['instrument', 'Instrument'],
+  ['level', 'Level'],
+  ['tag', 'Tag'],
+]
 const items = (f: Facet) =>
   (shelf.facets?.[f] ?? []).map(({ value, count }) => ({ value, title: `${value} (${count})` }))
 const useful = computed(() => FILTERS.filter(([f]) => items(f).length > 0))
-const tunings = [{ value: 'home', title: 'home tuning' }, { value: 'cross', title: 'cross-tuned' }] // prettier-ignore
+const tunings = [
+  { value: 'home', title: 'home tuning' },
+  { value: 'cross', title: 'cross-tuned' },
+]
 function setFilter(facet: Facet, value: string | null) {
   Object.assign(shelf.filters, {
     [facet]: value === null ? undefined : facet === 'level' ? Number(value) : value,

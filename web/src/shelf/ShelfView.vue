@@ -2,7 +2,7 @@
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useAttempt } from '../stores/attempt'
 import { useIntersectionObserver } from '@vueuse/core'
-import { defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
@@ -37,8 +37,15 @@ onMounted(() => shelf.load())
 const { forId, people, learner, listed, teaches, reach } = useWithinReach(attempt)
 
 const COLUMNS: readonly (readonly [Sort | null, string, string?])[] = [
-  ['title', 'Title'], ['kind', 'Kind'], ['key', 'Key'], [null, 'Metre'], ['measures', 'Measures', 'number'], [null, 'Arranged for'], [null, 'Tags'], ['changed', 'Changed'],
-] // prettier-ignore
+  ['title', 'Title'],
+  ['kind', 'Kind'],
+  ['key', 'Key'],
+  [null, 'Metre'],
+  ['measures', 'Measures', 'number'],
+  [null, 'Arranged for'],
+  [null, 'Tags'],
+  ['changed', 'Changed'],
+]
 const end = ref<HTMLElement | null>(null)
 useIntersectionObserver(end, ([entry]) => {
   if (entry?.isIntersecting && shelf.tunes.length < shelf.total) void shelf.load(true)
@@ -88,6 +95,7 @@ function paste() {
   adding.value = true
 }
 const title = (t: TuneListItem) => t.title || 'Untitled'
+const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done} looked through` : ''))
 </script>
 
 <template>
@@ -120,7 +128,7 @@ const title = (t: TuneListItem) => t.title || 'Untitled'
       />
       <span class="found" role="status" data-test="found">{{
         learner
-          ? `${listed.length} of ${shelf.tunes.length}${reach.progress ? `, ${reach.progress.done} looked through` : ''}`
+          ? `${listed.length} of ${shelf.tunes.length}${lookedThrough}`
           : shelf.filtered
             ? `${shelf.total} of ${shelf.shelf}`
             : `${shelf.shelf} tunes`

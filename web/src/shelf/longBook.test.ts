@@ -32,7 +32,7 @@ vi.mock('../api/client', () => ({
       return prints.map(([title]) => (title === 'Here' ? [{ id: 't', title: 'Here', likeness: 1 }] : []))
     },
   },
-})) // prettier-ignore
+}))
 
 const text = Array.from({ length: COUNT }, (_, i) => {
   if (i === 4) return 'X:5\nT:Nothing\nM:4/4\nL:1/8\nK:D\n'

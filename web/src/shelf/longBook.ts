@@ -1,4 +1,7 @@
-/** A book too long to be read at once: listed first, looked over a part at a time, taken a part at a time; each can be stopped. */
+/**
+ * A book too long to be read at once: listed first, looked over a part at a time, taken a part at a time;
+ * each can be stopped.
+ */
 import { computed, ref, shallowRef } from 'vue'
 import type { BookEntry } from '#core/formats/abc/book'
 import type { FileTune } from '#core/formats/readFile'
@@ -87,5 +90,16 @@ export function useLongBook() {
   }
 
   const choose = (which: ReadonlySet<number>) => (chosen.value = which)
-  return { entries, chosen, choose, looked, looking, seen: computed(() => looked.value.size), open, lookOver, stop, parts }
-} // prettier-ignore
+  return {
+    entries,
+    chosen,
+    choose,
+    looked,
+    looking,
+    seen: computed(() => looked.value.size),
+    open,
+    lookOver,
+    stop,
+    parts,
+  }
+}

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** How it sounds: count-in, drone, metronome, swing; and what is heard saved as a file. Made when it is opened. */
+/**
+ * How it sounds: count-in, drone, metronome, swing; and what is heard saved as a file. Made when it is
+ * opened.
+ */
 import { computed, ref } from 'vue'
 import { lettersOf } from '#core/instruments/instruments'
 import { canSwing } from '#core/playback/perform'

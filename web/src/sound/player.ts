@@ -1,4 +1,7 @@
-/** Plays a program: events go to the voices a little before their time, the place is read from the audio clock itself. */
+/**
+ * Plays a program: events go to the voices a little before their time, the place is read from the audio clock
+ * itself.
+ */
 import * as Tone from 'tone'
 import { ProgramClock, type Place } from '#core/playback/clock'
 import type { Program } from '#core/playback/program'
@@ -32,7 +35,10 @@ export class Player {
     this.master.toDestination()
   }
 
-  /** Resolves when the sounds are there; false when the stand-in plays. Of several asked for at once the last is kept. */
+  /**
+   * Resolves when the sounds are there; false when the stand-in plays. Of several asked for at once the last
+   * is kept.
+   */
   async ready(instrument: InstrumentId): Promise<boolean> {
     this.wanted = instrument
     await Tone.start()

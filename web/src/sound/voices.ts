@@ -1,4 +1,7 @@
-/** The instruments of the player, built with Tone in whichever context is current: the live one, or one that renders to a file. */
+/**
+ * The instruments of the player, built with Tone in whichever context is current: the live one, or one that
+ * renders to a file.
+ */
 import * as Tone from 'tone'
 import type { SoundEvent } from '#core/playback/program'
 import type { Midi } from '#core/music/pitch'
@@ -28,19 +31,31 @@ export async function makeVoices(id: InstrumentId, out: Tone.InputNode): Promise
   const strings = (attack: number, release: number) =>
     buffers
       ? new Tone.Sampler({ urls: Object.fromEntries(buffers), attack, release }).connect(out)
-      : new Tone.PolySynth(Tone.Synth, { oscillator: { type: 'fatsawtooth' }, envelope: { attack: Math.max(0.03, attack), decay: 0.1, sustain: 0.7, release }, volume: -14 }).connect(out) // prettier-ignore
+      : new Tone.PolySynth(Tone.Synth, {
+          oscillator: { type: 'fatsawtooth' },
+          envelope: { attack: Math.max(0.03, attack), decay: 0.1, sustain: 0.7, release },
+          volume: -14,
+        }).connect(out)
   const melody = strings(0.008, 0.12)
   const drone = strings(0.5, 0.7)
-  const click = new Tone.PolySynth(Tone.Synth, { oscillator: { type: 'triangle' }, envelope: { attack: 0.001, decay: 0.05, sustain: 0, release: 0.03 }, volume: -6 }).connect(out) // prettier-ignore
-  const backing = new Tone.PolySynth(Tone.Synth, { oscillator: { type: 'triangle8' }, envelope: { attack: 0.006, decay: 0.5, sustain: 0.12, release: 0.25 }, volume: -8 }).connect(out) // prettier-ignore
+  const click = new Tone.PolySynth(Tone.Synth, {
+    oscillator: { type: 'triangle' },
+    envelope: { attack: 0.001, decay: 0.05, sustain: 0, release: 0.03 },
+    volume: -6,
+  }).connect(out)
+  const backing = new Tone.PolySynth(Tone.Synth, {
+    oscillator: { type: 'triangle8' },
+    envelope: { attack: 0.006, decay: 0.5, sustain: 0.12, release: 0.25 },
+    volume: -8,
+  }).connect(out)
   const all = [melody, drone, click, backing]
   return {
     recorded: buffers !== null,
     play(event, time, seconds) {
       if (event.kind === 'click')
-        click.triggerAttackRelease(hertz(CLICK[event.strength]!), 0.04, time, 0.4 + event.strength * 0.18) // prettier-ignore
+        click.triggerAttackRelease(hertz(CLICK[event.strength]!), 0.04, time, 0.4 + event.strength * 0.18)
       else if (event.kind === 'backing')
-        backing.triggerAttackRelease(hertz(event.midi), seconds, time, event.loudness) // prettier-ignore
+        backing.triggerAttackRelease(hertz(event.midi), seconds, time, event.loudness)
       else if (event.kind === 'drone') holdOn(drone, event.midi, time, seconds, event.loudness)
       else if (event.kind === 'note') {
         // A new bow stroke needs a moment of air before it; slurred notes join.

@@ -18,7 +18,19 @@ export const useBench = defineStore('bench', () => {
   const results = useResults()
   const selection = useSelection()
   const studio = useStudio()
-  const { tuneId, loading, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState, saveProblem } = storeToRefs(docs) // prettier-ignore
+  const {
+    tuneId,
+    loading,
+    notice,
+    documents,
+    arrangements,
+    arrangementId,
+    recipe,
+    canUndo,
+    canRedo,
+    saveState,
+    saveProblem,
+  } = storeToRefs(docs)
   const { result, reading, report, phrases, notes, asked } = storeToRefs(results)
   const chosen = storeToRefs(selection)
   const problem = computed(() => (docs.loading === 'failed' ? docs.problem : results.problem))
@@ -44,14 +56,77 @@ export const useBench = defineStore('bench', () => {
   /** What is taught, said of the notes that are played; edits of it are kept for those that are written. */
   const stands = computed(() => result.value?.stands ?? {})
   const taught = computed(() => docs.recipe && taughtAsPlayed(docs.recipe.taught, stands.value))
-  const editTaught = (changes: Partial<Taught>, group: string | null = null) => docs.editTaught(taughtAsWritten(changes, stands.value), group) // prettier-ignore
+  const editTaught = (changes: Partial<Taught>, group: string | null = null) =>
+    docs.editTaught(taughtAsWritten(changes, stands.value), group)
 
-  const { undo, redo, choose, edit, editPlayed, editShown, rename, pin, addArrangement, takeArrangement, duplicateArrangement, removeArrangement, editFacts, restoreVersion, save } = docs // prettier-ignore
+  const {
+    undo,
+    redo,
+    choose,
+    edit,
+    editPlayed,
+    editShown,
+    rename,
+    pin,
+    addArrangement,
+    takeArrangement,
+    duplicateArrangement,
+    removeArrangement,
+    editFacts,
+    restoreVersion,
+    save,
+  } = docs
   const { typed, writeSource, readSource } = results
   const { select, selectEvent, walkEvents, walk, walkPhrase, goTo } = selection
   return {
-    tuneId, loading, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState, saveProblem, result, reading, report, phrases, notes, asked,
-    problem, taught, stands, ...chosen, open, changeTune, mend, undo, redo, choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement, duplicateArrangement,
-    removeArrangement, editFacts, restoreVersion, save, typed, writeSource, readSource, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
-  } // prettier-ignore
+    tuneId,
+    loading,
+    notice,
+    documents,
+    arrangements,
+    arrangementId,
+    recipe,
+    canUndo,
+    canRedo,
+    saveState,
+    saveProblem,
+    result,
+    reading,
+    report,
+    phrases,
+    notes,
+    asked,
+    problem,
+    taught,
+    stands,
+    ...chosen,
+    open,
+    changeTune,
+    mend,
+    undo,
+    redo,
+    choose,
+    edit,
+    editPlayed,
+    editShown,
+    editTaught,
+    rename,
+    pin,
+    addArrangement,
+    takeArrangement,
+    duplicateArrangement,
+    removeArrangement,
+    editFacts,
+    restoreVersion,
+    save,
+    typed,
+    writeSource,
+    readSource,
+    select,
+    selectEvent,
+    walkEvents,
+    walk,
+    walkPhrase,
+    goTo,
+  }
 })

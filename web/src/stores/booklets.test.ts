@@ -29,12 +29,21 @@ vi.mock('../api/client', () => {
         world.tunes[id] === undefined
           ? Promise.reject(new ApiError(id === 'broken' ? 'internal' : 'notFound'))
           : Promise.resolve({
-              id, version: 1, tune: { title: world.tunes[id], composer: 'Q. W.', rights: id === 'owned' ? 'protected' : 'own' },
-              arrangements: [{ id: 'v', arrangement: newArrangement('violin', 'full', 'plain') }, { id: 'c', arrangement: newArrangement('cello', 'full', 'low') }],
+              id,
+              version: 1,
+              tune: {
+                title: world.tunes[id],
+                composer: 'Q. W.',
+                rights: id === 'owned' ? 'protected' : 'own',
+              },
+              arrangements: [
+                { id: 'v', arrangement: newArrangement('violin', 'full', 'plain') },
+                { id: 'c', arrangement: newArrangement('cello', 'full', 'low') },
+              ],
             }),
     },
   }
-}) // prettier-ignore
+})
 interface Source {
   readonly tune: { readonly title: string }
   readonly recipe: Arrangement
@@ -66,7 +75,14 @@ vi.mock('#drawing/measurer', () => ({
 beforeEach(() => {
   setActivePinia(createPinia())
   const tunes = { one: 'Hop', two: 'Long Air', three: 'Stomp' }
-  Object.assign(world, { studio: newStudio(), tunes, drawn: [], feet: [], before: () => Promise.resolve(), fault: '' }) // prettier-ignore
+  Object.assign(world, {
+    studio: newStudio(),
+    tunes,
+    drawn: [],
+    feet: [],
+    before: () => Promise.resolve(),
+    fault: '',
+  })
 })
 async function opened(...tunes: string[]) {
   const store = useBooklets()
@@ -106,13 +122,20 @@ describe('a booklet', () => {
   })
   it('takes the arrangement that is chosen, the first where none is or it is gone', async () => {
     const store = await opened('one', 'two', 'three')
-    await store.replace(b => ({ ...b, tunes: b.tunes.map((t, i) => ({ ...t, arrangement: ['c', 'gone', null][i]! })) })) // prettier-ignore
+    await store.replace(b => ({
+      ...b,
+      tunes: b.tunes.map((t, i) => ({ ...t, arrangement: ['c', 'gone', null][i]! })),
+    }))
     await store.draw()
     expect(store.tunes.map(t => t.arrangement?.played.instrument)).toEqual(['cello', 'violin', 'violin'])
   })
   it('goes on without a tune that is not on the shelf any more, and keeps its place', async () => {
     const store = await opened('one', 'gone', 'three')
-    expect(store.tunes.map(t => [t.documents === null, t.page])).toEqual([[false, 2], [true, null], [false, 3]]) // prettier-ignore
+    expect(store.tunes.map(t => [t.documents === null, t.page])).toEqual([
+      [false, 2],
+      [true, null],
+      [false, 3],
+    ])
     expect(store.problem).toBe('')
     expect(store.pages).toHaveLength(3)
   })
@@ -125,7 +148,11 @@ describe('a booklet', () => {
     world.fault = 'no face'
     await store.change({ paper: 'Letter' })
     await store.draw()
-    expect([store.problem, store.pages.length, store.progress]).toEqual(['The booklet can’t be drawn: no face', 3, null]) // prettier-ignore
+    expect([store.problem, store.pages.length, store.progress]).toEqual([
+      'The booklet can’t be drawn: no face',
+      3,
+      null,
+    ])
   })
   it('drawn anew while it is drawn is what was asked last', async () => {
     const store = await opened('one')
@@ -165,9 +192,17 @@ describe('sheet by sheet', () => {
     expect(store.sheetsOf(false, [])).toHaveLength(2)
     const all = store.sheetsOf(true, [])
     expect(all.map(s => s.name)).toEqual(['hop-plain', 'hop-low', 'long-air-plain', 'long-air-low'])
-    const look = (style: string) => ({ sheet: { ...newArrangement('violin', 'full').shown.sheet, style }, bowMarks: 'none' as const }) // prettier-ignore
+    const look = (style: string) => ({
+      sheet: { ...newArrangement('violin', 'full').shown.sheet, style },
+      bowMarks: 'none' as const,
+    })
     const styled = store.sheetsOf(false, [look('First year'), look('Stand')])
-    expect(styled.map(s => s.name)).toEqual(['hop-plain-first-year', 'hop-plain-stand', 'long-air-plain-first-year', 'long-air-plain-stand']) // prettier-ignore
+    expect(styled.map(s => s.name)).toEqual([
+      'hop-plain-first-year',
+      'hop-plain-stand',
+      'long-air-plain-first-year',
+      'long-air-plain-stand',
+    ])
     expect(await all[1]!.pages()).toHaveLength(1)
     expect(world.drawn.at(-1)).toBe('Hop cello A4')
   })

@@ -97,7 +97,10 @@ export const useBooklets = defineStore('booklets', () => {
   ): Promise<readonly DrawnPage[]> =>
     drawSheet(await sourceOf(documents, recipe), studio.studio, () => []).pages
 
-  /** Sheets drawn for the booklet, by all that they are drawn from: a booklet that is put in another order draws none of them again. */
+  /**
+   * Sheets drawn for the booklet, by all that they are drawn from: a booklet that is put in another order
+   * draws none of them again.
+   */
   let drawn = new Map<string, readonly DrawnPage[]>()
   let turn = 0
 
@@ -120,25 +123,44 @@ export const useBooklets = defineStore('booklets', () => {
           continue
         }
         const recipe = recipeFor(arrangement, b)
-        const key = JSON.stringify([t.tune, documents.version, recipe, studio.studio.tapes, studio.studio.leftHanded, studio.studio.countWords]) // prettier-ignore
+        const key = JSON.stringify([
+          t.tune,
+          documents.version,
+          recipe,
+          studio.studio.tapes,
+          studio.studio.leftHanded,
+          studio.studio.countWords,
+        ])
         const sheets = drawn.get(key) ?? (await drawTune(documents, recipe))
         fresh.set(key, sheets)
-        const about = [documents.tune.composer, `${INSTRUMENTS[recipe.played.instrument].name}, ${recipe.name}`] // prettier-ignore
-        parts.push({ title: documents.tune.title, about: about.filter(Boolean).join(' · '), sheets, pages: sheets.length }) // prettier-ignore
+        const about = [
+          documents.tune.composer,
+          `${INSTRUMENTS[recipe.played.instrument].name}, ${recipe.name}`,
+        ]
+        parts.push({
+          title: documents.tune.title,
+          about: about.filter(Boolean).join(' · '),
+          sheets,
+          pages: sheets.length,
+        })
       }
       if (mine !== turn) return
       drawn = fresh
       bind(b, parts)
       problem.value = ''
     } catch (e) {
-      if (mine === turn) problem.value = `The booklet can’t be drawn: ${e instanceof Error ? e.message : String(e)}` // prettier-ignore
+      if (mine === turn)
+        problem.value = `The booklet can’t be drawn: ${e instanceof Error ? e.message : String(e)}`
     } finally {
       if (mine === turn) progress.value = null
     }
   }
 
   /** Contents, empty pages and sheets one after another, numbered through. */
-  function bind(b: Booklet, all: readonly { title: string; about: string; sheets: readonly DrawnPage[]; pages: number }[]) {
+  function bind(
+    b: Booklet,
+    all: readonly { title: string; about: string; sheets: readonly DrawnPage[]; pages: number }[],
+  ) {
     const parts = all.filter(p => p.pages > 0)
     const o = { paper: b.paper, measurer: pageMeasurer }
     const contents = (at: readonly number[]) => (b.contents ? contentsPages(b, parts, at, o) : [])
@@ -159,7 +181,7 @@ export const useBooklets = defineStore('booklets', () => {
     let at = 0
     starts.value = all.map(p => (p.pages > 0 ? numbers.starts[at++]! : null))
     pages.value = out
-  } // prettier-ignore
+  }
 
   /** Opens a booklet, its tunes read anew. */
   async function open(which: string | null) {
@@ -177,7 +199,10 @@ export const useBooklets = defineStore('booklets', () => {
     pages.value = []
   }
 
-  /** A PDF for each sheet of these tunes: the arrangement chosen or all of them, in the booklet's look or in each of some styles. */
+  /**
+   * A PDF for each sheet of these tunes: the arrangement chosen or all of them, in the booklet's look or in
+   * each of some styles.
+   */
   function sheetsOf(all: boolean, styles: readonly SheetStyle[]): NamedPdf[] {
     const b = booklet.value!
     const looks: readonly Look[] = styles.length > 0 ? styles.map(style => ({ style, paper: b.paper })) : [b]
@@ -186,14 +211,37 @@ export const useBooklets = defineStore('booklets', () => {
       const chosen = all ? documents.arrangements.map(a => a.arrangement) : [arrangement]
       return chosen.flatMap(r =>
         looks.map((look): NamedPdf => ({
-          name: fileName(documents.tune.title || 'tune', r.name || r.played.instrument, styles.length > 0 ? look.style!.sheet.style : ''),
+          name: fileName(
+            documents.tune.title || 'tune',
+            r.name || r.played.instrument,
+            styles.length > 0 ? look.style!.sheet.style : '',
+          ),
           paper: b.paper,
           about: aboutOf(documents.tune, r),
           pages: async () => drawSheet(await sourceOf(documents, recipeFor(r, look)), studio.studio).pages,
         })),
       )
     })
-  } // prettier-ignore
+  }
 
-  return { id, list, full, booklet, tunes, pages, progress, problem, anyProtected, change, replace, make, add, drop, draw, open, close, sheetsOf } // prettier-ignore
+  return {
+    id,
+    list,
+    full,
+    booklet,
+    tunes,
+    pages,
+    progress,
+    problem,
+    anyProtected,
+    change,
+    replace,
+    make,
+    add,
+    drop,
+    draw,
+    open,
+    close,
+    sheetsOf,
+  }
 })

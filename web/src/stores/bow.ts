@@ -1,4 +1,7 @@
-/** What the Bow station shows beside the strokes: the worker's report, a mend that is being tried, and the stretch a choice is for. */
+/**
+ * What the Bow station shows beside the strokes: the worker's report, a mend that is being tried, and the
+ * stretch a choice is for.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import {
@@ -68,9 +71,12 @@ export const useBow = defineStore('bow', () => {
 
   /** Where a choice goes: all of the tune, the phrase in view, or the chosen notes. */
   const stretch = computed<Stretch>(() => {
-    const events = scope.value === 'phrase' ? (bench.phrases.find(p => p.id === bench.focus)?.events ?? []) : bench.selection
+    const events =
+      scope.value === 'phrase'
+        ? (bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
+        : bench.selection
     return scope.value === 'all' || events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
-  }) // prettier-ignore
+  })
   watch([() => bench.focus, () => bench.selection.length], ([focus, chosen]) => {
     if ((scope.value === 'phrase' && focus === null) || (scope.value === 'chosen' && chosen < 2))
       scope.value = 'all'
@@ -101,6 +107,21 @@ export const useBow = defineStore('bow', () => {
     bench.edit(r => withBow(r, { may: { ...r.played.bow.may, [way]: on } }))
 
   return {
-    report, problem, tried, scope, zoom, showDrift, follow, tryMend, stretch, addedHere, offeredHere, take, setSchool, setPart, setHabit, allow,
-  } // prettier-ignore
+    report,
+    problem,
+    tried,
+    scope,
+    zoom,
+    showDrift,
+    follow,
+    tryMend,
+    stretch,
+    addedHere,
+    offeredHere,
+    take,
+    setSchool,
+    setPart,
+    setHabit,
+    allow,
+  }
 })

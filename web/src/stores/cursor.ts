@@ -1,4 +1,7 @@
-/** What is chosen on the bench: a note, the event the cursor stands on, a stretch, a phrase; and walking from one to the next. */
+/**
+ * What is chosen on the bench: a note, the event the cursor stands on, a stretch, a phrase; and walking from
+ * one to the next.
+ */
 import { computed, ref, type Ref } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import { eventsOf, idsBetween } from '#core/music/edit/edited'
@@ -14,7 +17,10 @@ export interface UseCursorOptions {
   readonly moved: () => void
 }
 
-/** So many places on in a list, and no further than its ends; from nowhere, to the first (or, backwards, the last). */
+/**
+ * So many places on in a list, and no further than its ends; from nowhere, to the first (or, backwards, the
+ * last).
+ */
 function stepped<T>(list: readonly T[], at: number, by: number): T | undefined {
   return list[at < 0 ? (by > 0 ? 0 : list.length - 1) : Math.max(0, Math.min(list.length - 1, at + by))]
 }
@@ -117,6 +123,20 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
   }
 
   return {
-    selected, caret, anchor, focus, selectedNote, selection, clear, put, keepIn, select, selectEvent, walkEvents, walk, walkPhrase, goTo,
-  } // prettier-ignore
+    selected,
+    caret,
+    anchor,
+    focus,
+    selectedNote,
+    selection,
+    clear,
+    put,
+    keepIn,
+    select,
+    selectEvent,
+    walkEvents,
+    walk,
+    walkPhrase,
+    goTo,
+  }
 }

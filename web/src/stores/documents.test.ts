@@ -185,7 +185,11 @@ describe('nothing is lost', () => {
     const draft = localStorage.getItem('nokta.draft.t')!
     const staged = stage('D E F G |')
     localStorage.setItem('nokta.draft.t', draft)
-    const other = { ...staged.arrangements[0]!, id: 'b', arrangement: named(staged.arrangements[0]!.arrangement, 'Theirs') } // prettier-ignore
+    const other = {
+      ...staged.arrangements[0]!,
+      id: 'b',
+      arrangement: named(staged.arrangements[0]!.arrangement, 'Theirs'),
+    }
     server.tune = { ...staged, arrangements: [...staged.arrangements, other] }
     server.answer = accepted
     const again = useDocuments()

@@ -2,7 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { duplicated, pinned, withPlayed, withShown, withTaught } from '#core/arrangement/edits'
-import { type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe' // prettier-ignore
+import { type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe'
 import type { FingerPins } from '#core/fingering/fingerPin'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { firstRecipe } from '#core/arrangement/first'
@@ -58,7 +58,10 @@ export const useDocuments = defineStore('documents', () => {
     }
   }
 
-  /** Work that had not reached the server comes back; when the server moved on meanwhile, it is kept as a tune of its own. */
+  /**
+   * Work that had not reached the server comes back; when the server moved on meanwhile, it is kept as a tune
+   * of its own.
+   */
   async function takeUpDraft(version: number) {
     const draft = findDraft(tuneId.value)
     if (!draft) return
@@ -106,7 +109,10 @@ export const useDocuments = defineStore('documents', () => {
 
   const choose = (id: string) => void (arrangementId.value = id)
 
-  /** An edit of the arrangement in use, as a function of what it is; giving the very same back changes nothing. */
+  /**
+   * An edit of the arrangement in use, as a function of what it is; giving the very same back changes
+   * nothing.
+   */
   function edit(how: (r: Arrangement) => Arrangement, group: string | null = null) {
     if (!documents.value || !recipe.value) return
     const next = how(recipe.value)
@@ -153,7 +159,8 @@ export const useDocuments = defineStore('documents', () => {
     const before = documents.value
     if (!before || tune === before.tune) return
     const source = rewriteAbc(before.source, tune)
-    const withPins = (r: Arrangement) => withPlayed(r, { pins: { ...r.played.pins, fingers: { ...r.played.pins.fingers, ...pins } } }) // prettier-ignore
+    const withPins = (r: Arrangement) =>
+      withPlayed(r, { pins: { ...r.played.pins, fingers: { ...r.played.pins.fingers, ...pins } } })
     const next =
       Object.keys(pins).length === 0
         ? before.arrangements
@@ -169,7 +176,9 @@ export const useDocuments = defineStore('documents', () => {
       changeTune({ ...documents.value.tune, ...facts }, `facts:${Object.keys(facts).join()}`)
   }
 
-  /** An earlier state in the place of this one; undo brings this one back. Arrangements made since then stay. */
+  /**
+   * An earlier state in the place of this one; undo brings this one back. Arrangements made since then stay.
+   */
   function restoreVersion(docs: Documents) {
     const then = new Map(docs.arrangements.map(a => [a.id, a]))
     const here = arrangements.value.map(a => then.get(a.id) ?? a)
@@ -178,8 +187,36 @@ export const useDocuments = defineStore('documents', () => {
   }
 
   return {
-    tuneId, loading, problem, notice, documents, arrangements, arrangementId, recipe, canUndo, canRedo, saveState: saving.state, saveProblem: saving.problem,
-    open, change, undo: () => step(undoOf), redo: () => step(redoOf), choose, edit, editPlayed, editShown, editTaught, rename, pin, addArrangement, takeArrangement,
-    duplicateArrangement, removeArrangement, changeTune, editFacts, restoreVersion, save: saving.save,
-  } // prettier-ignore
+    tuneId,
+    loading,
+    problem,
+    notice,
+    documents,
+    arrangements,
+    arrangementId,
+    recipe,
+    canUndo,
+    canRedo,
+    saveState: saving.state,
+    saveProblem: saving.problem,
+    open,
+    change,
+    undo: () => step(undoOf),
+    redo: () => step(redoOf),
+    choose,
+    edit,
+    editPlayed,
+    editShown,
+    editTaught,
+    rename,
+    pin,
+    addArrangement,
+    takeArrangement,
+    duplicateArrangement,
+    removeArrangement,
+    changeTune,
+    editFacts,
+    restoreVersion,
+    save: saving.save,
+  }
 })

@@ -45,11 +45,21 @@ describe('drafts', () => {
   })
 
   it('says that the work is not safe when the storage is full or barred, and goes on', () => {
-    const full = { ...madeUpStorage(), setItem: () => { throw new Error('full') } } // prettier-ignore
+    const full = {
+      ...madeUpStorage(),
+      setItem: () => {
+        throw new Error('full')
+      },
+    }
     expect(keepDraft('t', draft, full)).toBe(false)
     vi.stubGlobal('localStorage', madeUpStorage())
     expect(keepDraft('t', draft)).toBe(true)
-    Object.defineProperty(globalThis, 'localStorage', { configurable: true, get: () => { throw new Error('barred') } }) // prettier-ignore
+    Object.defineProperty(globalThis, 'localStorage', {
+      configurable: true,
+      get: () => {
+        throw new Error('barred')
+      },
+    })
     expect(keepDraft('t', draft)).toBe(false)
     expect(findDraft('t')).toBeNull()
     expect(() => dropDraft('t')).not.toThrow()

@@ -1,6 +1,6 @@
 /**
- * What is not yet on the server, kept in the browser from the very moment of the edit: nothing is lost on reload or while the server is
- * away. One draft per tune.
+ * What is not yet on the server, kept in the browser from the very moment of the edit: nothing is lost on
+ * reload or while the server is away. One draft per tune.
  */
 import { z } from 'zod'
 import { arrangementSchema } from '#core/arrangement/recipe'
@@ -12,7 +12,10 @@ const kept = z.strictObject({
   source: z.string().nullable(),
   tune: tuneSchema,
   arrangements: z.array(z.strictObject({ id: z.string(), arrangement: arrangementSchema })),
-  /** Arrangements the server held when the draft was kept: one that is not among them was made elsewhere since. */
+  /**
+   * Arrangements the server held when the draft was kept: one that is not among them was made elsewhere
+   * since.
+   */
   known: z.array(z.string()),
 })
 export type Draft = z.infer<typeof kept>

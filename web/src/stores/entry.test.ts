@@ -9,7 +9,10 @@ import { settled, stage, straightCore } from './testing'
 
 const served = vi.hoisted(() => ({ tune: null as unknown }))
 vi.mock('../api/client', () => ({
-  api: { tune: () => Promise.resolve(served.tune), save: () => Promise.resolve({ tune: 2, arrangements: [] }) }, // prettier-ignore
+  api: {
+    tune: () => Promise.resolve(served.tune),
+    save: () => Promise.resolve({ tune: 2, arrangements: [] }),
+  },
   ApiError: class extends Error {},
 }))
 vi.mock('../worker/client', async importOriginal => ({
@@ -24,7 +27,11 @@ async function open(...given: Parameters<typeof stage>) {
   await bench.open('t')
   await settled()
   entry.writing = true
-  const music = () => writeAbc(bench.documents!.tune).text.split(/\nK:.*\n/)[1]!.trim().replace(/\s+/g, ' ') // prettier-ignore
+  const music = () =>
+    writeAbc(bench.documents!.tune)
+      .text.split(/\nK:.*\n/)[1]!
+      .trim()
+      .replace(/\s+/g, ' ')
   const ids = () => bench.documents!.tune.measures.flatMap(m => m.events.map(e => e.id))
   /** Presses keys one after another; "^" before a key holds Control, "+" Shift. */
   async function press(...keys: string[]) {
@@ -125,7 +132,14 @@ describe('writing by key', () => {
 
   it('leaves keys it does not know to the bench', async () => {
     const { bench, entry } = await open('D |')
-    const key = (k: string, ctrl = false) => runWriteKey(bench, entry, { key: k, shiftKey: false, ctrlKey: ctrl, metaKey: false, altKey: false } as KeyboardEvent) // prettier-ignore
+    const key = (k: string, ctrl = false) =>
+      runWriteKey(bench, entry, {
+        key: k,
+        shiftKey: false,
+        ctrlKey: ctrl,
+        metaKey: false,
+        altKey: false,
+      } as KeyboardEvent)
     expect([key('q'), key('z', true), key('?')]).toEqual([false, false, false])
   })
 })

@@ -1,4 +1,7 @@
-/** Writing notes on the bench: by key, by button, or by tapping the fingerboard. What is seen is what is written, also when the arrangement lies in another key. */
+/**
+ * Writing notes on the bench: by key, by button, or by tapping the fingerboard. What is seen is what is
+ * written, also when the arrangement lies in another key.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -9,7 +12,16 @@ import { scaleLength, setLength, toggleTie, toggleTuplet, writtenLength } from '
 import { toggleMark, toggleOptional, toggleSlur } from '#core/music/edit/marks'
 import { copyEvents, paste as pasteClip, setMeasure, type Clip } from '#core/music/edit/measures'
 import { insertAfter, openMeasure, removeEvents, toRests } from '#core/music/edit/notes'
-import { keyAt, moveByHalfSteps, moveByLetters, moveByOctaves, pitchNear, respell, setPitches, toggleHead } from '#core/music/edit/pitches' // prettier-ignore
+import {
+  keyAt,
+  moveByHalfSteps,
+  moveByLetters,
+  moveByOctaves,
+  pitchNear,
+  respell,
+  setPitches,
+  toggleHead,
+} from '#core/music/edit/pitches'
 import { letterNear, spellInKey } from '#core/music/edit/spelling'
 import { compare, frac, mul, type Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
@@ -32,7 +44,10 @@ export const useEntry = defineStore('entry', () => {
   const clip = shallowRef<Clip | null>(null)
 
   const tune = computed(() => bench.documents!.tune)
-  /** The written events that what is chosen stands for: what an arrangement made of notes is never written into the tune. */
+  /**
+   * The written events that what is chosen stands for: what an arrangement made of notes is never written
+   * into the tune.
+   */
   const writtenOf = (id: EventId): readonly EventId[] => bench.result?.origin[id] ?? [id]
   const ids = computed(() => [...new Set(bench.selection.flatMap(writtenOf))])
   const caret = computed(() => (bench.caret === null ? null : (writtenOf(bench.caret).at(-1) ?? null)))
@@ -106,7 +121,14 @@ export const useEntry = defineStore('entry', () => {
   }
   const eighths = (n: number) => take(frac(n, 2))
   function scale(how: 'half' | 'double' | 'dot') {
-    const factor = how === 'half' ? frac(1, 2) : how === 'double' ? frac(2) : length.value.n % 3 === 0 ? frac(2, 3) : frac(3, 2) // prettier-ignore
+    const factor =
+      how === 'half'
+        ? frac(1, 2)
+        : how === 'double'
+          ? frac(2)
+          : length.value.n % 3 === 0
+            ? frac(2, 3)
+            : frac(3, 2)
     const next = mul(length.value, factor)
     if (compare(next, frac(1, 16)) >= 0 && compare(next, frac(8)) <= 0) length.value = next
     if (mode.value === 'correct' && ids.value.length > 0) apply(scaleLength(tune.value, ids.value, how))
@@ -149,7 +171,10 @@ export const useEntry = defineStore('entry', () => {
     const to = ids.value.length > 1 ? ids.value.at(-1)! : caret.value
     if (from) apply(toggleSlur(tune.value, from, to))
   }
-  /** Of the notes chosen a tuplet or plain notes; with none or one chosen, the next notes written are triplets. */
+  /**
+   * Of the notes chosen a tuplet or plain notes; with none or one chosen, the next notes written are
+   * triplets.
+   */
   function tuplet() {
     if (ids.value.length > 1) apply(toggleTuplet(tune.value, ids.value))
     else triplet.value = !triplet.value
@@ -160,7 +185,11 @@ export const useEntry = defineStore('entry', () => {
   }
   function repeatHere() {
     const found = findEvent(tune.value, after())
-    if (found) apply({ ...setMeasure(tune.value, found.at, { repeatEnd: found.measure.repeatEnd ? undefined : true }), chosen: caret.value }) // prettier-ignore
+    if (found)
+      apply({
+        ...setMeasure(tune.value, found.at, { repeatEnd: found.measure.repeatEnd ? undefined : true }),
+        chosen: caret.value,
+      })
   }
 
   const copy = () => ids.value.length > 0 && (clip.value = copyEvents(tune.value, ids.value))
@@ -171,7 +200,9 @@ export const useEntry = defineStore('entry', () => {
   const paste = () => clip.value && apply(pasteClip(tune.value, after(), clip.value))
   /** All of the focused phrase. */
   function choosePhrase() {
-    const phrase = bench.phrases.find(p => p.id === bench.focus) ?? bench.phrases.find(p => p.events.includes(caret.value ?? '')) // prettier-ignore
+    const phrase =
+      bench.phrases.find(p => p.id === bench.focus) ??
+      bench.phrases.find(p => p.events.includes(caret.value ?? ''))
     if (!phrase) return
     bench.selectEvent(phrase.events[0]!)
     bench.selectEvent(phrase.events.at(-1)!, true)
@@ -191,7 +222,39 @@ export const useEntry = defineStore('entry', () => {
   }
 
   return {
-    writing, mode, length, triplet, keepPins, clip, shift, apply, letter, tap, rest, take, eighths, scale, likeTheChosen, remove, makeRests, letters, halfSteps,
-    octaves, otherName, mark, optional, tie, slur, tuplet, closeBar, repeatHere, copy, cut, paste, chooseAll, choosePhrase, chooseMeasure,
-  } // prettier-ignore
+    writing,
+    mode,
+    length,
+    triplet,
+    keepPins,
+    clip,
+    shift,
+    apply,
+    letter,
+    tap,
+    rest,
+    take,
+    eighths,
+    scale,
+    likeTheChosen,
+    remove,
+    makeRests,
+    letters,
+    halfSteps,
+    octaves,
+    otherName,
+    mark,
+    optional,
+    tie,
+    slur,
+    tuplet,
+    closeBar,
+    repeatHere,
+    copy,
+    cut,
+    paste,
+    chooseAll,
+    choosePhrase,
+    chooseMeasure,
+  }
 })

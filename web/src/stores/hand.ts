@@ -1,4 +1,7 @@
-/** What the Hand station shows beside the fingers: the worker's report, another solution laid over the lane, ringing notes. */
+/**
+ * What the Hand station shows beside the fingers: the worker's report, another solution laid over the lane,
+ * ringing notes.
+ */
 import { useStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -111,7 +114,22 @@ export const useHand = defineStore('hand', () => {
   }
 
   return {
-    report, problem, compared, ghost, others, otherId, comparison, pinAll, showRinging, droneString, alsoInKin, tuning, stretch,
-    follow, addRule, dropRule, use,
-  } // prettier-ignore
+    report,
+    problem,
+    compared,
+    ghost,
+    others,
+    otherId,
+    comparison,
+    pinAll,
+    showRinging,
+    droneString,
+    alsoInKin,
+    tuning,
+    stretch,
+    follow,
+    addRule,
+    dropRule,
+    use,
+  }
 })

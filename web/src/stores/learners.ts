@@ -1,4 +1,7 @@
-/** The learners of the studio: added, changed, erased. They are kept with the studio's own document and go with it. */
+/**
+ * The learners of the studio: added, changed, erased. They are kept with the studio's own document and go
+ * with it.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { newLearner, type Learner, type SkillState } from '#core/instruments/learner'

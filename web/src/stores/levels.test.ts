@@ -43,7 +43,9 @@ const core = {
     Promise.resolve(pack({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] })),
   easier: ({ recipe }: Asked, level: number) => {
     world.eased.push(level)
-    return world.fault ? Promise.reject(new Error(world.fault)) : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } })) // prettier-ignore
+    return world.fault
+      ? Promise.reject(new Error(world.fault))
+      : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } }))
   },
   tryKey: (tune: Tune, q: KeyQuestion) => {
     world.asked.push(q)
@@ -150,7 +152,9 @@ describe('the search through keys', () => {
     expect(world.crew).toBe('gathered')
     // Each with tasks of its own: the tune as it stands.
     const own = bench.documents!.tune.key
-    expect(world.asked).toEqual(['violin', 'cello', 'viola', 'bass'].map(instrument => ({ instrument, key: own, tunings: [null] }))) // prettier-ignore
+    expect(world.asked).toEqual(
+      ['violin', 'cello', 'viola', 'bass'].map(instrument => ({ instrument, key: own, tunings: [null] })),
+    )
     expect(store.rows).toEqual([])
     leave()
     expect(world.crew).toBe('dismissed')
@@ -188,7 +192,11 @@ describe('a version', () => {
     const { bench, store } = await open()
     world.fault = 'no notes are left'
     await store.makeEasier(2)
-    expect([store.problem, store.making, bench.documents!.arrangements.length]).toEqual(['no notes are left', false, 1]) // prettier-ignore
+    expect([store.problem, store.making, bench.documents!.arrangements.length]).toEqual([
+      'no notes are left',
+      false,
+      1,
+    ])
     world.fault = ''
     await store.makeEasier(1)
     expect([store.problem, bench.recipe!.played.level]).toEqual(['', 1])
@@ -218,9 +226,15 @@ describe('what still asks for more', () => {
     const grade = { level: 4, demands: [demand('low2', 4)], butFor: null }
     vi.spyOn(core, 'grade').mockResolvedValue(pack({ grade, kept: null, parts: [] } as never))
     const inA = parseKey('A')!
-    vi.spyOn(core, 'easier').mockImplementation(({ recipe }: Asked) => Promise.resolve(pack({ ...recipe, played: { ...recipe.played, key: inA } }) as never)) // prettier-ignore
+    vi.spyOn(core, 'easier').mockImplementation(({ recipe }: Asked) =>
+      Promise.resolve(pack({ ...recipe, played: { ...recipe.played, key: inA } }) as never),
+    )
     const stop = store.follow()
-    bench.edit(r => ({ ...r, name: 'Violin, level 2', played: { ...r.played, level: 2, eased: { tempo: null, octave: null, parted: [] } } })) // prettier-ignore
+    bench.edit(r => ({
+      ...r,
+      name: 'Violin, level 2',
+      played: { ...r.played, level: 2, eased: { tempo: null, octave: null, parted: [] } },
+    }))
     await settled()
     expect(store.better?.played.key).toEqual(inA)
     store.takeBetter()

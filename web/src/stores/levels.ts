@@ -1,6 +1,9 @@
-/** What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves and tunings. */
+/**
+ * What the Levels station shows: the level of the arrangement in use, and the search through keys, octaves
+ * and tunings.
+ */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, toRaw, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { withoutVersion, withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { isMangled } from '#core/arranging/kept'
@@ -9,23 +12,22 @@ import { skillById } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
 import type { MeasureChoice } from '#core/arranging/easing'
 import { fitOf, tableFor } from '#core/grading/fit'
-import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { LEVELS, type Level } from '#core/levels/levels'
 import { keyName, sameKey, type Key } from '#core/music/key'
-import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { callCore, latestLane } from '../worker/client'
-import { Crew } from '../worker/crew'
+import { keySearch } from './keySearch'
 import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
 import { useBench } from './bench'
 import { usePlayer } from './player'
 import { useStudio } from './studio'
 import { capital } from '#core/words/places'
 
-/** Milliseconds between two looks at what was found. */
-const BETWEEN_ROWS = 300
-/** Milliseconds left to others before each version that nobody asked for yet; of tunes of more measures nothing is made before it is asked for. */
+/**
+ * Milliseconds left to others before each version that nobody asked for yet; of tunes of more measures
+ * nothing is made before it is asked for.
+ */
 const READY_AFTER = 60
 const READY_FOR = 100
 const wait = (ms: number) => new Promise<void>(done => setTimeout(done, ms))
@@ -51,7 +53,8 @@ export const useLevels = defineStore('levels', () => {
     const level = bench.recipe?.played.level ?? null
     if (level === null) return []
     const own = table()
-    const levelOf = ({ asked, level: plainly }: Demand) => (asked.kind === 'skill' ? own[asked.skill] : undefined) ?? plainly // prettier-ignore
+    const levelOf = ({ asked, level: plainly }: Demand) =>
+      (asked.kind === 'skill' ? own[asked.skill] : undefined) ?? plainly
     return grade.value?.demands.filter(d => levelOf(d) > level) ?? []
   })
   /** The studio's order of skills; for a learner, with what they know and do not know yet. */
@@ -86,20 +89,24 @@ export const useLevels = defineStore('levels', () => {
   /** Asks anew at every change, as long as the station is open. Stop with the function it returns. */
   function follow() {
     following = true
-    const stop = watch([() => bench.result, () => studio.studio.levels], () => {
-      const { asked } = bench
-      if (!asked) return
-      lane.ask(asked)
-      if (asked.recipe.played.changes.some(c => c.accepted)) plainLane.ask({ ...asked, recipe: withoutVersion(asked.recipe) })
-      else plain.value = null
-    }, { immediate: true })
+    const stop = watch(
+      [() => bench.result, () => studio.studio.levels],
+      () => {
+        const { asked } = bench
+        if (!asked) return
+        lane.ask(asked)
+        if (asked.recipe.played.changes.some(c => c.accepted))
+          plainLane.ask({ ...asked, recipe: withoutVersion(asked.recipe) })
+        else plain.value = null
+      },
+      { immediate: true },
+    )
     return () => {
       following = false
       stop()
-      cancel()
-      crew.dismiss()
+      dismiss()
     }
-  } // prettier-ignore
+  }
 
   /** What the side tells: what is asked, or the version. */
   const side = ref<'asks' | 'version'>('asks')
@@ -118,8 +125,13 @@ export const useLevels = defineStore('levels', () => {
   }
   const key = ref<VersionKey>('own')
   const easier = (asked: Asked, level: Level) =>
-    callCore(core => core.easier(asked, level, key.value, table(), learner.value?.fastest ?? null)).then(unpack) // prettier-ignore
-  /** Who looks at the ladder takes a rung of it next: the worker gets them ready meanwhile, from the lowest, one at a time. */
+    callCore(core => core.easier(asked, level, key.value, table(), learner.value?.fastest ?? null)).then(
+      unpack,
+    )
+  /**
+   * Who looks at the ladder takes a rung of it next: the worker gets them ready meanwhile, from the lowest,
+   * one at a time.
+   */
   async function expectEasier() {
     const { asked } = bench
     if (!asked || asked.tune.measures.length > READY_FOR) return
@@ -137,24 +149,35 @@ export const useLevels = defineStore('levels', () => {
       side.value = 'version'
     })
 
-  /** This version in the key where its level lies best; null where it lies well as it is, or nowhere better. */
+  /**
+   * This version in the key where its level lies best; null where it lies well as it is, or nowhere better.
+   */
   const better = shallowRef<Arrangement | null>(null)
   const betterLane = latestLane(
     ({ asked, level }: { asked: Asked; level: Level }) =>
-      callCore(core => core.easier(asked, level, 'best', table(), learner.value?.fastest ?? null)).then(unpack), // prettier-ignore
+      callCore(core => core.easier(asked, level, 'best', table(), learner.value?.fastest ?? null)).then(
+        unpack,
+      ),
     (made, { asked }) => {
       const [here, there] = [asked.recipe, made].map(r => r.played.key ?? asked.tune.key) as [Key, Key]
       better.value = sameKey(here, there) ? null : made
     },
     e => (problem.value = e.message),
   )
-  /** A version that asks for too much, or has lost what carries its tune, is tried in other keys by itself. */
+  /**
+   * A version that asks for too much, or has lost what carries its tune, is tried in other keys by itself.
+   */
   function expectBetter() {
     better.value = null
     const { asked } = bench
     if (!asked) return
     const { eased, level, changes } = asked.recipe.played
-    const lost = kept.value !== null && isMangled(kept.value, changes.filter(c => c.accepted)) // prettier-ignore
+    const lost =
+      kept.value !== null &&
+      isMangled(
+        kept.value,
+        changes.filter(c => c.accepted),
+      )
     if (eased && level !== null && (lost || blocked.value.length > 0)) betterLane.ask({ asked, level })
   }
   function takeBetter() {
@@ -170,15 +193,22 @@ export const useLevels = defineStore('levels', () => {
       const { level, eased } = bench.recipe!.played
       if (level === null) return
       const fastest = learner.value?.fastest ?? null
-      const made = await callCore(core => core.easier(bench.asked!, level, 'own', table(), fastest, (eased?.another ?? 0) + 1)) // prettier-ignore
+      const made = await callCore(core =>
+        core.easier(bench.asked!, level, 'own', table(), fastest, (eased?.another ?? 0) + 1),
+      )
       bench.edit(r => ({ ...unpack(made), name: r.name }))
       choices.value = null
     })
-  /** Other ways for one measure of the version, while they are looked at: by the written event they were asked for. */
+  /**
+   * Other ways for one measure of the version, while they are looked at: by the written event they were asked
+   * for.
+   */
   const choices = shallowRef<{ readonly event: string; readonly list: readonly MeasureChoice[] } | null>(null)
   const otherwise = (event: string) =>
     attempt(async () => {
-      const list = await callCore(core => core.otherwise(bench.asked!, event, table(), learner.value?.fastest ?? null)) // prettier-ignore
+      const list = await callCore(core =>
+        core.otherwise(bench.asked!, event, table(), learner.value?.fastest ?? null),
+      )
       choices.value = { event, list: unpack(list) }
     })
   function choose({ recipe }: MeasureChoice) {
@@ -222,7 +252,13 @@ export const useLevels = defineStore('levels', () => {
         asked.recipe.played.changes.flatMap(c => (c.accepted && c.layer ? [c.layer] : [])),
       )
       const times = ([1, 2, 3] as const).filter(t => t === 1 || layers.has(t))
-      const results = await Promise.all(times.map(async through => unpack(await callCore(core => core.derive({ ...asked, recipe: withPlayed(asked.recipe, { through }) }))))) // prettier-ignore
+      const results = await Promise.all(
+        times.map(async through =>
+          unpack(
+            await callCore(core => core.derive({ ...asked, recipe: withPlayed(asked.recipe, { through }) })),
+          ),
+        ),
+      )
       player.hear(results.map((of, i) => ({ events: of.events, name: TIME_WORDS[times[i]!], of })))
     })
 
@@ -236,108 +272,45 @@ export const useLevels = defineStore('levels', () => {
     })
   }
   function nameLevel(level: Level, name: string) {
-    return studio.edit(({ levelNames }) => ({ levelNames: Array.from({ length: 8 }, (_, i) => (i === level - 1 ? name.trim().slice(0, 40) : (levelNames[i] ?? ''))) }))
-  } // prettier-ignore
+    return studio.edit(({ levelNames }) => ({
+      levelNames: Array.from({ length: 8 }, (_, i) =>
+        i === level - 1 ? name.trim().slice(0, 40) : (levelNames[i] ?? ''),
+      ),
+    }))
+  }
 
   const fit = computed(() => learner.value && grade.value && fitOf(grade.value.demands, learner.value))
 
-  const instruments = ref<InstrumentId[]>([...INSTRUMENT_IDS])
-  const tunings = ref(false)
-  const rows = shallowRef<readonly KeyRow[]>([])
-  const progress = ref<{ done: number; of: number } | null>(null)
-  const cell = shallowRef<KeyRow | null>(null)
-  let run: AbortController | null = null
-  /** They stay as long as the station is open. */
-  const crew = new Crew()
-  /** A search is likely to be asked for: who will do it gets ready, with the tune's own key on half of the instruments. */
-  function expectSearch() {
-    const tune = toRaw(bench.documents?.tune)
-    if (!tune) return
-    const own = (instrument: InstrumentId) => ({ instrument, key: tune.key, tunings: [null] })
-    crew.gather((core, nth) =>
-      Promise.all(
-        INSTRUMENT_IDS.filter((_, i) => i % 2 === nth % 2).map(i =>
-          core.tryKey(tune, own(i), studio.context, studio.tableOf(i)),
-        ),
-      ),
-    )
-  }
+  const { dismiss, ...keys } = keySearch(bench, studio, problem)
 
-  /** Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once. */
-  async function search() {
-    const tune = bench.documents?.tune
-    if (!tune) return
-    run?.abort()
-    const { signal } = (run = new AbortController())
-    rows.value = []
-    cell.value = null
-    problem.value = ''
-    const list = keyQuestions(tune, {
-      instruments: instruments.value,
-      keys: keysOfMode(tune.key),
-      tunings: tunings.value ? 'all' : 'home',
-    })
-    const of = list.reduce((sum, q) => sum + q.tunings.length, 0)
-    progress.value = { done: 0, of }
-    const [own, context] = [toRaw(tune), studio.context]
-    const found: KeyRow[] = []
-    let done = 0
-    let shown = 0
-    /** Now and then, not at every answer: the table is drawn anew each time. */
-    const show = () => {
-      shown = performance.now()
-      rows.value = [...found]
-      progress.value = { done, of }
-    }
-    try {
-      await crew.askAll(
-        list,
-        async (core, q) => ({
-          q,
-          made: unpack(await core.tryKey(own, q, context, studio.tableOf(q.instrument))),
-        }),
-        ({ q, made }) => {
-          found.push(...made)
-          done += q.tunings.length
-          if (performance.now() - shown > BETWEEN_ROWS) show()
-        },
-        signal,
-      )
-    } catch (e) {
-      if (!signal.aborted) problem.value = e instanceof Error ? e.message : String(e)
-    }
-    if (signal.aborted) return
-    show()
-    progress.value = null
-  }
-  function cancel() {
-    run?.abort()
-    progress.value = null
-  }
-  // Another tune, other notes: what was found is for the one before.
-  watch(() => bench.documents?.tune, () => {
-    cancel()
-    rows.value = []
-    cell.value = null
-  }) // prettier-ignore
-
-  const best = computed(() => new Set(paretoBest(rows.value)))
-  const common = computed(() =>
-    instruments.value.length > 1 && !progress.value
-      ? commonKeys(rows.value, instruments.value).slice(0, 3)
-      : [],
-  )
-  function make(row: KeyRow) {
-    const name = `${INSTRUMENTS[row.instrument].name} in ${keyName(row.key)}, level ${row.level}`
-    bench.takeArrangement({ ...row.recipe, name: capital(name) })
-  }
-
-  return { moveSkill, nameLevel, side, making, makeEasier,
+  return {
+    moveSkill,
+    nameLevel,
+    side,
+    making,
+    makeEasier,
     another,
     better,
     takeBetter,
     choices,
     otherwise,
     choose,
-    hearChoice, key, spice, spices, inVain, hearTimes, grade, kept, parts, blocked, plain, learner, fit, problem, chosen, follow, instruments, tunings, rows, progress, cell, expectSearch, search, cancel, best, common, make } // prettier-ignore
+    hearChoice,
+    key,
+    spice,
+    spices,
+    inVain,
+    hearTimes,
+    grade,
+    kept,
+    parts,
+    blocked,
+    plain,
+    learner,
+    fit,
+    problem,
+    chosen,
+    follow,
+    ...keys,
+  }
 })

@@ -42,8 +42,16 @@ export interface Turn {
 }
 
 const DEFAULTS: PlaySettings = {
-  tempo: 100, countIn: 'beats', metronome: false, loop: false, echo: false, swing: 50, drone: 'none', backing: false, volume: 0.8,
-} // prettier-ignore
+  tempo: 100,
+  countIn: 'beats',
+  metronome: false,
+  loop: false,
+  echo: false,
+  swing: 50,
+  drone: 'none',
+  backing: false,
+  volume: 0.8,
+}
 
 export const usePlayer = defineStore('player', () => {
   const bench = useBench()
@@ -82,16 +90,36 @@ export const usePlayer = defineStore('player', () => {
   function compose(tune: Tune, only?: ReadonlySet<string>, version: Version | null = bench.result) {
     const { writtenAbove } = INSTRUMENTS[bench.recipe!.played.instrument]
     const s = settings.value
-    const performed = performTune(tune, { writtenAbove, swing: s.swing, joined: new Set(version?.joined), bows: bowsOf(version), ...(only && { only }) }) // prettier-ignore
-    const made = programOf(performed, { countIn: s.countIn, metronome: s.metronome, echo: s.echo, drone: drones(tune), backing: s.backing }) // prettier-ignore
+    const performed = performTune(tune, {
+      writtenAbove,
+      swing: s.swing,
+      joined: new Set(version?.joined),
+      bows: bowsOf(version),
+      ...(only && { only }),
+    })
+    const made = programOf(performed, {
+      countIn: s.countIn,
+      metronome: s.metronome,
+      echo: s.echo,
+      drone: drones(tune),
+      backing: s.backing,
+    })
     return { performed, made }
   }
 
   /** What the strokes of an arrangement sound like. */
   const bowsOf = (version: Version | null) =>
-    new Map(version?.strokes.map(s => [s.notes[0]!, { hook: s.hook, lift: s.lift, speed: Math.abs(s.to - s.from) / wantedLength(s.seconds, 1, false) }])) // prettier-ignore
+    new Map(
+      version?.strokes.map(s => [
+        s.notes[0]!,
+        { hook: s.hook, lift: s.lift, speed: Math.abs(s.to - s.from) / wantedLength(s.seconds, 1, false) },
+      ]),
+    )
 
-  /** What is to be heard in turn before anything else: phrases beside each other, of this arrangement or of another version of the tune. */
+  /**
+   * What is to be heard in turn before anything else: phrases beside each other, of this arrangement or of
+   * another version of the tune.
+   */
   const turns = shallowRef<readonly Turn[]>([])
   /** What the turn that is heard is called. */
   const turn = computed(() => turns.value[0]?.name ?? '')
@@ -138,7 +166,13 @@ export const usePlayer = defineStore('player', () => {
       const from = start && start !== performed.notes[0] ? toNumber(start.start) : 0
       performance_.value = performed
       program.value = made
-      engine_.start({ program: made, rate: quartersPerSecond.value, loops: settings.value.loop && !own && turns.value.length === 0, from, withIntro: true }) // prettier-ignore
+      engine_.start({
+        program: made,
+        rate: quartersPerSecond.value,
+        loops: settings.value.loop && !own && turns.value.length === 0,
+        from,
+        withIntro: true,
+      })
       state.value = made.intro.length > 0 ? 'counting' : 'playing'
       follow.resume()
     } catch (e) {
@@ -198,13 +232,19 @@ export const usePlayer = defineStore('player', () => {
       if (now === playing.value) return
       playing.value = now
       // How late the mark comes after the sound: read by the bench.
-      if (note) performance.mark('nokta:cursor', { detail: ((place.at - note.start) / quartersPerSecond.value) * 1000 }) // prettier-ignore
+      if (note)
+        performance.mark('nokta:cursor', {
+          detail: ((place.at - note.start) / quartersPerSecond.value) * 1000,
+        })
     },
     { immediate: false },
   )
 
   watch(quartersPerSecond, rate => player?.setRate(rate))
-  watch(() => settings.value.volume, () => player?.setVolume(volume())) // prettier-ignore
+  watch(
+    () => settings.value.volume,
+    () => player?.setVolume(volume()),
+  )
   // Another tune, another arrangement: what plays belongs to the one before.
   watch([() => bench.tuneId, () => bench.arrangementId], stop)
 

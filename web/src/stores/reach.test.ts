@@ -46,7 +46,11 @@ it('fingers each tune for the learner once, tells how far it is, and what is wit
   world.during = () => told.push(reach.progress?.done)
   expect(await reach.scan(three, learner)).toBeNull()
   expect(told).toEqual([0, 1, 2])
-  expect([...reach.found].map(([id, r]) => [id, r.within])).toEqual([['a', false], ['b', true], ['c', false]]) // prettier-ignore
+  expect([...reach.found].map(([id, r]) => [id, r.within])).toEqual([
+    ['a', false],
+    ['b', true],
+    ['c', false],
+  ])
   expect(reach.progress).toBeNull()
   await reach.scan(three, learner)
   expect(world.asked).toEqual(['a', 'b', 'c'])
@@ -70,7 +74,10 @@ it('is ended by a cancel and by a later call: the earlier one finds nothing more
   expect(await reach.scan(three, learner)).toBeNull()
   expect([world.asked, [...reach.found.keys()], reach.progress]).toEqual([['a', 'b'], ['a'], null])
   world.during = () => {}
-  const [first, second] = [reach.scan(three, { ...learner, span: 80 }), reach.scan([three[2]!], { ...learner, span: 81 })] // prettier-ignore
+  const [first, second] = [
+    reach.scan(three, { ...learner, span: 80 }),
+    reach.scan([three[2]!], { ...learner, span: 81 }),
+  ]
   expect([await first, await second]).toEqual([null, null])
   expect([...reach.found.keys()]).toEqual(['c'])
 })

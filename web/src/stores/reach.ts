@@ -1,4 +1,7 @@
-/** Which tunes of the shelf a learner can play or learn from: each fingered for them once, as long as neither the tune nor the learner changes. */
+/**
+ * Which tunes of the shelf a learner can play or learn from: each fingered for them once, as long as neither
+ * the tune nor the learner changes.
+ */
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import type { Learner } from '#core/instruments/learner'
@@ -31,7 +34,10 @@ export const useReach = defineStore('reach', () => {
     return reach
   }
 
-  /** One tune after another; a later call, or `cancel`, ends it. Stops at the first for which `until` holds and returns it. */
+  /**
+   * One tune after another; a later call, or `cancel`, ends it. Stops at the first for which `until` holds
+   * and returns it.
+   */
   async function scan(
     tunes: readonly TuneListItem[],
     learner: Learner,
@@ -53,13 +59,15 @@ export const useReach = defineStore('reach', () => {
       if (mine === run) progress.value = null
     }
   }
-  /** The first tune of the whole shelf, read page by page, for which `until` holds; null where there is none, undefined where it was cancelled. */
+  /**
+   * The first tune of the whole shelf, read page by page, for which `until` holds; null where there is none,
+   * undefined where it was cancelled.
+   */
   async function firstOnShelf(
     learner: Learner,
     until: (r: ReachView) => boolean,
   ): Promise<TuneListItem | null | undefined> {
-    // prettier-ignore
-    for (let offset = 0; ; ) {
+    for (let offset = 0; ;) {
       const { tunes, total } = await api.shelf({ limit: MOST_LISTED, offset })
       const mine = run + 1
       const tune = await scan(tunes, learner, until)

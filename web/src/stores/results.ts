@@ -1,4 +1,6 @@
-/** What the core makes of the documents on the bench: asked for at every change, the newest question first. */
+/**
+ * What the core makes of the documents on the bench: asked for at every change, the newest question first.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { NoteId } from '#core/music/ids'
@@ -36,7 +38,10 @@ export const useResults = defineStore('results', () => {
     e => (problem.value = e.message),
   )
 
-  /** While typed text is taken: what it comes to was worked out with its reading, and need not be asked for again. */
+  /**
+   * While typed text is taken: what it comes to was worked out with its reading, and need not be asked for
+   * again.
+   */
   let typing: { readonly derived: BenchResult | null } | null = null
   watch(
     asked,
@@ -90,7 +95,10 @@ export const useResults = defineStore('results', () => {
       made: docs.recipe && { recipe: docs.recipe, context: studio.context },
     })
 
-  /** How many look at the text: only for them is it read when it came otherwise than by typing, for its findings and places. */
+  /**
+   * How many look at the text: only for them is it read when it came otherwise than by typing, for its
+   * findings and places.
+   */
   const readers = ref(0)
   watch(
     [() => docs.documents?.source, () => readers.value > 0] as const,

@@ -62,7 +62,10 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
     known: [...versions.keys()],
   })
 
-  /** An edit happened: it is in the browser's own store as soon as the page has shown it, and on the server soon after. */
+  /**
+   * An edit happened: it is in the browser's own store as soon as the page has shown it, and on the server
+   * soon after.
+   */
   function edited() {
     if (state.value === 'clash') return
     if (state.value !== 'unsafe') state.value = 'unsaved'
@@ -95,7 +98,10 @@ export function useSaving({ tuneId, documents, clash }: UseSavingOptions) {
   function changes(docs: Documents): SaveDocuments | null {
     const before = new Map(stored!.arrangements.map(a => [a.id, a.arrangement]))
     const here = new Set(docs.arrangements.map(a => a.id))
-    const tune = docs.tune !== stored!.tune || docs.source !== stored!.source ? { version: tuneVersion, source: docs.source, tune: docs.tune } : null // prettier-ignore
+    const tune =
+      docs.tune !== stored!.tune || docs.source !== stored!.source
+        ? { version: tuneVersion, source: docs.source, tune: docs.tune }
+        : null
     const arrangements = docs.arrangements
       .filter(a => before.get(a.id) !== a.arrangement)
       .map(a => ({ ...a, version: versions.get(a.id) ?? null }))

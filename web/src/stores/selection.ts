@@ -10,7 +10,8 @@ export const useSelection = defineStore('selection', () => {
   const results = useResults()
   const { notes, phrases } = storeToRefs(results)
   const cursor = useCursor({
-    // Where the arrangement made notes of its own, what is played is walked through; else what is written, which is there at once.
+    // Where the arrangement made notes of its own, what is played is walked through; else what is written,
+    // which is there at once.
     tune: () => (results.made ? results.result!.tune : (docs.documents?.tune ?? null)),
     notes,
     phrases,

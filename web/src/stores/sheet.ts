@@ -36,7 +36,9 @@ export const useSheet = defineStore('sheet', () => {
   )
   /** Draws anew at every change, as long as the station is open. Stop with the function it returns. */
   const follow = () =>
-    watch([() => bench.result, () => studio.studio], () => bench.asked && lane.ask(bench.asked), { immediate: true }) // prettier-ignore
+    watch([() => bench.result, () => studio.studio], () => bench.asked && lane.ask(bench.asked), {
+      immediate: true,
+    })
 
   const recipe = computed(() => bench.recipe!.shown.sheet)
   const choose = (part: Partial<SheetRecipe>) => bench.edit(r => withSheet(r, part))
@@ -66,10 +68,25 @@ export const useSheet = defineStore('sheet', () => {
       pages: async () => draw(await source({ ...bench.asked!, recipe: arrangement })),
     }))
     return zipOf(list, told)
-  } // prettier-ignore
+  }
 
-  const nameOf = (r: Arrangement) => fileName(bench.documents!.tune.title || 'tune', r.name || r.played.instrument) // prettier-ignore
+  const nameOf = (r: Arrangement) =>
+    fileName(bench.documents!.tune.title || 'tune', r.name || r.played.instrument)
   const about = (r: Arrangement) => aboutOf(bench.documents!.tune, r)
 
-  return { pages, problem, follow, recipe, choose, styles, take, isOwn, keepStyle, dropStyle, nameOf, about, allAsZip } // prettier-ignore
+  return {
+    pages,
+    problem,
+    follow,
+    recipe,
+    choose,
+    styles,
+    take,
+    isOwn,
+    keepStyle,
+    dropStyle,
+    nameOf,
+    about,
+    allAsZip,
+  }
 })

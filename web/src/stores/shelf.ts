@@ -22,7 +22,10 @@ export function* inParts(list: readonly FileTune[]): Generator<readonly FileTune
 type Filters = Partial<Pick<ShelfQuery, 'kind' | 'key' | 'metre' | 'instrument' | 'level' | 'tuning' | 'tag'>>
 export type Sort = ShelfQuery['sort']
 
-/** The arrangement a tune from a file begins with: for its instrument, with the tuning and the fingers the file gives. */
+/**
+ * The arrangement a tune from a file begins with: for its instrument, with the tuning and the fingers the
+ * file gives.
+ */
 export function firstArrangement(t: FileTune): Arrangement {
   const instrument = writtenFor(t.tune)
   const plain = firstRecipe(t.tune, instrument, 'As written')
@@ -50,7 +53,12 @@ export const useShelf = defineStore('shelf', () => {
   const order = ref<'up' | 'down'>('up')
   let asked = 0
 
-  const query = computed(() => ({ search: search.value.trim() || undefined, ...filters, sort: sort.value, order: order.value })) // prettier-ignore
+  const query = computed(() => ({
+    search: search.value.trim() || undefined,
+    ...filters,
+    sort: sort.value,
+    order: order.value,
+  }))
   const filtered = computed(
     () => Object.values(filters).some(v => v !== undefined) || search.value.trim() !== '',
   )
@@ -84,24 +92,36 @@ export const useShelf = defineStore('shelf', () => {
     else [sort.value, order.value] = [by, 'up']
   }
 
-  /** Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id. */
+  /**
+   * Puts a tune on the shelf with a first arrangement for the instrument it is written for; returns its id.
+   */
   async function add(tune: Tune, source: string | null, pins: FingerPins = {}): Promise<string> {
-    const made = await api.createTune(source, tune, firstArrangement({ tune, source, findings: [], pins, tuning: null, arrangements: [] })) // prettier-ignore
+    const made = await api.createTune(
+      source,
+      tune,
+      firstArrangement({ tune, source, findings: [], pins, tuning: null, arrangements: [] }),
+    )
     return made.id
   }
 
   /** Puts many on the shelf, a part at a time; what is there when it is stopped stays, whole tunes only. */
-  async function addAll(parts: Iterable<readonly FileTune[]> | AsyncIterable<readonly FileTune[]>, progress: (done: number) => void, stopped: () => boolean): Promise<string[]> {
+  async function addAll(
+    parts: Iterable<readonly FileTune[]> | AsyncIterable<readonly FileTune[]>,
+    progress: (done: number) => void,
+    stopped: () => boolean,
+  ): Promise<string[]> {
     const ids: string[] = []
     for await (const part of parts) {
       if (stopped()) break
       if (part.length === 0) continue
-      const made = await api.importTunes(part.map(t => ({ source: t.source, tune: t.tune, arrangements: arrangementsOf(t) })))
+      const made = await api.importTunes(
+        part.map(t => ({ source: t.source, tune: t.tune, arrangements: arrangementsOf(t) })),
+      )
       ids.push(...made.ids)
       progress(ids.length)
     }
     return ids
-  } // prettier-ignore
+  }
 
   async function putAway(ids: readonly string[]) {
     for (const id of ids) await api.putAway(id)
@@ -114,6 +134,23 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   return {
-    tunes, total, shelf, facets, state, problem, search, filters, filtered, sort, order, load, showAll, sortBy, add, addAll, putAway, bringBack,
-  } // prettier-ignore
+    tunes,
+    total,
+    shelf,
+    facets,
+    state,
+    problem,
+    search,
+    filters,
+    filtered,
+    sort,
+    order,
+    load,
+    showAll,
+    sortBy,
+    add,
+    addAll,
+    putAway,
+    bringBack,
+  }
 })

@@ -28,7 +28,8 @@ vi.mock('../api/client', () => {
       super(message)
     }
   }
-  const there = () => (server.away ? Promise.reject(new ApiError('offline', 'The server can’t be reached.')) : null)
+  const there = () =>
+    server.away ? Promise.reject(new ApiError('offline', 'The server can’t be reached.')) : null
   return {
     ApiError,
     api: {
@@ -45,7 +46,7 @@ vi.mock('../api/client', () => {
       },
     },
   }
-}) // prettier-ignore
+})
 
 beforeEach(() => {
   setActivePinia(createPinia())
@@ -61,7 +62,9 @@ describe('the studio', () => {
       studio.edit(({ levelNames }) => ({ levelNames: [...levelNames, 'Acorns'] })),
     ])
     expect(server.studio).toMatchObject({ leftHanded: true, levelNames: ['Acorns'] })
-    expect([server.saves, server.versions.tapes, server.versions.ladder, server.versions.learners]).toEqual([2, 1, 1, 0]) // prettier-ignore
+    expect([server.saves, server.versions.tapes, server.versions.ladder, server.versions.learners]).toEqual([
+      2, 1, 1, 0,
+    ])
     expect(studio.levelName(1)).toBe('Acorns')
     expect(studio.levelName(2)).toBe('')
   })

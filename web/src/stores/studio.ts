@@ -1,4 +1,7 @@
-/** What the studio entered: read once, saved part by part at every change; a change that comes too late is made again on what is stored. */
+/**
+ * What the studio entered: read once, saved part by part at every change; a change that comes too late is
+ * made again on what is stored.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, type ComputedRef } from 'vue'
 import { ASSUMED_HANDS, type DeriveContext } from '#core/arrangement/context'
@@ -83,7 +86,10 @@ export const useStudio = defineStore('studio', () => {
     problem.value = ''
   }
 
-  /** Each part that differs afterwards; what is saved counts at once, so that a fault in the next does not undo it. */
+  /**
+   * Each part that differs afterwards; what is saved counts at once, so that a fault in the next does not
+   * undo it.
+   */
   async function store(change: (now: Studio) => Partial<Studio>) {
     const next = { ...studio.value, ...change(studio.value) }
     const changed = STUDIO_PARTS.filter(part => PART_FIELDS[part].some(f => next[f] !== studio.value[f]))

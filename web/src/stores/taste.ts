@@ -1,4 +1,7 @@
-/** Learns from the fingers a teacher sets and the bow marks a teacher takes, refuses or sets: off the main thread, a moment after the last of them. */
+/**
+ * Learns from the fingers a teacher sets and the bow marks a teacher takes, refuses or sets: off the main
+ * thread, a moment after the last of them.
+ */
 import { defineStore } from 'pinia'
 import { watch, type WatchSource } from 'vue'
 import { NO_TASTE, type BowTrait, type Trait } from '#core/instruments/taste'

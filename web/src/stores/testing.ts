@@ -1,4 +1,7 @@
-/** For tests of the stores: a bench with a tune on it, the core called straight, the server and the browser's storage made up. */
+/**
+ * For tests of the stores: a bench with a tune on it, the core called straight, the server and the browser's
+ * storage made up.
+ */
 import { withPlayed } from '#core/arrangement/edits'
 import { createPinia, setActivePinia } from 'pinia'
 import { vi } from 'vitest'
@@ -15,7 +18,15 @@ export const straightCore = {
   inspect: () => Promise.resolve(null),
   read: (text: string) => {
     const first = readAbc(text).tunes[0]
-    return Promise.resolve(pack({ tune: first?.tune ?? null, findings: first?.findings ?? [], spans: [], tunesInText: 1, derived: null })) // prettier-ignore
+    return Promise.resolve(
+      pack({
+        tune: first?.tune ?? null,
+        findings: first?.findings ?? [],
+        spans: [],
+        tunesInText: 1,
+        derived: null,
+      }),
+    )
   },
 }
 
@@ -41,7 +52,14 @@ export function stage(music: string, played: Partial<Played> = {}, head = 'M:4/4
   const source = `X:1\nT:Staged\n${head}\n${music}\n`
   const arrangement = withPlayed(newArrangement('violin', 'full', 'As written'), played)
   const tune = readAbc(source).tunes[0]?.tune
-  return { id: 't', version: 1, source, tune: tune!, updatedAt: '', arrangements: [{ id: 'a', tuneId: 't', version: 1, arrangement }] } // prettier-ignore
+  return {
+    id: 't',
+    version: 1,
+    source,
+    tune: tune!,
+    updatedAt: '',
+    arrangements: [{ id: 'a', tuneId: 't', version: 1, arrangement }],
+  }
 }
 
 /** Lets every promise under way come to its end. */

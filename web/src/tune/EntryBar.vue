@@ -7,8 +7,12 @@ import { useEntry } from '../stores/entry'
 
 const entry = useEntry()
 const VALUES: readonly (readonly [string, Fraction, string])[] = [
-  ['1/16', frac(1, 4), 'sixteenth'], ['1/8', frac(1, 2), 'eighth'], ['1/4', frac(1), 'quarter'], ['1/2', frac(2), 'half'], ['1', frac(4), 'whole'],
-] // prettier-ignore
+  ['1/16', frac(1, 4), 'sixteenth'],
+  ['1/8', frac(1, 2), 'eighth'],
+  ['1/4', frac(1), 'quarter'],
+  ['1/2', frac(2), 'half'],
+  ['1', frac(4), 'whole'],
+]
 const dotted = computed(() => entry.length.n % 3 === 0)
 const plain = computed(() => (dotted.value ? frac((entry.length.n / 3) * 2, entry.length.d) : entry.length))
 

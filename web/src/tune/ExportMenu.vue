@@ -16,8 +16,13 @@ const studio = useStudio()
 const asArranged = ref(true)
 const told = ref<readonly string[]>([])
 const FORMATS: readonly (readonly [WritableFormat, string])[] = [
-  ['musicxml', 'MusicXML'], ['mxl', 'MusicXML, packed'], ['abc', 'ABC'], ['mid', 'MIDI'], ['txt', 'Strings and fingers'], ['nokta.json', 'Nokta, with all arrangements'],
-] // prettier-ignore
+  ['musicxml', 'MusicXML'],
+  ['mxl', 'MusicXML, packed'],
+  ['abc', 'ABC'],
+  ['mid', 'MIDI'],
+  ['txt', 'Strings and fingers'],
+  ['nokta.json', 'Nokta, with all arrangements'],
+]
 
 /** Everything of it: the text as typed, and every arrangement. */
 function wholeTune() {
@@ -31,7 +36,10 @@ async function save(format: WritableFormat) {
   try {
     const { tune } = bench.documents!
     const recipe = asArranged.value || format === 'txt' ? bench.recipe : null
-    const made = format === 'nokta.json' ? wholeTune() : await callCore(core => core.writeFile(format, tune, recipe, studio.context)) // prettier-ignore
+    const made =
+      format === 'nokta.json'
+        ? wholeTune()
+        : await callCore(core => core.writeFile(format, tune, recipe, studio.context))
     saveFile(
       `${tune.title || 'tune'}.${format}`,
       new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),

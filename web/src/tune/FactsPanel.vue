@@ -24,12 +24,27 @@ const rights = [
 const times = [1, 2, 3, 4].map(value => ({ value, title: timesText(value) }))
 const order = computed(() => playOrderText(tune.value))
 const repeats = computed(() => repeatsOf(tune.value))
-const list = (text: string) => text.split('\n').map(t => t.trim().slice(0, 400)).filter(Boolean).slice(0, 50) // prettier-ignore
-const tags = (text: string) => [...new Set(text.split(',').map(t => t.trim().slice(0, 60)).filter(Boolean))].slice(0, 50) // prettier-ignore
+const list = (text: string) =>
+  text
+    .split('\n')
+    .map(t => t.trim().slice(0, 400))
+    .filter(Boolean)
+    .slice(0, 50)
+const tags = (text: string) =>
+  [
+    ...new Set(
+      text
+        .split(',')
+        .map(t => t.trim().slice(0, 60))
+        .filter(Boolean),
+    ),
+  ].slice(0, 50)
 const tempoText = computed(() => (tune.value.tempo ? formatTempo(tune.value.tempo) : ''))
 
 /** Every key of up to six sharps or flats, the common modes first. */
-const keys = (['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const).flatMap(mode => Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).filter(k => Math.abs(k.alter) <= 1)) // prettier-ignore
+const keys = (['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] as const).flatMap(mode =>
+  Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).filter(k => Math.abs(k.alter) <= 1),
+)
 const keyItems = keys.map(k => keyName(k))
 const setKey = (name: string | null) => {
   const key = keys.find(k => keyName(k) === name)

@@ -4,7 +4,17 @@ import { computed, ref } from 'vue'
 import { remarked } from '#core/arrangement/corrections'
 import { findEvent } from '#core/music/edit/edited'
 import { layWords, setChord, setDynamic, setGrace, setRemarks } from '#core/music/edit/marks'
-import { rebar, removeMeasure, setKeyFrom, setMeasure, setMetreFrom, setRepeatTimes, setWaySigns, waySignsOf, type WaySign } from '#core/music/edit/measures' // prettier-ignore
+import {
+  rebar,
+  removeMeasure,
+  setKeyFrom,
+  setMeasure,
+  setMetreFrom,
+  setRepeatTimes,
+  setWaySigns,
+  waySignsOf,
+  type WaySign,
+} from '#core/music/edit/measures'
 import { writtenLength } from '#core/music/edit/lengths'
 import { valueName } from '#core/music/valueName'
 import { keyName, keyOfSignature, MODES, type Mode } from '#core/music/key'
@@ -40,19 +50,27 @@ function lay() {
   left.value = done.left.join(' ')
   entry.apply({ tune: done.tune, chosen: bench.caret })
 }
-const keep = (edited: { tune: typeof tune.value }, group: string | null = null) => entry.apply({ tune: edited.tune, chosen: bench.caret }, group) // prettier-ignore
+const keep = (edited: { tune: typeof tune.value }, group: string | null = null) =>
+  entry.apply({ tune: edited.tune, chosen: bench.caret }, group)
 const measure = computed(() => found.value!.measure)
 const at = computed(() => found.value!.at)
 const keys = computed(() => {
   const mode: Mode = placed.value?.key.mode ?? MODES[0]
-  return Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).map(k => ({ value: keyName(k), title: keyName(k), key: k })) // prettier-ignore
+  return Array.from({ length: 13 }, (_, i) => keyOfSignature(i - 6, mode)).map(k => ({
+    value: keyName(k),
+    title: keyName(k),
+    key: k,
+  }))
 })
 function setKey(name: string) {
   keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
 }
 const remark = (text: string) => bench.editTaught(remarked(bench.taught!, measure.value.id, text))
 function setEndings(text: string) {
-  const endings = text.split(/[,\s]+/).map(Number).filter(n => Number.isInteger(n) && n >= 1 && n <= 20) // prettier-ignore
+  const endings = text
+    .split(/[,\s]+/)
+    .map(Number)
+    .filter(n => Number.isInteger(n) && n >= 1 && n <= 20)
   keep(setMeasure(tune.value, at.value, { endings: endings.length > 0 ? endings : undefined }))
 }
 const bars = [

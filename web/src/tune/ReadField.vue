@@ -1,5 +1,8 @@
 <script setup lang="ts" generic="T">
-/** A line of text that means something: taken when it is read, and told when it is not; what was typed stays to be mended. */
+/**
+ * A line of text that means something: taken when it is read, and told when it is not; what was typed stays
+ * to be mended.
+ */
 import { ref, watch } from 'vue'
 
 const props = defineProps<{
@@ -19,7 +22,10 @@ function take(e: Event) {
   unread.value = value === null
   if (value !== null) emit('read', value)
 }
-watch(() => props.text, () => (unread.value = false)) // prettier-ignore
+watch(
+  () => props.text,
+  () => (unread.value = false),
+)
 </script>
 
 <template>

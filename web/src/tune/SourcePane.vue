@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** Typed text: ABC, or strings and fingers. The editor is a standard one; problems stand in the text where they are. */
+/**
+ * Typed text: ABC, or strings and fingers. The editor is a standard one; problems stand in the text where
+ * they are.
+ */
 import { autocompletion } from '@codemirror/autocomplete'
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint'
@@ -30,10 +33,22 @@ onMounted(() => {
     state: EditorState.create({
       doc: props.text,
       extensions: [
-        lineNumbers(), lintGutter(), highlightActiveLine(), history(), keymap.of([...defaultKeymap, ...historyKeymap]), listener,
-        EditorView.lineWrapping, EditorView.contentAttributes.of({ 'aria-label': LABEL[props.kind], 'data-test': props.kind === 'abc' ? 'source' : 'spoken', tabindex: '0' }),
-        ...(props.kind === 'abc' ? [autocompletion({ override: [abcCompletions], activateOnTyping: true, icons: false })] : []),
-      ], // prettier-ignore
+        lineNumbers(),
+        lintGutter(),
+        highlightActiveLine(),
+        history(),
+        keymap.of([...defaultKeymap, ...historyKeymap]),
+        listener,
+        EditorView.lineWrapping,
+        EditorView.contentAttributes.of({
+          'aria-label': LABEL[props.kind],
+          'data-test': props.kind === 'abc' ? 'source' : 'spoken',
+          tabindex: '0',
+        }),
+        ...(props.kind === 'abc'
+          ? [autocompletion({ override: [abcCompletions], activateOnTyping: true, icons: false })]
+          : []),
+      ],
     }),
   })
   mark()

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The arrangement as string-and-finger text, both ways. While one types, the text is the teacher's; edits made elsewhere write it anew. */
+/**
+ * The arrangement as string-and-finger text, both ways. While one types, the text is the teacher's; edits
+ * made elsewhere write it anew.
+ */
 import { ref, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import type { Tune } from '#core/music/tune'

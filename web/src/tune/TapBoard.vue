@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A fingerboard to write with: a tap on a string is a note. Drawn to scale, nut on the left, highest string on top. */
+/**
+ * A fingerboard to write with: a tap on a string is a note. Drawn to scale, nut on the left, highest string
+ * on top.
+ */
 import { computed, ref } from 'vue'
 import { fromNut } from '#core/instruments/geometry'
 import { stringLength } from '#core/arrangement/handOptions'

@@ -51,11 +51,22 @@ const text = computed(() => bench.documents?.source ?? written.value)
 const findings = computed(() => bench.reading?.findings ?? [])
 const fingerFindings = computed(() => (bench.result?.findings ?? []).filter(f => f.severity === 'error'))
 /** Notes with a problem, for the score. */
-const wrong = computed(() => [...findings.value, ...fingerFindings.value].filter(f => f.severity !== 'note').flatMap(f => f.where.note === undefined ? eventAt(f) : eventOf(f.where.note))) // prettier-ignore
+const wrong = computed(() =>
+  [...findings.value, ...fingerFindings.value]
+    .filter(f => f.severity !== 'note')
+    .flatMap(f => (f.where.note === undefined ? eventAt(f) : eventOf(f.where.note))),
+)
 function eventAt(f: Finding): string[] {
   const { line, column } = f.where
   if (line === undefined) return []
-  const offset = text.value.split('\n').slice(0, line - 1).join('\n').length + (line > 1 ? 1 : 0) + (column ?? 1) - 1 // prettier-ignore
+  const offset =
+    text.value
+      .split('\n')
+      .slice(0, line - 1)
+      .join('\n').length +
+    (line > 1 ? 1 : 0) +
+    (column ?? 1) -
+    1
   const after = bench.reading?.spans.find(([, , to]) => to >= offset)
   return after ? [after[0]] : []
 }

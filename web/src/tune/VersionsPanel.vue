@@ -16,7 +16,10 @@ const shown = shallowRef<{ version: Version; comparison: Comparison } | null>(nu
 
 const load = () => attempt(async () => (versions.value = (await api.versions(bench.tuneId)).versions))
 onMounted(load)
-watch(() => bench.saveState, (state, before) => state === 'saved' && before === 'saving' && void load()) // prettier-ignore
+watch(
+  () => bench.saveState,
+  (state, before) => state === 'saved' && before === 'saving' && void load(),
+)
 
 const keep = () =>
   attempt(async () => {

@@ -28,7 +28,11 @@ const asking = latestLane(
   r => (report.value = r),
   e => (problem.value = e.message),
 )
-watch(() => bench.result, () => bench.result && bench.asked && asking.ask(undefined), { immediate: true }) // prettier-ignore
+watch(
+  () => bench.result,
+  () => bench.result && bench.asked && asking.ask(undefined),
+  { immediate: true },
+)
 
 const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
 const known = computed(() => new Set(bench.recipe!.taught.known))

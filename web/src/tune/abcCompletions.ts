@@ -1,10 +1,23 @@
-/** What may be typed next in ABC: information fields, keys and kinds after them, marks between exclamation marks. */
+/**
+ * What may be typed next in ABC: information fields, keys and kinds after them, marks between exclamation
+ * marks.
+ */
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
 
 const FIELDS: readonly (readonly [string, string])[] = [
-  ['T:', 'title'], ['C:', 'composer'], ['R:', 'kind of tune'], ['S:', 'learned from'], ['M:', 'metre'], ['L:', 'length of one letter'], ['Q:', 'tempo'],
-  ['K:', 'key; the music follows'], ['N:', 'notes'], ['P:', 'part'], ['w:', 'words under the line above'], ['X:', 'number; begins a tune'],
-] // prettier-ignore
+  ['T:', 'title'],
+  ['C:', 'composer'],
+  ['R:', 'kind of tune'],
+  ['S:', 'learned from'],
+  ['M:', 'metre'],
+  ['L:', 'length of one letter'],
+  ['Q:', 'tempo'],
+  ['K:', 'key; the music follows'],
+  ['N:', 'notes'],
+  ['P:', 'part'],
+  ['w:', 'words under the line above'],
+  ['X:', 'number; begins a tune'],
+]
 const KEYS = [
   'C',
   'G',
@@ -28,7 +41,34 @@ const KEYS = [
 ]
 const KINDS = ['reel', 'jig', 'hornpipe', 'polka', 'waltz', 'polska', 'air', 'march', 'slip jig', 'song']
 const METRES = ['4/4', '2/2', '2/4', '3/4', '6/8', '9/8', '12/8', '3/8', '5/4']
-const MARKS = ['trill', 'turn', 'mordent', 'uppermordent', 'roll', 'slide', 'fermata', 'accent', 'tenuto', 'upbow', 'downbow', 'open', 'harmonic', 'breath', 'shortphrase', 'p', 'mp', 'mf', 'f', 'ff', 'pp', '0', '1', '2', '3', '4'] // prettier-ignore
+const MARKS = [
+  'trill',
+  'turn',
+  'mordent',
+  'uppermordent',
+  'roll',
+  'slide',
+  'fermata',
+  'accent',
+  'tenuto',
+  'upbow',
+  'downbow',
+  'open',
+  'harmonic',
+  'breath',
+  'shortphrase',
+  'p',
+  'mp',
+  'mf',
+  'f',
+  'ff',
+  'pp',
+  '0',
+  '1',
+  '2',
+  '3',
+  '4',
+]
 
 const plain = (list: readonly string[]): Completion[] => list.map(label => ({ label, type: 'text' }))
 

@@ -66,9 +66,35 @@ export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
   }
 }
 
-export const strokeView = ({ notes, measure, direction, from, to, lift, hook, added, strings, seconds, restBefore, why, cost }: Stroke): StrokeView => ({
-  notes, measure, direction, from: short(from), to: short(to), lift, hook, added, strings, seconds: short(seconds), restBefore: short(restBefore), why, cost,
-}) // prettier-ignore
+export const strokeView = ({
+  notes,
+  measure,
+  direction,
+  from,
+  to,
+  lift,
+  hook,
+  added,
+  strings,
+  seconds,
+  restBefore,
+  why,
+  cost,
+}: Stroke): StrokeView => ({
+  notes,
+  measure,
+  direction,
+  from: short(from),
+  to: short(to),
+  lift,
+  hook,
+  added,
+  strings,
+  seconds: short(seconds),
+  restBefore: short(restBefore),
+  why,
+  cost,
+})
 
 /** What is drawn needs no more than a thousandth; long fractions are slow to write down and to read. */
 const short = (x: number) => Math.round(x * 1000) / 1000

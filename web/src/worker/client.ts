@@ -1,4 +1,7 @@
-/** The page's side of the core worker: calls that can fail and time out, and a lane in which only the newest question counts. */
+/**
+ * The page's side of the core worker: calls that can fail and time out, and a lane in which only the newest
+ * question counts.
+ */
 import { wrap, type Remote } from 'comlink'
 import type { CoreService } from './contract'
 import { newWorker, takeWorker } from './early'
@@ -23,7 +26,10 @@ function restart() {
   remote = null
 }
 
-/** Calls the worker; rejects after {@link TIMEOUT} or when the worker can't start, and then starts afresh next time. */
+/**
+ * Calls the worker; rejects after {@link TIMEOUT} or when the worker can't start, and then starts afresh next
+ * time.
+ */
 export function callCore<T>(call: (core: Remote<CoreService>) => Promise<T>): Promise<T> {
   return new Promise((resolve, reject) => {
     const core = service()
@@ -70,7 +76,8 @@ export function latestLane<Q, A>(
     running = true
     try {
       const value = await answer(question)
-      // While it ran another question may have come: this answer is stale then, unless it is all we have so far.
+      // While it ran another question may have come: this answer is stale then, unless it is all we have so
+      // far.
       if (mine === current && !waiting) use(value, question)
     } catch (e) {
       if (mine === current) fail(e instanceof Error ? e : new Error(String(e)))

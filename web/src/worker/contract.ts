@@ -160,7 +160,9 @@ export interface AlternativeView {
   readonly finger: Finger
   readonly extra: number
   readonly changes: number
-  /** What the whole line gains and loses with it; null where shifts, crossings and open strings stay the same. */
+  /**
+   * What the whole line gains and loses with it; null where shifts, crossings and open strings stay the same.
+   */
   readonly trade: string | null
   readonly differences: readonly { readonly name: string; readonly amount: number }[]
 }
@@ -193,7 +195,10 @@ export interface SourceResult {
 /** A file with the fingerprint of each of its tunes. */
 export interface FileResult extends ReadFile {
   readonly prints: readonly MelodyPrint[]
-  /** A book so long that it is only listed: its tunes are read when they are asked for ({@link CoreService.tunesOfBook}). */
+  /**
+   * A book so long that it is only listed: its tunes are read when they are asked for ({@link
+   * CoreService.tunesOfBook}).
+   */
   readonly listed: readonly BookEntry[] | null
 }
 
@@ -224,8 +229,8 @@ export interface Teaching {
 }
 
 /**
- * Plain data as JSON text. The browser copies one text in a fraction of the time it takes to copy thousands of small objects, and they hold nothing that
- * JSON can't. Inverse: {@link unpack}.
+ * Plain data as JSON text. The browser copies one text in a fraction of the time it takes to copy thousands
+ * of small objects, and they hold nothing that JSON can't. Inverse: {@link unpack}.
  */
 export type Packed<T> = string & { readonly holds?: T }
 export const pack = <T>(value: T): Packed<T> => JSON.stringify(value)
@@ -242,7 +247,10 @@ export interface Asked {
 export interface CoreService {
   derive(asked: Asked): Packed<BenchResult>
   inspect(asked: Asked, note: NoteId): NoteReport | null
-  /** Reads typed text; ids of `previous` are kept where the music stayed. With a recipe, what it comes to is told too. Inverse: {@link CoreService.write}. */
+  /**
+   * Reads typed text; ids of `previous` are kept where the music stayed. With a recipe, what it comes to is
+   * told too. Inverse: {@link CoreService.write}.
+   */
   read(text: string, previous: Tune | null, made: Omit<Asked, 'tune'> | null): Promise<Packed<SourceResult>>
   write(tune: Tune): { text: string; findings: readonly Finding[] }
   /** The arrangement as string-and-finger text. Inverse: {@link CoreService.listen}. */
@@ -251,7 +259,10 @@ export interface CoreService {
   listen(text: string, asked: Asked): SpokenResult
   /** What the Bow station says beside the strokes. */
   bow(asked: Asked): Packed<BowView>
-  /** A studio's taste, with what the fingers, or the bow marks, set in this arrangement say of it. `id` names tune and arrangement. */
+  /**
+   * A studio's taste, with what the fingers, or the bow marks, set in this arrangement say of it. `id` names
+   * tune and arrangement.
+   */
   decide(asked: Asked, id: string, taste: TasteDocument): TasteDocument
   decideBow(asked: Asked, id: string, taste: BowTasteDocument): BowTasteDocument
   /** What follows from its decisions with other traits switched off. */
@@ -259,7 +270,10 @@ export interface CoreService {
   relearnBow(taste: BowTasteDocument): BowTasteDocument
   /** What the arrangement asks for, and its level. */
   grade(asked: Asked, table: LevelTable): Packed<GradeView>
-  /** The arrangement brought down to a level; `fastest`: notes a second the learner it is for manages, null for what the level bears. */
+  /**
+   * The arrangement brought down to a level; `fastest`: notes a second the learner it is for manages, null
+   * for what the level bears.
+   */
   easier(
     asked: Asked,
     level: Level,
@@ -290,7 +304,9 @@ export interface CoreService {
   sheet(asked: Asked): Packed<SheetContent>
   /** The strokes alone, of a recipe that is only being tried. */
   strokes(asked: Asked): Packed<readonly StrokeView[]>
-  /** What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it. */
+  /**
+   * What the Hand station says beside the fingers; for the phrase that begins with an event, or all of it.
+   */
   hand(asked: Asked, question: HandQuestion): Packed<HandReport>
   /** The fingers of two arrangements of the tune side by side. */
   compareHands(asked: Asked, other: Arrangement): Packed<HandComparison>

@@ -74,10 +74,16 @@ let book: AbcBook | null = null
 const printsOf = (list: readonly FileTune[]) => list.map(t => melodyPrint(t.tune))
 /** What is only tried must not push out what is shown. */
 const searching = new DeriveMemory()
-/** The page's documents arrive as copies: the same text means the same tune, so that what was worked out holds. */
+/**
+ * The page's documents arrive as copies: the same text means the same tune, so that what was worked out
+ * holds.
+ */
 const tunes = new Map<string, Tune>()
 const MOST_TUNES = 8
-/** The versions of the arrangement looked at, and of the one before: other levels of it share what was worked out. */
+/**
+ * The versions of the arrangement looked at, and of the one before: other levels of it share what was worked
+ * out.
+ */
 const versions = new Memory(2)
 /** What papers beside the arrangement hold: its original, another one under it. */
 const onPaper = new DeriveMemory()
@@ -223,7 +229,9 @@ const service: CoreService = {
   grade(asked, table) {
     const d = derived(asked)
     const changes = playedChanges(asked.recipe.played)
-    const kept = changes.some(c => c.accepted) ? keptOf(partsPlayed(asked.tune, asked.recipe).tune, applyChanges(asked.tune, changes).tune, d.tempo) : null // prettier-ignore
+    const kept = changes.some(c => c.accepted)
+      ? keptOf(partsPlayed(asked.tune, asked.recipe).tune, applyChanges(asked.tune, changes).tune, d.tempo)
+      : null
     return pack({
       grade: gradeOf(d, asked.recipe, table),
       kept,
@@ -309,7 +317,15 @@ const service: CoreService = {
     book = opened?.book ?? null
     if (opened) {
       const { entries, findings } = opened
-      return pack<FileResult>({ kind: 'abc', tunes: [], findings, choices: [], taken: 0, prints: [], listed: entries }) // prettier-ignore
+      return pack<FileResult>({
+        kind: 'abc',
+        tunes: [],
+        findings,
+        choices: [],
+        taken: 0,
+        prints: [],
+        listed: entries,
+      })
     }
     const result = readFile(name, bytes, options)
     return pack<FileResult>({ ...result, prints: printsOf(result.tunes), listed: null })
@@ -356,7 +372,8 @@ function refusalsOf({ played }: Arrangement, of: (c: Change) => boolean) {
   const slurs = (played.eased?.slurred ?? []).filter(id => !played.pins.joins[id])
   return { changes, ids: new Set([...changes.map(c => c.id), ...slurs.map(id => slurId('slur', id))]) }
 }
-const withRefusals = (r: Arrangement, changes: readonly Change[]) => withPlayed(r, { changes: [...r.played.changes, ...changes] }) // prettier-ignore
+const withRefusals = (r: Arrangement, changes: readonly Change[]) =>
+  withPlayed(r, { changes: [...r.played.changes, ...changes] })
 
 const spokenOptions = ({ played }: Arrangement) => ({
   instrument: played.instrument,
@@ -364,7 +381,10 @@ const spokenOptions = ({ played }: Arrangement) => ({
   hand: handOptions(played),
 })
 
-/** Works out a tune on its way to the page before the page asks: what it comes to is remembered. The worker is named after its address (start.ts). */
+/**
+ * Works out a tune on its way to the page before the page asks: what it comes to is remembered. The worker is
+ * named after its address (start.ts).
+ */
 async function warm(url: string) {
   const answer = await fetch(url)
   if (!answer.ok) return

@@ -76,7 +76,12 @@ describe('a crew of workers', () => {
     const { crew, count } = made(2)
     const abort = new AbortController()
     const seen: number[] = []
-    const asking = crew.askAll([1, 2, 3, 4, 5, 6], (_, q) => (q < 3 ? tenfold(_, q) : never()), a => seen.push(a), abort.signal) // prettier-ignore
+    const asking = crew.askAll(
+      [1, 2, 3, 4, 5, 6],
+      (_, q) => (q < 3 ? tenfold(_, q) : never()),
+      a => seen.push(a),
+      abort.signal,
+    )
     await turn()
     await turn()
     abort.abort()
@@ -89,7 +94,12 @@ describe('a crew of workers', () => {
   it('ends them all when it is aborted, also one that has nothing left to do: nobody is left behind by a dismissal before', async () => {
     const { crew, count } = made(2)
     const abort = new AbortController()
-    const asking = crew.askAll([1, 2], (_, q) => (q === 1 ? tenfold(_, q) : never()), () => {}, abort.signal) // prettier-ignore
+    const asking = crew.askAll(
+      [1, 2],
+      (_, q) => (q === 1 ? tenfold(_, q) : never()),
+      () => {},
+      abort.signal,
+    )
     await turn()
     await turn()
     abort.abort()

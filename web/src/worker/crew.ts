@@ -1,4 +1,7 @@
-/** Workers of their own for long searches, so that the one which answers the page stays free, and a cancelled search costs nothing more. */
+/**
+ * Workers of their own for long searches, so that the one which answers the page stays free, and a cancelled
+ * search costs nothing more.
+ */
 import { wrap, type Remote } from 'comlink'
 import type { CoreService } from './contract'
 import { newWorker } from './early'
@@ -13,7 +16,10 @@ export interface Member {
   end(): void
 }
 
-/** One for each processor but the one that draws the page. With two processors two all the same: the page has little to do meanwhile. */
+/**
+ * One for each processor but the one that draws the page. With two processors two all the same: the page has
+ * little to do meanwhile.
+ */
 export const crewSize = (processors = 1) => Math.min(MOST, Math.max(processors - 1, Math.min(processors, 2)))
 
 function startMember(): Member {
@@ -26,7 +32,10 @@ function startMember(): Member {
   return { core: wrap<CoreService>(worker), broken, end: () => worker.terminate() }
 }
 
-/** Workers that stay from one search to the next, until they are dismissed: they know their way by then, and need not be started. */
+/**
+ * Workers that stay from one search to the next, until they are dismissed: they know their way by then, and
+ * need not be started.
+ */
 export class Crew {
   private idle: Member[] = []
   private working = 0
@@ -36,7 +45,10 @@ export class Crew {
     private readonly start = startMember,
   ) {}
 
-  /** Starts whoever is missing, ahead of the first question. Each new one is given a task of its kind, for practice: what it comes to is told to nobody. */
+  /**
+   * Starts whoever is missing, ahead of the first question. Each new one is given a task of its kind, for
+   * practice: what it comes to is told to nobody.
+   */
   gather(practise?: (core: Remote<CoreService>, nth: number) => Promise<unknown>): void {
     while (this.idle.length + this.working < this.size) {
       const member = this.start()
@@ -52,8 +64,9 @@ export class Crew {
   }
 
   /**
-   * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal` is aborted nothing more is handed on. Who was at a
-   * search that failed or was aborted is ended at once: only what has answered everything stays.
+   * Asks every question once and hands on the answers as they come; the first failure ends it. Once `signal`
+   * is aborted nothing more is handed on. Who was at a search that failed or was aborted is ended at once:
+   * only what has answered everything stays.
    */
   async askAll<Q, A>(
     questions: readonly Q[],

@@ -1,6 +1,6 @@
 /**
- * What begins before the app is there (start.ts): the worker, and on a bench the question for its tune. The app takes them up from here; where nothing was begun
- * it begins by itself.
+ * What begins before the app is there (start.ts): the worker, and on a bench the question for its tune. The
+ * app takes them up from here; where nothing was begun it begins by itself.
  */
 
 export interface Begun {
