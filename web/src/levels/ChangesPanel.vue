@@ -133,6 +133,12 @@ function hear() {
     <p v-if="octave" data-test="octave-moved">All of it {{ octave }}: that is where it lies in the hand.</p>
     <p v-if="store.kept" data-test="kept">{{ keptWords(store.kept) }}</p>
     <p v-if="strayed" class="blocked" role="note" data-test="strayed">{{ strayed }}</p>
+    <p v-if="betterKey" class="row">
+      <button type="button" class="link" data-test="better-key" @click="store.takeBetter">
+        Have it in {{ betterKey }}
+      </button>
+      <span class="quiet">the key where this level lies best</span>
+    </p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
       {{ aboveWords(store.blocked, bench.recipe!.played.level!) }}
       <button
@@ -144,12 +150,6 @@ function hear() {
       >
         leave out part {{ asking.label }}, which asks for it
       </button>
-    </p>
-    <p v-if="betterKey" class="row">
-      <button type="button" class="link" data-test="better-key" @click="store.takeBetter">
-        Have it in {{ betterKey }}
-      </button>
-      <span class="quiet">the key where this level lies best</span>
     </p>
     <p v-if="store.plain" class="row">
       <button v-if="player.turn" type="button" class="link" @click="player.stop()">Stop</button>
