@@ -13,7 +13,7 @@ const EVERYWHERE =
 
 /**
  * Few chunks: on a machine where browser and server share two cores a file costs more than its bytes. `app`
- * is what every page has: schemas (with what must run before them, web/src/plainSchemas.ts), the frame, the
+ * is what every page has: schemas (with what must run before them, web/src/worker/plainSchemas.ts), the frame, the
  * core's vocabulary. `ui` is the rest of the interface library, `bench` what every station has, the engraver
  * with it. The rest splits by itself.
  */
@@ -27,7 +27,7 @@ const output = {
           [
             'node_modules/(zod|vue|@vue|pinia|vue-router|@vueuse|comlink|@mdi|@vuetify)/',
             `node_modules/vuetify/lib/(framework|composables/(?!calendar|date|virtual|nested)|util|directives/ripple|locale|iconsets|components/(${EVERYWHERE})/)`,
-            'web/src/(plainSchemas|router|api/|theme/|worker/(early|client|contract)|stores/(shelf|studio|attempt|reach))',
+            'web/src/(router|api/|theme/|worker/(early|client|contract|plainSchemas)|stores/(shelf|studio|attempt|reach))',
             '/contract/',
             '/core/(music|instruments|words|findings|line|documents|melody)/',
             '/core/counts',
@@ -41,7 +41,7 @@ const output = {
       {
         name: 'bench',
         priority: 1,
-        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|web\/src\/sound\/PlayBar|core\/page\//,
+        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|core\/page\//,
       },
     ],
   },

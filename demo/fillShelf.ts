@@ -1,12 +1,18 @@
 import { readFileSync } from 'node:fs'
 import { readAbc } from '#core/formats/abc/readAbc'
-import type { Shelf } from '#server/store/shelf'
+import type { Arrangement } from '#core/arrangement/recipe'
+import type { Tune } from '#core/music/tune'
 import { DEMO_TUNES } from './shelf'
 
 export const demoSource = (file: string) => readFileSync(new URL(`./tunes/${file}`, import.meta.url), 'utf8')
 
+/** What takes tunes: the shelf of a server. */
+interface Taker {
+  create(source: string | null, tune: Tune, arrangements: readonly Arrangement[]): Promise<unknown>
+}
+
 /** Puts the demo tunes on an empty shelf. */
-export async function fillShelf(shelf: Shelf): Promise<void> {
+export async function fillShelf(shelf: Taker): Promise<void> {
   for (const { file, arrangements } of DEMO_TUNES) {
     const source = demoSource(file)
     const [read] = readAbc(source).tunes

@@ -3,7 +3,7 @@
  * prepare.
  */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
-import type { Anchor, DrawnStaff } from './staff'
+import type { Anchor, DrawnStaff } from './drawn'
 import { stacked, TEXT_GAP, widthOf, type PlacedText, type Said } from './stacked'
 import { el, line, text } from './svg'
 

@@ -1,6 +1,6 @@
 /** Our own marks: bow signs, fingers, positions, phrase letters, and the tab lines with their rhythm. */
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
-import type { Anchor, DrawnStaff } from './staff'
+import type { Anchor, DrawnStaff } from './drawn'
 import {
   blockSign,
   fingerSigns,

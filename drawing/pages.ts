@@ -24,7 +24,8 @@ import { fingerGlyph, type MarkOptions } from './marks'
 import { pageMeasurer, PX, UNITS } from './measurer'
 import { el, line, text } from './svg'
 import { LEAST_NEED } from '#core/tablature/fingerNeed'
-import { drawSystem, LEFT, OUTSIDE, rowsOf, type DrawnSystem } from './system'
+import { drawSystem, OUTSIDE, rowsOf } from './system'
+import { LEFT, type DrawnSystem } from './systemParts'
 
 export interface PagesOptions {
   readonly sheet: SheetRecipe

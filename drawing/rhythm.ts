@@ -5,7 +5,7 @@ import { writtenLength } from '#core/music/edit/lengths'
 import { underOneBeam, type NotatedMeasure } from '#core/page/notation'
 import { flagsOf, valuesOf, type NoteValue } from '#core/page/values'
 import type { TabEvent } from '#core/tablature/tabModel'
-import type { Anchor } from './staff'
+import type { Anchor } from './drawn'
 import { el, line, text } from './svg'
 
 /** Height of the whole row. */

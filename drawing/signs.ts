@@ -6,7 +6,7 @@ import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { WayMarks } from '#core/tablature/way'
 import type { Mark } from '#core/music/tune'
 import { stacked } from './stacked'
-import type { Anchor, DrawnStaff } from './staff'
+import type { Anchor, DrawnStaff } from './drawn'
 import { el, text } from './svg'
 
 const stroke = (d: string, width = 1.3) =>

@@ -1,7 +1,7 @@
 /** Slurs and ties of one line of staff notation. */
 import { tiedOn } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
-import type { Ctx, StaffSystem, VexNote } from './staff'
+import type { Ctx, StaffSystem, VexNote } from './drawn'
 import { V } from './vex'
 
 /** A slur over the heads: what stands above its notes must stand above it too. */

@@ -5,7 +5,7 @@ import type { NotatedMeasure } from '#core/page/notation'
 import type { TabMeasure } from '#core/tablature/tabModel'
 import { bracketed, fingerGlyph } from './marks'
 import { drawRhythm, RHYTHM_ROOM, TUPLET_ROOM } from './rhythm'
-import type { DrawnStaff } from './staff'
+import type { DrawnStaff } from './drawn'
 import { el, line, text } from './svg'
 
 /** Between two lines under a staff, and where they stand alone. */

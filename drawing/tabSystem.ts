@@ -5,9 +5,17 @@
 import { toNumber } from '#core/music/fraction'
 import type { PagePart, System } from '#core/page/systems'
 import { marksHeight, staffMarks } from './marks'
-import type { Anchor, DrawnStaff } from './staff'
+import type { Anchor, DrawnStaff } from './drawn'
 import { el, line, text } from './svg'
-import { cut, LEFT, measureNumber, underSigns, words, type DrawnSystem, type SystemOptions } from './system'
+import {
+  cut,
+  LEFT,
+  measureNumber,
+  underSigns,
+  words,
+  type DrawnSystem,
+  type SystemOptions,
+} from './systemParts'
 import { drawTab, TAB_GAP_ALONE } from './tab'
 import { UNITS } from './measurer'
 

@@ -7,9 +7,14 @@ import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { promisify } from 'node:util'
 import { gzip, gzipSync } from 'node:zlib'
 import { groupBy } from '#core/groupBy'
-import type { Packed } from './embedded/backups'
 import type { Store } from './port'
 import { arrangements, tunes, versions } from './schema'
+
+/** A part of a backup that is packed already, and how long it is unpacked: such parts in a row are one packed file. */
+export interface Packed {
+  readonly packed: Buffer
+  readonly length: number
+}
 
 /** Few enough that reading them is not felt. */
 const TEXTS_AT_ONCE = 8

@@ -1,4 +1,4 @@
-import './plainSchemas'
+import './worker/plainSchemas'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { createVuetify } from 'vuetify'

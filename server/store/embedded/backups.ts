@@ -9,6 +9,7 @@ import { createReadStream, mkdirSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { createGunzip, gunzip, gzip } from 'node:zlib'
+import type { Packed } from '../backupTexts'
 
 const NAME = /^nokta-(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(\.gz)?$/
 const unpack = promisify(gunzip)
@@ -16,14 +17,6 @@ const pack = promisify(gzip)
 /** Bytes written at a time. */
 const AT_ONCE = 256 * 1024
 
-/**
- * A part of a backup that is packed already, and how long it is unpacked: packed parts one after another are
- * one packed file.
- */
-export interface Packed {
-  readonly packed: Buffer
-  readonly length: number
-}
 export type Piece = string | Packed
 type Pieces = AsyncIterable<Piece> | Iterable<Piece>
 

@@ -16,7 +16,7 @@ import {
 import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
 import { pageTitle, STATIONS, type Station } from '../router'
-import PlayBar from '../sound/PlayBar.vue'
+import PlayBar from './PlayBar.vue'
 import { useBench } from '../stores/bench'
 import { useTaste } from '../stores/taste'
 import { useEntry } from '../stores/entry'

@@ -5,7 +5,7 @@
  */
 import { useElementSize } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
-import { LEFT, timeX } from '../hand/laneModel'
+import { LEFT, timeX } from './laneModel'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import Playhead from './Playhead.vue'

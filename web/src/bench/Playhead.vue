@@ -3,7 +3,7 @@
  * Where the music is in a lane. By itself, so that what stands still in the lane is not drawn anew with every
  * frame.
  */
-import { timeX } from '../hand/laneModel'
+import { timeX } from './laneModel'
 import { usePlayer } from '../stores/player'
 
 withDefaults(defineProps<{ height: number; scale?: number }>(), { scale: 1 })

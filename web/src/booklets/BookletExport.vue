@@ -4,9 +4,9 @@ import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { STYLES } from '#core/styles/sheetRecipe'
 import { saveFile } from '../files/saveFile'
-import { fileName, zipOf } from '../sheet/draw'
+import { fileName, zipOf } from '../paper/draw'
 import ExportState from '../sheet/ExportState.vue'
-import { useExport } from '../sheet/useExport'
+import { useExport } from '../paper/useExport'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 import { counted } from '#core/counts'
@@ -27,7 +27,7 @@ const sheets = computed(() =>
 const name = () => fileName(store.booklet!.title || 'booklet')
 
 const pdf = async () => {
-  const { makePdf } = await import('../sheet/pdf')
+  const { makePdf } = await import('../paper/pdf')
   const { paper, title } = store.booklet!
   const svgs = store.pages.map(p => p.svg)
   saveFile(`${name()}.pdf`, await makePdf(svgs, paper, { title: title || 'Booklet', author: '' }, told))

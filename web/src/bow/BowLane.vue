@@ -5,7 +5,7 @@
  * that is being tried.
  */
 import { computed, ref } from 'vue'
-import { LEFT, timeX } from '../hand/laneModel'
+import { LEFT, timeX } from '../bench/laneModel'
 import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 import { useBow } from '../stores/bow'

@@ -14,7 +14,8 @@ import { familyLook } from '../theme/families'
 import { ALL_MARKS, type MarkOptions } from '#drawing/marks'
 import { pageMeasurer, PX, UNITS } from '#drawing/measurer'
 import { whenFaceLoads } from './face'
-import { drawSystem, OUTSIDE, rowsOf, type DrawnSystem } from '#drawing/system'
+import { drawSystem, OUTSIDE, rowsOf } from '#drawing/system'
+import type { DrawnSystem } from '#drawing/systemParts'
 
 /** Events tinted as one, with the family that gives the hue. */
 export interface Tint {

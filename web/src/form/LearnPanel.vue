@@ -41,7 +41,7 @@ async function print() {
     const title = bench.documents!.tune.title
     const phrases = new Map(bench.phrases.map(p => [p.label, { id: p.id, name: p.name }]))
     const lines = outline({ title, plan: plan.value, taught: taught.value, phrases })
-    const { outlinePdf } = await import('../sheet/pdf')
+    const { outlinePdf } = await import('../paper/pdf')
     saveFile(`${title} lesson.pdf`, await outlinePdf(lines, 'A4', title))
     problem.value = ''
   } catch (e) {

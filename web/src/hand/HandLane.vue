@@ -8,7 +8,7 @@ import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import type { NoteView } from '../worker/contract'
-import { HAND_LANE_HEIGHT, handRuns, LEFT, QUARTER, timeX } from './laneModel'
+import { HAND_LANE_HEIGHT, handRuns, LEFT, QUARTER, timeX } from '../bench/laneModel'
 
 const props = defineProps<{ length: number; span: number }>()
 const bench = useBench()

@@ -9,7 +9,7 @@ import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
 import HandLane from './HandLane.vue'
-import { HAND_LANE_HEIGHT } from './laneModel'
+import { HAND_LANE_HEIGHT } from '../bench/laneModel'
 import NoteInspector from './NoteInspector.vue'
 
 const HandSetup = defineAsyncComponent(() => import('./HandSetup.vue'))

@@ -50,7 +50,7 @@ const paper = useStorage<Paper>('nokta.paper', 'A4')
 const failed = ref('')
 async function print() {
   try {
-    const { tapeStripPdf } = await import('../sheet/tapeStrip')
+    const { tapeStripPdf } = await import('../paper/tapeStrip')
     const name = `${INSTRUMENTS[props.id].name} ${props.length} mm`
     saveFile(`tapes ${name}.pdf`, await tapeStripPdf(rows.value, props.length, name, paper.value))
     failed.value = ''

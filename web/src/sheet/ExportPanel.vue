@@ -6,7 +6,7 @@ import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
 import { useSheet } from '../stores/sheet'
 import ExportState from './ExportState.vue'
-import { useExport } from './useExport'
+import { useExport } from '../paper/useExport'
 
 const bench = useBench()
 const store = useSheet()
@@ -17,11 +17,11 @@ const name = () => store.nameOf(bench.recipe!)
 const svgs = () => store.pages.map(p => p.svg)
 
 const pdf = async () => {
-  const { makePdf } = await import('./pdf')
+  const { makePdf } = await import('../paper/pdf')
   saveFile(`${name()}.pdf`, await makePdf(svgs(), store.recipe.paper, store.about(bench.recipe!)))
 }
 async function pictures(kind: 'svg' | 'png') {
-  const { pageSvg, pagePng } = await import('./pictures')
+  const { pageSvg, pagePng } = await import('../paper/pictures')
   for (const [i, svg] of svgs().entries()) {
     const own = `${name()}${svgs().length > 1 ? `-${i + 1}` : ''}.${kind}`
     saveFile(own, kind === 'svg' ? await pageSvg(svg) : await pagePng(svg))

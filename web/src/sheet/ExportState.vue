@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** How far a file is, the question before protected music leaves, and what went wrong. */
-import type { useExport } from './useExport'
+import type { useExport } from '../paper/useExport'
 
 defineProps<{
   of: ReturnType<typeof useExport>

@@ -48,7 +48,7 @@ interface Source {
   readonly tune: { readonly title: string }
   readonly recipe: Arrangement
 }
-vi.mock('../sheet/draw', async importOriginal => ({
+vi.mock('../paper/draw', async importOriginal => ({
   ...(await importOriginal<object>()),
   sheetSource: async (s: Source) => {
     await world.before()

@@ -19,7 +19,7 @@ import type { TuneWithArrangements } from '#contract/documents'
 import { api, ApiError } from '../api/client'
 import { pageMeasurer } from '#drawing/measurer'
 import { drawSheet } from '#drawing/sheet'
-import { aboutOf, fileName, sheetSource, type NamedPdf } from '../sheet/draw'
+import { aboutOf, fileName, sheetSource, type NamedPdf } from '../paper/draw'
 import { drawPlainPage, setFoot, type DrawnPage } from '#drawing/pages'
 import { useStudio } from './studio'
 

@@ -7,9 +7,9 @@ import { STYLES, type SheetRecipe, type SheetStyle } from '#core/styles/sheetRec
 import { latestLane } from '../worker/client'
 import type { Asked } from '../worker/contract'
 import { drawSheet, type SheetSource } from '#drawing/sheet'
-import { aboutOf, fileName, sheetSource, zipOf } from '../sheet/draw'
+import { aboutOf, fileName, sheetSource, zipOf } from '../paper/draw'
 import type { DrawnPage } from '#drawing/pages'
-import type { Told } from '../sheet/useExport'
+import type { Told } from '../paper/useExport'
 import { useBench } from './bench'
 import { useStudio } from './studio'
 

@@ -1,4 +1,4 @@
-import '../plainSchemas'
+import './plainSchemas'
 import { expose } from 'comlink'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { toWrittenTune } from '#core/arrangement/arrange'
