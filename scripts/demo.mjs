@@ -8,7 +8,7 @@ import { ensureBuild, ensurePackages, root, stay } from './setup.mjs'
 ensurePackages()
 ensureBuild()
 console.log('Starting. The first start makes the database and takes a few seconds.')
-stay(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+stay(process.execPath, ['dist/server/main.js'], {
   NOKTA_DEMO: '1',
   NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data/demo'),
 })

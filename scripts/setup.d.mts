@@ -1,1 +1,2 @@
 export function isBuilt(folder: string): boolean
+export function buildServer(): void

@@ -43,17 +43,20 @@ export function ensurePackages() {
   writeFileSync(stamp, wanted)
 }
 
-/** What the app is built from: folders, and files beside them. */
+/** What app and server are built from: folders, and files beside them. */
 const SOURCES = [
   'web',
   'core',
   'contract',
   'drawing',
   'demo',
+  'server',
   'vite.config.ts',
+  'vite.server.config.ts',
   'tsconfig.json',
   'package-lock.json',
 ]
+const BUILT = ['dist/web/index.html', 'dist/server/main.js']
 
 /** When a file was changed last, or anything in a folder, a name taken away among it. */
 const changed = path => {
@@ -62,20 +65,25 @@ const changed = path => {
   return readdirSync(path).reduce((t, name) => Math.max(t, changed(join(path, name))), own.mtimeMs)
 }
 
-/** Whether the app in a project's folder was built after the last change of anything it is built from. */
+/** Whether app and server in a project's folder were built after the last change of anything they are built from. */
 export function isBuilt(folder) {
-  const built = join(folder, 'dist/web/index.html')
-  if (!existsSync(built)) return false
+  const built = BUILT.map(name => join(folder, name))
+  if (!built.every(existsSync)) return false
   const sources = SOURCES.map(name => join(folder, name)).filter(existsSync)
-  return statSync(built).mtimeMs > Math.max(...sources.map(changed))
+  return Math.min(...built.map(f => statSync(f).mtimeMs)) > Math.max(...sources.map(changed))
 }
 
-/** Builds the web app when a source is newer than the last build. */
+/** Builds the app and the server when a source is newer than the last build. */
 export function ensureBuild() {
   if (isBuilt(root)) return
   console.log('Building the app…')
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
+  buildServer()
 }
+
+/** Takes a second or two. */
+export const buildServer = () =>
+  run('npx', ['vite', 'build', '-c', 'vite.server.config.ts', '--logLevel', 'warn'])
 
 /**
  * Debian's Chromium, for browser tests and screenshots only, its readers of ABC and MIDI and its PostgreSQL

@@ -9,23 +9,34 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const at = (path: string, seconds: number) => utimesSync(join(folder, path), seconds, seconds)
 
 describe('the built app', () => {
-  for (const name of ['web', 'core', 'contract', 'drawing', 'demo', 'dist/web'])
+  const folders = ['web', 'core', 'contract', 'drawing', 'demo', 'server']
+  for (const name of [...folders, 'dist/web', 'dist/server'])
     mkdirSync(join(folder, name), { recursive: true })
-  const files = ['web/main.ts', 'drawing/marks.ts', 'vite.config.ts', 'dist/web/index.html']
+  const built = ['dist/web/index.html', 'dist/server/main.js']
+  const files = ['web/main.ts', 'drawing/marks.ts', 'server/app.ts', 'vite.config.ts', ...built]
   for (const f of files) writeFileSync(join(folder, f), '')
   const calm = () => {
-    for (const f of ['web', 'core', 'contract', 'drawing', 'demo', ...files]) at(f, 1000)
-    at('dist/web/index.html', 2000)
+    for (const f of [...folders, ...files]) at(f, 1000)
+    for (const f of built) at(f, 2000)
   }
 
   it('is there as long as nothing it is built from changes', () => {
     calm()
     expect(isBuilt(folder)).toBe(true)
   })
-  it.each(['web/main.ts', 'drawing/marks.ts', 'vite.config.ts'])('is old when %s changes', path => {
+  it.each(['web/main.ts', 'drawing/marks.ts', 'server/app.ts', 'vite.config.ts'])(
+    'is old when %s changes',
+    path => {
+      calm()
+      at(path, 3000)
+      expect(isBuilt(folder)).toBe(false)
+    },
+  )
+  it.each(built)('is not there without %s', path => {
     calm()
-    at(path, 3000)
+    rmSync(join(folder, path))
     expect(isBuilt(folder)).toBe(false)
+    writeFileSync(join(folder, path), '')
   })
   it('is old when a source is taken away, and not there before it is built', () => {
     calm()

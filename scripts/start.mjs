@@ -4,6 +4,6 @@ import { ensureBuild, ensurePackages, root, stay } from './setup.mjs'
 
 ensurePackages()
 ensureBuild()
-stay(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+stay(process.execPath, ['dist/server/main.js'], {
   NOKTA_DATA: process.env.NOKTA_DATA ?? join(root, 'data'),
 })
