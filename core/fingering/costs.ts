@@ -20,6 +20,7 @@ import { stretchCost } from './spacing'
 import { tasteOfState, tasteOfStep } from './taste'
 import { hurry, type Gap } from '#core/line/time'
 import type { Tone } from '#core/line/tones'
+import type { CostedTone } from './costKeys'
 import { COMFORTABLE, LASTING, SUSTAINED, WEIGHTS as W } from './weights'
 
 export const COMPONENTS = [
@@ -76,7 +77,7 @@ export const costContext = ({
  * How settled the hand is at an anchor. First position is home; a place costs a little for each note played
  * there, so that a hand away from home needs a reason but does not run back at once.
  */
-function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: Tone): number {
+function placeCost(instrument: InstrumentId, s: HandState, { run, seconds }: CostedTone): number {
   // Far up a lower string the tone is covered and the place hard to find: the next string has the note. Under
   // the thumb both strings lie alike.
   const far =
@@ -165,13 +166,19 @@ const costInRun = ({ cost, lead }: HandState) =>
  * A hand that is not where its phrase lies. In quick notes a position is worth less: what is not at home is
  * fetched and let go.
  */
-function elsewhere({ lies }: Around, s: HandState, { seconds }: Tone): number {
+function elsewhere({ lies }: Around, s: HandState, { seconds }: CostedTone): number {
   if (lies === null || standsThere(lies, s)) return 0
   return W.needless * (lies === HOME ? 1 : lasting(seconds))
 }
 
 /** The costs of a state by itself: their sum, and each added to `out` where it is given. */
-export function stateCost(ctx: CostContext, tone: Tone, around: Around, s: HandState, out?: Costs): number {
+export function stateCost(
+  ctx: CostContext,
+  tone: CostedTone,
+  around: Around,
+  s: HandState,
+  out?: Costs,
+): number {
   const allOpen = s.places.every(p => p.finger === 0)
   const manner = MANNERS[around.manner]
   const reach = opened(s) ? reachSchool(ctx.hand) + (s.anchor > HOME_ANCHOR ? W.openHandAway : 0) : 0
@@ -215,7 +222,7 @@ const reachesFourth = ({ anchor, lead }: HandState) =>
 const OCTAVE = 5
 
 /** An octave harmonic nobody wished for on a string whose upper neighbour has the same note at home. */
-function harmonicBelow(ctx: CostContext, tone: Tone, { lead }: HandState): number {
+function harmonicBelow(ctx: CostContext, tone: CostedTone, { lead }: HandState): number {
   if (!lead.harmonic || lead.string === 0 || lead.offset !== 12 || ctx.harmonics || tone.harmonic) return 0
   const { tuning } = ctx
   return 12 - (tuning[lead.string - 1]! - tuning[lead.string]!) <= OCTAVE ? W.harmonicBelow : 0

@@ -10,6 +10,7 @@ import { formatPitch, type Pitch, type Semitones } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import type { HandState } from './candidates'
 import { costContext, openCosts, startCost, stateCost, transitionCost } from './costs'
+import { aroundKey, contextKey, gapKey, toneKey } from './costKeys'
 import { makeRoom, newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { inPhrases, lies, shared } from './home'
 import { mannersByRule, mannersOf } from './places'
@@ -21,10 +22,9 @@ import { isTooBig, largestFor, NEAR_LIMIT, shareOfSpan } from './limits'
 import { positionAt, soundingPitch } from './position'
 import { ruled, soundCost, type Ruled } from './rules'
 import type { FingeringOptions, FingeringProblem, Around, HandGap } from './problem'
-import { LASTING, SUSTAINED } from './weights'
 import { type NoteId } from '#core/music/ids'
 import { heardBefore } from '#core/line/before'
-import { gapsOf, QUICK } from '#core/line/time'
+import { gapsOf } from '#core/line/time'
 import { tonesOf, type Tone } from '#core/line/tones'
 import type { CostContext } from './problem'
 import type { Tables, Filter } from '#core/solver/tables'
@@ -104,7 +104,8 @@ export function fingeringProblem(
     bound: bound[i]!,
   }))
   const sound = soundCosts(states, rules, options.tuning)
-  const own = sets.map((set, i) => unaryCosts(context, set, tones[i]!, around[i]!, cache))
+  const named = contextKey(context)
+  const own = sets.map((set, i) => unaryCosts(context, named, set, tones[i]!, around[i]!, cache))
   if (own[0])
     own[0] = plus(
       own[0],
@@ -151,17 +152,16 @@ function soundCosts(
 /** The sum; the first itself when there is nothing to add, so that it is known again by identity. */
 const plus = (a: Float64Array, b: Float64Array | undefined) => (b ? a.map((c, k) => c + b[k]!) : a)
 
-/**
- * Costs of a tone's states by themselves: the same for the same notes, if the open string is decided alike.
- */
+/** Costs of a tone's states by themselves: the same under the same key (`named` is the context's part of it). */
 function unaryCosts(
   context: CostContext,
+  named: string,
   set: StateSet,
   tone: Tone,
   around: Around,
   cache: FingeringCache,
 ): Float64Array {
-  const key = `${set.index}|${context.openSchool}|${around[context.openSchool]}|${around.lies?.key}|${around.manner}|${around.bound}|${Math.min(tone.seconds, LASTING)}|${tone.seconds >= SUSTAINED}|${context.longStopped}|${tone.run}|${context.harmonics || tone.harmonic}|${tone.seconds < QUICK}|${context.tasteName}`
+  const key = `${set.index}|${named}${toneKey(tone, context)}${aroundKey(around, context)}`
   let costs = cache.unary.get(key)
   if (!costs) {
     costs = Float64Array.from(set.states, s => stateCost(context, tone, around, s))
@@ -198,14 +198,13 @@ function edgesBetween(
   cache: FingeringCache,
 ): Float64Array[] {
   makeRoom(cache)
-  const { settleSeconds, mmPerSecond, sameFingerSeconds } = context.model
-  const pace = `${settleSeconds} ${mmPerSecond} ${sameFingerSeconds}`
+  const named = contextKey(context)
   return gaps.map((gap, i) => {
     const [from, to] = [sets[i]!, sets[i + 1]!]
     const parted = before[i + 1] !== i
     const key = parted
       ? `${from.index}|${to.index}`
-      : `${from.index}|${to.index}|${gap.seconds}|${gap.free}|${gap.rest}|${gap.slurred}|${gap.strong}|${gap.turns}|${gap.returns}|${gap.back}|${gap.run}|${gap.lies?.key}|${gap.manner}|${context.harmonics || gap.harmonic}|${pace}|${context.tasteName}`
+      : `${from.index}|${to.index}|${named}${gapKey(gap, context)}`
     const found = cache.edges.get(key)
     if (found) return found
     const e = new Float64Array(from.states.length * to.states.length)

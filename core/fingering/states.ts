@@ -7,6 +7,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, lowestAnchor, openAnchors, type Hand, type HandState } from './candidates'
+import { contextKey } from './costKeys'
 import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { excess, isTooBig, outOfBounds, type OutOfBounds } from './limits'
 import { stateCost } from './costs'
@@ -25,7 +26,9 @@ export interface Playable {
   readonly findings: readonly Finding[]
 }
 
-const keyOf = (t: Tone) => t.heads.map(h => `${formatPitch(h.pitch)}${h.sounding}`).join(' ')
+/** Its notes, and whether they are written as harmonics: all that its places hang on. */
+const keyOf = (t: Tone) =>
+  `${t.heads.map(h => `${formatPitch(h.pitch)}${h.sounding}`).join(' ')}${t.harmonic ? ' harmonic' : ''}`
 
 /** What is kept under a key, made when it is not there. */
 function kept<T>(map: Map<string, T>, key: string, make: (key: string) => T): T {
@@ -89,7 +92,7 @@ export function playable(
   const anchors = openAnchors(all, hand, lowestOf)
   const { length, level, span } = options
   const places = groupOf(cache.places, [hand, anchors])
-  const known = groupOf(cache.sets, [hand, anchors, length, level, span])
+  const known = groupOf(cache.sets, [hand, anchors, length, level, span, contextKey(context)])
   const setOf = (tone: Tone): StateSet =>
     kept(known, keyOf(tone), key => {
       const all = kept(places, key, () => candidates(tone, hand, anchors))
@@ -177,13 +180,17 @@ function withinLimits(
   return { states, missing: outOfBounds(states[0]!, options) }
 }
 
+/** Seconds of a note that neither hurries nor lasts. */
+const USUAL_SECONDS = 0.5
 /**
  * Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its
  * surroundings out.
  */
 const ALONE = { first: 0, cost: 0, fourth: 0, lies: null, manner: 'home', bound: false } as const
 
-function prune(list: readonly HandState[], tone: Tone, context: CostContext): HandState[] {
+/** For the note however long it lasts: the same states serve wherever it comes. */
+function prune(list: readonly HandState[], { harmonic }: Tone, context: CostContext): HandState[] {
+  const tone = { seconds: USUAL_SECONDS, run: false, harmonic }
   const ranked = list
     .map(s => ({ s, cost: stateCost(context, tone, ALONE, s) }))
     .sort((a, b) => a.cost - b.cost)

@@ -5,7 +5,7 @@
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { TRAITS, type HandTaste, type Trait } from '#core/instruments/taste'
 import { QUICK, type Gap } from '#core/line/time'
-import type { Tone } from '#core/line/tones'
+import type { CostedTone } from './costKeys'
 import type { HandState } from './candidates'
 import { stringDistance } from './crossing'
 
@@ -31,7 +31,7 @@ export const noTraits = (): TraitCounts => TRAITS.map(() => 0)
 const AT = Object.fromEntries(TRAITS.map((t, i) => [t, i])) as Record<Trait, number>
 
 /** What a place of the hand counts for at a tone. */
-export function countState(out: TraitCounts, { seconds }: Tone, s: HandState) {
+export function countState(out: TraitCounts, { seconds }: CostedTone, s: HandState) {
   const open = s.places.every(p => p.finger === 0)
   if (open) out[AT[seconds < QUICK ? 'openQuick' : 'openLong']]! += 1
   else if (s.anchor !== HOME_ANCHOR) out[AT.away]! += 1
@@ -56,7 +56,7 @@ export function countStep(out: TraitCounts, a: HandState, b: HandState, { slurre
 const worth = (taste: HandTaste, counts: TraitCounts) =>
   TRAITS.reduce((sum, t, i) => sum + (taste[t] ?? 0) * counts[i]!, 0)
 
-export function tasteOfState(taste: HandTaste, tone: Tone, s: HandState): number {
+export function tasteOfState(taste: HandTaste, tone: CostedTone, s: HandState): number {
   const counts = noTraits()
   countState(counts, tone, s)
   return worth(taste, counts)

@@ -6,6 +6,7 @@
  */
 import type { Mm } from '#core/instruments/instruments'
 import { sub, toNumber } from '#core/music/fraction'
+import type { Tune } from '#core/music/tune'
 import type { TabModel } from '#core/tablature/tabModel'
 import { columnsOf, placesIn, type Column, type MeasureColumns } from './columns'
 import { aheadOf, headOf, headsOf, type Ahead, type HeadOptions, type MeasureHead } from './heads'
@@ -304,3 +305,10 @@ function placed(
     }),
   }
 }
+
+interface Lines {
+  readonly tune: Pick<Tune, 'measures'>
+}
+/** Line under line it takes as many measures. */
+export const fitsUnder = (over: Lines, under: Lines): boolean =>
+  over.tune.measures.length === under.tune.measures.length

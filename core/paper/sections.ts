@@ -5,7 +5,7 @@ import { POINT } from '#core/page/heading'
 import { notate } from '#core/page/notation'
 import { passage } from '#core/page/passage'
 import type { Section } from '#core/page/sheet'
-import type { PagePart } from '#core/page/systems'
+import { fitsUnder, type PagePart } from '#core/page/systems'
 import { underLines } from '#core/page/under'
 import type { Tune } from '#core/music/tune'
 import type { TabModel } from '#core/tablature/tabModel'
@@ -30,8 +30,7 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
     return { notated, tab, under: underLines(notated, { ...sheet, countWords: p.countWords }) }
   }
   const main = part(p)
-  const parts =
-    p.under && p.under.tune.measures.length === p.tune.measures.length ? [main, part(p.under)] : [main]
+  const parts = p.under && fitsUnder(p, p.under) ? [main, part(p.under)] : [main]
   const sections = sheet.kinds.flatMap((kind): Section[] => {
     switch (kind) {
       case 'music':

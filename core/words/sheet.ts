@@ -56,3 +56,7 @@ export const BOW_MARK_WORDS: Words<SheetStyle['bowMarks']> = {
   phrases: 'the first of each phrase',
   none: 'none',
 }
+
+/** What stands under a line has another count of measures. */
+export const APART_WORDS =
+  'One of the two leaves a part or a pickup out: they have another count of measures, and can’t stand line under line.'

@@ -8,7 +8,8 @@ import { computed, nextTick, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { EventId } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
 import { notate } from '#core/page/notation'
-import { systemsOf, type PagePart, type System } from '#core/page/systems'
+import { fitsUnder, systemsOf, type PagePart, type System } from '#core/page/systems'
+import { APART_WORDS } from '#core/words/sheet'
 import type { TabModel } from '#core/tablature/tabModel'
 import { familyLook } from '../theme/families'
 import { ALL_MARKS, type MarkOptions } from '#drawing/marks'
@@ -65,9 +66,11 @@ const failure = ref('')
 const SPACE = UNITS / PX
 const cache = new Map<string, DrawnSystem>()
 const part = computed<PagePart>(() => ({ notated: notate(props.tune), tab: props.tab }))
+/** It can't stand under this: that is said, not left out in silence. */
+const apart = computed(() => props.under !== null && !fitsUnder(props, props.under))
 const parts = computed<readonly PagePart[]>(() => {
   const { under } = props
-  if (!under || under.tune.measures.length !== props.tune.measures.length) return [part.value]
+  if (!under || apart.value) return [part.value]
   return [part.value, { notated: notate(under.tune), tab: under.tab }]
 })
 
@@ -228,6 +231,7 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
     <p v-else-if="tune.measures.length === 0" class="quiet blank"><slot name="empty" /></p>
+    <p v-else-if="apart" class="quiet" role="note" data-test="under-apart">{{ APART_WORDS }}</p>
     <div
       v-for="(s, i) in systems"
       :key="i"

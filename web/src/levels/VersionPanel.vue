@@ -181,6 +181,9 @@ summary {
   grid-template-columns: 1fr 1fr;
   gap: 0 10px;
 }
+.version .quiet {
+  font-size: 14px;
+}
 .vain {
   color: var(--faint);
 }

@@ -5,6 +5,7 @@ import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } fro
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { OSSIA_WORDS } from '#core/words/ways'
 import {
+  APART_WORDS,
   BOW_MARK_WORDS,
   COUNTING_WORDS,
   FINGER_WORDS,
@@ -118,6 +119,9 @@ const below = computed(() =>
       data-test="sheet-under"
       @update:model-value="under => store.choose({ under })"
     />
+    <p v-if="store.apart && below !== null" class="quiet apart" role="note" data-test="under-apart">
+      {{ APART_WORDS }}
+    </p>
     <ChoiceRows :choices="[...clef, ...marks]" />
     <div
       v-if="sheet.counting === 'syllables'"
@@ -169,6 +173,10 @@ const below = computed(() =>
 </template>
 
 <style scoped>
+.apart {
+  margin: 0;
+  font-size: 14px;
+}
 .choices {
   display: grid;
   gap: 8px;

@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { styled, withSheet } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
+import { fitsUnder } from '#core/page/systems'
 import { STYLES, type SheetRecipe, type SheetStyle } from '#core/styles/sheetRecipe'
 import { latestLane } from '../worker/client'
 import type { Asked } from '../worker/contract'
@@ -18,6 +19,8 @@ export const useSheet = defineStore('sheet', () => {
   const studio = useStudio()
   const problem = ref('')
   const pages = shallowRef<readonly DrawnPage[]>([])
+  /** What was chosen to stand under it can't. */
+  const apart = ref(false)
 
   const source = (asked: Asked) => sheetSource(asked, bench.arrangements)
   const draw = (s: SheetSource) => drawSheet(s, studio.studio).pages
@@ -27,6 +30,7 @@ export const useSheet = defineStore('sheet', () => {
     s => {
       try {
         pages.value = draw(s)
+        apart.value = s.under !== null && !fitsUnder(s, s.under)
         problem.value = ''
       } catch (e) {
         problem.value = `The sheet can’t be drawn: ${e instanceof Error ? e.message : String(e)}`
@@ -76,6 +80,7 @@ export const useSheet = defineStore('sheet', () => {
 
   return {
     pages,
+    apart,
     problem,
     follow,
     recipe,
