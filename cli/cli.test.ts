@@ -260,7 +260,7 @@ describe('the other verbs', () => {
     const waltz = abc('B,2D2|F2D2|C2E2|D4|E2G2|F2D2|C2A,2|B,4|', 'Bb')
     const { kept, better } = json<Made>('arrange', waltz, '--instrument', 'viola', '--level', '1')
     expect(kept.strongBeats).toBeLessThan(0.8)
-    expect(better?.kept.strongBeats).toBe(1)
+    expect(better?.kept.strongBeats).toBeGreaterThan(kept.strongBeats + 0.1)
     expect(better?.sentence).toBe(`At level 1 it lies better in ${better?.key}: --key best`)
     expect(json<Made>('arrange', abc('D2E2F2G2|A8|'), '--level', '1').better).toBeUndefined()
   })
