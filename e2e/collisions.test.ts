@@ -3,11 +3,11 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { sizeOf } from '#core/instruments/instruments'
-import type { Studio } from '#core/instruments/studio'
 import { composedAbc } from '#core/music/composed'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { newBooklet, type Booklet } from '#core/styles/booklet'
 import { SHEET_KINDS, STYLES, type SheetStyle } from '#core/styles/sheetRecipe'
+import type { StudioRecord } from '#contract/documents'
 import { collisionsOn } from './collisions'
 import { test } from './browser'
 import { useBrowser, type Driven } from './harness'
@@ -59,8 +59,8 @@ const ask = async <T>(path: string, method = 'GET', body?: unknown): Promise<T> 
   return (await answer.json()) as T
 }
 async function keep(...booklets: Booklet[]) {
-  const now = await ask<{ version: number; studio: Studio }>('/studio')
-  await ask('/studio', 'PUT', { ...now, studio: { ...now.studio, booklets } })
+  const { versions } = await ask<StudioRecord>('/studio')
+  await ask('/studio', 'PUT', { version: versions.booklets, doc: { part: 'booklets', booklets } })
 }
 async function collisions(booklet: string, pages: number) {
   await page.addInitScript(() => localStorage.setItem('nokta.booklet.zoom', 'width'))
