@@ -7,6 +7,7 @@ import { INSTRUMENTS } from '#core/instruments/instruments'
 import { HOME_ANCHOR } from '#core/instruments/hands'
 import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { candidates, lowestAnchor, openAnchors, type Hand, type HandState } from './candidates'
+import { QUICKEST } from '#core/line/time'
 import { contextKey } from './costKeys'
 import { newFingeringCache, type FingeringCache, type StateSet } from './cache'
 import { excess, isTooBig, outOfBounds, type OutOfBounds } from './limits'
@@ -180,19 +181,19 @@ function withinLimits(
   return { states, missing: outOfBounds(states[0]!, options) }
 }
 
-/** Seconds of a note that neither hurries nor lasts. */
-const USUAL_SECONDS = 0.5
+/** Seconds of the quickest note, and of one that neither hurries nor lasts. */
+const PACES = [QUICKEST, 0.5] as const
 /**
  * Every school's open string is kept, and every place the phrase may ask for: the ranking leaves its
  * surroundings out.
  */
 const ALONE = { first: 0, cost: 0, fourth: 0, lies: null, manner: 'home', bound: false } as const
 
-/** For the note however long it lasts: the same states serve wherever it comes. */
+/** For the note however long it lasts, by the pace it costs least at: the same states serve wherever it comes. */
 function prune(list: readonly HandState[], { harmonic }: Tone, context: CostContext): HandState[] {
-  const tone = { seconds: USUAL_SECONDS, run: false, harmonic }
+  const tones = PACES.map(seconds => ({ seconds, run: false, harmonic }))
   const ranked = list
-    .map(s => ({ s, cost: stateCost(context, tone, ALONE, s) }))
+    .map(s => ({ s, cost: Math.min(...tones.map(t => stateCost(context, t, ALONE, s))) }))
     .sort((a, b) => a.cost - b.cost)
   const seen = new Set<string>()
   return ranked
