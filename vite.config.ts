@@ -41,7 +41,7 @@ const output = {
       {
         name: 'bench',
         priority: 1,
-        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|core\/page\//,
+        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|SoundMenu|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|core\/page\//,
       },
     ],
   },

@@ -217,11 +217,12 @@ it('sets a version over the tune it was made of', async () => {
     n => document.querySelectorAll('[data-test="pages"] .nokta-marks').length >= 2 * n,
     alone,
   )
-  // A version that leaves a part out has fewer measures: that is said, here and at the score.
+  // A version that leaves a part out has fewer measures than another arrangement: that is said.
   await page.click(test('station-levels'))
   await page.click(test('levels-version'))
   await page.click(test('part-B'))
   await page.click(test('station-sheet'))
+  await choose('sheet-under', 'March past')
   await page.waitForSelector(test('under-apart'))
   await choose('sheet-under', 'nothing')
   await page.waitForSelector(test('under-apart'), { state: 'detached' })
