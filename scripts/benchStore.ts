@@ -1,4 +1,7 @@
-/** The budgets of the store, part of `npm run bench`: 5,000 tunes listed, searched, read and saved. */
+/**
+ * The budgets of the store, part of `npm run bench`: 5,000 tunes listed, searched, read and saved. With the
+ * address of a PostgreSQL server, there: `npm run bench:store -- postgres://…`.
+ */
 import { randomUUID } from 'node:crypto'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -7,52 +10,57 @@ import { composedAbc } from '#core/music/composed'
 import { shelfQuerySchema } from '#contract/documents'
 import { openEmbedded } from '../server/store/embedded/open'
 import { openPostgres } from '../server/store/postgres'
-import { Shelf } from '../server/store/shelf'
+import { Stores } from '../server/store/stores'
+import { middle, row } from './benchRows'
 
 const COUNT = 5000
+const BOOK = 200
+const RUNS = 15
 const tuneOf = (n: number) => readAbc(composedAbc(n)).tunes[0]!.tune
-const median = async (work: (i: number) => Promise<unknown>, runs = 15) => {
+const recipe = newArrangement('violin', '4/4')
+
+const connection = process.argv[2] ? await openPostgres(process.argv[2]) : await openEmbedded(null)
+const shelf = new Stores(connection, randomUUID).shelf({ studio: randomUUID() })
+const ids: string[] = []
+for (let i = 0; i < COUNT; i += 100) {
+  const some = Array.from({ length: 100 }, (_, k) => tuneOf(i + k + 1))
+  const made = some.map(tune => ({ source: null, tune, arrangements: [{ id: '0', arrangement: recipe }] }))
+  ids.push(...(await shelf.createAll(made)))
+}
+
+/** A row with the median; the ratio is to reading a tune that is ready, in the same run. */
+async function measure(name: string, budget: string, work: (i: number) => Promise<unknown>, runs = RUNS) {
   const took: number[] = []
   for (let i = 0; i < runs; i++) {
     const began = performance.now()
     await work(i)
     took.push(performance.now() - began)
   }
-  return took.sort((a, b) => a - b)[runs >> 1]!
+  const ms = middle(took)
+  row(name, `${ms.toFixed(1)} ms`, unit === null ? null : ms / unit, budget)
+  return ms
 }
-const database = process.argv[2] ? await openPostgres(process.argv[2]) : await openEmbedded(null)
-const shelf = new Shelf(database.db, randomUUID)
-const ids: string[] = []
-const began = performance.now()
-for (let i = 0; i < COUNT; i += 100)
-  ids.push(
-    ...(await shelf.createAll(
-      Array.from({ length: 100 }, (_, k) => ({
-        source: null,
-        tune: tuneOf(i + k + 1),
-        arrangements: [{ id: '0', arrangement: newArrangement('violin', '4/4') }],
-      })),
-    )),
-  )
-console.log('import', ((performance.now() - began) / 1000).toFixed(1), 's')
+let unit: number | null = null
 const ask = (q: object) => shelf.page(shelfQuerySchema.parse(q))
-console.log('first page, cold', (await median(() => ask({}), 1)).toFixed(1))
-console.log('first page', (await median(() => ask({}))).toFixed(1))
-console.log('last page', (await median(() => ask({ offset: 4800 }))).toFixed(1))
-console.log('search', (await median(i => ask({ search: `tune ${i}` }))).toFixed(1))
-console.log('filter and sort', (await median(() => ask({ kind: 'jig', sort: 'changed' }))).toFixed(1))
-console.log('alike', (await median(i => shelf.alike([melodyPrint(tuneOf(i + 7))]))).toFixed(1))
-console.log('kin', (await median(i => shelf.kinOf(ids[i * 11]!, {}))).toFixed(1))
-console.log('read, cold', (await median(i => shelf.packed(ids[i * 17 + 3]!))).toFixed(1))
-console.log('read, again', (await median(() => shelf.packed(ids[3]!))).toFixed(1))
-const save = async (i: number) => {
+async function save(i: number) {
   const t = (await shelf.get(ids[i]!))!
-  return shelf.save(t.id, {
-    tune: { version: t.version, source: null, tune: { ...t.tune, title: `Tune ${i} anew` } },
-    arrangements: [],
-    removed: [],
-  })
+  const tune = { version: t.version, source: null, tune: { ...t.tune, title: `Tune ${i} anew` } }
+  return shelf.save(t.id, { tune, arrangements: [], removed: [] })
 }
-console.log('read and save', (await median(save)).toFixed(1))
-console.log('save and first page', (await median(i => save(i + 100).then(() => ask({})))).toFixed(1))
-await database.close()
+const book = Array.from({ length: BOOK }, (_, i) => melodyPrint(tuneOf(i + 7)))
+
+await shelf.packed(ids[3]!)
+unit = await measure('a tune that is ready', '–', () => shelf.packed(ids[3]!))
+await measure('a tune read and packed', '–', i => shelf.packed(ids[i * 17 + 4]!))
+await measure('first page, cold', '–', () => ask({}), 1)
+await measure('first page', '50 ms', () => ask({}))
+await measure('last page', '50 ms', () => ask({ offset: 4800 }))
+await measure('search', '50 ms', i => ask({ search: `tune ${i}` }))
+await measure('filter and sort', '50 ms', () => ask({ kind: 'jig', sort: 'changed' }))
+await measure('melodies, cold', '–', () => shelf.alike([book[0]!]), 1)
+await measure('tunes that sound like one', '50 ms', i => shelf.alike([book[i]!]))
+await measure(`tunes that sound like any of ${BOOK}`, '–', () => shelf.alike(book), 3)
+await measure('kin of a tune', '50 ms', i => shelf.kinOf(ids[i * 11]!, {}))
+await measure('read and save', '–', save)
+await measure('save, then the first page', '–', i => save(i + 100).then(() => ask({})))
+await connection.close()

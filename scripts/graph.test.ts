@@ -11,6 +11,10 @@ describe('the import graph', () => {
     expect(files.get('web/src/bench/BenchView.vue')).toContain('web/src/bench/PlayBar.vue')
     expect(files.size).toBeGreaterThan(400)
   })
+  it('leads to files that are there', () => {
+    const lost = [...files].flatMap(([f, to]) => to.filter(t => !files.has(t)).map(t => `${f}: ${t}`))
+    expect(lost.filter(l => !/\.(css|ttf|json|mjs)$|\?/.test(l))).toEqual([])
+  })
   it('has no circle of files', () => expect(circlesOf(files)).toEqual([]))
   it('has no circle of houses', () => expect(circlesOf(houseGraph(files))).toEqual([]))
 })

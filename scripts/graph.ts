@@ -16,13 +16,13 @@ function filesIn(folder: string): string[] {
   })
 }
 
-/** Of each file, by its path from the root, the files it imports. */
+/** Of each file, by its path from the root, the files it imports; of one that is not there the path as it is named. */
 export function importGraph(root: string): Map<string, string[]> {
   const files = HOUSES.flatMap(house => filesIn(join(root, house))).map(f => relative(root, f))
   const there = new Set(files)
   const resolved = (from: string, to: string) => {
     const path = to.startsWith('#') ? to.slice(1) : to.startsWith('.') ? join(dirname(from), to) : null
-    return path === null ? undefined : [path, `${path}.ts`].find(p => there.has(p))
+    return path === null ? undefined : ([path, `${path}.ts`].find(p => there.has(p)) ?? path)
   }
   return new Map(
     files.map(file => {

@@ -61,7 +61,8 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const { web, version } = options
     const server = createServer(PATIENCE, createApp({ stores, version, log, ...(web && { web }) }))
     await listen(server, options.port, options.host ?? '127.0.0.1')
-    const { port } = server.address() as AddressInfo
+    const { port, address, family } = server.address() as AddressInfo
+    const url = `http://${family === 'IPv6' ? `[${address}]` : address}:${port}`
     let stopped: Promise<void> | null = null
     const stop = async () => {
       server.closeAllConnections()
@@ -69,7 +70,7 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
       await backups?.flush()
       await opened.close()
     }
-    return { url: `http://127.0.0.1:${port}`, shelf, studio, stop: () => (stopped ??= stop()) }
+    return { url, shelf, studio, stop: () => (stopped ??= stop()) }
   } catch (e) {
     await opened.close()
     throw e

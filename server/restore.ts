@@ -14,7 +14,7 @@ import { openEmbedded } from './store/embedded/open'
 import { restoreBackup } from './store/restoring'
 import { Stores } from './store/stores'
 
-const { data } = readConfig(process.env, fileURLToPath(new URL('..', import.meta.url)))
+const { data, databaseUrl } = readConfig(process.env, fileURLToPath(new URL('..', import.meta.url)))
 /** The one that is named; else those of the data folder, the newest first. */
 const files = process.argv[2]
   ? [process.argv[2]]
@@ -55,6 +55,10 @@ async function restore(backup: Backup): Promise<number> {
 }
 
 try {
+  if (databaseUrl)
+    throw new Error(
+      'DATABASE_URL is set: a backup is put into a data folder. Unset it; what lies on a server its own backups bring back.',
+    )
   const { path, backup } = await firstWhole()
   const count = await restore(backup)
   console.log(`${count} tunes from ${path} are on the shelf.`)

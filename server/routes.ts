@@ -75,7 +75,7 @@ export const handlersOf = ({ stores, version }: Houses): Handlers => ({
 
   async tune({ params }, by) {
     const packed = await stores.shelf(by).packed(params.id)
-    return packed ? new Ready(packed.bytes, `"${packed.revision}"`) : noTune(params.id)
+    return packed ? new Ready(packed.bytes, `W/"${packed.print}"`) : noTune(params.id)
   },
   async saveDocuments({ params, body }, by) {
     const result = await stores.shelf(by).save(params.id, body)

@@ -20,6 +20,7 @@ beforeEach(async () => {
   let id = 0
   shelf = new Shelf(
     database.db,
+    { studio: 'one' },
     () => `id-${id++}`,
     () => told++,
   )

@@ -3,7 +3,7 @@
  * the stored revision before each answer.
  */
 import { and, asc, eq, gt, gte, or, sql } from 'drizzle-orm'
-import { PrintIndex, type Alike, type MelodyPrint } from '#core/melody/print'
+import { PrintIndex } from '#core/melody/print'
 import type { Store } from './port'
 import { tunes } from './schema'
 
@@ -18,20 +18,10 @@ export class Melodies {
 
   constructor(private readonly store: Store) {}
 
-  async alike(print: MelodyPrint): Promise<Alike[]> {
+  /** The index as the shelf is now: one look at what changed, for as many questions as there are. */
+  async now(): Promise<Pick<PrintIndex, 'alike' | 'pairs' | 'holding'>> {
     await this.fresh()
-    return this.index.alike(print)
-  }
-
-  async pairs() {
-    await this.fresh()
-    return this.index.pairs()
-  }
-
-  /** Tunes that hold so much of a print, but for one. */
-  async holding(print: MelodyPrint, share: number, except: string): Promise<Alike[]> {
-    await this.fresh()
-    return this.index.holding(print, share, except)
+    return this.index
   }
 
   /** These are on the shelf no more. */

@@ -25,7 +25,6 @@ export interface Connection {
 export interface Scope {
   readonly studio: string
 }
-export const HOME_STUDIO: Scope = { studio: 'studio' }
 
 /** What a query is made on. */
 export interface Store {

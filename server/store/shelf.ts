@@ -2,6 +2,7 @@
  * The shelf of one studio: what is stored is the truth; what is kept in memory is checked against its
  * revision before it is used.
  */
+import { createHash } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { LRUCache } from 'lru-cache'
@@ -13,7 +14,7 @@ import type { MelodyPrint } from '#core/melody/print'
 import type { Tune } from '#core/music/tune'
 import type { SaveDocuments, ShelfQuery, TuneKin, TuneWithArrangements } from '#contract/documents'
 import { Melodies } from './melodies'
-import { HOME_STUDIO, type Db, type Scope } from './port'
+import type { Db, Scope } from './port'
 import { ShelfList } from './shelfList'
 import { TuneRepository, type NewIds, type NewTune, type Saved } from './tuneRepository'
 import { getVersion, keepVersion, listVersions, renameVersion } from './versions'
@@ -33,9 +34,9 @@ const MOST_READY = 32 * 2 ** 20
 
 const pack = promisify(gzip)
 
-/** A tune as it is sent: JSON, packed (gzip). */
+/** A tune as it is sent: JSON, packed (gzip), and what it is known again by: a fingerprint of the JSON. */
 export interface PackedTune {
-  readonly revision: number
+  readonly print: string
   readonly bytes: Buffer
 }
 
@@ -48,19 +49,22 @@ export class Shelf {
     maxSize: MOST_READY,
     sizeCalculation: ({ bytes }) => bytes.length,
     fetchMethod: async key => {
-      const found = await this.tunes.at(key.slice(0, key.indexOf(' ')))
-      return found
-        ? { revision: found.revision, bytes: await pack(JSON.stringify(found.tune), { level: 4 }) }
-        : undefined
+      const found = await this.tunes.get(key.slice(0, key.indexOf(' ')))
+      if (!found) return undefined
+      const json = JSON.stringify(found)
+      return {
+        print: createHash('sha256').update(json).digest('base64url'),
+        bytes: await pack(json, { level: 4 }),
+      }
     },
   })
 
   constructor(
     db: Db,
+    scope: Scope,
     newId: () => string,
     /** Called after every change made here. */
-    private readonly changed: () => void = () => {},
-    scope: Scope = HOME_STUDIO,
+    private readonly changed: () => void,
   ) {
     this.tunes = new TuneRepository(db, scope, newId)
     this.listed = new ShelfList(this.tunes)
@@ -83,8 +87,8 @@ export class Shelf {
 
   /** Tunes that sound like each of some fingerprints. */
   async alike(prints: readonly MelodyPrint[]) {
-    const found = []
-    for (const print of prints) found.push(await this.melodies.alike(print))
+    const melodies = await this.melodies.now()
+    const found = prints.map(print => melodies.alike(print))
     const items = await this.there(found.flat())
     return found.map(list =>
       list
@@ -95,7 +99,10 @@ export class Shelf {
 
   /** Pairs of tunes that sound alike, the likest first. */
   async duplicates() {
-    const pairs = (await this.melodies.pairs()).sort((x, y) => y.likeness - x.likeness).slice(0, MOST_PAIRS)
+    const pairs = (await this.melodies.now())
+      .pairs()
+      .sort((x, y) => y.likeness - x.likeness)
+      .slice(0, MOST_PAIRS)
     const items = await this.there(pairs.flatMap(p => [{ id: p.a }, { id: p.b }]))
     return pairs.flatMap(p => {
       const [a, b] = [items.get(p.a), items.get(p.b)]
@@ -156,12 +163,13 @@ export class Shelf {
     const own = await this.get(id)
     if (!own) return null
     const form = analyseForm(own.tune, { boundaries })
+    const melodies = await this.melodies.now()
     const found = new Map<string, number>()
     for (const p of form.phrases) {
       const print = phrasePrint(p)
       if (print.length < LEAST_MARKS) continue
-      const holding = await this.melodies.holding(print, HELD_SHARE, id)
-      for (const { id: other, likeness } of holding) found.set(other, (found.get(other) ?? 0) + likeness)
+      for (const { id: other, likeness } of melodies.holding(print, HELD_SHARE, id))
+        found.set(other, (found.get(other) ?? 0) + likeness)
     }
     const likest = [...found].sort((a, b) => b[1] - a[1]).slice(0, MOST_OPENED)
     const there = (await Promise.all(likest.map(([other]) => this.get(other)))).filter(t => t !== null)

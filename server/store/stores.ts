@@ -24,7 +24,7 @@ export class Stores {
 
   private roomsOf({ studio }: Scope): Rooms {
     const found = this.rooms.get(studio) ?? {
-      shelf: new Shelf(this.connection.db, this.newId, this.changed, { studio }),
+      shelf: new Shelf(this.connection.db, { studio }, this.newId, this.changed),
       studio: new StudioStore(this.connection, { studio }, this.changed),
     }
     this.rooms.set(studio, found)

@@ -24,7 +24,6 @@ export const wholeTunes = (store: Store) =>
   store.db
     .select({
       id: tunes.id,
-      revision: tunes.revision,
       version: tunes.version,
       source: tunes.source,
       doc: tunes.doc,

@@ -59,16 +59,11 @@ export class TuneRepository implements Store {
   private here = (id: string) => and(eq(tunes.id, id), this.ours, isNull(tunes.deletedAt))
 
   async get(id: string): Promise<TuneWithArrangements | null> {
-    return (await this.at(id))?.tune ?? null
-  }
-
-  /** With the revision it is at. */
-  async at(id: string): Promise<{ readonly revision: number; readonly tune: TuneWithArrangements } | null> {
     const row = await this.whole.get(id)
     if (!row) return null
-    const { own, revision, ...tune } = row
+    const { own, ...tune } = row
     const arrangements = own.map(a => arrangementRecord({ ...a, tuneId: tune.id }))
-    return { revision, tune: { ...tuneRecord(tune), arrangements } }
+    return { ...tuneRecord(tune), arrangements }
   }
 
   /** The revision that changed it last; null where it is not there. */

@@ -47,8 +47,8 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
           of="fingers"
           :kind="HAND"
           :taste="studio.studio.taste"
-          @turn="taste.turn"
-          @forget="taste.forget"
+          @turn="taste.fingers.turn"
+          @forget="taste.fingers.forget"
         >
           Fingers you set teach Nokta a little of what you like; levels, spans and what a hand can do stay as
           they are.
@@ -58,8 +58,8 @@ const length = computed(() => measured.value ?? sizeOf(id.value, size.value).str
           of="bow marks"
           :kind="BOW"
           :taste="studio.studio.bowTaste"
-          @turn="taste.turnBow"
-          @forget="taste.forgetBow"
+          @turn="taste.bow.turn"
+          @forget="taste.bow.forget"
         >
           Slurs and other marks you take, refuse or set do the same for what Nokta proposes.
         </TastePanel>

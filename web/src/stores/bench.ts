@@ -18,20 +18,8 @@ export const useBench = defineStore('bench', () => {
   const results = useResults()
   const selection = useSelection()
   const studio = useStudio()
-  const {
-    tuneId,
-    loading,
-    notice,
-    documents,
-    arrangements,
-    arrangementId,
-    recipe,
-    canUndo,
-    canRedo,
-    saveState,
-    saveProblem,
-  } = storeToRefs(docs)
-  const { result, reading, report, phrases, notes, asked } = storeToRefs(results)
+  const { problem: _loading, ...stored } = storeToRefs(docs)
+  const { problem: _working, ...worked } = storeToRefs(results)
   const chosen = storeToRefs(selection)
   const problem = computed(() => (docs.loading === 'failed' ? docs.problem : results.problem))
 
@@ -54,79 +42,33 @@ export const useBench = defineStore('bench', () => {
   }
 
   /** What is taught, said of the notes that are played; edits of it are kept for those that are written. */
-  const stands = computed(() => result.value?.stands ?? {})
+  const stands = computed(() => worked.result.value?.stands ?? {})
   const taught = computed(() => docs.recipe && taughtAsPlayed(docs.recipe.taught, stands.value))
   const editTaught = (changes: Partial<Taught>, group: string | null = null) =>
     docs.editTaught(taughtAsWritten(changes, stands.value), group)
 
-  const {
-    undo,
-    redo,
-    choose,
-    edit,
-    editPlayed,
-    editShown,
-    rename,
-    pin,
-    addArrangement,
-    takeArrangement,
-    duplicateArrangement,
-    removeArrangement,
-    editFacts,
-    restoreVersion,
-    save,
-  } = docs
+  const { undo, redo, choose, edit, editPlayed, editShown, rename, pin } = docs
+  const { addArrangement, takeArrangement, duplicateArrangement, removeArrangement } = docs
+  const { editFacts, restoreVersion, save } = docs
   const { typed, writeSource, readSource } = results
   const { select, selectEvent, walkEvents, walk, walkPhrase, goTo } = selection
+  const history = { undo, redo, restoreVersion, save }
+  const editing = { edit, editPlayed, editShown, editTaught, editFacts, rename, pin, changeTune, mend }
+  const shelved = { choose, addArrangement, takeArrangement, duplicateArrangement, removeArrangement }
+  const typing = { typed, writeSource, readSource }
+  const walking = { select, selectEvent, walkEvents, walk, walkPhrase, goTo }
   return {
-    tuneId,
-    loading,
-    notice,
-    documents,
-    arrangements,
-    arrangementId,
-    recipe,
-    canUndo,
-    canRedo,
-    saveState,
-    saveProblem,
-    result,
-    reading,
-    report,
-    phrases,
-    notes,
-    asked,
+    ...stored,
+    ...worked,
+    ...chosen,
     problem,
     taught,
     stands,
-    ...chosen,
     open,
-    changeTune,
-    mend,
-    undo,
-    redo,
-    choose,
-    edit,
-    editPlayed,
-    editShown,
-    editTaught,
-    rename,
-    pin,
-    addArrangement,
-    takeArrangement,
-    duplicateArrangement,
-    removeArrangement,
-    editFacts,
-    restoreVersion,
-    save,
-    typed,
-    writeSource,
-    readSource,
-    select,
-    selectEvent,
-    walkEvents,
-    walk,
-    walkPhrase,
-    goTo,
+    ...history,
+    ...editing,
+    ...shelved,
+    ...typing,
+    ...walking,
   }
 })

@@ -4,8 +4,16 @@
  */
 import { defineStore } from 'pinia'
 import { watch, type WatchSource } from 'vue'
-import { NO_TASTE, type BowTrait, type Trait } from '#core/instruments/taste'
+import {
+  NO_TASTE,
+  type BowTasteDocument,
+  type BowTrait,
+  type TasteDocument,
+  type TasteOf,
+  type Trait,
+} from '#core/instruments/taste'
 import { callCore } from '../worker/client'
+import type { Asked } from '../worker/contract'
 import { useDocuments } from './documents'
 import { useResults } from './results'
 import { useStudio } from './studio'
@@ -21,11 +29,11 @@ export const useTaste = defineStore('taste', () => {
   /** Learns as long as the bench is open. Stop with the function it returns. */
   function follow() {
     const stops = [
-      onceQuiet(() => docs.recipe?.played.pins.fingers, learnFingers),
+      onceQuiet(() => docs.recipe?.played.pins.fingers, fingers.learn),
       onceQuiet(() => {
         const pins = docs.recipe?.played.pins
         return pins && JSON.stringify([pins.joins, pins.strokes])
-      }, learnBow),
+      }, bow.learn),
     ]
     return () => stops.forEach(stop => stop())
   }
@@ -47,35 +55,39 @@ export const useTaste = defineStore('taste', () => {
     }
   }
 
-  async function learnFingers(id: string) {
-    const { asked } = results
-    if (!asked) return
-    await studio.load()
-    const taste = await callCore(core => core.decide(asked, id, studio.studio.taste))
-    await studio.edit(() => ({ taste }))
+  /** One taste: learned of a word, a line of it switched off or on, all of it forgotten. */
+  function tasteOf<T extends string, D extends TasteOf<T>>(
+    now: () => D,
+    keep: (taste: D | typeof NO_TASTE) => Promise<void>,
+    decide: (asked: Asked, id: string, taste: D) => Promise<D>,
+    relearn: (taste: D) => Promise<D>,
+  ) {
+    return {
+      async learn(id: string) {
+        const { asked } = results
+        if (!asked) return
+        await studio.load()
+        await keep(await decide(asked, id, now()))
+      },
+      async turn(trait: T, on: boolean) {
+        const off = on ? now().off.filter(o => o !== trait) : [...now().off, trait]
+        await keep(await relearn({ ...now(), off }))
+      },
+      forget: () => keep(NO_TASTE),
+    }
   }
-  async function learnBow(id: string) {
-    const { asked } = results
-    if (!asked) return
-    await studio.load()
-    const bowTaste = await callCore(core => core.decideBow(asked, id, studio.studio.bowTaste))
-    await studio.edit(() => ({ bowTaste }))
-  }
+  const fingers = tasteOf<Trait, TasteDocument>(
+    () => studio.studio.taste,
+    taste => studio.edit(() => ({ taste })),
+    (asked, id, taste) => callCore(core => core.decide(asked, id, taste)),
+    taste => callCore(core => core.relearn(taste)),
+  )
+  const bow = tasteOf<BowTrait, BowTasteDocument>(
+    () => studio.studio.bowTaste,
+    bowTaste => studio.edit(() => ({ bowTaste })),
+    (asked, id, taste) => callCore(core => core.decideBow(asked, id, taste)),
+    taste => callCore(core => core.relearnBow(taste)),
+  )
 
-  const switched = <T>(off: readonly T[], trait: T, on: boolean) =>
-    on ? off.filter(o => o !== trait) : [...off, trait]
-  async function turn(trait: Trait, on: boolean) {
-    const { taste: now } = studio.studio
-    const taste = await callCore(core => core.relearn({ ...now, off: switched(now.off, trait, on) }))
-    await studio.edit(() => ({ taste }))
-  }
-  async function turnBow(trait: BowTrait, on: boolean) {
-    const { bowTaste: now } = studio.studio
-    const bowTaste = await callCore(core => core.relearnBow({ ...now, off: switched(now.off, trait, on) }))
-    await studio.edit(() => ({ bowTaste }))
-  }
-  const forget = () => studio.edit(() => ({ taste: NO_TASTE }))
-  const forgetBow = () => studio.edit(() => ({ bowTaste: NO_TASTE }))
-
-  return { follow, turn, turnBow, forget, forgetBow }
+  return { follow, fingers, bow }
 })
