@@ -195,7 +195,13 @@ function choicesAt(source: Source, span: Span, place: Place, fold: number, o: Fi
     // Where a note of before only sounds on, the next one may come early.
     const soundsOn = main.at < place.at - EPS && main.strength > 0
     const later = soundsOn ? W.early : W.later[place.strength]!
-    const moved = n === main ? 0 : n.at > place.at ? later : W.earlier[place.strength]!
+    const away = n.at > place.at ? later : W.earlier[place.strength]!
+    // One of the tune's own notes that takes another's beat is heard against the harmony there. A pushed one
+    // only comes on its beat.
+    const pushed = soundsOn || n.until > end + EPS
+    const heard = place.strength > 0 && !pushed && !isChordTone(height, main.chord)
+    const against = heard ? W.foreign[place.strength]! : 0
+    const moved = n === main ? 0 : away + against
     if (n.at >= end - EPS) return []
     return [{ slot: slotAt(place, n, pitch, true, o), cost: moved + refused }]
   })
