@@ -49,7 +49,7 @@ export const sheet: Verb = {
       throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`)
     const main = engraved(file.tune, recipe)
     if (out !== undefined && kind === 'txt')
-      return written(out, tabFile(file.tune, recipe, tabText(main.tab)))
+      return written(out, tabFile(file.tune, recipe, tabText(file.tune.title, main.tab)))
     drawingSurface()
     const { pages, sheet: made } = drawSheet(sourceOf(file.tune, recipe, main), newStudio())
     if (out !== undefined && kind === 'svg') {

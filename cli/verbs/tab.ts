@@ -20,12 +20,13 @@ export const tab: Verb = {
     const { tune } = file
     const recipe = recipeFrom(file, values, 'fingers')
     const d = derive(tune, recipe, ASSUMED_HANDS)
-    const { measures, ...model } = tabModel(d, recipe)
-    if (values.text) return tabText({ ...model, measures })
-    const part = { notated: notate(d.tune), tab: { ...model, measures } }
+    const tab = tabModel(d, recipe)
+    if (values.text) return tabText(tune.title, tab)
+    const { measures, ...labels } = tab
+    const part = { notated: notate(d.tune), tab }
     const rows = { fingers: true, bows: true, tab: true, chords: true }
     const width = PAPERS.A4.width - 2 * MARGIN
     const systems = systemsOf([part], { width, space: SHEET_SPACE, measurer: PLAIN_MEASURER, rows })
-    return { ...model, systems: systems.map(s => s.measures.map(m => measures[m.index])) }
+    return { title: tune.title, ...labels, systems: systems.map(s => s.measures.map(m => measures[m.index])) }
   },
 }

@@ -85,8 +85,8 @@ describe('the page of tablature', () => {
     expect(digits).toHaveLength(d.fingering.notes.filter(n => !n.tiedFrom).length)
   })
   it('writes low, high and reached fingers with our marks, strings by number when wanted', () => {
-    expect(tabText(model)).toContain('3›')
-    expect(tabText(tabModel(derive(reel, recipe('cello'), ASSUMED_HANDS), recipe('cello')))).toContain('x4')
+    expect(tabText('', model)).toContain('3›')
+    expect(tabText('', tabModel(derive(reel, recipe('cello'), ASSUMED_HANDS), recipe('cello')))).toContain('x4')
     const numbered = withShown(recipe('violin'), { strings: 'numbers' })
     expect(tabModel(d, numbered).lineLabels).toEqual(['I', 'II', 'III', 'IV'])
   })

@@ -1,7 +1,7 @@
 /**
- * From a tune and a recipe to everything that is shown: the one way results come about. Five stages one after
- * another (arrange, form, lay out, finger, bow), then all of it put together; each is kept by the inputs it
- * names.
+ * From a tune and a recipe to everything that is shown: the one way results come about. Stages one after another (the
+ * line, its form, its place on the instrument, lay out, finger, bow), then all of it put together; each is
+ * kept by the inputs it names.
  */
 import type { BowTaste } from '#core/instruments/taste'
 import { bowTune } from '#core/bowing/bowing'
@@ -26,8 +26,13 @@ import { togetherOf } from '#core/form/together'
 import { tuningFindings } from '#core/instruments/tunings'
 import { eventOf, type EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
-import type { Tune } from '#core/music/tune'
-import { arrange, isWrittenFor, rebowedFindings, refusedFindings, type Arranged } from './arrange'
+import { withFactsOf, withoutFacts, type Tune } from '#core/music/tune'
+import { ossiaOf } from '#core/fingering/ossia'
+import type { HeadPlace } from '#core/fingering/candidates'
+import { formIn } from '#core/form/formIn'
+import { arrange, rebowedFindings, refusedFindings, type Arranged } from './arrange'
+import { ownLine, type PartLine } from './line'
+import { isOctaveOpen, octaveOf } from './octave'
 import { playedChanges } from './changes'
 import type { DeriveContext } from './context'
 import { bowingOptions } from './bowOptions'
@@ -52,6 +57,8 @@ export interface Derived {
   readonly holds: readonly Span[]
   readonly blocks: readonly Span[]
   readonly bowing: Bowing
+  /** How the notes that differ are played in the other line that is asked for beside this one, by event. */
+  readonly ossia: ReadonlyMap<string, readonly HeadPlace[]>
   readonly findings: readonly Finding[]
 }
 
@@ -72,28 +79,47 @@ function heldBy({ played }: Arrangement, { learner, model, taste }: DeriveContex
   return { instrument, size, measured, tuning, level, tempo, hand, span, passages, model, taste }
 }
 
-/** What a recipe makes of the notes, remembered like everything else. */
+/** What the part plays, remembered by the music alone: a tune under another title is the same line. */
+function lineOf(tune: Tune, recipe: Arrangement, memory: Memory): PartLine {
+  const music = memory.same('music', tune, () => withoutFacts(tune))
+  const values = { changes: playedChanges(recipe.played), joins: recipe.played.pins.joins }
+  return memory.stage('line', [music], values, () => ownLine(music, recipe))
+}
+
+/** The line where a recipe plays it, remembered like everything else. */
 export function arrangedOf(
   tune: Tune,
   recipe: Arrangement,
   context: DeriveContext,
-  memory: DeriveMemory,
+  memory = new DeriveMemory(),
 ): Arranged {
-  const { key, octave, pins, instrument } = recipe.played
-  // Only where the octave is to be found does it hang on the hand.
-  const found = octave === 'auto' && !isWrittenFor(tune, instrument) && heldBy(recipe, context)
-  const changes = playedChanges(recipe.played)
-  const values = { key, octave, changes, joins: pins.joins, instrument, found, clef: recipe.shown.clef }
-  return memory.stage('arrange', [tune], values, () => arrange(tune, recipe, context, memory.costs))
+  return arrangedLine(lineOf(tune, recipe, memory), recipe, context, memory)
 }
 
-function formOf(arranged: Arranged, recipe: Arrangement, memory: Memory): Form {
-  const { tune } = arranged
-  const { boundaries, kin } = taughtAsPlayed(recipe.taught, standsOf(arranged))
-  const tempo = tempoOf(tune, recipe)
-  return memory.stage('form', [tune], { boundaries, kin, tempo }, () =>
-    analyseForm(tune, { boundaries, kin, tempo }),
+function arrangedLine(
+  line: PartLine,
+  recipe: Arrangement,
+  context: DeriveContext,
+  memory: DeriveMemory,
+): Arranged {
+  const { key, instrument } = recipe.played
+  const find = () => octaveOf(line, recipe, context, memory.costs)
+  // Only where the octave is to be found does it hang on the hand.
+  const octave = isOctaveOpen(line, recipe)
+    ? memory.stage('octave', [line], { key, hand: heldBy(recipe, context) }, find)
+    : find()
+  const values = { key, octave, instrument, clef: recipe.shown.clef }
+  return memory.stage('arrange', [line], values, () => arrange(line, recipe, octave))
+}
+
+/** The form is heard once in a line, in whatever key and octave it is played. */
+function formOf(line: PartLine, arranged: Arranged, recipe: Arrangement, memory: Memory): Form {
+  const { boundaries, kin } = taughtAsPlayed(recipe.taught, standsOf(line))
+  const tempo = tempoOf(line.tune, recipe)
+  const heard = memory.stage('form', [line], { boundaries, kin, tempo }, () =>
+    analyseForm(line.tune, { boundaries, kin, tempo }),
   )
+  return memory.stage('place', [heard, arranged], null, () => formIn(heard, arranged.tune))
 }
 
 function problemOf(
@@ -165,16 +191,38 @@ export function derive(
   context: DeriveContext,
   memory = new DeriveMemory(),
 ): Derived {
-  const arranged = arrangedOf(tune, asked, context, memory)
+  const music = deriveMusic(tune, asked, context, memory)
+  return memory.stage('facts', [music, tune], null, () => ({ ...music, tune: withFactsOf(music.tune, tune) }))
+}
+
+/** The same without the facts of the tune: it is the very same for the same music under another title. */
+export function deriveMusic(
+  tune: Tune,
+  asked: Arrangement,
+  context: DeriveContext,
+  memory: DeriveMemory,
+): Derived {
+  const line = lineOf(tune, asked, memory)
+  const arranged = arrangedLine(line, asked, context, memory)
   const recipe = stretchesAsPlayed(asked, arranged)
-  const found = formOf(arranged, recipe, memory)
+  const found = formOf(line, arranged, recipe, memory)
   const problem = problemOf(arranged, found, recipe, context, memory)
   const fingering = fingeringOf(problem, recipe, memory)
   const bowing = bowingOf(arranged, found, fingering, recipe, context.bowTaste, memory)
-  return memory.stage('assemble', [arranged, found, fingering, bowing], context.model, () =>
-    assemble(arranged, found, fingering, bowing, recipe, context),
-  )
+  const { ossia } = recipe.shown
+  const other: OtherLine =
+    ossia === 'none'
+      ? NO_OTHER_LINE
+      : memory.stage('ossia', [fingering], ossia, () => ossiaOf(fingering, ossia))
+  return memory.stage('assemble', [arranged, found, fingering, bowing, other], context.model, () => ({
+    ...assemble(arranged, found, fingering, bowing, recipe, context),
+    ossia: other,
+  }))
 }
+
+/** The other way to play the line, by event. */
+type OtherLine = ReturnType<typeof ossiaOf>
+const NO_OTHER_LINE: OtherLine = new Map()
 
 function assemble(
   arranged: Arranged,
@@ -183,7 +231,7 @@ function assemble(
   bowing: Bowing,
   recipe: Arrangement,
   { model }: DeriveContext,
-): Derived {
+): Omit<Derived, 'ossia'> {
   const { options } = fingering.problem
   const { tuning, instrument } = recipe.played
   const shifts = shiftsOf(fingering, model)

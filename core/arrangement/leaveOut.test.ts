@@ -8,12 +8,12 @@ import { playOrder } from '#core/music/playOrder'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
-import type { Tune } from '#core/music/tune'
-import { arrange, refusedFindings, toWrittenTune } from './arrange'
+import { withoutFacts, type Tune } from '#core/music/tune'
+import { refusedFindings, toWrittenTune } from './arrange'
 import { applyChanges } from './changes'
 import type { Change } from './change'
 import { ASSUMED_HANDS } from './context'
-import { derive } from './derive'
+import { arrangedOf, derive } from './derive'
 import { decided, partLeft, withoutVersion, withPlayed } from './edits'
 import { withMeasuresBack, withoutMeasures } from './leaveOut'
 import { arrangementSchema, newArrangement } from './recipe'
@@ -112,21 +112,21 @@ describe('a part left out of an arrangement', () => {
 
   it('is a change like others: refused it is back, and it is kept by the documents', () => {
     const left = partLeft(violin, [second!, third!], true)
-    expect(sung(arrange(tune, left, ASSUMED_HANDS).tune)).toBe('D4 E4 F#4 G4 | D4')
+    expect(sung(arrangedOf(tune, left, ASSUMED_HANDS).tune)).toBe('D4 E4 F#4 G4 | D4')
     const back = decided(left, left.played.changes[0]!.id, false)
-    expect(arrange(tune, back, ASSUMED_HANDS).tune).toEqual(tune)
+    expect(arrangedOf(tune, back, ASSUMED_HANDS).tune).toEqual(withoutFacts(tune))
     expect(partLeft(left, [second!, third!], false)).toEqual(violin)
     expect(arrangementSchema.parse(JSON.parse(JSON.stringify(left)))).toEqual(left)
   })
   it('lets what is changed of it wait, and says nothing of that', () => {
     const left = partLeft(version, [second!, third!], true)
-    const r = arrange(tune, left, ASSUMED_HANDS)
+    const r = arrangedOf(tune, left, ASSUMED_HANDS)
     expect(r.refused.map(x => [x.change.id, x.why])).toEqual([
       ['thin-x', 'left'],
       ['thin-y', 'left'],
     ])
     expect(refusedFindings(r.refused)).toEqual([])
-    expect(sung(arrange(tune, partLeft(left, [second!], false), ASSUMED_HANDS).tune)).toBe(
+    expect(sung(arrangedOf(tune, partLeft(left, [second!], false), ASSUMED_HANDS).tune)).toBe(
       'D4 E4 F#4 G4 | A4 | B4 G4 F#4 | D4',
     )
   })
@@ -138,7 +138,7 @@ describe('a part left out of an arrangement', () => {
     )
     expect(applyChanges(tune, all.played.changes)).toMatchObject({ tune, refused: [{ why: 'all' }] })
     const gone = partLeft(violin, ['m99'], true)
-    expect(refusedFindings(arrange(tune, gone, ASSUMED_HANDS).refused)).toHaveLength(1)
+    expect(refusedFindings(arrangedOf(tune, gone, ASSUMED_HANDS).refused)).toHaveLength(1)
   })
   it('stays out where another version is made', () => {
     const left = partLeft(version, [second!], true)

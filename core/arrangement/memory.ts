@@ -1,9 +1,13 @@
+/** So many different texts are held to compare with. */
+const MOST_ALIKE = 12
+
 /**
  * What was worked out before, stage by stage. A stage is kept by the inputs it names: objects by identity,
  * values by what they say. So an edit works out anew only what depends on it, and many recipes are held side
  * by side.
  */
 export class Memory {
+  private readonly alike = new Map<string, Map<string, object>>()
   private readonly stages = new Map<string, Map<string, unknown>>()
   private readonly numbers = new WeakMap<object, number>()
   private count = 0
@@ -29,6 +33,24 @@ export class Memory {
     known.set(key, made)
     if (known.size > this.kept) known.delete(known.keys().next().value!)
     return made
+  }
+
+  /**
+   * The object known before that says the same as what is made of this one: one identity for all that are
+   * alike. Made and compared once for each object.
+   */
+  same<T extends object>(name: string, of: object, make: () => T): T {
+    return this.stage(name, [of], null, () => {
+      const made = make()
+      const alike = this.alike.get(name) ?? new Map<string, object>()
+      this.alike.set(name, alike)
+      const text = JSON.stringify(made)
+      const known = (alike.get(text) as T | undefined) ?? made
+      alike.delete(text)
+      alike.set(text, known)
+      if (alike.size > MOST_ALIKE) alike.delete(alike.keys().next().value!)
+      return known
+    })
   }
 
   /** The newest result of a stage, for whatever inputs. */

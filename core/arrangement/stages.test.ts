@@ -3,7 +3,7 @@ import { readAbc } from '#core/formats/abc/readAbc'
 import { HAND_MODEL } from '#core/instruments/handModel'
 import { demoSource } from '#demo/fillShelf'
 import { ASSUMED_HANDS } from './context'
-import { derive, DeriveMemory } from './derive'
+import { derive, deriveMusic, DeriveMemory } from './derive'
 import { forInstrument, pinned, withPlayed, withSchools, withShown, withTaught } from './edits'
 import { Memory } from './memory'
 import { newArrangement, type Arrangement } from './recipe'
@@ -18,7 +18,8 @@ function anew(edit: (r: Arrangement) => Arrangement, context = ASSUMED_HANDS): s
   derive(reel, violin, ASSUMED_HANDS, memory)
   const before = { ...memory.worked }
   derive(reel, edit(violin), context, memory)
-  return Object.keys(memory.worked).filter(s => memory.worked[s] !== before[s])
+  // The facts are put back to whatever came out: no work.
+  return Object.keys(memory.worked).filter(s => s !== 'facts' && memory.worked[s] !== before[s])
 }
 /** Recipes arrive as copies. */
 const copied = (r: Arrangement) => structuredClone(r)
@@ -26,7 +27,7 @@ const copied = (r: Arrangement) => structuredClone(r)
 describe('a stage is worked out anew only when what it names changes', () => {
   it('nothing for the same again, nor for what is only shown or taught', () => {
     expect(anew(copied)).toEqual([])
-    expect(anew(r => withShown(r, { tabLines: 'lowest', strings: 'numbers', ossia: 'noFourth' }))).toEqual([])
+    expect(anew(r => withShown(r, { tabLines: 'lowest', strings: 'numbers' }))).toEqual([])
     expect(
       anew(r => ({ ...withTaught(r, { names: { n2: 'The stair' }, known: ['D4'] }), name: 'Other' })),
     ).toEqual([])
@@ -56,10 +57,31 @@ describe('a stage is worked out anew only when what it names changes', () => {
       'assemble',
     ])
   })
-  it('all of it for another key', () =>
+  it('the other line alone, when it is asked for', () =>
+    expect(anew(r => withShown(r, { ossia: 'noFourth' }))).toEqual(['assemble', 'ossia']))
+  it('nothing for another title: the music is the same, in every part', () => {
+    const memory = new DeriveMemory()
+    const parts = (['violin', 'viola', 'cello', 'bass'] as const).flatMap(i =>
+      ([null, 3] as const).map(level => withPlayed(forInstrument(violin, i), { level })),
+    )
+    const before = parts.map(r => deriveMusic(reel, r, ASSUMED_HANDS, memory))
+    const worked = { ...memory.worked }
+    const retitled = { ...structuredClone(reel), title: 'Another title', tags: ['new'] }
+    parts.forEach((r, i) => expect(deriveMusic(retitled, r, ASSUMED_HANDS, memory)).toBe(before[i]))
+    expect({ ...memory.worked, music: worked['music'] }).toEqual(worked)
+    expect(derive(retitled, parts[0]!, ASSUMED_HANDS, memory).tune.title).toBe('Another title')
+    expect(derive(reel, parts[0]!, ASSUMED_HANDS, memory).tune.title).toBe(reel.title)
+  })
+  it('the form is heard once for all parts that play one line', () => {
+    const memory = new DeriveMemory()
+    for (const i of ['violin', 'viola', 'cello', 'bass'] as const)
+      derive(reel, forInstrument(violin, i), ASSUMED_HANDS, memory)
+    expect([memory.worked['line'], memory.worked['form']]).toEqual([1, 1])
+  })
+  it('all of it for another key, but for the form, which is the same in every key', () =>
     expect(anew(r => withPlayed(r, { key: { step: 'G', alter: 0, mode: 'major' } }))).toEqual([
       'arrange',
-      'form',
+      'place',
       'layOut',
       'finger',
       'bow',

@@ -2,8 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
-import { derive } from '#core/arrangement/derive'
-import { arrange } from '#core/arrangement/arrange'
+import { arrangedOf, derive } from '#core/arrangement/derive'
 import { withoutVersion, withPlayed } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readAbc } from '#core/formats/abc/readAbc'
@@ -284,7 +283,7 @@ it('changes are said with what was there and what comes', () => {
   const { changes } = ease(tune, 1).recipe.played
   const said = (key: Key | null, octave: number) =>
     changeViews(
-      arrange(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS),
+      arrangedOf(tune, withPlayed(newArrangement('violin', '4/4'), { key, octave }), ASSUMED_HANDS),
       changes,
     )[0]
   expect(said(null, 0)).toMatchObject({ measure: 1, accepted: true, sentence: 'D4 E4 thinned to D4' })

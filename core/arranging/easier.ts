@@ -1,7 +1,7 @@
 /**
  * Easier versions of a tune from one arrangement, level by level, in the octave that costs the line least.
  */
-import { isWrittenFor } from '#core/arrangement/arrange'
+import { isWrittenFor } from '#core/instruments/writtenFor'
 import { DeriveMemory } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { analyseForm } from '#core/form/form'

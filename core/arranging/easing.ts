@@ -3,10 +3,10 @@
  * searchVersion}), carried out as changes of the recipe, fingered, bowed and graded; what the hand or the bow
  * is then asked too much becomes a cost of the search, and it is searched again, until nothing asks for more.
  */
-import { arrange, type Arranged } from '#core/arrangement/arrange'
+import type { Arranged } from '#core/arrangement/arrange'
 import type { Change } from '#core/arrangement/change'
 import type { DeriveContext } from '#core/arrangement/context'
-import { derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
+import { arrangedOf, derive, type Derived, type DeriveMemory } from '#core/arrangement/derive'
 import { withPlayed, withShown } from '#core/arrangement/edits'
 import { tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
@@ -114,7 +114,7 @@ export class Easing {
     this.base = withPlayed(base, { level: o.level, ...(octave !== null && { octave }) })
     const own = tempoOf(tune, base)
     this.tempo = o.fastest == null ? tempoAt(own, tune.metre, o.level, base.played.instrument) : own
-    this.arranged = arrange(tune, this.base, o.context, memory.costs)
+    this.arranged = arrangedOf(tune, this.base, o.context, memory)
     const { tune: played } = this.arranged
     this.source = movedSource(writtenSource, inverse(this.arranged.toWritten))
     this.lessons = new Lessons(tune, this.source, o.refused ?? new Set())

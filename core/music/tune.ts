@@ -197,6 +197,32 @@ export type Clef = Tune['clef']
 export type EventBody = z.infer<typeof eventBodySchema>
 export type Dynamic = NonNullable<NoteEvent['dynamic']>
 
+/** What is told about a tune and changes nothing of how it is played. */
+const FACTS = [
+  'title',
+  'otherTitles',
+  'notToBeConfusedWith',
+  'composer',
+  'learnedFrom',
+  'rights',
+  'notes',
+  'tags',
+  'settings',
+] as const satisfies readonly (keyof Tune)[]
+
+/** The music alone: two tunes that differ in their facts are the same music. */
+export function withoutFacts(tune: Tune): Tune {
+  const { settings: _, ...music } = tune
+  const none = { title: '', otherTitles: [], notToBeConfusedWith: [], composer: '', learnedFrom: '' }
+  return { ...music, ...none, rights: 'unknown', notes: '', tags: [] }
+}
+
+/** Music under the facts of another tune. Inverse: {@link withoutFacts}. */
+export const withFactsOf = (music: Tune, told: Tune): Tune => ({
+  ...music,
+  ...Object.fromEntries(FACTS.filter(f => told[f] !== undefined).map(f => [f, told[f]])),
+})
+
 /** A tune with nothing in it yet. */
 export function emptyTune(title = ''): Tune {
   return {

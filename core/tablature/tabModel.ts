@@ -10,7 +10,6 @@ import { standsOf, taughtAsPlayed } from '#core/arrangement/taughtPlayed'
 import type { Direction } from '#core/bowing/line'
 import type { HeadPlace } from '#core/fingering/candidates'
 import type { FingeredNote } from '#core/fingering/fingering'
-import { ossiaOf } from '#core/fingering/ossia'
 import { digitText } from '#core/instruments/digits'
 import type { Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
@@ -86,7 +85,6 @@ export interface TabMeasure {
 }
 
 export interface TabModel {
-  readonly title: string
   readonly lineLabels: readonly string[]
   readonly measures: readonly TabMeasure[]
 }
@@ -104,7 +102,7 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
   const context: Context = {
     recipe,
     strings: labels.length,
-    ossia: recipe.shown.ossia === 'none' ? new Map() : ossiaOf(d.fingering, recipe.shown.ossia),
+    ossia: d.ossia,
     notes: groupBy(d.fingering.notes, n => eventOf(n.id)),
     hands: handMarks(d, recipe),
     needs: fingerNeeds(d, recipe, new Set(Object.keys(recipe.played.pins.fingers))),
@@ -156,7 +154,6 @@ export function tabModel(d: Derived, recipe: Titled): TabModel {
     }),
   }))
   return {
-    title: d.tune.title,
     lineLabels: recipe.shown.tabLines === 'highest' ? labels : [...labels].reverse(),
     measures,
   }

@@ -43,7 +43,7 @@ function column(e: TabEvent, strings: number): Column {
 }
 
 /** Bars drawn as text; `n` is a down bow, `v` an up bow, `~` a note slurred to the one before. */
-export function tabText(model: TabModel, widest = WIDEST): string {
+export function tabText(title: string, model: TabModel, widest = WIDEST): string {
   const systems: TabMeasure[][] = []
   for (const m of model.measures) {
     const last = systems.at(-1)
@@ -51,7 +51,7 @@ export function tabText(model: TabModel, widest = WIDEST): string {
     if (fits || (last && countOf(last) === 0)) last.push(m)
     else systems.push([m])
   }
-  return [model.title, ...systems.map(s => systemText(s, model.lineLabels))].join('\n\n') + '\n'
+  return [title, ...systems.map(s => systemText(s, model.lineLabels))].join('\n\n') + '\n'
 }
 
 /** Letters a line holds, as in a mail; and measures, as a reader of tunes expects. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
-import { arrange } from '#core/arrangement/arrange'
+import { arrangedOf } from '#core/arrangement/derive'
 import { withKey } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import type { Change } from '#core/arrangement/change'
@@ -49,13 +49,13 @@ describe('changes of notes', () => {
   const base = newArrangement('violin', '4/4')
   it('names the notes as they are played in the arrangement’s key', () => {
     const at = (key: string) =>
-      changeViews(arrange(tune, withKey(base, parseKey(key)!, tune.key), ASSUMED_HANDS), [change])[0]!
+      changeViews(arrangedOf(tune, withKey(base, parseKey(key)!, tune.key), ASSUMED_HANDS), [change])[0]!
     expect(at('D')).toMatchObject({ measure: 1, sentence: 'D4 E4 thinned to D4' })
     expect(at('G').before).toMatch(/^G\d A\d$/)
   })
   it('says when its notes are gone', () => {
     const gone = { ...change, edit: { ...change.edit, events: ['nowhere'] } }
-    expect(changeViews(arrange(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe(
+    expect(changeViews(arrangedOf(tune, base, ASSUMED_HANDS), [gone])[0]!.sentence).toBe(
       'its notes are not in the tune now',
     )
   })

@@ -6,7 +6,7 @@ import type { MarkOptions } from '#drawing/marks'
 import Score from '../engraving/Score.vue'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
-import type { BenchResult } from '../worker/contract'
+import type { DerivedView } from '#core/desk/views'
 
 const props = withDefaults(
   defineProps<{
@@ -15,9 +15,9 @@ const props = withDefaults(
     problems?: readonly EventId[]
     lit?: readonly EventId[]
     /** Another result than the bench's own: the tune with its repeats written out. */
-    shown?: BenchResult | null
+    shown?: DerivedView | null
     /** Another result of the same measures, under every line. */
-    under?: BenchResult | null
+    under?: DerivedView | null
   }>(),
   { marks: () => ({}), follow: true, problems: () => [], lit: () => [], shown: null, under: null },
 )

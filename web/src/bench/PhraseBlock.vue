@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { kinSentence } from '#core/words/form'
-import type { PhraseView } from '../worker/contract'
+import type { PhraseView } from '#core/desk/views'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 

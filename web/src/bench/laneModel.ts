@@ -1,5 +1,5 @@
 /** Geometry shared by the lanes: time across, one quarter so many pixels. */
-import type { NoteView } from '../worker/contract'
+import type { NoteView } from '#core/desk/views'
 
 /** Pixels. */
 export const HAND_LANE_HEIGHT = 226

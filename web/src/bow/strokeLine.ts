@@ -1,5 +1,5 @@
 /** Strokes as lines of the bow lane: time across, frog to tip down. */
-import type { NoteView, StrokeView } from '../worker/contract'
+import type { NoteView, StrokeView } from '#core/desk/views'
 
 export interface StrokeLine extends StrokeView {
   readonly id: string

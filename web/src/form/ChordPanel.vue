@@ -7,7 +7,7 @@ import { computed, ref, watch } from 'vue'
 import { parseChord } from '#core/music/chord'
 import { setChord } from '#core/music/edit/marks'
 import { useBench } from '../stores/bench'
-import type { Teaching } from '../worker/contract'
+import type { Teaching } from '#core/desk/views'
 
 const props = defineProps<{ teaching: Teaching }>()
 const bench = useBench()

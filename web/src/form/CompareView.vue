@@ -8,7 +8,7 @@ import type { Overlay, OverlayNote } from '#core/teach/overlay'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
-import { callCore, latestLane } from '../worker/client'
+import { askPart, latestLane } from '../worker/client'
 import { counted } from '#core/counts'
 
 const emit = defineEmits<{ differing: [ids: readonly string[]] }>()
@@ -36,7 +36,7 @@ watch(
 const overlay = shallowRef<Overlay | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  (q: { first: string; second: string }) => callCore(core => core.overlay(bench.asked!, q.first, q.second)),
+  (q: { first: string; second: string }) => askPart('overlay', bench.asked!, q.first, q.second),
   o => {
     overlay.value = o
     emit('differing', o ? o.voices.flatMap(v => v.filter(n => n.differs).map(n => n.id)) : [])

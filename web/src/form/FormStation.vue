@@ -3,8 +3,8 @@ import { ref, shallowRef, watch } from 'vue'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
-import { callCore, latestLane } from '../worker/client'
-import type { Teaching } from '../worker/contract'
+import { askPart, latestLane } from '../worker/client'
+import type { Teaching } from '#core/desk/views'
 import ChordPanel from './ChordPanel.vue'
 import CompareView from './CompareView.vue'
 import LearnPanel from './LearnPanel.vue'
@@ -15,7 +15,7 @@ const bench = useBench()
 const teaching = shallowRef<Teaching | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  () => callCore(core => core.teach(bench.asked!)),
+  () => askPart('teach', bench.asked!),
   t => (teaching.value = t),
   e => (problem.value = e.message),
 )

@@ -8,7 +8,7 @@ import { stepSentence } from '#core/words/form'
 import { ASSUMED, minutesOf, outline } from '#core/teach/outline'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
-import type { Teaching } from '../worker/contract'
+import type { Teaching } from '#core/desk/views'
 import { measuresText } from '#core/words/places'
 
 const props = defineProps<{ teaching: Teaching }>()

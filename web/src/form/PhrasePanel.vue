@@ -6,7 +6,7 @@ import { kinSentence, ROLE_WORDS } from '#core/words/form'
 import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
-import type { Teaching } from '../worker/contract'
+import type { Teaching } from '#core/desk/views'
 import { counted } from '#core/counts'
 
 const props = defineProps<{ teaching: Teaching | null }>()

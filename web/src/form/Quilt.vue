@@ -7,11 +7,11 @@ import { computed, ref } from 'vue'
 import { joinAt, moveBoundary } from '#core/arrangement/corrections'
 import PhraseBlock from '../bench/PhraseBlock.vue'
 import { useBench } from '../stores/bench'
-import type { PartView, PhraseView } from '../worker/contract'
+import type { FormPartView, PhraseView } from '#core/desk/views'
 
 const bench = useBench()
 const parts = computed(() => bench.result?.parts ?? [])
-const width = (part: PartView) => part.phrases.reduce((t, x) => t + x.bars, 0)
+const width = (part: FormPartView) => part.phrases.reduce((t, x) => t + x.bars, 0)
 const widest = computed(() => Math.max(1, ...parts.value.map(width)))
 const starts = computed(() => new Map(bench.notes.map(n => [n.event, n])))
 

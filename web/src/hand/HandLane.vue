@@ -7,7 +7,7 @@ import FingerGlyph from '../engraving/FingerGlyph.vue'
 import LaneFrame from '../bench/LaneFrame.vue'
 import { useBench } from '../stores/bench'
 import { useHand } from '../stores/hand'
-import type { NoteView } from '../worker/contract'
+import type { NoteView } from '#core/desk/views'
 import { HAND_LANE_HEIGHT, handRuns, LEFT, QUARTER, timeX } from '../bench/laneModel'
 
 const props = defineProps<{ length: number; span: number }>()

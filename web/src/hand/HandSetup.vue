@@ -14,7 +14,7 @@ import { itemsOf, type Choice } from '../bench/choice'
 import ChoiceRows from '../bench/ChoiceRows.vue'
 import { useBench } from '../stores/bench'
 import { useStudio } from '../stores/studio'
-import { callCore, latestLane } from '../worker/client'
+import { askPart, latestLane } from '../worker/client'
 import { counted } from '#core/counts'
 
 const bench = useBench()
@@ -83,7 +83,7 @@ const lane = latestLane(
       const r = parseTuning(recipe.value.played.instrument, n)
       return 'tuning' in r ? [r.tuning] : []
     })
-    return callCore(core => core.tunings(bench.asked!, list))
+    return askPart('tunings', bench.asked!, list)
   },
   (list, names) => {
     const all = ['home', ...names]

@@ -4,7 +4,7 @@
  * against the tune as it is.
  */
 import { computed } from 'vue'
-import { isWrittenFor } from '#core/arrangement/arrange'
+import { isWrittenFor } from '#core/instruments/writtenFor'
 import { addedSlurs, decided, partLeft, withPlayed } from '#core/arrangement/edits'
 import { counted } from '#core/counts'
 import { slurId } from '#core/arranging/versionSlurs'

@@ -4,37 +4,37 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import type { Tune } from '#core/music/tune'
 import { AS_WRITTEN } from '#core/styles/sheetRecipe'
 import { faceReady } from '../engraving/face'
-import { callCore } from '../worker/client'
-import { unpack, type Asked, type BenchResult } from '../worker/contract'
+import { askPart, derivedOf } from '../worker/client'
+import type { PartDocuments } from '#core/desk/part'
+import type { DerivedView } from '#core/desk/views'
 import type { DrawnPage } from '#drawing/pages'
 import type { Engraved, SheetSource } from '#drawing/sheet'
 import type { Told } from './useExport'
 
 /** `siblings`: the arrangements of the tune, of which one may stand under this one. */
 export async function sheetSource(
-  asked: Asked,
+  asked: PartDocuments,
   siblings: readonly { readonly id: string; readonly arrangement: Arrangement }[],
 ): Promise<SheetSource> {
   const { under } = asked.recipe.shown.sheet
   const other =
     under === AS_WRITTEN ? withoutVersion(asked.recipe) : siblings.find(a => a.id === under)?.arrangement
-  const [result, content, below] = await Promise.all([
-    callCore(core => core.derive(asked)),
-    callCore(core => core.sheet(asked)),
-    other ? callCore(core => core.derive({ ...asked, recipe: other })) : null,
+  const [main, content, below] = await Promise.all([
+    derivedOf(asked),
+    askPart('sheet', asked),
+    other ? derivedOf({ ...asked, recipe: other }) : null,
     faceReady(),
   ])
-  const main = unpack(result)
   return {
     recipe: asked.recipe,
     ...engraved(main),
     tempo: main.tempo,
-    content: unpack(content),
-    under: below && engraved(unpack(below)),
+    content,
+    under: below && engraved(below),
   }
 }
 
-const engraved = (r: BenchResult): Engraved => ({ tune: r.shown ?? r.tune, tab: r.tab })
+const engraved = (r: DerivedView): Engraved => ({ tune: r.shown ?? r.tune, tab: r.tab })
 
 /** "brindlewick-bridge-violin": the name of a file of it. */
 export const fileName = (...parts: readonly string[]) =>

@@ -12,8 +12,9 @@ import { metreName } from '#core/music/metre'
 import FindingList from '../bench/FindingList.vue'
 import { api } from '../api/client'
 import { inParts, useShelf } from '../stores/shelf'
-import { callCore } from '../worker/client'
-import { unpack, type FileResult } from '../worker/contract'
+import { askDesk } from '../worker/client'
+import { unpack } from '#core/desk/packed'
+import type { FileResult } from '#core/desk/views'
 import LongBook from './LongBook.vue'
 import { useLongBook } from './longBook'
 import { counted } from '#core/counts'
@@ -42,7 +43,7 @@ async function look(name: string, bytes: Uint8Array) {
   reading.value = true
   try {
     const options = choice.value === undefined ? {} : { choice: choice.value }
-    const result = unpack(await callCore(core => core.readFile(name, bytes, options)))
+    const result = unpack(await askDesk(desk => desk.readFile(name, bytes, options)))
     if (mine !== asked) return
     read.value = result
     book.open(result.listed)

@@ -14,7 +14,7 @@ const made = vi.hoisted(() => ({
   wait: null as Promise<void> | null,
 }))
 vi.mock('../worker/client', () => ({
-  callCore: (call: (core: unknown) => unknown) =>
+  askDesk: (call: (core: unknown) => unknown) =>
     call({
       tunesOfBook: (which: readonly number[]) => {
         made.read.push(...which)

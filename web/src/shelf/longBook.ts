@@ -7,8 +7,9 @@ import type { BookEntry } from '#core/formats/abc/book'
 import type { FileTune } from '#core/formats/readFile'
 import { sentence } from '#core/words/findings'
 import { api } from '../api/client'
-import { callCore } from '../worker/client'
-import { unpack, type BookPart } from '../worker/contract'
+import { askDesk } from '../worker/client'
+import { unpack } from '#core/desk/packed'
+import type { BookPart } from '#core/desk/views'
 
 /** Tunes read at once: few enough for a stop to be felt. */
 const PART = 25
@@ -33,7 +34,7 @@ export function useLongBook() {
   let turn = 0
 
   const read = async (which: readonly number[]): Promise<BookPart> =>
-    unpack(await callCore(core => core.tunesOfBook(which)))
+    unpack(await askDesk(desk => desk.tunesOfBook(which)))
 
   function open(list: readonly BookEntry[] | null) {
     turn++

@@ -18,8 +18,9 @@ import type { Habits } from '#core/bowing/habits'
 import type { PartName } from '#core/bowing/pins'
 import type { BowSchool, BowWay } from '#core/bowing/schools'
 import type { BowEdit, Mend } from '#core/findings/finding'
-import { callCore, latestLane } from '../worker/client'
-import { unpack, type Asked, type BowView, type StrokeView } from '../worker/contract'
+import { askPart, latestLane } from '../worker/client'
+import type { PartDocuments } from '#core/desk/part'
+import type { BowView, StrokeView } from '#core/desk/views'
 import { useBench } from './bench'
 
 export type Scope = 'all' | 'phrase' | 'chosen'
@@ -36,7 +37,7 @@ export const useBow = defineStore('bow', () => {
   const showDrift = ref(true)
 
   const lane = latestLane(
-    (asked: Asked) => callCore(core => core.bow(asked)).then(unpack),
+    (asked: PartDocuments) => askPart('bow', asked),
     r => {
       report.value = r
       problem.value = ''
@@ -56,7 +57,7 @@ export const useBow = defineStore('bow', () => {
   }
 
   const trying = latestLane(
-    (asked: Asked) => callCore(core => core.strokes(asked)).then(unpack),
+    (asked: PartDocuments) => askPart('strokes', asked),
     strokes => (tried.value = strokes),
     () => (tried.value = null),
   )

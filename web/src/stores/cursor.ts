@@ -7,7 +7,7 @@ import type { Finding } from '#core/findings/finding'
 import { eventsOf, idsBetween } from '#core/music/edit/edited'
 import { eventOf, type EventId, type NoteId } from '#core/music/ids'
 import type { Tune } from '#core/music/tune'
-import type { BenchResult, NoteView, PhraseView } from '../worker/contract'
+import type { DerivedView, NoteView, PhraseView } from '#core/desk/views'
 
 export interface UseCursorOptions {
   readonly tune: () => Tune | null
@@ -55,7 +55,7 @@ export function useCursor({ tune, notes, phrases, moved }: UseCursorOptions) {
   }
 
   /** After the tune changed: what is gone is no longer chosen. */
-  function keepIn(r: BenchResult) {
+  function keepIn(r: DerivedView) {
     if (!r.events.includes(caret.value ?? '')) caret.value = anchor.value = null
     if (!r.notes.some(n => n.id === selected.value)) selected.value = noteOf(caret.value)
     moved()

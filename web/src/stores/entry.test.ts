@@ -5,7 +5,8 @@ import { writeAbc } from '#core/formats/abc/writeAbc'
 import { runWriteKey, COMMANDS, WRITE_COMMANDS } from '../bench/keys'
 import { useBench } from './bench'
 import { useEntry } from './entry'
-import { settled, stage, straightCore } from './testing'
+import type { PartDocuments } from '#core/desk/part'
+import { settled, stage, straightDesk } from './testing'
 
 const served = vi.hoisted(() => ({ tune: null as unknown }))
 vi.mock('../api/client', () => ({
@@ -17,8 +18,10 @@ vi.mock('../api/client', () => ({
 }))
 vi.mock('../worker/client', async importOriginal => ({
   ...(await importOriginal<object>()),
-  callCore: (call: (core: typeof straightCore) => Promise<unknown>) => call(straightCore),
+  askPart: (...asked: Parameters<typeof desk.askPart>) => desk.askPart(...asked),
+  derivedOf: (part: PartDocuments) => desk.derivedOf(part),
 }))
+const desk = straightDesk()
 afterEach(() => void vi.unstubAllGlobals())
 
 async function open(...given: Parameters<typeof stage>) {

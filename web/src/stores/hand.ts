@@ -10,8 +10,8 @@ import type { HandComparison } from '#core/teach/compareHands'
 import type { HandReport, Solution, SolutionNote } from '#core/teach/handReport'
 import { homeTuning } from '#core/instruments/tunings'
 import type { PassageRule } from '#core/fingering/passageRule'
-import { callCore, latestLane } from '../worker/client'
-import { unpack, type HandQuestion } from '../worker/contract'
+import { askPart, latestLane } from '../worker/client'
+import type { HandQuestion } from '#core/desk/views'
 import { useBench } from './bench'
 import { useStudio } from './studio'
 
@@ -32,7 +32,7 @@ export const useHand = defineStore('hand', () => {
     () => bench.recipe?.played.tuning ?? homeTuning(bench.recipe?.played.instrument ?? 'violin'),
   )
   const lane = latestLane(
-    (ask: HandQuestion) => callCore(core => core.hand(bench.asked!, ask)).then(unpack),
+    (ask: HandQuestion) => askPart('hand', bench.asked!, ask),
     r => {
       report.value = r
       problem.value = ''
@@ -72,7 +72,7 @@ export const useHand = defineStore('hand', () => {
   const other = computed(() => others.value.find(a => a.id === otherId.value) ?? null)
   const comparison = shallowRef<HandComparison | null>(null)
   const comparing = latestLane(
-    (with_: Arrangement) => callCore(core => core.compareHands(bench.asked!, with_)).then(unpack),
+    (with_: Arrangement) => askPart('compareHands', bench.asked!, with_),
     c => (comparison.value = other.value ? c : null),
     e => (problem.value = e.message),
   )

@@ -1,11 +1,10 @@
 /** The search through keys, octaves and tunings: what was found, how far it is, and the best of it. */
-import { computed, ref, shallowRef, toRaw, watch, type Ref } from 'vue'
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { commonKeys, keyQuestions, keysOfMode, paretoBest, type KeyRow } from '#core/grading/keyRows'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { capital } from '#core/words/places'
-import { unpack } from '../worker/contract'
 import { Crew } from '../worker/crew'
 import type { useBench } from './bench'
 import type { useStudio } from './studio'
@@ -32,13 +31,14 @@ export function keySearch(
    * instruments.
    */
   function expectSearch() {
-    const tune = toRaw(bench.documents?.tune)
-    if (!tune) return
+    const part = bench.asked
+    if (!part) return
+    const { tune } = part
     const own = (instrument: InstrumentId) => ({ instrument, key: tune.key, tunings: [null] })
-    crew.gather((core, nth) =>
+    crew.gather((line, nth) =>
       Promise.all(
         INSTRUMENT_IDS.filter((_, i) => i % 2 === nth % 2).map(i =>
-          core.tryKey(tune, own(i), studio.context, studio.tableOf(i)),
+          line.ask('tryKey', part, own(i), studio.tableOf(i)),
         ),
       ),
     )
@@ -48,8 +48,9 @@ export function keySearch(
    * Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once.
    */
   async function search() {
-    const tune = bench.documents?.tune
-    if (!tune) return
+    const part = bench.asked
+    if (!part) return
+    const { tune } = part
     run?.abort()
     const { signal } = (run = new AbortController())
     rows.value = []
@@ -62,7 +63,6 @@ export function keySearch(
     })
     const of = list.reduce((sum, q) => sum + q.tunings.length, 0)
     progress.value = { done: 0, of }
-    const [own, context] = [toRaw(tune), studio.context]
     const found: KeyRow[] = []
     let done = 0
     let shown = 0
@@ -75,10 +75,7 @@ export function keySearch(
     try {
       await crew.askAll(
         list,
-        async (core, q) => ({
-          q,
-          made: unpack(await core.tryKey(own, q, context, studio.tableOf(q.instrument))),
-        }),
+        async (line, q) => ({ q, made: await line.ask('tryKey', part, q, studio.tableOf(q.instrument)) }),
         ({ q, made }) => {
           found.push(...made)
           done += q.tunings.length

@@ -1,16 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
-import type { Asked } from '../worker/contract'
-import { pack } from '../worker/contract'
+import type { PartDocuments } from '#core/desk/part'
 import type { KeyQuestion } from '#core/grading/keyRows'
 import { tryKey } from '#core/grading/keySearch'
 import { newArrangement } from '#core/arrangement/recipe'
 import { newStudio } from '#core/instruments/studio'
 import { parseKey } from '#core/music/key'
-import type { Tune } from '#core/music/tune'
 import { useBench } from './bench'
 import { useLevels } from './levels'
-import { settled, stage, straightCore } from './testing'
+import { settled, stage, straightDesk } from './testing'
 
 /** What the made-up server and workers do. */
 const world = vi.hoisted(() => ({
@@ -37,46 +35,45 @@ vi.mock('../api/client', () => ({
   },
   ApiError: class extends Error {},
 }))
-const core = {
-  ...straightCore,
-  grade: () =>
-    Promise.resolve(pack({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] })),
-  easier: ({ recipe }: Asked, level: number) => {
+const own = {
+  grade: () => ({ grade: { level: 3, demands: [], butFor: null }, kept: null, parts: [] }),
+  easier: ({ recipe }: PartDocuments, level: number) => {
     world.eased.push(level)
-    return world.fault
-      ? Promise.reject(new Error(world.fault))
-      : Promise.resolve(pack({ ...recipe, played: { ...recipe.played, level } }))
+    if (world.fault) throw new Error(world.fault)
+    return { ...recipe, played: { ...recipe.played, level } }
   },
-  tryKey: (tune: Tune, q: KeyQuestion) => {
+  tryKey: ({ tune }: PartDocuments, q: KeyQuestion) => {
     world.asked.push(q)
     world.before()
     const search = { instruments: [q.instrument], keys: [q.key], tunings: 'all' as const }
-    return Promise.resolve(pack(tryKey(tune, q, search, ASSUMED_HANDS)))
+    return tryKey(tune, q, search, ASSUMED_HANDS)
   },
 }
+const desk = straightDesk(own)
 vi.mock('../worker/client', async importOriginal => ({
   ...(await importOriginal<object>()),
-  callCore: (call: (c: typeof core) => Promise<unknown>) => call(core),
+  askPart: (...asked: Parameters<typeof desk.askPart>) => desk.askPart(...asked),
+  derivedOf: (part: PartDocuments) => desk.derivedOf(part),
 }))
 /** One worker, on the spot. */
 vi.mock('../worker/crew', () => ({
   Crew: class {
-    gather(practise: (c: typeof core, nth: number) => Promise<unknown>) {
+    gather(practise: (c: typeof desk, nth: number) => Promise<unknown>) {
       world.crew = 'gathered'
-      for (const nth of [0, 1]) void practise(core, nth)
+      for (const nth of [0, 1]) void practise(desk, nth)
     }
     dismiss() {
       world.crew = 'dismissed'
     }
     async askAll(
       questions: readonly unknown[],
-      ask: (c: typeof core, q: never) => Promise<unknown>,
+      ask: (c: typeof desk, q: never) => Promise<unknown>,
       use: (a: never) => void,
       signal: AbortSignal,
     ) {
       for (const q of questions) {
         if (signal.aborted) return
-        const answer = await ask(core, q as never)
+        const answer = await ask(desk, q as never)
         if (!signal.aborted) use(answer as never)
       }
     }
@@ -208,7 +205,7 @@ describe('what still asks for more', () => {
   it('is told for a level that is set, by the studio’s own ladder', async () => {
     const { bench, store } = await open()
     const grade = { level: 4, demands: [demand('low2', 4), demand('eighths', 2)], butFor: null }
-    vi.spyOn(core, 'grade').mockResolvedValue(pack({ grade, kept: null, parts: [] } as never))
+    vi.spyOn(own, 'grade').mockReturnValue({ grade, kept: null, parts: [] } as never)
     const stop = store.follow()
     await settled()
     expect(store.grade!.level).toBe(4)
@@ -224,10 +221,10 @@ describe('what still asks for more', () => {
   it('a version that asks for too much is tried in other keys, and taken over there at a word', async () => {
     const { bench, store } = await open()
     const grade = { level: 4, demands: [demand('low2', 4)], butFor: null }
-    vi.spyOn(core, 'grade').mockResolvedValue(pack({ grade, kept: null, parts: [] } as never))
+    vi.spyOn(own, 'grade').mockReturnValue({ grade, kept: null, parts: [] } as never)
     const inA = parseKey('A')!
-    vi.spyOn(core, 'easier').mockImplementation(({ recipe }: Asked) =>
-      Promise.resolve(pack({ ...recipe, played: { ...recipe.played, key: inA } }) as never),
+    vi.spyOn(own, 'easier').mockImplementation(
+      ({ recipe }: PartDocuments) => ({ ...recipe, played: { ...recipe.played, key: inA } }) as never,
     )
     const stop = store.follow()
     bench.edit(r => ({

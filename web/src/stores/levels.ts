@@ -16,9 +16,10 @@ import { TIME_WORDS } from '#core/words/arranging'
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { LEVELS, type Level } from '#core/levels/levels'
 import { keyName, sameKey, type Key } from '#core/music/key'
-import { callCore, latestLane } from '../worker/client'
+import { askPart, derivedOf, latestLane } from '../worker/client'
 import { keySearch } from './keySearch'
-import { unpack, type Asked, type BenchResult, type GradeView, type VersionKey } from '../worker/contract'
+import type { PartDocuments } from '#core/desk/part'
+import type { DerivedView, GradeView, VersionKey } from '#core/desk/views'
 import { useBench } from './bench'
 import { usePlayer } from './player'
 import { useStudio } from './studio'
@@ -67,8 +68,7 @@ export const useLevels = defineStore('levels', () => {
   const chosen = shallowRef<Demand | null>(null)
 
   const lane = latestLane(
-    (asked: Asked) =>
-      callCore(core => core.grade(asked, studio.tableOf(asked.recipe.played.instrument))).then(unpack),
+    (asked: PartDocuments) => askPart('grade', asked, studio.tableOf(asked.recipe.played.instrument)),
     g => {
       graded.value = g
       chosen.value = null
@@ -79,9 +79,9 @@ export const useLevels = defineStore('levels', () => {
     e => (problem.value = e.message),
   )
   /** The arrangement with none of its changes: what the version is laid beside. */
-  const plain = shallowRef<BenchResult | null>(null)
+  const plain = shallowRef<DerivedView | null>(null)
   const plainLane = latestLane(
-    (asked: Asked) => callCore(core => core.derive(asked)).then(unpack),
+    derivedOf,
     r => (plain.value = r),
     e => (problem.value = e.message),
   )
@@ -124,10 +124,8 @@ export const useLevels = defineStore('levels', () => {
     }
   }
   const key = ref<VersionKey>('own')
-  const easier = (asked: Asked, level: Level) =>
-    callCore(core => core.easier(asked, level, key.value, table(), learner.value?.fastest ?? null)).then(
-      unpack,
-    )
+  const easier = (asked: PartDocuments, level: Level) =>
+    askPart('easier', asked, level, key.value, table(), learner.value?.fastest ?? null)
   /**
    * Who looks at the ladder takes a rung of it next: the worker gets them ready meanwhile, from the lowest,
    * one at a time.
@@ -154,10 +152,8 @@ export const useLevels = defineStore('levels', () => {
    */
   const better = shallowRef<Arrangement | null>(null)
   const betterLane = latestLane(
-    ({ asked, level }: { asked: Asked; level: Level }) =>
-      callCore(core => core.easier(asked, level, 'best', table(), learner.value?.fastest ?? null)).then(
-        unpack,
-      ),
+    ({ asked, level }: { asked: PartDocuments; level: Level }) =>
+      askPart('easier', asked, level, 'best', table(), learner.value?.fastest ?? null),
     (made, { asked }) => {
       const [here, there] = [asked.recipe, made].map(r => r.played.key ?? asked.tune.key) as [Key, Key]
       better.value = sameKey(here, there) ? null : made
@@ -193,10 +189,16 @@ export const useLevels = defineStore('levels', () => {
       const { level, eased } = bench.recipe!.played
       if (level === null) return
       const fastest = learner.value?.fastest ?? null
-      const made = await callCore(core =>
-        core.easier(bench.asked!, level, 'own', table(), fastest, (eased?.another ?? 0) + 1),
+      const made = await askPart(
+        'easier',
+        bench.asked!,
+        level,
+        'own',
+        table(),
+        fastest,
+        (eased?.another ?? 0) + 1,
       )
-      bench.edit(r => ({ ...unpack(made), name: r.name }))
+      bench.edit(r => ({ ...made, name: r.name }))
       choices.value = null
     })
   /**
@@ -206,10 +208,8 @@ export const useLevels = defineStore('levels', () => {
   const choices = shallowRef<{ readonly event: string; readonly list: readonly MeasureChoice[] } | null>(null)
   const otherwise = (event: string) =>
     attempt(async () => {
-      const list = await callCore(core =>
-        core.otherwise(bench.asked!, event, table(), learner.value?.fastest ?? null),
-      )
-      choices.value = { event, list: unpack(list) }
+      const list = await askPart('otherwise', bench.asked!, event, table(), learner.value?.fastest ?? null)
+      choices.value = { event, list }
     })
   function choose({ recipe }: MeasureChoice) {
     bench.edit(r => ({ ...recipe, name: r.name }))
@@ -223,7 +223,7 @@ export const useLevels = defineStore('levels', () => {
       if (!asked || !event) return
       const measure = asked.tune.measures.find(m => m.events.some(e => e.id === event))
       const own = new Set(measure?.events.map(e => e.id) ?? [])
-      const of = unpack(await callCore(core => core.derive({ ...asked, recipe })))
+      const of = await derivedOf({ ...asked, recipe })
       const events = of.events.filter(e => own.has(e) || of.origin[e]?.some(o => own.has(o)))
       player.hear([{ events, name: 'this measure', of }])
     })
@@ -238,7 +238,7 @@ export const useLevels = defineStore('levels', () => {
   const spice = (kinds: readonly SpiceKind[]) =>
     attempt(async () => {
       const level = bench.recipe!.played.level ?? grade.value?.level ?? 8
-      const made = unpack(await callCore(core => core.enrich(bench.asked!, kinds, level, table())))
+      const made = await askPart('enrich', bench.asked!, kinds, level, table())
       bench.edit(() => made)
       inVain.value = kinds.filter(k => !made.played.changes.some(c => c.accepted && c.kind === k))
     })
@@ -253,11 +253,7 @@ export const useLevels = defineStore('levels', () => {
       )
       const times = ([1, 2, 3] as const).filter(t => t === 1 || layers.has(t))
       const results = await Promise.all(
-        times.map(async through =>
-          unpack(
-            await callCore(core => core.derive({ ...asked, recipe: withPlayed(asked.recipe, { through }) })),
-          ),
-        ),
+        times.map(through => derivedOf({ ...asked, recipe: withPlayed(asked.recipe, { through }) })),
       )
       player.hear(results.map((of, i) => ({ events: of.events, name: TIME_WORDS[times[i]!], of })))
     })

@@ -13,7 +13,7 @@ import { performTune, type Performance } from '#core/playback/perform'
 import { noteAt, programOf, type Program, type ProgramOptions } from '#core/playback/program'
 import { writeWav } from '#core/formats/wav'
 import type { Player } from '../sound/player'
-import type { BenchResult } from '../worker/contract'
+import type { DerivedView } from '#core/desk/views'
 import { useBench } from './bench'
 
 export const SLOWEST = 25
@@ -33,7 +33,7 @@ export interface PlaySettings {
   volume: number
 }
 
-type Version = Pick<BenchResult, 'tune' | 'joined' | 'strokes'>
+type Version = Pick<DerivedView, 'tune' | 'joined' | 'strokes'>
 export interface Turn {
   readonly events: readonly string[]
   readonly name: string

@@ -3,7 +3,6 @@ import { beforeEach, expect, it, vi } from 'vitest'
 import type { TuneListItem } from '#contract/documents'
 import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
-import { pack } from '../worker/contract'
 import { useReach } from './reach'
 
 const world = vi.hoisted(() => ({
@@ -24,12 +23,12 @@ const core = {
   reach: ({ title }: { title: string }) => {
     world.asked.push(title)
     world.during(title)
-    return Promise.resolve(pack({ within: title === 'b', level: 2, news: [] }))
+    return Promise.resolve({ within: title === 'b', level: 2, news: [] })
   },
 }
 vi.mock('../worker/client', async importOriginal => ({
   ...(await importOriginal<object>()),
-  callCore: (call: (c: typeof core) => Promise<unknown>) => call(core),
+  askDesk: (call: (c: typeof core) => Promise<unknown>) => call(core),
 }))
 const item = (id: string, updatedAt = '1') => ({ id, updatedAt }) as TuneListItem
 const three = ['a', 'b', 'c'].map(id => item(id))

@@ -7,8 +7,8 @@ import { ref, shallowRef } from 'vue'
 import type { Learner } from '#core/instruments/learner'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
-import { callCore } from '../worker/client'
-import { unpack, type ReachView } from '../worker/contract'
+import { askDesk } from '../worker/client'
+import type { ReachView } from '#core/desk/views'
 import { useStudio } from './studio'
 
 /** The server lists so many at once. */
@@ -27,8 +27,8 @@ export const useReach = defineStore('reach', () => {
     const before = known.get(key)
     if (before) return before
     const { tune: doc } = await api.tune(tune.id)
-    const reach = unpack(
-      await callCore(core => core.reach(doc, learner, studio.context, studio.tableOf(learner.instrument))),
+    const reach = await askDesk(desk =>
+      desk.reach(doc, learner, studio.context, studio.tableOf(learner.instrument)),
     )
     known.set(key, reach)
     return reach

@@ -4,8 +4,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { NoteId } from '#core/music/ids'
-import { callCore, latestLane } from '../worker/client'
-import { unpack, type Asked, type BenchResult, type NoteReport, type SourceResult } from '../worker/contract'
+import { askPart, derivedOf, latestLane } from '../worker/client'
+import type { PartDocuments } from '#core/desk/part'
+import type { DerivedView, NoteReport, SourceResult } from '#core/desk/views'
 import { useDocuments } from './documents'
 import { useStudio } from './studio'
 
@@ -13,7 +14,7 @@ export const useResults = defineStore('results', () => {
   const docs = useDocuments()
   const studio = useStudio()
   const problem = ref('')
-  const result = shallowRef<BenchResult | null>(null)
+  const result = shallowRef<DerivedView | null>(null)
   const reading = shallowRef<SourceResult | null>(null)
   const report = shallowRef<NoteReport | null>(null)
   const phrases = computed(() => result.value?.parts.flatMap(p => p.phrases) ?? [])
@@ -22,27 +23,23 @@ export const useResults = defineStore('results', () => {
   const made = computed(() => Object.keys(result.value?.origin ?? {}).length > 0)
 
   /** The question every other one is built on; null while there is nothing to ask about. */
-  const asked = computed<Asked | null>(() =>
+  const asked = computed<PartDocuments | null>(() =>
     docs.documents && docs.recipe
       ? { tune: docs.documents.tune, recipe: docs.recipe, context: studio.context }
       : null,
   )
 
-  function show(r: BenchResult) {
+  function show(r: DerivedView) {
     result.value = r
     problem.value = ''
   }
-  const deriving = latestLane(
-    (q: Asked) => callCore(core => core.derive(q)).then(unpack),
-    show,
-    e => (problem.value = e.message),
-  )
+  const deriving = latestLane(derivedOf, show, e => (problem.value = e.message))
 
   /**
    * While typed text is taken: what it comes to was worked out with its reading, and need not be asked for
    * again.
    */
-  let typing: { readonly derived: BenchResult | null } | null = null
+  let typing: { readonly derived: DerivedView | null } | null = null
   watch(
     asked,
     q => {
@@ -62,7 +59,7 @@ export const useResults = defineStore('results', () => {
   }
 
   const inspecting = latestLane(
-    (q: { asked: Asked; id: NoteId }) => callCore(core => core.inspect(q.asked, q.id)),
+    (q: { asked: PartDocuments; id: NoteId }) => askPart('inspect', q.asked, q.id),
     r => (report.value = r),
     e => (problem.value = e.message),
   )
@@ -73,14 +70,13 @@ export const useResults = defineStore('results', () => {
   }
 
   const sourceLane = latestLane(
-    (q: { text: string; change: boolean; made: Omit<Asked, 'tune'> | null }) =>
-      callCore(core => core.read(q.text, docs.documents?.tune ?? null, q.made)).then(unpack),
+    (q: { text: string; part: PartDocuments; change: boolean }) => askPart('read', q.part, q.text, q.change),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.
       if (!q.change || !docs.documents) return
       // What it comes to was worked out on the way, unless the arrangement changed meanwhile.
-      typing = { derived: q.made?.recipe === docs.recipe && r.tune ? r.derived : null }
+      typing = { derived: q.part.recipe === docs.recipe && r.tune ? r.derived : null }
       docs.change({ ...docs.documents, source: q.text, tune: r.tune ?? docs.documents.tune }, 'typing')
       typing = null
     },
@@ -88,12 +84,7 @@ export const useResults = defineStore('results', () => {
   )
 
   /** The text as it was typed, now. */
-  const typed = (text: string) =>
-    sourceLane.ask({
-      text,
-      change: true,
-      made: docs.recipe && { recipe: docs.recipe, context: studio.context },
-    })
+  const typed = (text: string) => asked.value && sourceLane.ask({ text, part: asked.value, change: true })
 
   /**
    * How many look at the text: only for them is it read when it came otherwise than by typing, for its
@@ -104,7 +95,7 @@ export const useResults = defineStore('results', () => {
     [() => docs.documents?.source, () => readers.value > 0] as const,
     ([text, wanted]) => {
       if (text === undefined || text === null) reading.value = null
-      else if (wanted && !typing) sourceLane.ask({ text, change: false, made: null })
+      else if (wanted && !typing && asked.value) sourceLane.ask({ text, part: asked.value, change: false })
     },
     { flush: 'sync' },
   )
@@ -115,7 +106,7 @@ export const useResults = defineStore('results', () => {
   }
 
   /** The text of a tune that has none yet. */
-  const writeSource = async () => (await callCore(core => core.write(docs.documents!.tune))).text
+  const writeSource = async () => (await askPart('write', asked.value!)).text
 
   return {
     problem,

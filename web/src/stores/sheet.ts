@@ -6,7 +6,7 @@ import type { Arrangement } from '#core/arrangement/recipe'
 import { fitsUnder } from '#core/page/systems'
 import { STYLES, type SheetRecipe, type SheetStyle } from '#core/styles/sheetRecipe'
 import { latestLane } from '../worker/client'
-import type { Asked } from '../worker/contract'
+import type { PartDocuments } from '#core/desk/part'
 import { drawSheet, type SheetSource } from '#drawing/sheet'
 import { aboutOf, fileName, sheetSource, zipOf } from '../paper/draw'
 import type { DrawnPage } from '#drawing/pages'
@@ -22,7 +22,7 @@ export const useSheet = defineStore('sheet', () => {
   /** What was chosen to stand under it can't. */
   const apart = ref(false)
 
-  const source = (asked: Asked) => sheetSource(asked, bench.arrangements)
+  const source = (asked: PartDocuments) => sheetSource(asked, bench.arrangements)
   const draw = (s: SheetSource) => drawSheet(s, studio.studio).pages
 
   const lane = latestLane(

@@ -12,8 +12,8 @@ import {
   type TasteOf,
   type Trait,
 } from '#core/instruments/taste'
-import { callCore } from '../worker/client'
-import type { Asked } from '../worker/contract'
+import { askPart, askDesk } from '../worker/client'
+import type { PartDocuments } from '#core/desk/part'
 import { useDocuments } from './documents'
 import { useResults } from './results'
 import { useStudio } from './studio'
@@ -59,7 +59,7 @@ export const useTaste = defineStore('taste', () => {
   function tasteOf<T extends string, D extends TasteOf<T>>(
     now: () => D,
     keep: (taste: D | typeof NO_TASTE) => Promise<void>,
-    decide: (asked: Asked, id: string, taste: D) => Promise<D>,
+    decide: (asked: PartDocuments, id: string, taste: D) => Promise<D>,
     relearn: (taste: D) => Promise<D>,
   ) {
     return {
@@ -79,14 +79,14 @@ export const useTaste = defineStore('taste', () => {
   const fingers = tasteOf<Trait, TasteDocument>(
     () => studio.studio.taste,
     taste => studio.edit(() => ({ taste })),
-    (asked, id, taste) => callCore(core => core.decide(asked, id, taste)),
-    taste => callCore(core => core.relearn(taste)),
+    (asked, id, taste) => askPart('decide', asked, id, taste),
+    taste => askDesk(desk => desk.relearn(taste)),
   )
   const bow = tasteOf<BowTrait, BowTasteDocument>(
     () => studio.studio.bowTaste,
     bowTaste => studio.edit(() => ({ bowTaste })),
-    (asked, id, taste) => callCore(core => core.decideBow(asked, id, taste)),
-    taste => callCore(core => core.relearnBow(taste)),
+    (asked, id, taste) => askPart('decideBow', asked, id, taste),
+    taste => askDesk(desk => desk.relearnBow(taste)),
   )
 
   return { follow, fingers, bow }

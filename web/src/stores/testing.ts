@@ -2,32 +2,34 @@
  * For tests of the stores: a bench with a tune on it, the core called straight, the server and the browser's
  * storage made up.
  */
-import { withPlayed } from '#core/arrangement/edits'
 import { createPinia, setActivePinia } from 'pinia'
 import { vi } from 'vitest'
-import { derive } from '#core/arrangement/derive'
+import { withPlayed } from '#core/arrangement/edits'
 import { newArrangement, type Played } from '#core/arrangement/recipe'
+import { Memories } from '#core/desk/memories'
+import { pack, unpack } from '#core/desk/packed'
+import type { PartDocuments } from '#core/desk/part'
+import { QUESTIONS, type Question } from '#core/desk/questions'
+import type { DerivedView } from '#core/desk/views'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { benchResult } from '../worker/benchResult'
-import { pack, type Asked } from '../worker/contract'
+import { withFactsOf } from '#core/music/tune'
 
-/** What the worker would answer, without a worker. */
-export const straightCore = {
-  derive: ({ tune, recipe, context }: Asked) =>
-    Promise.resolve(pack(benchResult(derive(tune, recipe, context), recipe))),
-  inspect: () => Promise.resolve(null),
-  read: (text: string) => {
-    const first = readAbc(text).tunes[0]
-    return Promise.resolve(
-      pack({
-        tune: first?.tune ?? null,
-        findings: first?.findings ?? [],
-        spans: [],
-        tunesInText: 1,
-        derived: null,
-      }),
-    )
-  },
+/** Answers of a test's own, by question. */
+type OwnAnswers = Readonly<Record<string, (part: PartDocuments, ...rest: never[]) => unknown>>
+
+/** What the worker would answer, without a worker: in the place of `worker/client`, and of one of a crew. */
+export function straightDesk(own: OwnAnswers = {}) {
+  const memories = new Memories()
+  const ask = async (question: Question, part: PartDocuments, ...rest: never[]): Promise<unknown> => {
+    const asked = QUESTIONS[question] as (m: Memories, p: PartDocuments, ...rest: never[]) => unknown
+    const answer = own[question] ? own[question](part, ...rest) : asked(memories, part, ...rest)
+    return unpack(pack(await answer))
+  }
+  const derivedOf = async (part: PartDocuments): Promise<DerivedView> => {
+    const view = unpack(memories.view(part).view)
+    return { ...view, tune: withFactsOf(view.tune, part.tune) }
+  }
+  return { ask, askPart: ask, derivedOf }
 }
 
 /** A place to keep things, like the browser's. */

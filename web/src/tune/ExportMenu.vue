@@ -6,13 +6,11 @@ import { sentence } from '#core/words/findings'
 import type { WritableFormat } from '#core/formats/fileKinds'
 import { saveFile } from '../files/saveFile'
 import { useBench } from '../stores/bench'
-import { useStudio } from '../stores/studio'
 import { writeBackup } from '#core/formats/backup/backup'
 import type { Finding } from '#core/findings/finding'
-import { callCore } from '../worker/client'
+import { fileOf } from '../worker/client'
 
 const bench = useBench()
-const studio = useStudio()
 const asArranged = ref(true)
 const told = ref<readonly string[]>([])
 const FORMATS: readonly (readonly [WritableFormat, string])[] = [
@@ -35,11 +33,11 @@ function wholeTune() {
 async function save(format: WritableFormat) {
   try {
     const { tune } = bench.documents!
-    const recipe = asArranged.value || format === 'txt' ? bench.recipe : null
+    const played = asArranged.value || format === 'txt'
     const made =
       format === 'nokta.json'
         ? wholeTune()
-        : await callCore(core => core.writeFile(format, tune, recipe, studio.context))
+        : await fileOf(bench.asked!, format, played ? 'played' : 'written')
     saveFile(
       `${tune.title || 'tune'}.${format}`,
       new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),

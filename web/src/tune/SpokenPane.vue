@@ -9,7 +9,7 @@ import type { Tune } from '#core/music/tune'
 import FindingList from '../bench/FindingList.vue'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
-import { callCore, latestLane } from '../worker/client'
+import { askPart, latestLane } from '../worker/client'
 import SourcePane from './SourcePane.vue'
 
 const bench = useBench()
@@ -23,7 +23,7 @@ let ours: Tune | null = null
 let spans: readonly (readonly [string, number, number])[] = []
 
 const speaking = latestLane(
-  (q: { tune: Tune }) => callCore(core => core.speak({ ...bench.asked!, tune: q.tune })),
+  (q: { tune: Tune }) => askPart('speak', { ...bench.asked!, tune: q.tune }),
   (r, q) => {
     if (q.tune === ours) return
     text.value = r.text
@@ -40,8 +40,7 @@ watch(
 )
 
 const listening = latestLane(
-  (q: { text: string; tune: Tune }) =>
-    callCore(core => core.listen(q.text, { ...bench.asked!, tune: q.tune })),
+  (q: { text: string; tune: Tune }) => askPart('listen', { ...bench.asked!, tune: q.tune }, q.text),
   (r, q) => {
     findings.value = r.findings
     spans = r.spans

@@ -11,8 +11,8 @@ import FindingList from '../bench/FindingList.vue'
 import BenchScore from '../bench/BenchScore.vue'
 import { useBench } from '../stores/bench'
 import { useEntry } from '../stores/entry'
-import { callCore, latestLane } from '../worker/client'
-import { unpack, type BenchResult } from '../worker/contract'
+import { derivedOf, latestLane } from '../worker/client'
+import type { DerivedView } from '#core/desk/views'
 import ComparisonTable from './ComparisonTable.vue'
 import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
@@ -87,9 +87,9 @@ function atCursor(offset: number) {
 
 /** The tune as it is played, repeats written out: to look at, not to write in. */
 const unfolded = ref(false)
-const played = shallowRef<BenchResult | null>(null)
+const played = shallowRef<DerivedView | null>(null)
 const unfolding = latestLane(
-  (tune: Tune) => callCore(core => core.derive({ ...bench.asked!, tune })).then(unpack),
+  (tune: Tune) => derivedOf({ ...bench.asked!, tune }),
   r => (played.value = unfolded.value ? r : null),
   () => (played.value = null),
 )

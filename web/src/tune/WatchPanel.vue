@@ -11,8 +11,8 @@ import type { WarmUp } from '#core/watch/warmUps'
 import { useBench } from '../stores/bench'
 import { usePlayer } from '../stores/player'
 import { useShelf } from '../stores/shelf'
-import { callCore, latestLane } from '../worker/client'
-import type { WatchResult } from '../worker/contract'
+import { askPart, latestLane } from '../worker/client'
+import type { WatchResult } from '#core/desk/views'
 import { measuresText, measureText } from '#core/words/places'
 import { timesText } from '#core/counts'
 
@@ -24,7 +24,7 @@ const problem = ref('')
 const made = ref('')
 
 const asking = latestLane(
-  () => callCore(core => core.watch(bench.asked!)),
+  () => askPart('watch', bench.asked!),
   r => (report.value = r),
   e => (problem.value = e.message),
 )

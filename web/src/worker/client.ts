@@ -1,38 +1,44 @@
 /**
- * The page's side of the core worker: calls that can fail and time out, and a lane in which only the newest
- * question counts.
+ * The page's side of the core worker: questions that can fail and time out, and a lane in which only the
+ * newest counts.
  */
 import { wrap, type Remote } from 'comlink'
-import type { CoreService } from './contract'
+import type { Desk } from '#core/desk/desk'
+import type { PartDocuments } from '#core/desk/part'
+import type { Answer, Question, Rest } from '#core/desk/questions'
+import type { DerivedView } from '#core/desk/views'
+import type { WritableFormat } from '#core/formats/fileKinds'
+import type { WrittenFile } from '#core/formats/writeFile'
+import { DeskLine } from './deskLine'
 import { newWorker, takeWorker } from './early'
 
 /** Milliseconds after which a call is given up and the worker started anew. */
 const TIMEOUT = 30_000
 
 let worker: Worker | null = null
-let remote: Remote<CoreService> | null = null
+let line: DeskLine | null = null
 
-function service(): Remote<CoreService> {
-  if (!remote) {
+function deskLine(): DeskLine {
+  if (!line) {
     worker = takeWorker() ?? newWorker()
-    remote = wrap<CoreService>(worker)
+    line = new DeskLine(wrap<Desk>(worker))
   }
-  return remote
+  return line
 }
 
 function restart() {
   worker?.terminate()
   worker = null
-  remote = null
+  line = null
 }
 
 /**
- * Calls the worker; rejects after {@link TIMEOUT} or when the worker can't start, and then starts afresh next
+ * Asks the worker; rejects after {@link TIMEOUT} or when the worker can't start, and then starts afresh next
  * time.
  */
-export function callCore<T>(call: (core: Remote<CoreService>) => Promise<T>): Promise<T> {
+function guarded<T>(call: (line: DeskLine) => Promise<T>): Promise<T> {
   return new Promise((resolve, reject) => {
-    const core = service()
+    const own = deskLine()
     const failed = (e: unknown) => {
       clearTimeout(timer)
       reject(e instanceof Error ? e : new Error(String(e)))
@@ -45,12 +51,33 @@ export function callCore<T>(call: (core: Remote<CoreService>) => Promise<T>): Pr
       restart()
       failed(new Error(e.message || 'The computation could not start.'))
     }
-    call(core).then(value => {
+    call(own).then(value => {
       clearTimeout(timer)
       resolve(value)
     }, failed)
   })
 }
+
+/** A question about a part. */
+export const askPart = <Q extends Question>(
+  question: Q,
+  part: PartDocuments,
+  ...rest: Rest<Q>
+): Promise<Answer<Q>> => guarded(line => line.ask(question, part, ...rest))
+
+/** What a part comes to. */
+export const derivedOf = (part: PartDocuments): Promise<DerivedView> => guarded(line => line.derive(part))
+
+/** A part as a file. */
+export const fileOf = (
+  part: PartDocuments,
+  format: WritableFormat,
+  as: 'played' | 'written',
+): Promise<WrittenFile> => guarded(line => line.writeFile(part, format, as))
+
+/** What is asked of the desk and is about no part. */
+export const askDesk = <T>(call: (desk: Remote<Desk>) => Promise<T>): Promise<T> =>
+  guarded(line => call(line.desk))
 
 export interface Lane<Q> {
   /** Asks; a question still waiting is replaced, an answer overtaken by a newer question is dropped. */

@@ -7,7 +7,7 @@ function made(size: number, broken = new Promise<never>(() => {})) {
   let ended = 0
   const crew = new Crew(size, (): Member => {
     started++
-    return { core: {} as Member['core'], broken, end: () => void ended++ }
+    return { line: {} as Member['line'], broken, end: () => void ended++ }
   })
   return { crew, count: () => [started, ended] }
 }

@@ -2,15 +2,16 @@
  * Workers of their own for long searches, so that the one which answers the page stays free, and a cancelled
  * search costs nothing more.
  */
-import { wrap, type Remote } from 'comlink'
-import type { CoreService } from './contract'
+import { wrap } from 'comlink'
+import type { Desk } from '#core/desk/desk'
+import { DeskLine } from './deskLine'
 import { newWorker } from './early'
 
 /** More than these do not help: each has to know the tune. */
 const MOST = 4
 
 export interface Member {
-  readonly core: Remote<CoreService>
+  readonly line: DeskLine
   /** Rejects when the worker cannot start, or breaks. */
   readonly broken: Promise<never>
   end(): void
@@ -29,7 +30,7 @@ function startMember(): Member {
   })
   // Where nothing waits for it any more it is not a fault of its own.
   broken.catch(() => {})
-  return { core: wrap<CoreService>(worker), broken, end: () => worker.terminate() }
+  return { line: new DeskLine(wrap<Desk>(worker)), broken, end: () => worker.terminate() }
 }
 
 /**
@@ -49,11 +50,11 @@ export class Crew {
    * Starts whoever is missing, ahead of the first question. Each new one is given a task of its kind, for
    * practice: what it comes to is told to nobody.
    */
-  gather(practise?: (core: Remote<CoreService>, nth: number) => Promise<unknown>): void {
+  gather(practise?: (line: DeskLine, nth: number) => Promise<unknown>): void {
     while (this.idle.length + this.working < this.size) {
       const member = this.start()
       // What fails here is met by whoever asks in earnest.
-      practise?.(member.core, this.idle.length).catch(() => {})
+      practise?.(member.line, this.idle.length).catch(() => {})
       this.idle.push(member)
     }
   }
@@ -70,7 +71,7 @@ export class Crew {
    */
   async askAll<Q, A>(
     questions: readonly Q[],
-    ask: (core: Remote<CoreService>, question: Q) => Promise<A>,
+    ask: (line: DeskLine, question: Q) => Promise<A>,
     use: (answer: A) => void,
     signal: AbortSignal,
   ): Promise<void> {
@@ -83,7 +84,7 @@ export class Crew {
     const aborted = new Promise<void>(done => signal.addEventListener('abort', () => done(), { once: true }))
     const work = async (m: Member) => {
       while (next < questions.length && !over) {
-        const answer = await Promise.race([ask(m.core, questions[next++]!), m.broken])
+        const answer = await Promise.race([ask(m.line, questions[next++]!), m.broken])
         if (!over) use(answer)
       }
     }

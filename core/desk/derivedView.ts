@@ -1,4 +1,4 @@
-/** The derived result as plain data for the page. */
+/** What a part comes to, as plain data for the page. */
 import { engravedTune } from '#core/arrangement/fingeredNotation'
 import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement, Taught } from '#core/arrangement/recipe'
@@ -11,10 +11,10 @@ import { shownMark, stringLabels } from '#core/tablature/names'
 import { tabModel } from '#core/tablature/tabModel'
 import type { Stroke } from '#core/bowing/stroke'
 import { joinedAsBowed } from '#core/tablature/bowMarks'
-import type { BenchResult, PhraseView, StrokeView } from './contract'
+import type { DerivedView, PhraseView, StrokeView } from './views'
 import { eventOf } from '#core/music/ids'
 
-export function benchResult(d: Derived, recipe: Arrangement): BenchResult {
+export function derivedView(d: Derived, recipe: Arrangement): DerivedView {
   const shown = engravedTune(d, recipe)
   const stands = standsOf(d.arranged)
   const { names } = taughtAsPlayed(recipe.taught, stands)
