@@ -1,4 +1,5 @@
 /** Our own marks: bow signs, fingers, positions, phrase letters, and the tab lines with their rhythm. */
+import type { MarkOptions } from '#core/page/marks'
 import type { TabEvent, TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff } from './drawn'
 import {
@@ -84,32 +85,6 @@ const breathComma = (x: number, y: number) =>
     fill: 'currentColor',
     class: 'breath-comma',
   })
-
-export interface MarkOptions {
-  readonly fingers: boolean
-  /** Only fingers a reader needs at least so much. */
-  readonly fingersFrom?: 0 | 1 | 2
-  readonly bows: boolean
-  readonly positions: boolean
-  readonly phrases: boolean
-  readonly chords: boolean
-  /** Ornaments, dynamics and remarks. */
-  readonly signs: boolean
-  /** The number of the first measure of a line. */
-  readonly numbers?: boolean
-  /** Fingers that stay down, are laid over two strings, or are put ready. */
-  readonly hand: boolean
-}
-
-export const ALL_MARKS: MarkOptions = {
-  fingers: true,
-  bows: true,
-  positions: true,
-  phrases: true,
-  chords: true,
-  signs: true,
-  hand: false,
-}
 
 /** y of the rows above a staff whose highest note or line lies at `top`. */
 const ROW = { finger: 6, bow: 20, position: 33, chord: 45, phrase: 60 }

@@ -8,6 +8,7 @@ import type { EventId } from '#core/music/ids'
 import type { Tempo } from '#core/music/metre'
 import type { Shape } from '#core/page/flow'
 import type { SheetWords, TextLine } from '#core/page/heading'
+import type { MarkOptions } from '#core/page/marks'
 import { MARGIN, PAPERS, type Paper } from '#core/page/paper'
 import {
   FOOT,
@@ -20,12 +21,12 @@ import {
   type SheetOptions,
 } from '#core/page/sheet'
 import type { SystemMeasure } from '#core/page/systems'
-import { fingerGlyph, type MarkOptions } from './marks'
+import { fingerGlyph } from './marks'
 import { pageMeasurer, PX, UNITS } from './measurer'
 import { el, line, text } from './svg'
 import { LEAST_NEED } from '#core/tablature/fingerNeed'
 import { drawSystem, OUTSIDE, rowsOf } from './system'
-import { LEFT, type DrawnSystem } from './systemParts'
+import { bracketOf, leftOf, type DrawnSystem } from './systemParts'
 
 export interface PagesOptions {
   readonly sheet: SheetRecipe
@@ -107,14 +108,19 @@ export function drawPages(sections: readonly Section[], o: PagesOptions): DrawnS
     beside: OUTSIDE / UNITS,
     tabAlone: !staff,
     heightOf(m, system, index, space) {
-      const width = system.width * (UNITS / space) + OUTSIDE
+      const width = (system.indent + system.width) * (UNITS / space) + OUTSIDE
       const parts = music[m]!.parts.map(p => drawSystem(p, system, { width, space, tab, staff, marks }))
       drawn.set(`${space} ${m} ${index}`, parts)
       return (parts.reduce((t, p) => t + p.height + BETWEEN, -BETWEEN) * space) / UNITS
     },
   })
   const at = (b: SystemBlock) => drawn.get(`${sheet.space} ${b.music} ${b.system}`)!
-  const pages = sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast))
+  /** Where the bracket of parts with names stands; null where they have none. */
+  const bracketAt = (b: SystemBlock) =>
+    music[b.music]!.parts.some(p => p.label !== undefined)
+      ? leftOf(sheet.systems[b.music]![b.system]!, sheet)
+      : null
+  const pages = sheet.pages.map(page => drawPage(page, sheet, at, o.sheet.contrast, bracketAt))
   return { pages: withBars(pages, sheet, music, at), sheet }
 }
 
@@ -146,6 +152,7 @@ function drawPage(
   sheet: Pick<Sheet, 'space'>,
   partsOf: (b: SystemBlock) => readonly DrawnSystem[],
   contrast: boolean,
+  bracketAt: (b: SystemBlock) => number | null = () => null,
 ): DrawnPage {
   const svg = el('svg', {
     width: px(width),
@@ -161,7 +168,7 @@ function drawPage(
   for (const b of blocks) {
     if (b.kind === 'text') svg.append(...b.lines.map(l => textAt(b, l)))
     else if (b.kind === 'shapes') svg.append(...b.shapes.map(s => shapeAt(b, s)))
-    else svg.append(...musicAt(b, partsOf(b), (sheet.space * PX) / UNITS, spots))
+    else svg.append(...musicAt(b, partsOf(b), bracketAt(b), (sheet.space * PX) / UNITS, spots))
   }
   if (contrast) strengthen(svg)
   return { svg, spots, bars: [], ends: [] }
@@ -189,7 +196,7 @@ function withBars(
     const at = own.map(({ b, system, next }) => {
       const [first] = partsOf(b)
       const place = { top: px(b.y) + first!.staffTop * scale, bottom: px(b.y) + first!.staffBottom * scale }
-      const left = px(b.x) + LEFT * scale
+      const left = px(b.x) + leftOf(system, sheet) * scale
       const last = system.measures.at(-1)!
       return {
         bars: system.measures.map((m): Bar => ({ ...beginning(m), x: left + px(m.x), ...place })),
@@ -250,9 +257,25 @@ function shapeAt(b: { x: Mm; y: Mm }, s: Shape): SVGElement {
   }
 }
 
-function musicAt(b: SystemBlock, parts: readonly DrawnSystem[], scale: number, spots: Spot[]): SVGElement[] {
+function musicAt(
+  b: SystemBlock,
+  parts: readonly DrawnSystem[],
+  bracket: number | null,
+  scale: number,
+  spots: Spot[],
+): SVGElement[] {
   let y = px(b.y)
-  return parts.map(({ svg, anchors, height, staffTop, staffBottom }) => {
+  const last = parts.at(-1)!
+  const lastTop = parts.slice(0, -1).reduce((t, p) => t + p.height + BETWEEN, 0)
+  const held =
+    bracket === null
+      ? []
+      : [
+          el('g', { transform: `translate(${px(b.x)} ${y}) scale(${scale})` }, [
+            bracketOf(bracket, parts[0]!.staffTop, lastTop + last.staffBottom),
+          ]),
+        ]
+  const drawn = parts.map(({ svg, anchors, height, staffTop, staffBottom }) => {
     const [, cutAt] = svg.getAttribute('viewBox')!.split(' ').map(Number)
     const inside = el('g', { transform: `translate(0 ${-cutAt!})` })
     inside.append(...svg.childNodes)
@@ -267,6 +290,7 @@ function musicAt(b: SystemBlock, parts: readonly DrawnSystem[], scale: number, s
     y += (height + BETWEEN) * scale
     return g
   })
+  return [...drawn, ...held]
 }
 
 /** High contrast: lines half as thick again, all text bold, nothing grey. */

@@ -3,8 +3,9 @@
  * same code.
  */
 import type { Rows } from '#core/page/columns'
+import { marksIn, type MarkOptions } from '#core/page/marks'
 import type { PagePart, System } from '#core/page/systems'
-import { highestOf, marksHeight, staffMarks, type MarkOptions } from './marks'
+import { highestOf, marksHeight, staffMarks } from './marks'
 import { drawTab } from './tab'
 import { tabSystem } from './tabSystem'
 import { drawStaff } from './staff'
@@ -12,7 +13,9 @@ import type { StaffSystem } from './drawn'
 import {
   cut,
   LEFT,
+  leftOf,
   measureNumber,
+  partName,
   underSigns,
   words,
   type DrawnSystem,
@@ -37,8 +40,17 @@ export const rowsOf = (tab: boolean, marks: MarkOptions): Rows => ({
 })
 
 export function drawSystem(part: PagePart, system: System, o: SystemOptions): DrawnSystem {
-  if (o.staff === false) return tabSystem(part, system, o)
+  const own = {
+    ...o,
+    tab: part.marks?.tab ?? o.tab,
+    marks: marksIn(o.marks, part.marks),
+  }
+  return o.staff === false ? tabSystem(part, system, own) : staffSystem(part, system, own)
+}
+
+function staffSystem(part: PagePart, system: System, o: SystemOptions): DrawnSystem {
   const { notated, tab: model } = part
+  const left = leftOf(system, o)
   const measures = system.measures.map(m => model.measures[m.index]!)
   const staff: StaffSystem = {
     measures: system.measures.map(m => notated.measures[m.index]!),
@@ -53,7 +65,7 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
   ctx.setFillStyle('currentColor').setStrokeStyle('currentColor')
   // Drawn once at a guess; the height above the staff is then known and the picture is cut to it.
   const staffY = 160
-  const drawn = drawStaff(ctx, staff, { tune: notated.tune, x: LEFT, y: staffY })
+  const drawn = drawStaff(ctx, staff, { tune: notated.tune, x: left, y: staffY })
   const svg = holder.querySelector('svg')!
   const g = el('g', { class: 'nokta-marks' })
   const dynamics = o.marks.signs ? measures.flatMap(m => m.events).filter(e => e.dynamic) : []
@@ -65,6 +77,7 @@ export function drawSystem(part: PagePart, system: System, o: SystemOptions): Dr
     ...under.signs,
     words(staff.measures, drawn.anchors, wordsTop),
   )
+  if (part.label !== undefined) g.append(partName(part.label, left, drawn))
   if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   for (const e of dynamics) {
     const x = drawn.anchors.get(e.id)?.x

@@ -1,9 +1,10 @@
 /** What a system with a staff and one of tab alone share: numbers, words and signs under the notes, the cut. */
 import type { Mm } from '#core/instruments/instruments'
-import type { PagePart, System } from '#core/page/systems'
+import type { MarkOptions } from '#core/page/marks'
+import { NAME_FACE, type PagePart, type System } from '#core/page/systems'
+import { UNITS } from './measurer'
 import type { TabMeasure } from '#core/tablature/tabModel'
 import type { Anchor, DrawnStaff, StaffSystem } from './drawn'
-import type { MarkOptions } from './marks'
 import { el, text } from './svg'
 
 export interface SystemOptions {
@@ -28,6 +29,30 @@ export interface DrawnSystem {
 
 /** Room for the string letters left of the tab, and for the last barline, in units of the drawing. */
 export const LEFT = 22
+
+/** Where the staff of a system begins. */
+export const leftOf = ({ indent }: System, { space }: Pick<SystemOptions, 'space'>) =>
+  LEFT + (indent * UNITS) / space
+
+/** Between the staff and the bracket, and between the bracket and the names. */
+const BRACKET_AT = 7
+const NAME_AT = 15
+/** The name of a part, to the left of the middle of its staff. */
+export const partName = (label: string, left: number, { top, bottom }: Pick<DrawnStaff, 'top' | 'bottom'>) =>
+  text(left - NAME_AT, (top + bottom) / 2 + 4, label, { size: NAME_FACE * UNITS, anchor: 'end' })
+
+/** What holds the parts of a line together: a line at their left, and a bracket. In units of the drawing. */
+export function bracketOf(left: number, top: number, bottom: number): SVGElement {
+  const x = left - BRACKET_AT
+  return el('g', { class: 'bracket', stroke: 'currentColor', fill: 'none' }, [
+    el('path', { d: `M${left} ${top}V${bottom}`, 'stroke-width': 1.2 }),
+    el('path', { d: `M${x} ${top - 3}V${bottom + 3}`, 'stroke-width': 3 }),
+    el('path', {
+      d: `M${x - 1.5} ${top - 3}q5 -1 8 -5M${x - 1.5} ${bottom + 3}q5 1 8 5`,
+      'stroke-width': 1.4,
+    }),
+  ])
+}
 
 /** From one line of small text under the staff to the next. */
 const UNDER = 14

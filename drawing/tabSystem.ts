@@ -9,8 +9,9 @@ import type { Anchor, DrawnStaff } from './drawn'
 import { el, line, text } from './svg'
 import {
   cut,
-  LEFT,
+  leftOf,
   measureNumber,
+  partName,
   underSigns,
   words,
   type DrawnSystem,
@@ -27,6 +28,7 @@ const SLUR = 14
 export function tabSystem(part: PagePart, system: System, o: SystemOptions): DrawnSystem {
   const { notated, tab: model } = part
   const scale = UNITS / o.space
+  const left = leftOf(system, o)
   const measures = system.measures.map(m => model.measures[m.index]!)
   const music = system.measures.map(m => notated.measures[m.index]!)
   const bottom = TOP + (model.lineLabels.length - 1) * TAB_GAP_ALONE
@@ -38,13 +40,13 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
         c.events.flatMap(id =>
           id === null
             ? []
-            : [[id, { x: LEFT + c.x * scale, top, bottom, headTop: TOP, headBottom: bottom }] as const],
+            : [[id, { x: left + c.x * scale, top, bottom, headTop: TOP, headBottom: bottom }] as const],
         ),
       ),
     ),
   )
   const last = system.measures.at(-1)!
-  const bars = [...system.measures.map(m => LEFT + m.x * scale), LEFT + (last.x + last.width) * scale]
+  const bars = [...system.measures.map(m => left + m.x * scale), left + (last.x + last.width) * scale]
   const drawn: DrawnStaff = { anchors, bars, end: bars.at(-1)!, top, bottom, wordsTop: bottom, wordLines: 0 }
   const marks = { ...o.marks, fingers: false }
   const svg = el('svg', { xmlns: 'http://www.w3.org/2000/svg' }) as SVGSVGElement
@@ -61,12 +63,13 @@ export function tabSystem(part: PagePart, system: System, o: SystemOptions): Dra
     const { metre } = music[i]!.placed
     if (m.head.metre)
       g.append(
-        ...metreSign(LEFT + (m.x + m.head.width) * scale - 16, (TOP + bottom) / 2, metre.beats, metre.unit),
+        ...metreSign(left + (m.x + m.head.width) * scale - 16, (TOP + bottom) / 2, metre.beats, metre.unit),
       )
   })
   const under = underSigns(part, system, anchors, TOP + height)
   const wordsTop = TOP + height + under.height
   g.append(...under.signs, words(music, anchors, wordsTop))
+  if (part.label !== undefined) g.append(partName(part.label, left, drawn))
   if (o.marks.numbers) g.append(measureNumber(measures[0]!, drawn))
   svg.append(g)
   const verses = Math.max(

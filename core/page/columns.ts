@@ -34,6 +34,8 @@ export interface PartMeasure {
   readonly notated: NotatedMeasure
   readonly tab: readonly TabEvent[]
   readonly under?: UnderLines
+  /** What is drawn of it, where that is not the same for all. */
+  readonly rows?: Rows
 }
 
 /** Room to the left and right of the middle of a head, in one row. */
@@ -162,8 +164,9 @@ function extentsOf(
   tab: TabEvent | undefined,
   part: number,
   parts: readonly PartMeasure[],
-  { space, measurer, rows }: Scale,
+  { space, measurer, rows: usual }: Scale,
 ): Extent[] {
+  const rows = parts[part]!.rows ?? usual
   const out: Extent[] = []
   const half = (AIR.other / 2) * space
   const middle = (row: string, width: Mm, air = half) =>

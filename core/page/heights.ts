@@ -5,6 +5,7 @@
 import type { Mm } from '#core/instruments/instruments'
 import { diatonic, parsePitch } from '#core/music/pitch'
 import type { Rows } from './columns'
+import { rowsIn } from './marks'
 import type { PagePart, System } from './systems'
 
 /** Step of the middle line of each clef. */
@@ -36,10 +37,11 @@ export function estimatedHeight(parts: readonly PagePart[], system: System, spac
 }
 
 function partHeight(
-  { notated, tab, under }: PagePart,
+  { notated, tab, under, marks: own }: PagePart,
   system: System,
-  { rows, tabAlone }: HeightOptions,
+  { rows: usual, tabAlone }: HeightOptions,
 ): number {
+  const rows = rowsIn(usual, own)
   const measures = system.measures.map(m => notated.measures[m.index]!)
   const events = measures.flatMap(m => m.events.map(e => e.placed.event))
   const shown = system.measures.flatMap(m => tab.measures[m.index]!.events)

@@ -10,6 +10,7 @@ import type { Tune } from '#core/music/tune'
 import type { TabModel } from '#core/tablature/tabModel'
 import { columnsOf, placesIn, type Column, type MeasureColumns } from './columns'
 import { aheadOf, headOf, headsOf, type Ahead, type HeadOptions, type MeasureHead } from './heads'
+import { rowsIn, type PartMarks } from './marks'
 import type { Notated, NotatedMeasure } from './notation'
 import type { UnderLines } from './under'
 
@@ -17,6 +18,10 @@ import type { UnderLines } from './under'
 export interface PagePart {
   readonly notated: Notated
   readonly tab: TabModel
+  /** Its name, to the left of every line. */
+  readonly label?: string
+  /** What it shows otherwise than the others. */
+  readonly marks?: PartMarks
   /** Lines of text under its staff. */
   readonly under?: UnderLines
 }
@@ -40,6 +45,8 @@ export interface System {
   readonly ahead: Ahead | null
   /** As wide as the page has room, or less where it holds little. */
   readonly width: Mm
+  /** Room to the left of it, for the names of the parts. */
+  readonly indent: Mm
 }
 
 /** By id of a measure: a line (or a page) begins with it, or none does. */
@@ -78,7 +85,10 @@ const BAD = {
   over: 1000,
 }
 
-export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[] {
+/** @param asked `width` has the names of the parts in it, where they have any */
+export function systemsOf(parts: readonly PagePart[], asked: SystemOptions): System[] {
+  const indent = namesWidth(parts, asked)
+  const o = { ...asked, width: asked.width - indent }
   const lead = parts[0]
   if (!lead || lead.notated.measures.length === 0) return []
   const [first, end] = o.range ?? [0, lead.notated.measures.length]
@@ -90,6 +100,7 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
         notated: p.notated.measures[first + i]!,
         tab: p.tab.measures[first + i]?.events ?? [],
         ...(p.under && { under: p.under }),
+        ...(p.marks && { rows: rowsIn(o.rows, p.marks) }),
       })),
       o,
     ),
@@ -103,7 +114,19 @@ export function systemsOf(parts: readonly PagePart[], o: SystemOptions): System[
     })
   const whole = lines.slice(0, -1).map(l => line(l, o.width))
   const last = lines.at(-1)!
-  return [...whole, line(last, lastWidth(measures, columns, lines, o))]
+  const systems = [...whole, line(last, lastWidth(measures, columns, lines, o))]
+  return systems.map(s => ({ ...s, indent }))
+}
+
+/** Face size of a part's name, and what the bracket takes beside it, in staff spaces. */
+export const NAME_FACE = 1.2
+const BRACKET = 2.2
+
+/** The longest name with the bracket; nothing where no part has a name. */
+function namesWidth(parts: readonly PagePart[], { space, measurer }: SystemOptions): Mm {
+  const names = parts.flatMap(p => p.label ?? [])
+  if (names.length === 0) return 0
+  return Math.max(...names.map(n => measurer.text(n, { size: NAME_FACE * space }))) + BRACKET * space
 }
 
 type Line = readonly [from: number, to: number]
@@ -271,7 +294,7 @@ function placed(
   columns: readonly MeasureColumns[],
   [before, after]: readonly [NotatedMeasure | undefined, NotatedMeasure | undefined],
   o: SystemOptions,
-): System {
+): Omit<System, 'indent'> {
   const { width } = o
   const heads = headsOf(measures, before, o)
   const headWidth = heads.reduce((t, h) => t + h.width, 0)
@@ -309,6 +332,12 @@ function placed(
 interface Lines {
   readonly tune: Pick<Tune, 'measures'>
 }
-/** Line under line it takes as many measures. */
-export const fitsUnder = (over: Lines, under: Lines): boolean =>
-  over.tune.measures.length === under.tune.measures.length
+
+/**
+ * The parts that can stand line under line with the first: those with as many measures. The others are told
+ * of, not dropped in silence.
+ */
+export function aligned<T extends Lines>(parts: readonly T[]): { together: T[]; apart: T[] } {
+  const fits = (p: T) => p.tune.measures.length === parts[0]!.tune.measures.length
+  return { together: parts.filter(fits), apart: parts.filter(p => !fits(p)) }
+}

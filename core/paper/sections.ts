@@ -5,7 +5,7 @@ import { POINT } from '#core/page/heading'
 import { notate } from '#core/page/notation'
 import { passage } from '#core/page/passage'
 import type { Section } from '#core/page/sheet'
-import { fitsUnder, type PagePart } from '#core/page/systems'
+import { aligned, type PagePart } from '#core/page/systems'
 import { underLines } from '#core/page/under'
 import type { Tune } from '#core/music/tune'
 import type { TabModel } from '#core/tablature/tabModel'
@@ -29,8 +29,7 @@ export function sectionsOf(sheet: SheetRecipe, content: SheetContent, p: SheetPa
     const notated = notate(tune)
     return { notated, tab, under: underLines(notated, { ...sheet, countWords: p.countWords }) }
   }
-  const main = part(p)
-  const parts = p.under && fitsUnder(p, p.under) ? [main, part(p.under)] : [main]
+  const parts = aligned(p.under ? [p, p.under] : [p]).together.map(part)
   const sections = sheet.kinds.flatMap((kind): Section[] => {
     switch (kind) {
       case 'music':

@@ -5,6 +5,7 @@ import type { Program, SoundEvent } from './program'
 
 const note = (start: number): SoundEvent => ({
   kind: 'note',
+  track: 'tune',
   start,
   length: 1,
   midi: 60,
@@ -13,13 +14,20 @@ const note = (start: number): SoundEvent => ({
   id: `n${start}`,
   event: `n${start}`,
 })
-const click = (start: number): SoundEvent => ({ kind: 'click', start, strength: 1, count: '1' })
+const click = (start: number): SoundEvent => ({
+  kind: 'click',
+  track: 'clicks',
+  start,
+  strength: 1,
+  count: '1',
+})
 const program: Program = {
+  tracks: [],
   intro: { length: 2, events: [click(0), click(1)] },
   body: {
     length: 4,
     events: [
-      { kind: 'drone', start: 0, length: 4, midi: 50, loudness: 1 },
+      { kind: 'drone', track: 'drone', start: 0, length: 4, midi: 50, loudness: 1 },
       note(0),
       note(1),
       note(2),

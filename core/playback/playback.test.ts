@@ -7,6 +7,7 @@ import { formatPitch, pitchOfMidi } from '#core/music/pitch'
 import { tunes } from '#core/music/testing'
 import type { Tune } from '#core/music/tune'
 import { performTune } from './perform'
+import { gainsOf, type Mix } from './mixer'
 import { noteAt, programOf, type ProgramOptions } from './program'
 
 const tuneOf = (music: string, head = 'M:4/4\nL:1/4\nK:D') =>
@@ -16,6 +17,7 @@ const heard = (t: Tune, o = {}) =>
     n => `${formatPitch(pitchOfMidi(n.midi))}@${formatFraction(n.start)}:${formatFraction(n.length)}`,
   )
 const NOTHING: ProgramOptions = { countIn: 'none', metronome: false, echo: false, drone: [], backing: false }
+const one = (t: Tune) => [{ id: 'tune', performance: performTune(t) }]
 const ids = (t: Tune) => t.measures.flatMap(m => m.events.map(e => e.id))
 
 describe('what is played', () => {
@@ -140,7 +142,7 @@ describe('the bow', () => {
 
 describe('the program', () => {
   const counts = (t: Tune, how: 'beats' | 'subdivision') =>
-    programOf(performTune(t), { ...NOTHING, countIn: how })
+    programOf(one(t), { ...NOTHING, countIn: how })
       .intro.events.map(e => (e.kind === 'click' ? e.count : '?'))
       .join(' ')
 
@@ -155,15 +157,15 @@ describe('the program', () => {
   })
 
   it('leaves the same time for the echo, with clicks in it', () => {
-    const program = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, echo: true })
+    const program = programOf(one(tuneOf('D E F G |')), { ...NOTHING, echo: true })
     expect([program.music, program.body.length]).toEqual([4, 8])
     expect(program.body.events.filter(e => e.start >= 4).map(e => e.kind)).toEqual(Array(4).fill('click'))
   })
 
   it('accents the first beat and half accents the middle of a bar', () => {
-    const { body } = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, metronome: true })
+    const { body } = programOf(one(tuneOf('D E F G |')), { ...NOTHING, metronome: true })
     expect(body.events.flatMap(e => (e.kind === 'click' ? [e.strength] : []))).toEqual([3, 1, 2, 1])
-    const uneven = programOf(performTune(tuneOf('D2 E2 F3 | G2 A2 B3 |', 'M:7/8\nL:1/8\nK:D')), {
+    const uneven = programOf(one(tuneOf('D2 E2 F3 | G2 A2 B3 |', 'M:7/8\nL:1/8\nK:D')), {
       ...NOTHING,
       metronome: true,
     })
@@ -181,32 +183,84 @@ describe('the program', () => {
   })
 
   it('backs the chords with a bass on strong beats and the chord between', () => {
-    const { body } = programOf(performTune(tuneOf('"D"D E "A7/E"F G |')), { ...NOTHING, backing: true })
+    const { body } = programOf(one(tuneOf('"D"D E "A7/E"F G |')), { ...NOTHING, backing: true })
     const at = (q: number) =>
       body.events.flatMap(e => (e.kind === 'backing' && e.start === q ? [e.midi % 12] : []))
     expect([at(0), at(1), at(2), at(3)]).toEqual([[2], [2, 6, 9], [4], [9, 1, 4, 7]])
   })
 
   it('holds the drone through music and gap', () => {
-    const { body } = programOf(performTune(tuneOf('D E F G |')), { ...NOTHING, echo: true, drone: [50] })
+    const { body } = programOf(one(tuneOf('D E F G |')), { ...NOTHING, echo: true, drone: [50] })
     expect(body.events.filter(e => e.kind === 'drone')).toMatchObject([{ start: 0, length: 8, midi: 50 }])
   })
 
   it('knows the note of a moment', () => {
     const t = tuneOf('D2 z F |')
-    const { body } = programOf(performTune(t), NOTHING)
-    expect([noteAt(body, 1.9)?.event, noteAt(body, 2.5), noteAt(body, 3)?.event]).toEqual([
-      ids(t)[0],
-      null,
-      ids(t)[2],
-    ])
+    const { body } = programOf(one(t), NOTHING)
+    expect([
+      noteAt(body, 'tune', 1.9)?.event,
+      noteAt(body, 'tune', 2.5),
+      noteAt(body, 'tune', 3)?.event,
+    ]).toEqual([ids(t)[0], null, ids(t)[2]])
   })
 
   it('is nothing for a tune without notes', () => {
     expect(
-      programOf(performTune({ ...tuneOf('D'), measures: [] }), { ...NOTHING, countIn: 'beats' }).body.length,
+      programOf(one({ ...tuneOf('D'), measures: [] }), { ...NOTHING, countIn: 'beats' }).body.length,
     ).toBe(0)
   })
+})
+
+describe('parts together', () => {
+  const [high, low] = [tuneOf('D E F G | A4 |]'), tuneOf('"D"D,2 A,,2 |]')]
+  const both = [
+    { id: 'high', performance: performTune(high) },
+    { id: 'low', performance: performTune(low) },
+  ]
+  it('each have a track, beside those of what sounds under them; the longest says how long it is', () => {
+    const quiet = programOf(both, NOTHING)
+    expect(quiet.tracks.map(t => t.id)).toEqual(['high', 'low'])
+    expect([quiet.music, quiet.body.length]).toEqual([8, 8])
+    const full = programOf(both, {
+      ...NOTHING,
+      metronome: true,
+      drone: [38],
+      backing: true,
+      countIn: 'beats',
+    })
+    // The chords are those of the part that leads, and it has none.
+    expect(full.tracks.map(t => t.kind)).toEqual(['part', 'part', 'clicks', 'drone'])
+    expect(programOf([both[1]!, both[0]!], { ...NOTHING, backing: true }).tracks.at(-1)!.id).toBe('backing')
+  })
+  it('tell what each of them plays at a moment', () => {
+    const { body } = programOf(both, NOTHING)
+    expect(noteAt(body, 'high', 1.5)!.event).toBe(ids(high)[1])
+    expect(noteAt(body, 'low', 1.5)!.event).toBe(ids(low)[0])
+    expect(noteAt(body, 'low', 5)).toBeNull()
+  })
+})
+
+describe('the mixer', () => {
+  const list = ['tune', 'second', 'clicks'].map(id => ({ id, kind: 'part' as const }))
+  const mixed = (mix: Mix) => gainsOf(list, mix).map(g => [g.gain, g.pan])
+  it('plays every track in the middle, as loud as it comes, until something is said', () =>
+    expect(mixed({})).toEqual([
+      [1, 0],
+      [1, 0],
+      [1, 0],
+    ]))
+  it('turns down, moves to a side, and silences one', () =>
+    expect(mixed({ tune: { volume: 0.5 }, second: { pan: -1 }, clicks: { mute: true } })).toEqual([
+      [0.25, 0],
+      [1, -1],
+      [0, 0],
+    ]))
+  it('plays one alone; a silenced one stays silent', () => {
+    expect(mixed({ second: { solo: true } }).map(g => g[0])).toEqual([0, 1, 0])
+    expect(mixed({ second: { solo: true, mute: true } }).map(g => g[0])).toEqual([0, 0, 0])
+  })
+  it('does not fall silent for one that is not heard here', () =>
+    expect(mixed({ gone: { solo: true } }).map(g => g[0])).toEqual([1, 1, 1]))
 })
 
 describe('chord names', () => {

@@ -8,13 +8,24 @@ import { countAt, inThree } from '#core/music/counting'
 import { add, frac, mul, toNumber } from '#core/music/fraction'
 import { beatsOf, beatStrength, measureLength, type Metre } from '#core/music/metre'
 import type { Midi } from '#core/music/pitch'
-import type { Performance } from './perform'
+import type { Performance, Sounding } from './perform'
 
 /** Quarter notes, as a number. */
 export type Quarters = number
 
+/** What is heard beside the parts, each on a track of its own. */
+export const BACKGROUNDS = ['clicks', 'drone', 'backing'] as const
+/** A part's own id, or a background's name. */
+export type TrackId = string
+
+export interface Track {
+  readonly id: TrackId
+  readonly kind: 'part' | (typeof BACKGROUNDS)[number]
+}
+
 export interface NoteSound {
   readonly kind: 'note'
+  readonly track: TrackId
   readonly start: Quarters
   readonly length: Quarters
   readonly midi: Midi
@@ -25,6 +36,7 @@ export interface NoteSound {
 }
 export interface Click {
   readonly kind: 'click'
+  readonly track: 'clicks'
   readonly start: Quarters
   /** 3 first beat … 0 between beats, as {@link beatStrength}. */
   readonly strength: 0 | 1 | 2 | 3
@@ -33,6 +45,7 @@ export interface Click {
 }
 export interface Background {
   readonly kind: 'drone' | 'backing'
+  readonly track: 'drone' | 'backing'
   readonly start: Quarters
   readonly length: Quarters
   readonly midi: Midi
@@ -47,6 +60,8 @@ export interface Segment {
 }
 
 export interface Program {
+  /** What it is mixed of: the parts in their order, then the backgrounds that sound. */
+  readonly tracks: readonly Track[]
   /** Played once, before everything: the count-in. Empty without one. */
   readonly intro: Segment
   /** Played, and played again when looped. */
@@ -64,42 +79,61 @@ export interface ProgramOptions {
   readonly backing: boolean
 }
 
-export const SILENT_PROGRAM: Program = {
+/** A part as it is performed. */
+export interface PerformedPart {
+  readonly id: TrackId
+  readonly performance: Performance
+}
+
+const SILENT_PROGRAM: Program = {
+  tracks: [],
   intro: { length: 0, events: [] },
   body: { length: 0, events: [] },
   music: 0,
 }
 
-export function programOf(p: Performance, o: ProgramOptions): Program {
-  const music = toNumber(p.length)
-  if (music === 0) return SILENT_PROGRAM
+/** Parts that sound together. The first one leads: beats, counts and chords are its own. */
+export function programOf(parts: readonly PerformedPart[], o: ProgramOptions): Program {
+  const p = parts[0]?.performance
+  const music = Math.max(0, ...parts.map(x => toNumber(x.performance.length)))
+  if (!p || music === 0) return SILENT_PROGRAM
   const clicks = o.metronome ? metronome(p) : []
   const gap = o.echo ? metronome(p).map(c => ({ ...c, start: c.start + music })) : []
   const total = o.echo ? 2 * music : music
   const drones = o.drone.map((midi): Background => ({
     kind: 'drone',
+    track: 'drone',
     start: 0,
     length: total,
     midi,
     loudness: 0.35,
   }))
-  const notes = p.notes.map((n): NoteSound => ({
-    kind: 'note',
-    start: toNumber(n.start),
-    length: toNumber(n.length) * n.held,
-    midi: n.midi,
-    loudness: n.loudness,
-    legato: n.legato,
-    id: n.id,
-    event: n.event,
-  }))
+  const notes = parts.flatMap(part => part.performance.notes.map(n => noteSound(n, part.id)))
   const body: SoundEvent[] = [...notes, ...clicks, ...gap, ...drones, ...(o.backing ? backing(p) : [])]
+  const intro = o.countIn === 'none' ? { length: 0, events: [] } : countIn(p, o.countIn)
+  const heard = new Set([...intro.events, ...body].map(e => e.track))
   return {
-    intro: o.countIn === 'none' ? { length: 0, events: [] } : countIn(p, o.countIn),
+    tracks: [
+      ...parts.map(({ id }): Track => ({ id, kind: 'part' })),
+      ...BACKGROUNDS.flatMap((id): Track[] => (heard.has(id) ? [{ id, kind: id }] : [])),
+    ],
+    intro,
     body: { length: total, events: body.sort((a, b) => a.start - b.start) },
     music,
   }
 }
+
+const noteSound = (n: Sounding, track: TrackId): NoteSound => ({
+  kind: 'note',
+  track,
+  start: toNumber(n.start),
+  length: toNumber(n.length) * n.held,
+  midi: n.midi,
+  loudness: n.loudness,
+  legato: n.legato,
+  id: n.id,
+  event: n.event,
+})
 
 /** Clicks on the beats of one stretch of a measure; in the subdivision also on their halves, or thirds. */
 function beats(
@@ -121,6 +155,7 @@ function beats(
         if (t < from - 1e-9 || t >= to - 1e-9) continue
         out.push({
           kind: 'click',
+          track: 'clicks',
           start: at + t - from,
           strength: beatStrength(metre, place),
           count: countAt(metre, place, 'numbers'),
@@ -167,6 +202,7 @@ function backing(p: Performance): Background[] {
     const next = all[i + 1]?.start ?? toNumber(p.length)
     const sound = (midi: Midi, loudness: number): Background => ({
       kind: 'backing',
+      track: 'backing',
       start: click.start,
       length: (next - click.start) * 0.9,
       midi,
@@ -178,12 +214,12 @@ function backing(p: Performance): Background[] {
   })
 }
 
-/** The note sounding at a moment of the body, if any: the one that began last. */
-export function noteAt(body: Segment, at: Quarters): NoteSound | null {
+/** The note of a part sounding at a moment of the body, if any: the one that began last. */
+export function noteAt(body: Segment, track: TrackId, at: Quarters): NoteSound | null {
   let found: NoteSound | null = null
   for (const e of body.events) {
     if (e.start > at) break
-    if (e.kind === 'note' && e.start + e.length > at) found = e
+    if (e.kind === 'note' && e.track === track && e.start + e.length > at) found = e
   }
   return found
 }

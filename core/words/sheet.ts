@@ -57,6 +57,13 @@ export const BOW_MARK_WORDS: Words<SheetStyle['bowMarks']> = {
   none: 'none',
 }
 
-/** What stands under a line has another count of measures. */
-export const APART_WORDS =
+/** What can't stand under a line has another count of measures; by name where there are names. */
+export function apartWords(names: readonly (string | undefined)[]): string {
+  const said = names.flatMap(n => (n === undefined ? [] : [`“${n}”`]))
+  if (said.length === 0) return TWO_APART
+  const one = said.length === 1
+  return `${AND.format(said)} ${one ? 'has' : 'have'} another count of measures than the first part, and can’t stand under it.`
+}
+const AND = new Intl.ListFormat('en-GB')
+const TWO_APART =
   'One of the two leaves a part or a pickup out: they have another count of measures, and can’t stand line under line.'

@@ -17,13 +17,15 @@ import {
   type ArrangementWord,
   type Choice,
 } from '#core/words/arrangement'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 
 const props = defineProps<{ word: ArrangementWord | 'arrangement'; target: HTMLElement }>()
 const emit = defineEmits<{ close: [] }>()
-const bench = useBench()
-const recipe = bench.recipe!
-const { key } = bench.documents!.tune
+const docs = useDocuments()
+const part = usePart()
+const recipe = part.recipe
+const { key } = docs.documents!.tune
 
 interface Item {
   readonly title: string
@@ -31,14 +33,14 @@ interface Item {
   readonly take: () => void
 }
 const items = <T,>(list: readonly Choice<T>[], edit: (r: Arrangement, value: T) => Arrangement): Item[] =>
-  list.map(c => ({ ...c, take: () => bench.edit(r => edit(r, c.value)) }))
+  list.map(c => ({ ...c, take: () => part.edit(r => edit(r, c.value)) }))
 
 const LISTS: Readonly<Record<Exclude<typeof props.word, 'tempo'>, () => Item[]>> = {
   arrangement: () =>
-    bench.arrangements.map(a => ({
+    docs.arrangements.map(a => ({
       title: a.arrangement.name || INSTRUMENTS[a.arrangement.played.instrument].name,
-      chosen: a.id === bench.arrangementId,
-      take: () => bench.choose(a.id),
+      chosen: a.id === docs.arrangementId,
+      take: () => docs.choose(a.id),
     })),
   instrument: () => items(instrumentChoices(recipe), forInstrument),
   size: () => items(sizeChoices(recipe), withSize),
@@ -58,11 +60,11 @@ function then(work: () => void) {
   emit('close')
 }
 
-const tempo = computed(() => bench.result?.tempo ?? null)
+const tempo = computed(() => part.result?.tempo ?? null)
 function setTempo(text: string) {
   const perMinute = Number(text)
   if (tempo.value && perMinute >= 10 && perMinute <= 400)
-    bench.editPlayed({ tempo: { beat: tempo.value.beat, perMinute } }, 'tempo')
+    part.editPlayed({ tempo: { beat: tempo.value.beat, perMinute } }, 'tempo')
 }
 const field = ref<{ focus(): void } | null>(null)
 onMounted(() => setTimeout(() => field.value?.focus()))
@@ -83,7 +85,7 @@ onMounted(() => setTimeout(() => field.value?.focus()))
           :model-value="recipe.name"
           label="Name of this arrangement"
           data-test="arrangement-name"
-          @update:model-value="bench.rename"
+          @update:model-value="part.rename"
         />
         <div class="row">
           <v-btn
@@ -91,17 +93,17 @@ onMounted(() => setTimeout(() => field.value?.focus()))
             variant="outlined"
             :prepend-icon="mdiContentCopy"
             data-test="duplicate-arrangement"
-            @click="then(bench.duplicateArrangement)"
+            @click="then(docs.duplicateArrangement)"
             >Duplicate</v-btn
           >
           <v-btn
             size="small"
             variant="outlined"
             :prepend-icon="mdiTrashCanOutline"
-            :disabled="bench.arrangements.length < 2"
-            :title="bench.arrangements.length < 2 ? 'A tune keeps at least one arrangement' : undefined"
+            :disabled="docs.arrangements.length < 2"
+            :title="docs.arrangements.length < 2 ? 'A tune keeps at least one arrangement' : undefined"
             data-test="remove-arrangement"
-            @click="then(bench.removeArrangement)"
+            @click="then(docs.removeArrangement)"
             >Take away</v-btn
           >
         </div>
@@ -140,7 +142,7 @@ onMounted(() => setTimeout(() => field.value?.focus()))
             variant="outlined"
             size="small"
             :data-test="`add-${i}`"
-            @click="then(() => bench.addArrangement(i))"
+            @click="then(() => docs.addArrangement(i))"
             >{{ INSTRUMENTS[i].name }}</v-btn
           >
         </div>

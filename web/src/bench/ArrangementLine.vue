@@ -12,20 +12,22 @@ import {
   type ArrangementWord,
   type SaidOf,
 } from '#core/words/arrangement'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 
 const ArrangementChoice = defineAsyncComponent(() => import('./ArrangementChoice.vue'))
 type Opened = ArrangementWord | 'arrangement'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const of = computed<SaidOf>(() => ({
-  recipe: bench.recipe!,
-  key: bench.documents!.tune.key,
-  octave: bench.result?.octave ?? null,
-  tempo: bench.result?.tempo ?? null,
+  recipe: part.recipe,
+  key: docs.documents!.tune.key,
+  octave: part.result?.octave ?? null,
+  tempo: part.result?.tempo ?? null,
 }))
 /** What is not played of it is said where the rest is, and taken back in Levels. */
-const left = computed(() => leftOutText(bench.documents!.tune, bench.recipe!.played))
+const left = computed(() => leftOutText(docs.documents!.tune, part.recipe.played))
 const open = ref<Opened | null>(null)
 const opener = ref<HTMLElement | null>(null)
 
@@ -54,9 +56,8 @@ function close() {
       data-test="arrangement"
       @click="toggle('arrangement', $event)"
     >
-      {{ bench.recipe!.name || 'Arrangement'
-      }}<span v-if="bench.arrangements.length > 1" class="count">
-        · one of {{ bench.arrangements.length }}</span
+      {{ part.recipe.name || 'Arrangement'
+      }}<span v-if="docs.arrangements.length > 1" class="count"> · one of {{ docs.arrangements.length }}</span
       ><v-icon :icon="mdiChevronDown" size="16" /></button
     ><span class="colon">:</span>
     <template v-for="(w, i) in ARRANGEMENT_WORDS" :key="w">
@@ -74,7 +75,7 @@ function close() {
         ><template v-if="left || i < ARRANGEMENT_WORDS.length - 1">,</template></span
       >{{ ' ' }}
     </template>
-    <router-link v-if="left" :to="`/tunes/${bench.tuneId}/levels`" class="word" data-test="left-out">{{
+    <router-link v-if="left" :to="`/tunes/${docs.tuneId}/levels`" class="word" data-test="left-out">{{
       left
     }}</router-link>
     <ArrangementChoice v-if="open && opener" :word="open" :target="opener" @close="close" />

@@ -2,9 +2,10 @@
 /** The score of the bench: what it shows and what is chosen in it come from the bench, and go back there. */
 import { computed } from 'vue'
 import type { EventId } from '#core/music/ids'
-import type { MarkOptions } from '#drawing/marks'
+import type { MarkOptions } from '#core/page/marks'
 import Score from '../engraving/Score.vue'
-import { useBench } from '../stores/bench'
+import type { ScorePart } from '../engraving/scorePart'
+import { usePart } from '../stores/parts'
 import { usePlayer } from '../stores/player'
 import type { DerivedView } from '#core/desk/views'
 
@@ -21,27 +22,30 @@ const props = withDefaults(
   }>(),
   { marks: () => ({}), follow: true, problems: () => [], lit: () => [], shown: null, under: null },
 )
-const bench = useBench()
+const part = usePart()
 const player = usePlayer()
-const result = computed(() => props.shown ?? bench.result)
-const focus = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
+const result = computed(() => props.shown ?? part.result)
+const scorePart = (d: DerivedView) => ({ tune: d.shown ?? d.tune, tab: d.tab })
+const parts = computed<readonly ScorePart[]>(() => [
+  ...(result.value ? [scorePart(result.value)] : []),
+  ...(props.under ? [{ ...scorePart(props.under), quiet: true }] : []),
+])
+const focus = computed(() => part.phrases.find(p => p.id === part.focus) ?? null)
 </script>
 
 <template>
   <Score
     v-if="result"
-    :tune="result.shown ?? result.tune"
-    :tab="result.tab"
-    :under="under && { tune: under.shown ?? under.tune, tab: under.tab }"
+    :parts="parts"
     :marks="marks"
     :follow="follow"
     :problems="problems"
     :lit="lit"
     :focus="focus"
-    :caret="bench.caret"
-    :selection="bench.selection"
+    :caret="part.caret"
+    :selection="part.selection"
     :sounding="player.playing"
-    @pick="bench.selectEvent"
+    @pick="part.selectEvent"
   >
     <template #empty>
       No notes yet. Write them here with the letters a to g, tap them on the fingerboard, say them as strings

@@ -17,7 +17,9 @@ import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component
 import { onBeforeRouteLeave } from 'vue-router'
 import { pageTitle, STATIONS, type Station } from '../router'
 import PlayBar from './PlayBar.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { useParts } from '../stores/parts'
+import { useStudio } from '../stores/studio'
 import { useTaste } from '../stores/taste'
 import { useEntry } from '../stores/entry'
 import { usePlayer } from '../stores/player'
@@ -28,7 +30,9 @@ import SaveMark from './SaveMark.vue'
 
 const props = defineProps<{ id: string; station: Station }>()
 onUnmounted(useTaste().follow())
-const bench = useBench()
+const docs = useDocuments()
+const part = useParts().inUse
+const studio = useStudio()
 const entry = useEntry()
 const player = usePlayer()
 const help = ref(false)
@@ -58,16 +62,19 @@ const ICONS = {
 }
 const NAMES = { tune: 'Tune', form: 'Form', hand: 'Hand', bow: 'Bow', levels: 'Levels', sheet: 'Sheet' }
 
-useTitle(computed(() => pageTitle(bench.documents?.tune.title ?? '', NAMES[props.station])))
+useTitle(computed(() => pageTitle(docs.documents?.tune.title ?? '', NAMES[props.station])))
 
 watch(
   () => props.id,
-  id => void bench.open(id),
+  id => {
+    void docs.open(id)
+    void studio.load()
+  },
   { immediate: true },
 )
 onBeforeRouteLeave(() => {
   player.stop()
-  if (bench.saveState !== 'saved') void bench.save()
+  if (docs.saveState !== 'saved') void docs.save()
 })
 
 useEventListener(window, 'keydown', event => {
@@ -75,40 +82,40 @@ useEventListener(window, 'keydown', event => {
   const writing = entry.writing && props.station === 'tune'
   if (event.key === '?') help.value = true
   else if (runPlayKey(player, event)) void 0
-  else if (writing && runWriteKey(bench, entry, event)) void 0
+  else if (writing && runWriteKey({ docs, part }, entry, event)) void 0
   else if (props.station === 'tune' && event.key === 'w') entry.writing = true
-  else if (!runKey(bench, event)) return
+  else if (!runKey({ docs, part }, event)) return
   event.preventDefault()
 })
-useEventListener(window, 'pagehide', () => void bench.save())
+useEventListener(window, 'pagehide', () => void docs.save())
 
-const title = computed(() => bench.documents?.tune.title ?? '')
+const title = computed(() => docs.documents?.tune.title ?? '')
 </script>
 
 <template>
   <Teleport to="#bench-title">
-    <div v-if="bench.loading === 'ready'" class="title">
+    <div v-if="docs.loading === 'ready'" class="title">
       <h1 data-test="title">{{ title || 'Untitled' }}</h1>
       <SaveMark />
       <v-btn
         :icon="mdiUndo"
         size="small"
-        :disabled="!bench.canUndo"
+        :disabled="!docs.canUndo"
         aria-label="Undo"
         data-test="undo"
-        @click="bench.undo()"
+        @click="docs.undo()"
       />
       <v-btn
         :icon="mdiRedo"
         size="small"
-        :disabled="!bench.canRedo"
+        :disabled="!docs.canRedo"
         aria-label="Redo"
         data-test="redo"
-        @click="bench.redo()"
+        @click="docs.redo()"
       />
-      <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="bench.walk(-1)" />
-      <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="bench.walk(1)" />
-      <PlayBar v-if="bench.recipe" />
+      <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="part.walk(-1)" />
+      <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="part.walk(1)" />
+      <PlayBar v-if="part.recipe" />
       <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys of the bench" @click="help = true" />
     </div>
   </Teleport>
@@ -128,24 +135,24 @@ const title = computed(() => bench.documents?.tune.title ?? '')
       </router-link>
     </nav>
     <div class="work">
-      <p v-if="bench.loading === 'loading'" class="opening quiet" role="status">Opening the tune…</p>
-      <div v-else-if="bench.loading === 'failed'" class="failed" role="alert">
+      <p v-if="docs.loading === 'loading'" class="opening quiet" role="status">Opening the tune…</p>
+      <div v-else-if="docs.loading === 'failed'" class="failed" role="alert">
         <h2>The tune can’t be opened</h2>
-        <p>{{ bench.problem }}</p>
-        <v-btn variant="outlined" @click="bench.open(id)">Try again</v-btn>
+        <p>{{ docs.problem }}</p>
+        <v-btn variant="outlined" @click="docs.open(id)">Try again</v-btn>
         <v-btn to="/">Back to the shelf</v-btn>
       </div>
-      <template v-else-if="bench.documents && bench.recipe">
+      <template v-else-if="docs.documents && part.recipe">
         <div class="no-print above">
           <ArrangementLine />
           <FormRibbon />
-          <p v-if="bench.problem" class="problem" role="alert">{{ bench.problem }}</p>
+          <p v-if="part.problem" class="problem" role="alert">{{ part.problem }}</p>
         </div>
         <component :is="VIEWS[station]" />
       </template>
     </div>
     <KeysHelp v-if="help" @close="help = false" />
-    <NoticeBar v-if="bench.notice" />
+    <NoticeBar v-if="docs.notice" />
   </div>
 </template>
 

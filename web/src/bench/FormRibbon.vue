@@ -1,30 +1,30 @@
 <script setup lang="ts">
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import PhraseBlock from './PhraseBlock.vue'
 
-const bench = useBench()
+const part = usePart()
 
 function focus(id: string) {
-  bench.focus = bench.focus === id ? null : id
+  part.focus = part.focus === id ? null : id
 }
 </script>
 
 <template>
-  <nav v-if="bench.result" class="ribbon" aria-label="Form of the tune" data-test="ribbon">
+  <nav v-if="part.result" class="ribbon" aria-label="Form of the tune" data-test="ribbon">
     <div
-      v-for="(part, i) in bench.result.parts"
+      v-for="(row, i) in part.result.parts"
       :key="i"
       class="part"
-      :style="{ flexGrow: part.phrases.reduce((t, p) => t + p.bars, 0) }"
+      :style="{ flexGrow: row.phrases.reduce((t, p) => t + p.bars, 0) }"
     >
-      <span class="label" :title="part.repeated ? 'repeated' : ''"
-        >{{ part.label }}<template v-if="part.repeated">:</template></span
+      <span class="label" :title="row.repeated ? 'repeated' : ''"
+        >{{ row.label }}<template v-if="row.repeated">:</template></span
       >
       <PhraseBlock
-        v-for="p in part.phrases"
+        v-for="p in row.phrases"
         :key="p.id"
         :phrase="p"
-        :focused="bench.focus === p.id"
+        :focused="part.focus === p.id"
         follows
         :style="{ flex: `${Math.max(1, p.bars)} 1 0` }"
         @click="focus(p.id)"

@@ -6,7 +6,7 @@
 import { useElementSize } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
 import { LEFT, timeX } from './laneModel'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { usePlayer } from '../stores/player'
 import Playhead from './Playhead.vue'
 
@@ -21,7 +21,7 @@ const props = withDefaults(
   }>(),
   { scale: 1 },
 )
-const bench = useBench()
+const part = usePart()
 const player = usePlayer()
 const host = ref<HTMLElement | null>(null)
 
@@ -38,10 +38,10 @@ let seen = 0
 const { width: wide } = useElementSize(host)
 const noteScroll = () => void (seen = host.value?.scrollLeft ?? 0)
 
-watch([() => bench.selected, () => bench.focus], async ([now], [before]) => {
+watch([() => part.selected, () => part.focus], async ([now], [before]) => {
   await nextTick()
-  const phrase = now === before ? bench.phrases.find(p => p.id === bench.focus) : undefined
-  const at = phrase ? phrase.start : bench.selectedNote?.start
+  const phrase = now === before ? part.phrases.find(p => p.id === part.focus) : undefined
+  const at = phrase ? phrase.start : part.selectedNote?.start
   if (at !== undefined) follow(at, phrase !== undefined)
 })
 watch(

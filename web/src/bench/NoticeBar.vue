@@ -1,18 +1,18 @@
 <script setup lang="ts">
 /** What the bench has to say by itself: work brought back, a clash. */
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
 
-const bench = useBench()
+const docs = useDocuments()
 </script>
 
 <template>
   <v-snackbar
-    :model-value="bench.notice !== ''"
+    :model-value="docs.notice !== ''"
     :timeout="15000"
     location="bottom start"
-    @update:model-value="bench.notice = ''"
+    @update:model-value="docs.notice = ''"
   >
-    {{ bench.notice }}
-    <template #actions><v-btn @click="bench.notice = ''">Close</v-btn></template>
+    {{ docs.notice }}
+    <template #actions><v-btn @click="docs.notice = ''">Close</v-btn></template>
   </v-snackbar>
 </template>

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import { mdiPlay, mdiRepeat, mdiStop, mdiTuneVariant } from '@mdi/js'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { FASTEST, SLOWEST, usePlayer } from '../stores/player'
 
-const bench = useBench()
+const part = usePart()
 const player = usePlayer()
 
 const running = computed(() => player.state !== 'stopped')
 const what = computed(() =>
   player.focused
     ? `phrase ${player.focused.label}`
-    : bench.selection.length > 1
+    : part.selection.length > 1
       ? 'the chosen notes'
       : 'the tune',
 )

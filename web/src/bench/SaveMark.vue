@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
 
-const bench = useBench()
+const docs = useDocuments()
 const words = computed(
   () =>
     ({
@@ -13,17 +13,17 @@ const words = computed(
       full: 'Kept in this browser: the server’s disk is full, make room there',
       clash: 'Changed elsewhere',
       unsafe: 'Not safe yet: this browser has no room to keep it',
-    })[bench.saveState],
+    })[docs.saveState],
 )
 </script>
 
 <template>
   <span
     class="save"
-    :class="bench.saveState"
+    :class="docs.saveState"
     role="status"
     data-test="save-state"
-    :title="bench.saveState === 'offline' || bench.saveState === 'full' ? bench.saveProblem : ''"
+    :title="docs.saveState === 'offline' || docs.saveState === 'full' ? docs.saveProblem : ''"
   >
     <span class="dot" aria-hidden="true" />{{ words }}
   </span>

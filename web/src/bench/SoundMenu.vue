@@ -7,27 +7,40 @@ import { computed, ref } from 'vue'
 import { lettersOf } from '#core/instruments/instruments'
 import { canSwing } from '#core/playback/perform'
 import { saveFile } from '../files/saveFile'
-import { useBench } from '../stores/bench'
-import { usePlayer } from '../stores/player'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
+import MixerRows from '../sound/MixerRows.vue'
+import { TUNE_TRACK, usePlayer } from '../stores/player'
 
 defineProps<{ target: HTMLElement; what: string }>()
 const emit = defineEmits<{ close: [] }>()
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const player = usePlayer()
 const rendering = ref(false)
 const droneItems = computed(() => [
   { value: 'none', title: 'none' },
   { value: 'tonic', title: 'keynote, low' },
-  ...lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning).map((l, i) => ({
+  ...lettersOf(part.recipe.played.instrument, part.recipe.played.tuning).map((l, i) => ({
     value: String(i),
     title: `open ${l}`,
   })),
 ])
-const swings = computed(() => canSwing(bench.documents!.tune.metre))
+const swings = computed(() => canSwing(docs.documents!.tune.metre))
 const swing = computed(() => {
   const { swing: share } = player.settings
   if (!swings.value) return 'none: no pairs of eighths in this metre'
   return share === 50 ? 'none' : `${share} : ${100 - share}`
+})
+/** What sounds beside the tune, as it is set. */
+const tracks = computed(() => {
+  const s = player.settings
+  return [
+    { id: TUNE_TRACK, label: 'Tune', heard: true },
+    { id: 'clicks', label: 'Clicks', heard: s.metronome || s.echo || s.countIn !== 'none' },
+    { id: 'drone', label: 'Drone', heard: s.drone !== 'none' },
+    { id: 'backing', label: 'Chords', heard: s.backing },
+  ].filter(t => t.heard)
 })
 const counts = [
   { value: 'none', title: 'none' },
@@ -38,7 +51,7 @@ const counts = [
 async function wav() {
   rendering.value = true
   try {
-    saveFile(`${bench.documents!.tune.title || 'tune'}.wav`, await player.exportWav())
+    saveFile(`${docs.documents!.tune.title || 'tune'}.wav`, await player.exportWav())
   } catch (e) {
     player.problem = `The file could not be made: ${e instanceof Error ? e.message : String(e)}`
   } finally {
@@ -89,6 +102,7 @@ async function wav() {
           data-test="volume"
         />
       </label>
+      <MixerRows v-if="tracks.length > 1" v-model="player.settings.mix" :tracks="tracks" />
       <p class="quiet caution">Keep the level down close to the ear and in headphones.</p>
       <v-btn variant="outlined" :loading="rendering" data-test="wav" @click="wav"
         >Save {{ what }} as WAV</v-btn
@@ -101,7 +115,7 @@ async function wav() {
 .sound {
   padding: 18px;
   gap: 10px;
-  width: 300px;
+  width: 380px;
 }
 .slider {
   display: flex;

@@ -1,11 +1,16 @@
 /** The keyboard of the bench: one table, shown by `?`. */
 import { STEPS, type Step } from '#core/music/pitch'
 import { bowEdited, strokePinned } from '#core/arrangement/edits'
-import type { useBench } from '../stores/bench'
+import type { useDocuments } from '../stores/documents'
+import type { OpenPart } from '../stores/openPart'
 import type { useEntry } from '../stores/entry'
 import type { usePlayer } from '../stores/player'
 
-type Bench = ReturnType<typeof useBench>
+/** What the keys are pressed for: the tune's documents and the part in use. */
+export interface Bench {
+  readonly docs: ReturnType<typeof useDocuments>
+  readonly part: OpenPart
+}
 type Entry = ReturnType<typeof useEntry>
 type Player = ReturnType<typeof usePlayer>
 
@@ -17,64 +22,65 @@ export interface KeyCommand {
 }
 
 function setFinger(bench: Bench, key: string) {
-  const note = bench.selectedNote
-  if (note) bench.pin('fingers', note.id, { finger: Number(key) as 0 })
+  const note = bench.part.selectedNote
+  if (note) bench.part.pin('fingers', note.id, { finger: Number(key) as 0 })
 }
 
 /** The same place with the next finger up, which stands low for it, or the one before, which stands high. */
 function setNeighbour(bench: Bench, key: string) {
-  const note = bench.selectedNote
+  const note = bench.part.selectedNote
   if (!note || typeof note.finger !== 'number' || note.finger === 0) return
   const finger = note.finger + (key === '<' ? 1 : -1)
-  if (finger >= 1 && finger <= 4) bench.pin('fingers', note.id, { string: note.string, finger: finger as 1 })
+  if (finger >= 1 && finger <= 4)
+    bench.part.pin('fingers', note.id, { string: note.string, finger: finger as 1 })
 }
 
 function pinAsItIs(bench: Bench) {
-  const note = bench.selectedNote
+  const note = bench.part.selectedNote
   if (!note) return
-  const pinned = bench.recipe?.played.pins.fingers[note.id] !== undefined
-  bench.pin('fingers', note.id, pinned ? undefined : { string: note.string, finger: note.finger })
+  const pinned = bench.part.recipe?.played.pins.fingers[note.id] !== undefined
+  bench.part.pin('fingers', note.id, pinned ? undefined : { string: note.string, finger: note.finger })
 }
 
 /** The stroke a note belongs to begins with this event. */
-export const strokeStart = (bench: Bench, event: string) =>
-  bench.result?.strokes.find(s => s.notes.includes(event))?.notes[0] ?? event
+export const strokeStart = (part: Pick<OpenPart, 'result'>, event: string) =>
+  part.result?.strokes.find(s => s.notes.includes(event))?.notes[0] ?? event
 
 function setBow(bench: Bench, direction: 'down' | 'up') {
-  const note = bench.selectedNote
+  const note = bench.part.selectedNote
   if (!note) return
-  const id = strokeStart(bench, note.event)
-  const pinned = bench.recipe?.played.pins.strokes[id]?.direction === direction
-  bench.edit(r => strokePinned(r, id, { direction: pinned ? undefined : direction }))
+  const id = strokeStart(bench.part, note.event)
+  const pinned = bench.part.recipe?.played.pins.strokes[id]?.direction === direction
+  bench.part.edit(r => strokePinned(r, id, { direction: pinned ? undefined : direction }))
 }
 
 function setWay(bench: Bench, way: 'hook' | 'lift') {
-  const event = bench.selectedNote?.event
-  if (!event || bench.result!.events.indexOf(event) === 0) return
-  const pinned = bench.recipe?.played.pins.strokes[event]?.way === way
-  bench.edit(r =>
+  const event = bench.part.selectedNote?.event
+  if (!event || bench.part.result!.events.indexOf(event) === 0) return
+  const pinned = bench.part.recipe?.played.pins.strokes[event]?.way === way
+  bench.part.edit(r =>
     pinned ? strokePinned(r, event, { way: undefined }) : bowEdited(r, [{ note: event, way }]),
   )
 }
 
 function toggleSlur(bench: Bench) {
-  const note = bench.selectedNote
-  if (!note || bench.result!.events.indexOf(note.event) === 0) return
-  bench.pin('joins', note.event, !bench.result!.joined.includes(note.event))
+  const note = bench.part.selectedNote
+  if (!note || bench.part.result!.events.indexOf(note.event) === 0) return
+  bench.part.pin('joins', note.event, !bench.part.result!.joined.includes(note.event))
 }
 
 function unpin(bench: Bench) {
-  const note = bench.selectedNote
+  const note = bench.part.selectedNote
   if (!note) return
-  if (bench.recipe?.played.pins.fingers[note.id]) bench.pin('fingers', note.id, undefined)
-  else bench.pin('strokes', strokeStart(bench, note.event), undefined)
+  if (bench.part.recipe?.played.pins.fingers[note.id]) bench.part.pin('fingers', note.id, undefined)
+  else bench.part.pin('strokes', strokeStart(bench.part, note.event), undefined)
 }
 
 export const COMMANDS: readonly KeyCommand[] = [
-  { keys: ['ArrowRight'], shown: '→', does: 'next note', run: b => b.walk(1) },
-  { keys: ['ArrowLeft'], shown: '←', does: 'note before', run: b => b.walk(-1) },
-  { keys: [']'], shown: ']', does: 'next phrase', run: b => b.walkPhrase(1) },
-  { keys: ['['], shown: '[', does: 'phrase before', run: b => b.walkPhrase(-1) },
+  { keys: ['ArrowRight'], shown: '→', does: 'next note', run: b => b.part.walk(1) },
+  { keys: ['ArrowLeft'], shown: '←', does: 'note before', run: b => b.part.walk(-1) },
+  { keys: [']'], shown: ']', does: 'next phrase', run: b => b.part.walkPhrase(1) },
+  { keys: ['['], shown: '[', does: 'phrase before', run: b => b.part.walkPhrase(-1) },
   { keys: ['0', '1', '2', '3', '4'], shown: '0 – 4', does: 'pin the finger of the note', run: setFinger },
   {
     keys: ['<', '>'],
@@ -99,7 +105,7 @@ export const COMMANDS: readonly KeyCommand[] = [
     does: 'lift the bow before the note, or let it go',
     run: b => setWay(b, 'lift'),
   },
-  { keys: ['Escape'], shown: 'Esc', does: 'leave the phrase', run: b => (b.focus = null) },
+  { keys: ['Escape'], shown: 'Esc', does: 'leave the phrase', run: b => (b.part.focus = null) },
 ]
 
 /**
@@ -169,7 +175,7 @@ export function runWriteKey(bench: Bench, entry: Entry, event: KeyboardEvent): b
   if (mod && edit && !event.shiftKey) edit()
   else if (mod || event.altKey) return false
   else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft')
-    bench.walkEvents(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey)
+    bench.part.walkEvents(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey)
   else {
     const command = WRITE_COMMANDS.find(c => c.keys.includes(event.key))
     if (!command) return false
@@ -211,8 +217,8 @@ export const undoesInList = (event: KeyboardEvent) =>
 export function runKey(bench: Bench, event: KeyboardEvent): boolean {
   const mod = event.ctrlKey || event.metaKey
   if (mod && event.key.toLowerCase() === 'z') {
-    if (event.shiftKey) bench.redo()
-    else bench.undo()
+    if (event.shiftKey) bench.docs.redo()
+    else bench.docs.undo()
     return true
   }
   // Arrows go through the choices of a group first.

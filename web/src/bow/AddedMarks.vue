@@ -8,21 +8,21 @@ import { withBow, withSchools } from '#core/arrangement/edits'
 import { MAY_NOTHING } from '#core/bowing/schools'
 import { counted } from '#core/counts'
 import { offerWords } from '#core/words/bow'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
-const added = computed(() => bench.result?.strokes.flatMap(s => s.added) ?? [])
+const added = computed(() => part.result?.strokes.flatMap(s => s.added) ?? [])
 const offer = computed(() => {
   const r = bow.report
-  const down = bench.recipe!.played.schools.bow === 'down'
+  const down = part.recipe.played.schools.bow === 'down'
   return r && down && r.upNow > 0 && r.edits.length > 0
     ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length)
     : null
 })
 /** Where a school brings marks of its own it goes with them. */
-const takeOff = () => bench.edit(r => withBow(withSchools(r, { bow: 'down' }), { may: MAY_NOTHING }))
+const takeOff = () => part.edit(r => withBow(withSchools(r, { bow: 'down' }), { may: MAY_NOTHING }))
 </script>
 
 <template>

@@ -3,15 +3,15 @@
 import { computed } from 'vue'
 import { valueName } from '#core/music/valueName'
 import { driftWords } from '#core/words/bow'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import { measureText } from '#core/words/places'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
 const limited = computed(() => bow.report?.ceilings.filter(c => c.text !== null) ?? [])
 const half = computed(() => {
-  const t = bench.result!.tempo
+  const t = part.result!.tempo
   return `${valueName(t.beat)} = ${Math.round(t.perMinute / 2)}`
 })
 const crossings = computed(() => {
@@ -22,7 +22,7 @@ const crossings = computed(() => {
     skips: all.filter(c => Math.abs(c.from - c.to) > 1).length,
   }
 })
-const goTo = (event: string) => bench.selectEvent(event, false)
+const goTo = (event: string) => part.selectEvent(event, false)
 </script>
 
 <template>

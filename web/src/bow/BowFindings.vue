@@ -4,22 +4,22 @@ import { computed } from 'vue'
 import type { Mend } from '#core/findings/finding'
 import { offerWords } from '#core/words/bow'
 import FindingList from '../bench/FindingList.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import AddedMarks from './AddedMarks.vue'
 import ScopeChoice from './ScopeChoice.vue'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
 const offer = computed(() => {
   const r = bow.report
-  const down = bench.recipe!.played.schools.bow === 'down'
+  const down = part.recipe.played.schools.bow === 'down'
   return r && down ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length) : null
 })
 const whole = computed<Mend>(() => ({ kind: 'bow', edits: bow.offeredHere }))
 function take(m: Mend) {
   bow.tryMend(null)
-  bench.mend(m)
+  part.mend(m)
 }
 const scopeWord = computed(
   () => ({ all: '', phrase: ' in this phrase', chosen: ' among the chosen notes' })[bow.scope],
@@ -30,7 +30,7 @@ const scopeWord = computed(
   <AddedMarks v-if="bow.addedHere.length" />
   <div v-if="offer || (bow.report?.edits.length ?? 0) > 0" class="offer" data-test="bow-offer">
     <p v-if="offer">{{ offer }}</p>
-    <ScopeChoice v-if="bench.focus !== null || bench.selection.length > 1" />
+    <ScopeChoice v-if="part.focus !== null || part.selection.length > 1" />
     <v-btn
       v-if="bow.offeredHere.length"
       color="primary"
@@ -50,7 +50,7 @@ const scopeWord = computed(
     v-if="bow.report?.findings.length"
     :findings="bow.report.findings"
     mends
-    @go="bench.goTo"
+    @go="part.goTo"
     @try="bow.tryMend"
     @mend="take"
   />

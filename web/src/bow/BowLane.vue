@@ -7,14 +7,14 @@
 import { computed, ref } from 'vue'
 import { LEFT, timeX } from '../bench/laneModel'
 import LaneFrame from '../bench/LaneFrame.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import { PARTS } from '#core/bowing/line'
 import { strokePinned } from '#core/arrangement/edits'
 import BowAtPlayhead from './BowAtPlayhead.vue'
 import { strokeLines, type StrokeLine } from './strokeLine'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
 const HEIGHT = 216
 const SIGNS = 20
@@ -25,8 +25,8 @@ const END = 0.08
 const y = (place: number) => TOP + place * (BOTTOM - TOP)
 const x = (quarters: number) => timeX(quarters * bow.zoom)
 
-const byEvent = computed(() => new Map(bench.notes.map(n => [n.event, n])))
-const strokes = computed(() => strokeLines(bench.result!.strokes, byEvent.value))
+const byEvent = computed(() => new Map(part.notes.map(n => [n.event, n])))
+const strokes = computed(() => strokeLines(part.result!.strokes, byEvent.value))
 const later = computed(() => strokeLines(bow.report?.later ?? [], byEvent.value))
 /** What the mend would make of it all; only what it would make different; and what stays as it is. */
 const after = computed(() => strokeLines(bow.tried ?? [], byEvent.value))
@@ -50,7 +50,7 @@ const staying = computed(() => {
 /** Where measures begin, as they are numbered. */
 const bars = computed(() => {
   const out: { at: number; number: number }[] = []
-  for (const n of bench.notes)
+  for (const n of part.notes)
     if (out.at(-1)?.number !== n.measure) out.push({ at: n.start, number: n.measure })
   return out
 })
@@ -78,7 +78,7 @@ const drift = computed(() => {
 })
 /** Stretches that have a part of the bow of their own. */
 const washes = computed(() =>
-  bench.recipe!.played.bow.passages.flatMap(p => {
+  part.recipe.played.bow.passages.flatMap(p => {
     const [from, to] = [byEvent.value.get(p.from), byEvent.value.get(p.to)]
     if (!p.part || !from || !to) return []
     const [low, high] = PARTS[p.part]
@@ -94,10 +94,10 @@ const washes = computed(() =>
 )
 const width = computed(() => x(Math.max(0, ...strokes.value.map(s => s.end))) + 20)
 const chosen = computed(() => {
-  const event = bench.selectedNote?.event
+  const event = part.selectedNote?.event
   return event === undefined ? null : (strokes.value.find(s => s.notes.includes(event))?.id ?? null)
 })
-const pins = computed(() => bench.recipe!.played.pins.strokes)
+const pins = computed(() => part.recipe.played.pins.strokes)
 const thick = (s: StrokeLine) => 1.6 + s.string * 1.1
 /** Our bow signs, as in the score. */
 const sign = (s: StrokeLine) =>
@@ -107,13 +107,13 @@ const sign = (s: StrokeLine) =>
 
 function select(event: string) {
   const note = byEvent.value.get(event)
-  if (note) bench.select(note.id)
+  if (note) part.select(note.id)
 }
 function turn(s: StrokeLine) {
   select(s.id)
   const other = s.direction === 'down' ? ('up' as const) : ('down' as const)
   const back = pins.value[s.id]?.direction === s.direction
-  bench.edit(r => strokePinned(r, s.id, { direction: back ? undefined : other }))
+  part.edit(r => strokePinned(r, s.id, { direction: back ? undefined : other }))
 }
 
 /** The beginning of a stroke is pulled to another place on the bow. */
@@ -128,7 +128,7 @@ function pull(e: PointerEvent, s: StrokeLine) {
     const to = pulled.value
     pulled.value = null
     if (to && Math.abs(to.place - s.from) > 0.03)
-      bench.edit(r => strokePinned(r, s.id, { at: Math.round(to.place * 100) / 100 }))
+      part.edit(r => strokePinned(r, s.id, { at: Math.round(to.place * 100) / 100 }))
   }
   select(s.id)
   window.addEventListener('pointermove', moved)

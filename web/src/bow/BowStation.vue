@@ -2,7 +2,7 @@
 import { computed, onUnmounted, ref } from 'vue'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import BowFacts from './BowFacts.vue'
 import BowFindings from './BowFindings.vue'
@@ -10,7 +10,7 @@ import BowLane from './BowLane.vue'
 import SchoolPanel from './SchoolPanel.vue'
 import StrokePanel from './StrokePanel.vue'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
 onUnmounted(bow.follow())
 
@@ -26,13 +26,13 @@ const PANELS = computed<{ value: Panel; name: string }[]>(() => [
 /** Notes whose bow the mend that is pointed at would change. */
 const lit = computed(() => {
   if (!bow.tried) return []
-  const now = new Map(bench.result!.strokes.map(s => [s.notes[0]!, s]))
+  const now = new Map(part.result!.strokes.map(s => [s.notes[0]!, s]))
   return bow.tried.flatMap(s => (now.get(s.notes[0]!)?.direction === s.direction ? [] : [s.notes[0]!]))
 })
 </script>
 
 <template>
-  <div v-if="bench.result" class="bow station-grid">
+  <div v-if="part.result" class="bow station-grid">
     <section class="main" aria-label="Score" tabindex="0">
       <BenchScore :marks="{ fingers: false, positions: false, chords: false }" :lit="lit" />
     </section>

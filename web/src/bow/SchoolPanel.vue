@@ -13,24 +13,24 @@ import { HABIT_CHOICES, PART_WORDS, WAY_WORDS } from '#core/words/bow'
 import { itemsOf, type Choice } from '../bench/choice'
 import ChoiceRows from '../bench/ChoiceRows.vue'
 import TickRow from '../bench/TickRow.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import PatternPicker from './PatternPicker.vue'
 import ScopeChoice from './ScopeChoice.vue'
 import { counted } from '#core/counts'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
-const played = computed(() => bench.recipe!.played)
+const played = computed(() => part.recipe.played)
 const passage = computed(() => {
   const at = bow.stretch
   return at && played.value.bow.passages.findLast(p => p.from === at.from && p.to === at.to && p.school)
 })
 const school = computed<BowSchool>(() => passage.value?.school ?? played.value.schools.bow)
 const groove = computed<GrooveRecipe | null>(() => passage.value?.groove ?? played.value.bow.groove)
-const part = computed(() => {
+const bowPart = computed(() => {
   const at = bow.stretch
-  const ids = bench.result!.events
+  const ids = part.result!.events
   const [from, to] = at ? [at.from, at.to] : [ids[0], ids.at(-1)]
   return played.value.bow.passages.findLast(p => p.part && p.from === from && p.to === to)?.part ?? null
 })
@@ -56,8 +56,8 @@ const stretches = computed(() =>
     .filter(p => p.school)
     .map(p => ({
       p,
-      from: bench.notes.find(n => n.event === p.from)?.measure,
-      to: bench.notes.find(n => n.event === p.to)?.measure,
+      from: part.notes.find(n => n.event === p.from)?.measure,
+      to: part.notes.find(n => n.event === p.to)?.measure,
     })),
 )
 </script>
@@ -108,7 +108,7 @@ const stretches = computed(() =>
   >
   <div class="selects">
     <v-select
-      :model-value="part"
+      :model-value="bowPart"
       :items="parts"
       label="Part of the bow"
       data-test="part"
@@ -116,11 +116,11 @@ const stretches = computed(() =>
     />
 
     <v-select
-      :model-value="bench.recipe!.shown.bowMarks"
+      :model-value="part.recipe.shown.bowMarks"
       :items="marks"
       label="Bow marks in score and sheet"
       data-test="bow-marks"
-      @update:model-value="m => bench.editShown({ bowMarks: m })"
+      @update:model-value="m => part.editShown({ bowMarks: m })"
     />
   </div>
 </template>

@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** What a choice is for: all of the tune, the phrase in view, the chosen notes. */
 import { computed } from 'vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow, type Scope } from '../stores/bow'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
 const scopes = computed<{ value: Scope; title: string; off: boolean }[]>(() => [
   { value: 'all', title: 'All of it', off: false },
-  { value: 'phrase', title: 'This phrase', off: bench.focus === null },
-  { value: 'chosen', title: 'Chosen notes', off: bench.selection.length < 2 },
+  { value: 'phrase', title: 'This phrase', off: part.focus === null },
+  { value: 'chosen', title: 'Chosen notes', off: part.selection.length < 2 },
 ])
 </script>
 

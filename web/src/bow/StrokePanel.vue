@@ -7,21 +7,21 @@ import { sizeOf } from '#core/instruments/instruments'
 import { lettersOf } from '#core/instruments/instruments'
 import { costWords, PART_WORDS, placeWords, whyStroke } from '#core/words/bow'
 import { strokeStart } from '../bench/keys'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import { measureText } from '#core/words/places'
 
-const bench = useBench()
+const part = usePart()
 const bow = useBow()
-const recipe = computed(() => bench.recipe!)
-const event = computed(() => bench.selectedNote?.event ?? null)
+const recipe = computed(() => part.recipe)
+const event = computed(() => part.selectedNote?.event ?? null)
 const stroke = computed(() =>
-  event.value ? (bench.result!.strokes.find(s => s.notes.includes(event.value!)) ?? null) : null,
+  event.value ? (part.result!.strokes.find(s => s.notes.includes(event.value!)) ?? null) : null,
 )
-const start = computed(() => strokeStart(bench, event.value ?? ''))
+const start = computed(() => strokeStart(part, event.value ?? ''))
 const pin = computed<StrokePin>(() => recipe.value.played.pins.strokes[start.value] ?? {})
-const slurred = computed(() => event.value !== null && bench.result!.joined.includes(event.value))
-const first = computed(() => bench.result!.strokes[0]?.notes[0] === event.value)
+const slurred = computed(() => event.value !== null && part.result!.joined.includes(event.value))
+const first = computed(() => part.result!.strokes[0]?.notes[0] === event.value)
 const hair = computed(() => sizeOf(recipe.value.played.instrument, recipe.value.played.size).bow)
 const cm = computed(() =>
   stroke.value ? (Math.abs(stroke.value.to - stroke.value.from) * hair.value) / 10 : 0,
@@ -33,15 +33,15 @@ const own = computed(() => stroke.value?.added.filter(a => stroke.value!.notes.i
 function say(change: Partial<Record<keyof StrokePin, unknown>>) {
   // A hook or lift begins with the note itself.
   const at = 'way' in change ? event.value! : start.value
-  bench.edit(r => strokePinned(r, at, change))
+  part.edit(r => strokePinned(r, at, change))
 }
 const direction = (d: 'down' | 'up') => say({ direction: pin.value.direction === d ? undefined : d })
 const way = (w: 'hook' | 'lift') =>
   pinnedWay.value === w
     ? say({ way: undefined })
-    : bench.edit(r => bowEdited(r, [{ note: event.value!, way: w }]))
+    : part.edit(r => bowEdited(r, [{ note: event.value!, way: w }]))
 const pinnedWay = computed(() => recipe.value.played.pins.strokes[event.value ?? '']?.way)
-const part = (p: StrokePin['part'] | null) => say({ part: p ?? undefined, at: undefined })
+const bowPart = (p: StrokePin['part'] | null) => say({ part: p ?? undefined, at: undefined })
 const parts = [
   { value: null, title: 'where it lies best' },
   ...PART_NAMES.map(value => ({ value, title: PART_WORDS[value] })),
@@ -50,7 +50,7 @@ const parts = [
 
 <template>
   <div data-test="stroke">
-    <template v-if="bench.selectedNote && stroke">
+    <template v-if="part.selectedNote && stroke">
       <h2>
         {{ stroke.direction === 'down' ? 'Down bow' : 'Up bow' }}
         <small>{{ measureText(stroke.measure) }}, {{ strings }}</small>
@@ -84,7 +84,7 @@ const parts = [
             variant="outlined"
             size="small"
             data-test="slur"
-            @click="bench.pin('joins', event!, !slurred)"
+            @click="part.pin('joins', event!, !slurred)"
             >{{ slurred ? 'Part from the note before' : 'Slur to the note before' }}</v-btn
           >
           <v-btn
@@ -113,7 +113,7 @@ const parts = [
         :items="parts"
         label="Part of the bow"
         data-test="stroke-part"
-        @update:model-value="part"
+        @update:model-value="bowPart"
       />
       <p v-if="pin.at !== undefined" class="quiet">
         Begins {{ placeWords(pin.at) }}, as you pulled it.

@@ -6,17 +6,16 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { EventId } from '#core/music/ids'
-import type { Tune } from '#core/music/tune'
 import { notate } from '#core/page/notation'
-import { fitsUnder, systemsOf, type PagePart, type System } from '#core/page/systems'
-import { APART_WORDS } from '#core/words/sheet'
-import type { TabModel } from '#core/tablature/tabModel'
+import { aligned, systemsOf, type PagePart, type System } from '#core/page/systems'
+import { apartWords } from '#core/words/sheet'
 import { familyLook } from '../theme/families'
-import { ALL_MARKS, type MarkOptions } from '#drawing/marks'
+import { ALL_MARKS, type MarkOptions } from '#core/page/marks'
 import { pageMeasurer, PX, UNITS } from '#drawing/measurer'
 import { whenFaceLoads } from './face'
 import { drawSystem, OUTSIDE, rowsOf } from '#drawing/system'
-import type { DrawnSystem } from '#drawing/systemParts'
+import { bracketOf, leftOf, type DrawnSystem } from '#drawing/systemParts'
+import type { ScorePart } from './scorePart'
 
 /** Events tinted as one, with the family that gives the hue. */
 export interface Tint {
@@ -26,10 +25,8 @@ export interface Tint {
 
 const props = withDefaults(
   defineProps<{
-    tune: Tune
-    tab: TabModel
-    /** Another version with the same measures, drawn under every line in grey. */
-    under?: { readonly tune: Tune; readonly tab: TabModel } | null
+    /** What stands under each other, line by line; the first one leads. */
+    parts: readonly ScorePart[]
     showTab?: boolean
     marks?: Partial<MarkOptions>
     /** What is chosen is scrolled into view. */
@@ -44,7 +41,6 @@ const props = withDefaults(
     sounding?: EventId | null
   }>(),
   {
-    under: null,
     showTab: false,
     marks: () => ({}),
     follow: true,
@@ -56,26 +52,33 @@ const props = withDefaults(
     sounding: null,
   },
 )
-const emit = defineEmits<{ pick: [event: EventId, extend: boolean] }>()
+/** An event of a part, by its place among those that are given. */
+const emit = defineEmits<{ pick: [event: EventId, extend: boolean, part: number] }>()
 const host = ref<HTMLElement | null>(null)
 const { width } = useElementSize(host)
+/** Part by part within each line: as many to a line as there are parts. */
 const systems = shallowRef<readonly DrawnSystem[]>([])
+/** Where each line's bracket stands, where the parts have names. */
+const brackets = shallowRef<readonly number[]>([])
 const failure = ref('')
 
 /** On screen a staff space is ten pixels. */
 const SPACE = UNITS / PX
 const cache = new Map<string, DrawnSystem>()
-const part = computed<PagePart>(() => ({ notated: notate(props.tune), tab: props.tab }))
-/** It can't stand under this: that is said, not left out in silence. */
-const apart = computed(() => props.under !== null && !fitsUnder(props, props.under))
-const parts = computed<readonly PagePart[]>(() => {
-  const { under } = props
-  if (!under || apart.value) return [part.value]
-  return [part.value, { notated: notate(under.tune), tab: under.tab }]
-})
+/** What can't stand under the first: that is said, not left out in silence. */
+const placed = computed(() => aligned(props.parts))
+const parts = computed<readonly PagePart[]>(() =>
+  placed.value.together.map(({ tune, tab, label, marks }) => ({
+    notated: notate(tune),
+    tab,
+    ...(label !== undefined && { label }),
+    ...(marks && { marks }),
+  })),
+)
+const named = computed(() => parts.value.some(p => p.label !== undefined))
 
 /** All that a drawn system depends on, as text: the same text, the same drawing. */
-function keyOf({ notated, tab }: PagePart, system: System, o: object): string {
+function keyOf({ notated, tab, label, marks }: PagePart, system: System, o: object): string {
   const music = system.measures.map(m => notated.tune.measures[m.index]!)
   const own = new Set(music.flatMap(m => m.events.map(e => e.id)))
   const slurs = notated.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
@@ -89,6 +92,8 @@ function keyOf({ notated, tab }: PagePart, system: System, o: object): string {
     notated.measures[system.measures[0]!.index]!.placed.key,
     notated.tune.clef,
     tab.lineLabels,
+    label,
+    marks,
   ])
 }
 
@@ -119,6 +124,7 @@ function draw() {
     const list = systemsOf(parts.value, options)
     const now = systems.value.length === 0 ? list.slice(0, AT_ONCE) : list
     systems.value = now.flatMap(take)
+    brackets.value = named.value ? list.map(s => leftOf(s, o)) : []
     const later = list.slice(now.length)
     const spent = performance.now() - began
     if (later.length === 0) return done(used, spent)
@@ -210,14 +216,28 @@ const systemPlaying = computed(() => playing.value.findIndex(a => a !== undefine
 watch(systemPlaying, at => at >= 0 && scrollTo('.sounding'), { flush: 'post' })
 
 /** The nearest note in the system that was clicked. */
-function pick(event: MouseEvent, s: DrawnSystem) {
+function pick(event: MouseEvent, s: DrawnSystem, part: number) {
   const x = event.clientX - (event.currentTarget as HTMLElement).getBoundingClientRect().left
   let best: { id: EventId; distance: number } | null = null
   for (const [id, a] of s.anchors) {
     const distance = Math.abs(a.x - x)
     if (distance < (best?.distance ?? 24)) best = { id, distance }
   }
-  if (best) emit('pick', best.id, event.shiftKey)
+  if (best) emit('pick', best.id, event.shiftKey, props.parts.indexOf(placed.value.together[part]!))
+}
+
+const count = computed(() => Math.max(1, parts.value.length))
+/** Parts stand close within a line. */
+const inLine = (i: number) => i % count.value < count.value - 1
+const isQuiet = (i: number) => placed.value.together[i % count.value]?.quiet === true
+
+/** The bracket of the line that begins with this system, as a drawing over all its parts. */
+function bracketOver(i: number): string | null {
+  const left = brackets.value[i / count.value]
+  const own = systems.value.slice(i, i + count.value)
+  if (left === undefined || own.length < count.value) return null
+  const above = own.slice(0, -1).reduce((t, s) => t + s.height, 0)
+  return bracketOf(left, own[0]!.staffTop, above + own.at(-1)!.staffBottom).outerHTML
 }
 
 const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => ({
@@ -230,16 +250,20 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
 <template>
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
-    <p v-else-if="tune.measures.length === 0" class="quiet blank"><slot name="empty" /></p>
-    <p v-else-if="apart" class="quiet" role="note" data-test="under-apart">{{ APART_WORDS }}</p>
+    <p v-else-if="!parts[0]?.notated.measures.length" class="quiet blank"><slot name="empty" /></p>
+    <p v-else-if="placed.apart.length > 0" class="quiet" role="note" data-test="under-apart">
+      {{ apartWords(placed.apart.map(p => p.label)) }}
+    </p>
     <div
       v-for="(s, i) in systems"
       :key="i"
       class="system"
-      :class="{ under: i % parts.length === 1, over: parts.length > 1 && i % parts.length === 0 }"
+      :class="{ grey: isQuiet(i), over: inLine(i), last: count > 1 && !inLine(i) }"
       :style="{ height: `${s.height}px` }"
-      @click="pick($event, s)"
+      @click="pick($event, s, i % count)"
     >
+      <!-- eslint-disable-next-line vue/no-v-html -- drawn here, of numbers alone -->
+      <svg v-if="i % count === 0 && bracketOver(i)" class="brackets" v-html="bracketOver(i)" />
       <div
         v-if="tints[i]"
         class="tint"
@@ -274,9 +298,20 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
 .system.over {
   margin-bottom: 0;
 }
-.system.under {
+.system.last {
   margin-bottom: 26px;
+}
+.system.grey {
   color: var(--faint);
+}
+.brackets {
+  position: absolute;
+  top: 0;
+  left: 0;
+  width: 100%;
+  height: 1px;
+  overflow: visible;
+  pointer-events: none;
 }
 .ink {
   position: relative;

@@ -6,16 +6,18 @@
 import { computed, ref, watch } from 'vue'
 import { parseChord } from '#core/music/chord'
 import { setChord } from '#core/music/edit/marks'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import type { Teaching } from '#core/desk/views'
 
 const props = defineProps<{ teaching: Teaching }>()
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const chords = computed(() => props.teaching.chords)
 /** What the teacher wrote instead, by note, until it is in the tune. */
 const written = ref<Record<string, string>>({})
 watch(
-  () => bench.tuneId,
+  () => docs.tuneId,
   () => (written.value = {}),
 )
 const proposed = computed(() => chords.value.filter(c => !c.given))
@@ -23,13 +25,13 @@ const wrong = (name: string) => name.trim() !== '' && parseChord(name.trim()) ==
 const faulty = computed(() => Object.values(written.value).some(wrong))
 
 function takeUp() {
-  let tune = bench.documents!.tune
+  let tune = docs.documents!.tune
   for (const c of chords.value) {
     const name = written.value[c.note]?.trim() ?? c.name
     if (!c.given || name !== c.name) tune = setChord(tune, c.note, name).tune
   }
   written.value = {}
-  bench.changeTune({ tune, chosen: bench.caret })
+  part.changeTune({ tune, chosen: part.caret })
 }
 const measures = computed(() => {
   const by = new Map<number, (typeof chords.value)[number][]>()

@@ -5,17 +5,17 @@
  */
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Overlay, OverlayNote } from '#core/teach/overlay'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { usePlayer } from '../stores/player'
 import { familyLook } from '../theme/families'
 import { askPart, latestLane } from '../worker/client'
 import { counted } from '#core/counts'
 
 const emit = defineEmits<{ differing: [ids: readonly string[]] }>()
-const bench = useBench()
+const part = usePart()
 const player = usePlayer()
-const focused = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
-const others = computed(() => bench.phrases.filter(p => p.id !== bench.focus))
+const focused = computed(() => part.phrases.find(p => p.id === part.focus) ?? null)
+const others = computed(() => part.phrases.filter(p => p.id !== part.focus))
 const chosen = ref<string | null>(null)
 /** The one chosen, the nearest kin, or what comes before. */
 const other = computed(() => {
@@ -29,14 +29,14 @@ const other = computed(() => {
   )
 })
 watch(
-  () => bench.focus,
+  () => part.focus,
   () => (chosen.value = null),
 )
 
 const overlay = shallowRef<Overlay | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  (q: { first: string; second: string }) => askPart('overlay', bench.asked!, q.first, q.second),
+  (q: { first: string; second: string }) => askPart('overlay', part.asked, q.first, q.second),
   o => {
     overlay.value = o
     emit('differing', o ? o.voices.flatMap(v => v.filter(n => n.differs).map(n => n.id)) : [])
@@ -44,9 +44,9 @@ const asking = latestLane(
   e => (problem.value = e.message),
 )
 watch(
-  [() => bench.result, focused, other],
+  [() => part.result, focused, other],
   () => {
-    if (bench.result && focused.value && other.value)
+    if (part.result && focused.value && other.value)
       asking.ask({ first: other.value.id, second: focused.value.id })
     else overlay.value = null
   },

@@ -2,7 +2,7 @@
 import { ref, shallowRef, watch } from 'vue'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { askPart, latestLane } from '../worker/client'
 import type { Teaching } from '#core/desk/views'
 import ChordPanel from './ChordPanel.vue'
@@ -11,17 +11,17 @@ import LearnPanel from './LearnPanel.vue'
 import PhrasePanel from './PhrasePanel.vue'
 import Quilt from './Quilt.vue'
 
-const bench = useBench()
+const part = usePart()
 const teaching = shallowRef<Teaching | null>(null)
 const problem = ref('')
 const asking = latestLane(
-  () => askPart('teach', bench.asked!),
+  () => askPart('teach', part.asked),
   t => (teaching.value = t),
   e => (problem.value = e.message),
 )
 watch(
-  () => bench.result,
-  () => bench.result && bench.asked && asking.ask(undefined),
+  () => part.result,
+  () => part.result && part.asked && asking.ask(undefined),
   { immediate: true },
 )
 

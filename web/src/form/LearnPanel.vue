@@ -7,21 +7,23 @@ import { computed, ref } from 'vue'
 import { stepSentence } from '#core/words/form'
 import { ASSUMED, minutesOf, outline } from '#core/teach/outline'
 import { saveFile } from '../files/saveFile'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import type { Teaching } from '#core/desk/views'
 import { measuresText } from '#core/words/places'
 
 const props = defineProps<{ teaching: Teaching }>()
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const plan = computed(() => props.teaching.plan)
-const taught = computed(() => bench.taught!)
-const byLabel = computed(() => new Map(bench.phrases.map(p => [p.label, p])))
+const taught = computed(() => part.taught!)
+const byLabel = computed(() => new Map(part.phrases.map(p => [p.label, p])))
 const orders = [
   { value: 'written', title: 'as written' },
   { value: 'least new', title: 'least new first' },
   { value: 'hardest', title: 'hardest first' },
 ]
-const edit = bench.editTaught
+const edit = part.editTaught
 const toggle = (id: string) =>
   edit({
     left: taught.value.left.includes(id)
@@ -38,8 +40,8 @@ const total = computed(() => minutesOf(plan.value, taught.value))
 const problem = ref('')
 async function print() {
   try {
-    const title = bench.documents!.tune.title
-    const phrases = new Map(bench.phrases.map(p => [p.label, { id: p.id, name: p.name }]))
+    const title = docs.documents!.tune.title
+    const phrases = new Map(part.phrases.map(p => [p.label, { id: p.id, name: p.name }]))
     const lines = outline({ title, plan: plan.value, taught: taught.value, phrases })
     const { outlinePdf } = await import('../paper/pdf')
     saveFile(`${title} lesson.pdf`, await outlinePdf(lines, 'A4', title))

@@ -5,32 +5,34 @@ import { asFound, declareKin, joinAt, remarked, splitAt } from '#core/arrangemen
 import { kinSentence, ROLE_WORDS } from '#core/words/form'
 import type { TuneKin } from '#contract/documents'
 import { api } from '../api/client'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import type { Teaching } from '#core/desk/views'
 import { counted } from '#core/counts'
 
 const props = defineProps<{ teaching: Teaching | null }>()
-const bench = useBench()
-const parts = computed(() => bench.result?.parts ?? [])
-const focused = computed(() => bench.phrases.find(p => p.id === bench.focus) ?? null)
-const index = computed(() => bench.phrases.findIndex(p => p.id === bench.focus))
-const earlier = computed(() => bench.phrases.slice(0, index.value))
+const docs = useDocuments()
+const part = usePart()
+const parts = computed(() => part.result?.parts ?? [])
+const focused = computed(() => part.phrases.find(p => p.id === part.focus) ?? null)
+const index = computed(() => part.phrases.findIndex(p => p.id === part.focus))
+const earlier = computed(() => part.phrases.slice(0, index.value))
 /** The first phrase of a part can't be joined to anything. */
 const joinable = computed(
   () => focused.value !== null && !parts.value.some(p => p.phrases[0]?.id === focused.value!.id),
 )
 const splittable = computed(() => {
-  const event = bench.selectedNote?.event
-  return event !== undefined && bench.result?.tune.measures.length && !bench.phrases.some(p => p.id === event)
+  const event = part.selectedNote?.event
+  return event !== undefined && part.result?.tune.measures.length && !part.phrases.some(p => p.id === event)
 })
 const moved = computed(() => {
-  const { taught } = bench
+  const { taught } = part
   return Object.keys(taught?.boundaries ?? {}).length + Object.keys(taught?.kin ?? {}).length
 })
 const figures = computed(() => props.teaching?.figures[focused.value?.id ?? ''] ?? [])
 
 /** What stands as kin by the teacher's word: a phrase, none, or nothing said. */
-const declared = computed(() => bench.taught?.kin[focused.value?.id ?? ''])
+const declared = computed(() => part.taught?.kin[focused.value?.id ?? ''])
 const choices = computed(() => [
   { value: 'heard', title: 'as it is heard' },
   { value: 'none', title: 'kin to none' },
@@ -40,28 +42,28 @@ const choice = computed(() =>
   declared.value === undefined ? 'heard' : declared.value === null ? 'none' : declared.value,
 )
 const declare = (value: string) =>
-  bench.editTaught(
+  part.editTaught(
     declareKin(
-      bench.taught!,
+      part.taught!,
       focused.value!.id,
       value === 'heard' ? undefined : value === 'none' ? null : value,
     ),
   )
 
 function split() {
-  const event = bench.selectedNote!.event
-  bench.editTaught(splitAt(bench.taught!, event))
-  bench.focus = event
+  const event = part.selectedNote!.event
+  part.editTaught(splitAt(part.taught!, event))
+  part.focus = event
 }
 function join() {
-  const before = bench.phrases[index.value - 1]!
-  bench.editTaught(joinAt(bench.taught!, focused.value!.id))
-  bench.focus = before.id
+  const before = part.phrases[index.value - 1]!
+  part.editTaught(joinAt(part.taught!, focused.value!.id))
+  part.focus = before.id
 }
-const remark = (text: string) => bench.editTaught(remarked(bench.taught!, focused.value!.id, text))
+const remark = (text: string) => part.editTaught(remarked(part.taught!, focused.value!.id, text))
 function rename(name: string) {
-  const { [focused.value!.id]: _old, ...rest } = bench.taught!.names
-  bench.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
+  const { [focused.value!.id]: _old, ...rest } = part.taught!.names
+  part.editTaught({ names: name ? { ...rest, [focused.value!.id]: name.slice(0, 80) } : rest }, 'naming')
 }
 
 /**
@@ -70,12 +72,12 @@ function rename(name: string) {
  */
 const elsewhere = shallowRef<readonly TuneKin[]>([])
 watch(
-  [() => bench.tuneId, () => bench.recipe?.taught.boundaries, () => bench.saveState === 'saved'],
+  [() => docs.tuneId, () => part.recipe.taught.boundaries, () => docs.saveState === 'saved'],
   async ([id, boundaries, saved]) => {
     if (!saved || !boundaries) return
     try {
       const found = await api.kin(id, boundaries)
-      if (id === bench.tuneId) elsewhere.value = found
+      if (id === docs.tuneId) elsewhere.value = found
     } catch {
       // The shelf is away: what is here stays.
     }
@@ -85,7 +87,7 @@ watch(
 const known = computed(() =>
   elsewhere.value.flatMap(t =>
     t.kin
-      .filter(k => focused.value && k.start === (bench.stands[focused.value.id] ?? focused.value.id))
+      .filter(k => focused.value && k.start === (part.stands[focused.value.id] ?? focused.value.id))
       .map(k => ({
         id: t.id,
         text: `${t.title}, ${k.of}`,
@@ -129,7 +131,7 @@ const known = computed(() =>
         @update:model-value="rename"
       />
       <v-text-field
-        :model-value="bench.taught?.remarks[focused.id] ?? ''"
+        :model-value="part.taught?.remarks[focused.id] ?? ''"
         label="Your remark on it"
         class="kin-choice"
         data-test="phrase-remark"
@@ -151,12 +153,12 @@ const known = computed(() =>
     </p>
     <div class="buttons">
       <v-btn variant="outlined" :disabled="!splittable" data-test="split" @click="split">
-        {{ bench.selectedNote ? `Split before this ${bench.selectedNote.pitch}` : 'Split at a note' }}
+        {{ part.selectedNote ? `Split before this ${part.selectedNote.pitch}` : 'Split at a note' }}
       </v-btn>
       <v-btn variant="outlined" :disabled="!joinable" data-test="join" @click="join"
         >Join to the phrase before</v-btn
       >
-      <v-btn v-if="moved" data-test="reset-form" @click="bench.editTaught(asFound(bench.taught!))"
+      <v-btn v-if="moved" data-test="reset-form" @click="part.editTaught(asFound(part.taught!))"
         >Back to what was found</v-btn
       >
     </div>

@@ -6,14 +6,14 @@
 import { computed, ref } from 'vue'
 import { joinAt, moveBoundary } from '#core/arrangement/corrections'
 import PhraseBlock from '../bench/PhraseBlock.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import type { FormPartView, PhraseView } from '#core/desk/views'
 
-const bench = useBench()
-const parts = computed(() => bench.result?.parts ?? [])
+const part = usePart()
+const parts = computed(() => part.result?.parts ?? [])
 const width = (part: FormPartView) => part.phrases.reduce((t, x) => t + x.bars, 0)
 const widest = computed(() => Math.max(1, ...parts.value.map(width)))
-const starts = computed(() => new Map(bench.notes.map(n => [n.event, n])))
+const starts = computed(() => new Map(part.notes.map(n => [n.event, n])))
 
 interface Seam {
   readonly before: PhraseView
@@ -31,8 +31,8 @@ const described = (event: string) => {
 }
 
 function move(seam: Seam, to: string) {
-  bench.editTaught(moveBoundary(bench.taught!, seam.after.id, to))
-  bench.focus = to
+  part.editTaught(moveBoundary(part.taught!, seam.after.id, to))
+  part.focus = to
 }
 
 function press(seam: Seam, event: PointerEvent) {
@@ -71,8 +71,8 @@ function key(seam: Seam, event: KeyboardEvent) {
     const to = all[all.indexOf(seam.after.id) + by]
     if (to !== undefined && places(seam).includes(to)) move(seam, to)
   } else if (event.key === 'Delete' || event.key === 'Backspace') {
-    bench.editTaught(joinAt(bench.taught!, seam.after.id))
-    bench.focus = seam.before.id
+    part.editTaught(joinAt(part.taught!, seam.after.id))
+    part.focus = seam.before.id
   } else return
   event.preventDefault()
   event.stopPropagation()
@@ -83,27 +83,26 @@ const seamName = (before: string, p: { readonly label: string; readonly id: stri
 
 <template>
   <section class="quilt" aria-label="Quilt of the form" data-test="quilt">
-    <p v-if="bench.result && parts.length === 0" class="quiet">No phrases yet: the tune has no notes.</p>
-    <div v-for="(part, i) in parts" :key="i" class="row">
+    <p v-if="part.result && parts.length === 0" class="quiet">No phrases yet: the tune has no notes.</p>
+    <div v-for="(row, i) in parts" :key="i" class="row">
       <span class="part"
-        >{{ part.label }}<small v-if="part.again"> again</small
-        ><small v-if="part.repeated"> twice</small></span
+        >{{ row.label }}<small v-if="row.again"> again</small><small v-if="row.repeated"> twice</small></span
       >
-      <div class="cells" :style="{ width: `${(100 * width(part)) / widest}%` }">
-        <template v-for="(p, k) in part.phrases" :key="p.id">
+      <div class="cells" :style="{ width: `${(100 * width(row)) / widest}%` }">
+        <template v-for="(p, k) in row.phrases" :key="p.id">
           <button
             v-if="k > 0"
             type="button"
             class="seam"
             :class="{ held: held?.after.id === p.id }"
-            :aria-label="seamName(part.phrases[k - 1]!.label, p)"
+            :aria-label="seamName(row.phrases[k - 1]!.label, p)"
             :title="`${described(p.id)} – drag it, or move it with the arrow keys`"
             data-test="seam"
-            @pointerdown="press({ before: part.phrases[k - 1]!, after: p }, $event)"
+            @pointerdown="press({ before: row.phrases[k - 1]!, after: p }, $event)"
             @pointermove="drag"
             @pointerup="drop"
             @pointercancel="held = null"
-            @keydown="key({ before: part.phrases[k - 1]!, after: p }, $event)"
+            @keydown="key({ before: row.phrases[k - 1]!, after: p }, $event)"
           >
             <span
               v-if="held?.after.id === p.id && held.x !== 0"
@@ -115,10 +114,10 @@ const seamName = (before: string, p: { readonly label: string; readonly id: stri
           </button>
           <PhraseBlock
             :phrase="p"
-            :focused="bench.focus === p.id"
+            :focused="part.focus === p.id"
             tall
             :style="{ flex: `${Math.max(0.5, p.bars)} 1 0` }"
-            @click="bench.focus = p.id"
+            @click="part.focus = p.id"
           />
         </template>
       </div>

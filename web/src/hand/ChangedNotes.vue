@@ -4,13 +4,13 @@ import { computed } from 'vue'
 import type { SolutionNote } from '#core/teach/handReport'
 import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 
 const props = defineProps<{ notes: readonly SolutionNote[] }>()
 const MOST = 24
-const bench = useBench()
-const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
-const now = computed(() => new Map(bench.notes.map(n => [n.id, n])))
+const part = usePart()
+const letters = computed(() => lettersOf(part.recipe.played.instrument, part.recipe.played.tuning))
+const now = computed(() => new Map(part.notes.map(n => [n.id, n])))
 const said = (n: Pick<SolutionNote, 'finger' | 'mark' | 'string'> | undefined) => {
   if (!n) return ''
   const letter = letters.value[n.string]
@@ -33,7 +33,7 @@ const more = computed(() => props.notes.length - MOST)
       <tr v-for="c in notes.slice(0, MOST)" :key="c.id">
         <td>{{ c.measure }}</td>
         <td>
-          <button type="button" class="link" @click="bench.select(c.id)">{{ c.pitch }}</button>
+          <button type="button" class="link" @click="part.select(c.id)">{{ c.pitch }}</button>
         </td>
         <td>{{ said(now.get(c.id)) }}</td>
         <td>{{ said(c) }}</td>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** Over which open string thirds and sixths are told. */
 import { computed } from 'vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 const drones = computed(() => [
   { value: -1, title: 'no drone' },
-  ...bench.result!.strings.map((l, i) => ({ value: i, title: `over the open ${l}` })),
+  ...part.result!.strings.map((l, i) => ({ value: i, title: `over the open ${l}` })),
 ])
 </script>
 

@@ -6,12 +6,12 @@ import { tapes } from '#core/instruments/tapes'
 import type { InstrumentId } from '#core/music/tune'
 import { digitText } from '#core/instruments/digits'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import { useStudio } from '../stores/studio'
 
 const props = defineProps<{ instrument: InstrumentId; length: number }>()
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 const studio = useStudio()
 
@@ -25,7 +25,7 @@ const GAP = 28
 const TOP = 32
 const used = computed(() => {
   const places = new Map<string, { string: number; offset: number; digits: Set<string>; ids: Set<string> }>()
-  for (const n of bench.notes) {
+  for (const n of part.notes) {
     const key = `${n.string}:${n.offset}`
     const p = places.get(key) ?? {
       string: n.string,
@@ -45,7 +45,7 @@ const x = (offset: number) =>
 /** A dot, stretched where two fingers share the place. */
 const pill = (p: { digits: ReadonlySet<string> }) =>
   Math.max(20, Math.min(2, p.digits.size) * 14 + [...p.digits].slice(0, 2).join('').length * 3)
-const strings = computed(() => bench.result!.strings)
+const strings = computed(() => part.result!.strings)
 /** The colour a studio gave its own tape there. */
 const colour = (semitones: number) => studio.studio.tapes[props.instrument]?.[String(semitones)]
 const rings = (p: { ids: ReadonlySet<string> }) =>
@@ -87,8 +87,8 @@ const marks = computed(() => tapes(props.instrument, props.length))
       v-for="p in used"
       :key="`${p.string}:${p.offset}`"
       class="place"
-      :class="{ chosen: bench.selected !== null && p.ids.has(bench.selected) }"
-      @click="bench.select([...p.ids][0]!)"
+      :class="{ chosen: part.selected !== null && p.ids.has(part.selected) }"
+      @click="part.select([...p.ids][0]!)"
     >
       <rect
         :x="x(p.offset) - pill(p) / 2"

@@ -3,10 +3,10 @@
 import { computed, ref } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import FindingList from '../bench/FindingList.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 
 const props = defineProps<{ findings: readonly Finding[] }>()
-const bench = useBench()
+const part = usePart()
 
 const KINDS = [
   { value: 'all', title: 'everything', codes: [''] },
@@ -33,7 +33,7 @@ const shown = computed(() => of(KINDS.find(k => k.value === kind.value)!))
 <template>
   <section aria-label="Findings" data-test="hand-findings">
     <v-select v-model="kind" :items="kinds" label="Show" data-test="finding-kind" class="school" />
-    <FindingList v-if="shown.length" :findings="shown" mends @go="bench.goTo" @mend="bench.mend" />
+    <FindingList v-if="shown.length" :findings="shown" mends @go="part.goTo" @mend="part.mend" />
     <p v-else class="quiet">Nothing to look at: every note has its place and every shift its time.</p>
   </section>
 </template>

@@ -5,20 +5,20 @@ import { fromNut } from '#core/instruments/geometry'
 import { digitText } from '#core/instruments/digits'
 import FingerGlyph from '../engraving/FingerGlyph.vue'
 import LaneFrame from '../bench/LaneFrame.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import type { NoteView } from '#core/desk/views'
 import { HAND_LANE_HEIGHT, handRuns, LEFT, QUARTER, timeX } from '../bench/laneModel'
 
 const props = defineProps<{ length: number; span: number }>()
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 
 const HEIGHT = HAND_LANE_HEIGHT
 const TOP = 28
 /** The row at the foot, where the travel of every shift is told. */
 const FOOT = 24
-const notes = computed(() => bench.notes)
+const notes = computed(() => part.notes)
 const furthest = computed(() =>
   fromNut(
     props.length,
@@ -49,7 +49,7 @@ const STRING_STROKES = [
 ] as const
 
 const shifts = computed(() =>
-  bench.result!.shifts.flatMap(s => {
+  part.result!.shifts.flatMap(s => {
     const [a, b] = [byEvent.value.get(s.from), byEvent.value.get(s.to)]
     return a && b ? [{ ...s, x: timeX(b.start), y1: y(s.anchorFrom), y2: y(s.anchorTo) }] : []
   }),
@@ -58,9 +58,9 @@ const between = (from: string, to: string) => {
   const [a, b] = [byEvent.value.get(from), byEvent.value.get(to)]
   return a && b ? { a, b } : null
 }
-const holds = computed(() => bench.result!.holds.flatMap(h => between(h.from, h.to) ?? []))
-const blocks = computed(() => bench.result!.blocks.flatMap(h => between(h.from, h.to) ?? []))
-const letter = (n: NoteView) => bench.result!.strings[n.string]
+const holds = computed(() => part.result!.holds.flatMap(h => between(h.from, h.to) ?? []))
+const blocks = computed(() => part.result!.blocks.flatMap(h => between(h.from, h.to) ?? []))
+const letter = (n: NoteView) => part.result!.strings[n.string]
 const newString = (i: number) => i === 0 || notes.value[i - 1]!.string !== notes.value[i]!.string
 /** The notes of the solution laid over, where they would be. */
 const ghosts = computed(() => {
@@ -73,7 +73,7 @@ const ghosts = computed(() => {
   })
 })
 const rings = (n: NoteView) => hand.showRinging && (hand.report?.ringing[n.id]?.with.length ?? 0) > 0
-const pinned = (n: NoteView) => bench.recipe?.played.pins.fingers[n.id] !== undefined
+const pinned = (n: NoteView) => part.recipe.played.pins.fingers[n.id] !== undefined
 /** Its point is where the shift ends. */
 function arrowHead({ x, y1, y2 }: { readonly x: number; readonly y1: number; readonly y2: number }) {
   const back = y2 + (y2 > y1 ? -6 : 6)
@@ -133,8 +133,8 @@ function arrowHead({ x, y1, y2 }: { readonly x: number; readonly y1: number; rea
       v-for="(n, i) in notes"
       :key="n.id"
       class="note"
-      :class="{ chosen: n.id === bench.selected }"
-      @click="bench.select(n.id)"
+      :class="{ chosen: n.id === part.selected }"
+      @click="part.select(n.id)"
     >
       <line
         :x1="timeX(n.start)"
@@ -164,7 +164,7 @@ function arrowHead({ x, y1, y2 }: { readonly x: number; readonly y1: number; rea
       <circle :cx="g.x + 12" :cy="g.to" r="8" />
       <FingerGlyph :x="g.x + 12" :y="g.to" :shown="digitText(g.finger, g.mark)" :size="11" />
       <text v-if="g.other" class="string" :x="g.x + 21" :y="g.to - 6">{{
-        bench.result!.strings[g.string]
+        part.result!.strings[g.string]
       }}</text>
     </g>
   </LaneFrame>

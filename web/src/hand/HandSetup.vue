@@ -12,14 +12,16 @@ import { CROSS_TUNINGS, formatTuning, homeTuning, parseTuning } from '#core/inst
 import { SCHOOL_WORDS, type HandSchool } from '#core/words/schools'
 import { itemsOf, type Choice } from '../bench/choice'
 import ChoiceRows from '../bench/ChoiceRows.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useStudio } from '../stores/studio'
 import { askPart, latestLane } from '../worker/client'
 import { counted } from '#core/counts'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const studio = useStudio()
-const recipe = computed(() => bench.recipe!)
+const recipe = computed(() => part.recipe)
 
 /** What is played, and what is only shown. */
 const PLAYED = ['open', 'reach', 'bassHand', 'long', 'harmonics', 'position'] as const
@@ -39,7 +41,7 @@ const asked = computed<HandSchool[]>(() => [
   'tabLines',
 ])
 const setSchool = (s: HandSchool, value: string) =>
-  bench.edit(r =>
+  part.edit(r =>
     isPlayed(s)
       ? withSchools(r, { [s]: value } as Partial<Schools>)
       : withShown(r, { [s]: value } as Partial<Shown>),
@@ -71,8 +73,8 @@ function measure(text: string) {
   const mm = Number(text)
   const good = mm >= 100 && mm <= 1500
   problem.value = text.trim() === '' || good ? '' : 'A string length from 100 to 1500 mm'
-  if (text.trim() === '') bench.editPlayed({ measured: null }, 'measured')
-  else if (good) bench.editPlayed({ measured: mm }, 'measured')
+  if (text.trim() === '') part.editPlayed({ measured: null }, 'measured')
+  else if (good) part.editPlayed({ measured: mm }, 'measured')
 }
 
 const effects = shallowRef<readonly { name: string; effect: TuningEffect }[]>([])
@@ -83,7 +85,7 @@ const lane = latestLane(
       const r = parseTuning(recipe.value.played.instrument, n)
       return 'tuning' in r ? [r.tuning] : []
     })
-    return askPart('tunings', bench.asked!, list)
+    return askPart('tunings', part.asked, list)
   },
   (list, names) => {
     const all = ['home', ...names]
@@ -94,7 +96,7 @@ const lane = latestLane(
 watch(
   () =>
     [
-      bench.documents!.tune,
+      docs.documents!.tune,
       recipe.value.played.instrument,
       recipe.value.played.key,
       recipe.value.played.octave,
@@ -113,7 +115,7 @@ const current = computed(() => effects.value.find(e => e.name === inUse.value)?.
 const drones = (e: TuningEffect) => e.drones.map(d => letters.value[d.string]).join(' ') || 'none'
 function take(name: string) {
   const r = parseTuning(recipe.value.played.instrument, name)
-  bench.edit(now => withTuning(now, name === 'home' || 'error' in r ? null : r.tuning))
+  part.edit(now => withTuning(now, name === 'home' || 'error' in r ? null : r.tuning))
 }
 /**
  * A phrase that can be played an octave away answers itself: call as written, response with the same fingers.
@@ -135,7 +137,7 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.inst
       :items="hands"
       label="The learner’s hand, 1 to 4"
       data-test="span"
-      @update:model-value="v => bench.editPlayed({ span: v === 0 ? null : v })"
+      @update:model-value="v => part.editPlayed({ span: v === 0 ? null : v })"
     />
     <v-text-field
       :model-value="recipe.played.measured ?? ''"

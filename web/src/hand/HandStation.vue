@@ -5,7 +5,7 @@ import { sentence } from '#core/words/findings'
 import { framesOf } from '#core/instruments/hands'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
 import HandLane from './HandLane.vue'
@@ -18,13 +18,13 @@ const HandFindings = defineAsyncComponent(() => import('./HandFindings.vue'))
 const DroneChoice = defineAsyncComponent(() => import('./DroneChoice.vue'))
 const WaysPanel = defineAsyncComponent(() => import('./WaysPanel.vue'))
 
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 onUnmounted(hand.follow())
 /** The score is drawn first; lane and fingerboard follow in the next breath. */
 const laid = ref(false)
 onMounted(() => setTimeout(() => (laid.value = true)))
-const recipe = computed(() => bench.recipe!)
+const recipe = computed(() => part.recipe)
 const length = computed(() => stringLength(recipe.value.played))
 /** From the first to the last finger of the hand at rest, in semitones. */
 const span = computed(() => {
@@ -32,7 +32,7 @@ const span = computed(() => {
   return Math.max(...reaches.filter(r => r.mark === 'home').map(r => r.from))
 })
 const findings = computed(() =>
-  (bench.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')),
+  (part.result?.findings ?? []).filter(f => f.code.startsWith('finger.') || f.code.startsWith('tuning.')),
 )
 
 /** What can hurt a hand or an instrument is said wherever one looks. */
@@ -52,7 +52,7 @@ const PANELS = computed<{ value: Panel; name: string }[]>(() => [
 </script>
 
 <template>
-  <div v-if="bench.result" class="hand station-grid">
+  <div v-if="part.result" class="hand station-grid">
     <section class="main" aria-label="Score" tabindex="0">
       <BenchScore :marks="{ bows: false, chords: false, hand: true }" />
     </section>

@@ -3,16 +3,16 @@
 import { computed } from 'vue'
 import { lettersOf } from '#core/instruments/instruments'
 import { MARK_NAMES } from '#core/words/marks'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
-const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
-const event = computed(() => bench.selectedNote?.event)
+const letters = computed(() => lettersOf(part.recipe.played.instrument, part.recipe.played.tuning))
+const event = computed(() => part.selectedNote?.event)
 const lines = computed(() => {
   const r = hand.report
-  const id = bench.selected
+  const id = part.selected
   if (!r || !event.value || id === null) return []
   const shift = r.landmarks.filter(l => l.to === event.value).map(l => `To get there ${l.text}.`)
   const cues = r.cues

@@ -6,7 +6,7 @@ import { fromNut } from '#core/instruments/geometry'
 import { fingerText } from '#core/fingering/explain'
 import { lettersOf } from '#core/instruments/instruments'
 import { digitText } from '#core/instruments/digits'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import type { AlternativeView } from '#core/desk/views'
 import NoteExtras from './NoteExtras.vue'
@@ -15,23 +15,23 @@ import type { FingerPin } from '#core/fingering/fingerPin'
 import { measureText } from '#core/words/places'
 
 const props = defineProps<{ length: number }>()
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
-const note = computed(() => bench.selectedNote)
+const note = computed(() => part.selectedNote)
 const pinned = computed(
-  () => note.value !== null && bench.recipe!.played.pins.fingers[note.value.id] !== undefined,
+  () => note.value !== null && part.recipe.played.pins.fingers[note.value.id] !== undefined,
 )
-const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
-const report = computed(() => (bench.report?.id === note.value?.id ? bench.report : null))
+const letters = computed(() => lettersOf(part.recipe.played.instrument, part.recipe.played.tuning))
+const report = computed(() => (part.report?.id === note.value?.id ? part.report : null))
 const costs = computed(() => Object.entries(report.value?.cost ?? {}).filter(([name]) => name !== 'total'))
 
 /** Pins and takes away: at this note, or at every note that repeats it. */
 function pinAt(pin: FingerPin | undefined) {
   const id = note.value!.id
   const ids = hand.alsoInKin ? (report.value?.alike ?? [id]) : [id]
-  const offsets = new Map(bench.notes.map(n => [n.id, n.offset]))
+  const offsets = new Map(part.notes.map(n => [n.id, n.offset]))
   const at = ids.map(i => ({ id: i, up: (offsets.get(i) ?? 0) - note.value!.offset }))
-  bench.edit(r => fingersPinned(r, at, pin))
+  part.edit(r => fingersPinned(r, at, pin))
 }
 const take = (string: number, finger: AlternativeView['finger']) => pinAt({ string, finger })
 const toggle = () =>

@@ -12,22 +12,22 @@ import { fingerText } from '#core/fingering/explain'
 import { capital, measureText, spanText } from '#core/words/places'
 import { lettersOf } from '#core/instruments/instruments'
 import { placeName, POSITION_ANCHORS } from '#core/instruments/positions'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import { useStudio } from '../stores/studio'
 import ShapeStrip from './ShapeStrip.vue'
 import { eventOf } from '#core/music/ids'
 
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 const studio = useStudio()
 const model = computed(() => studio.studio.handModel)
-const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
+const letters = computed(() => lettersOf(part.recipe.played.instrument, part.recipe.played.tuning))
 const shown = computed(
-  () => hand.report?.phrases.filter(p => bench.focus === null || p.id === bench.focus) ?? [],
+  () => hand.report?.phrases.filter(p => part.focus === null || p.id === part.focus) ?? [],
 )
 const nameOf = (id: string) => {
-  const p = bench.phrases.find(x => x.id === id)
+  const p = part.phrases.find(x => x.id === id)
   return p ? p.name || p.label : ''
 }
 /** The phrase whose fingering gives out first. */
@@ -43,20 +43,20 @@ const manners = computed(() =>
       p => mannerWords(p.manner),
     ),
   ].map(([said, list]) => ({
-    said: bench.focus === null ? said : capital(said),
+    said: part.focus === null ? said : capital(said),
     names: `${list.map(p => nameOf(p.id)).join(', ')}:`,
   })),
 )
 const changes = computed(() => {
-  const events = new Set(bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
-  return (hand.report?.changes ?? []).filter(c => bench.focus === null || events.has(eventOf(c.note)))
+  const events = new Set(part.phrases.find(p => p.id === part.focus)?.events ?? [])
+  return (hand.report?.changes ?? []).filter(c => part.focus === null || events.has(eventOf(c.note)))
 })
 const halves = (n: number) =>
   `${Math.abs(n) === 1 ? 'a half step' : `${Math.abs(n)} half steps`} ${n > 0 ? 'down' : 'up'}`
 
 const SOUNDS = ['clear', 'round', 'ringing', 'covered'] as const
 const placeTitle = (anchor: number) =>
-  `in ${placeName(bench.recipe!.played.instrument, anchor)} position, first finger ${counted(anchor, 'half step')} up`
+  `in ${placeName(part.recipe.played.instrument, anchor)} position, first finger ${counted(anchor, 'half step')} up`
 const rules = computed<{ title: string; value: string; rule: PassageRule['rule'] }[]>(() => [
   ...letters.value.map((l, string) => ({
     title: `stay on ${l}`,
@@ -65,7 +65,7 @@ const rules = computed<{ title: string; value: string; rule: PassageRule['rule']
   })),
   { title: 'no open string', value: 'noOpen', rule: { kind: 'noOpen' } },
   { title: 'no fourth finger', value: 'noFourth', rule: { kind: 'noFourth' } },
-  ...(['violin', 'viola'].includes(bench.recipe!.played.instrument)
+  ...(['violin', 'viola'].includes(part.recipe.played.instrument)
     ? [
         {
           title: 'rather first position',
@@ -99,12 +99,12 @@ function add(value: string | null) {
 }
 const titleOf = (rule: PassageRule['rule']) =>
   rules.value.find(r => JSON.stringify(r.rule) === JSON.stringify(rule))?.title ?? rule.kind
-const measureOf = (event: string) => bench.notes.find(n => n.event === event)?.measure
+const measureOf = (event: string) => part.notes.find(n => n.event === event)?.measure
 const placeOf = (r: PassageRule) => {
   const [a, b] = [measureOf(r.from), measureOf(r.to)]
   return a === undefined || b === undefined ? '' : spanText(a, b)
 }
-const aim = computed(() => bench.result!.tempo.perMinute)
+const aim = computed(() => part.result!.tempo.perMinute)
 </script>
 
 <template>
@@ -112,7 +112,7 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     <h2 class="minor">How fast it holds</h2>
     <template v-if="slowest">
       <p data-test="ceiling">
-        <b v-if="bench.focus === null">{{ nameOf(slowest.id) }} </b>
+        <b v-if="part.focus === null">{{ nameOf(slowest.id) }} </b>
         {{ slowest.ceiling }}<template v-if="slowest.perMinute! < aim">: below the tempo asked for</template>.
       </p>
       <p v-if="hand.report?.above" class="quiet">
@@ -132,12 +132,12 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     <template v-if="manners.length">
       <h2 class="minor">Where it lies</h2>
       <p v-for="m in manners" :key="m.said" data-test="manner">
-        <b v-if="bench.focus === null">{{ m.names }}</b> {{ m.said }}.
+        <b v-if="part.focus === null">{{ m.names }}</b> {{ m.said }}.
       </p>
     </template>
     <h2 class="minor">Shape of the hand</h2>
     <div v-for="p in shown.slice(0, 8)" :key="p.id">
-      <p v-if="bench.focus === null" class="label">{{ nameOf(p.id) }}</p>
+      <p v-if="part.focus === null" class="label">{{ nameOf(p.id) }}</p>
       <div v-for="s in p.shapes" :key="s.anchor">
         <ShapeStrip
           v-for="x in s.strings"
@@ -150,7 +150,7 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     </div>
     <ul v-if="changes.length" class="changes">
       <li v-for="c in changes.slice(0, 8)" :key="c.note">
-        <button type="button" class="link" @click="bench.select(c.note)">
+        <button type="button" class="link" @click="part.select(c.note)">
           {{ capital(measureText(c.measure)) }}</button>: finger {{ c.finger }} on
         {{ letters[c.string] }} moves {{ halves(c.by) }}
       </li>
@@ -165,7 +165,7 @@ const aim = computed(() => bench.result!.tempo.perMinute)
     />
     <p class="quiet small">For the notes chosen, else the phrase in view, else the whole tune.</p>
     <ul class="rules">
-      <li v-for="(r, i) in bench.recipe!.played.passages" :key="i" data-test="rule">
+      <li v-for="(r, i) in part.recipe.played.passages" :key="i" data-test="rule">
         <span
           >{{ titleOf(r.rule) }} <small>{{ placeOf(r) }}</small></span
         >

@@ -2,17 +2,17 @@
 /** Whole other fingerings, named by what they do: laid over the one in use, compared, taken. */
 import { computed } from 'vue'
 import { tradeText, tradeWords, wayWords } from '#core/words/ways'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import ChangedNotes from './ChangedNotes.vue'
 import OtherArrangement from './OtherArrangement.vue'
 import { heavier, signed, weighing } from './words'
 import { counted } from '#core/counts'
 
-const bench = useBench()
+const part = usePart()
 const hand = useHand()
 const scope = computed(() => {
-  const p = bench.phrases.find(x => x.id === bench.focus)
+  const p = part.phrases.find(x => x.id === part.focus)
   return p ? `phrase ${p.name || p.label}` : 'the whole tune'
 })
 const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)

@@ -23,41 +23,41 @@ import { capital, measureText } from '#core/words/places'
 import { keyName } from '#core/music/key'
 import { formatPitch } from '#core/music/pitch'
 import type { MeasureChoice } from '#core/arranging/easing'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useLevels } from '../stores/levels'
-import { usePlayer, type Turn } from '../stores/player'
+import { usePlayer, type Passage } from '../stores/player'
 
 const under = defineModel<boolean>('under', { required: true })
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const store = useLevels()
 const player = usePlayer()
 const views = computed(() =>
   changeViews(
-    { written: bench.documents!.tune, toWritten: bench.result!.toWritten },
-    bench.recipe!.played.changes,
+    { written: docs.documents!.tune, toWritten: part.result!.toWritten },
+    part.recipe.played.changes,
   ).toSorted((a, b) => a.measure - b.measure),
 )
-const slower = computed(() => tempoWords(bench.documents!.tune, bench.recipe!.played.tempo))
+const slower = computed(() => tempoWords(docs.documents!.tune, part.recipe.played.tempo))
 /** An instrument's own tune, all of it in another octave. */
 const octave = computed(() => {
-  const { played } = bench.recipe!
-  const own = isWrittenFor(bench.documents!.tune, played.instrument)
+  const { played } = part.recipe
+  const own = isWrittenFor(docs.documents!.tune, played.instrument)
   return own && typeof played.octave === 'number' && played.octave !== 0 ? octavesText(played.octave) : null
 })
 /** The one part that all of what is too hard stands in. */
-const asking = computed(() => partThatAsks(store.parts, store.blocked, bench.result?.origin))
-const strayed = computed(() => store.kept && strayWords(store.kept, views.value, bench.recipe!.played.level))
+const asking = computed(() => partThatAsks(store.parts, store.blocked, part.result?.origin))
+const strayed = computed(() => store.kept && strayWords(store.kept, views.value, part.recipe.played.level))
 /** Slurs of two that the version added, and those of them that are taken. */
-const slurs = computed(() =>
-  slurViews(bench.recipe!, bench.result!.tune, id => bench.result!.origin[id] ?? [id]),
-)
+const slurs = computed(() => slurViews(part.recipe, part.result!.tune, id => part.result!.origin[id] ?? [id]))
 const slursTaken = computed(() => slurs.value.filter(s => s.accepted).length)
 /** The event a slur is taken over to: the ids of its lines are made from it. */
 const slurred = (list: readonly ChangeView[]) =>
-  bench.recipe!.played.eased?.slurred?.filter(e => list.some(v => v.id === slurId('slur', e))) ?? []
+  part.recipe.played.eased?.slurred?.filter(e => list.some(v => v.id === slurId('slur', e))) ?? []
 const betterKey = computed(() => {
   const made = store.better
-  return made && keyName(made.played.key ?? bench.documents!.tune.key)
+  return made && keyName(made.played.key ?? docs.documents!.tune.key)
 })
 const all = computed(() => [...views.value, ...slurs.value].toSorted((a, b) => a.measure - b.measure))
 const taken = computed(() => all.value.filter(v => v.accepted).length)
@@ -74,7 +74,7 @@ const groups = computed(() => {
   return list.filter(g => g.views.length > 0)
 })
 const decide = (list: readonly ChangeView[], accepted: boolean) =>
-  bench.edit(r => {
+  part.edit(r => {
     const changed = list
       .filter(v => v.kind !== 'slur')
       .reduce((recipe, v) => decided(recipe, v.id, accepted), r)
@@ -82,23 +82,22 @@ const decide = (list: readonly ChangeView[], accepted: boolean) =>
   })
 /** The note that stands there now, whether the change made it or not. */
 function goTo(v: ChangeView) {
-  const event = Object.entries(bench.result!.origin).find(([, from]) => from.includes(v.at))?.[0] ?? v.at
-  bench.selectEvent(event, false)
+  const event = Object.entries(part.result!.origin).find(([, from]) => from.includes(v.at))?.[0] ?? v.at
+  part.selectEvent(event, false)
 }
 /** Only what an easier version changes can be had otherwise; an added ornament is taken or left. */
-const canDiffer = (v: ChangeView) =>
-  v.accepted && EASED.has(v.kind) && bench.recipe!.played.eased !== undefined
+const canDiffer = (v: ChangeView) => v.accepted && EASED.has(v.kind) && part.recipe.played.eased !== undefined
 const EASED = new Set(['thin', 'lighten', 'even', 'onBeat', 'replace', 'fold'])
 const choiceText = (c: MeasureChoice) => c.pitches.map(formatPitch).join(' ')
 /** Phrase by phrase, first as it is, then as it is here. */
 function hear() {
   const { plain } = store
   if (!plain) return
-  const origin = bench.result!.origin
+  const origin = part.result!.origin
   player.hear(
-    phrases.value.flatMap((p): Turn[] => {
+    phrases.value.flatMap((p): Passage[] => {
       const own = new Set(p.events)
-      const here = bench.result!.events.filter(e => own.has(e) || origin[e]?.some(o => own.has(o)))
+      const here = part.result!.events.filter(e => own.has(e) || origin[e]?.some(o => own.has(o)))
       return [
         { events: p.events, name: `${p.label} as it is`, of: plain },
         { events: here, name: `${p.label} here` },
@@ -119,7 +118,7 @@ function hear() {
         type="button"
         class="link"
         data-test="own-tempo"
-        @click="bench.edit(r => withPlayed(r, { tempo: null }))"
+        @click="part.edit(r => withPlayed(r, { tempo: null }))"
       >
         at the tune’s own tempo
       </button>
@@ -140,13 +139,13 @@ function hear() {
       <span class="quiet">the key where this level lies best</span>
     </p>
     <p v-if="store.blocked.length" class="blocked" role="note" data-test="blocked">
-      {{ aboveWords(store.blocked, bench.recipe!.played.level!) }}
+      {{ aboveWords(store.blocked, part.recipe.played.level!) }}
       <button
         v-if="asking"
         type="button"
         class="link"
         data-test="leave-part"
-        @click="bench.edit(r => partLeft(r, asking!.measures, true))"
+        @click="part.edit(r => partLeft(r, asking!.measures, true))"
       >
         leave out part {{ asking.label }}, which asks for it
       </button>
@@ -159,7 +158,7 @@ function hear() {
       </button>
       <label><input v-model="under" type="checkbox" data-test="under" /> the tune as it is, under it</label>
     </p>
-    <p v-if="bench.recipe!.played.eased && bench.recipe!.played.level" class="row">
+    <p v-if="part.recipe.played.eased && part.recipe.played.level" class="row">
       <button type="button" class="link" :disabled="store.making" data-test="another" @click="store.another">
         Another version
       </button>

@@ -7,13 +7,13 @@ import { formatTuning } from '#core/instruments/tunings'
 import { keyName, sameKey, signature, type Key } from '#core/music/key'
 import { INSTRUMENT_IDS } from '#core/music/tune'
 import { gradeWords, strengthWords } from '#core/words/grading'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
 import { useLevels } from '../stores/levels'
 import { counted } from '#core/counts'
 
-const bench = useBench()
+const docs = useDocuments()
 const store = useLevels()
-const own = computed(() => bench.documents!.tune.key)
+const own = computed(() => docs.documents!.tune.key)
 const keys = computed(() => keysOfMode(own.value).toSorted((a, b) => signature(a) - signature(b)))
 const lines = computed(() => {
   const names = new Map<string, { instrument: KeyRow['instrument']; tuning: string | null }>()

@@ -5,12 +5,12 @@ import { isOfTune, type Demand } from '#core/grading/demands'
 import { skillById } from '#core/grading/catalogue'
 import { LEVELS, type Level } from '#core/levels/levels'
 import { demandTitle, gradeWords, skillTitle } from '#core/words/grading'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import TickRow from '../bench/TickRow.vue'
 import { useLevels } from '../stores/levels'
 import { useStudio } from '../stores/studio'
 
-const bench = useBench()
+const part = usePart()
 const store = useLevels()
 const studio = useStudio()
 /** Rungs above the highest that is asked for hold nothing: they are left out. */
@@ -24,7 +24,7 @@ const rungs = computed(() =>
 )
 function choose(d: Demand) {
   store.chosen = store.chosen === d ? null : d
-  if (store.chosen) bench.selectEvent(d.notes[0]!.note, false)
+  if (store.chosen) part.selectEvent(d.notes[0]!.note, false)
 }
 const RUNGS = LEVELS.map(value => ({ value, title: `level ${value}` }))
 /** The skill that is chosen, its level in this studio and ours. */
@@ -32,7 +32,7 @@ const moving = computed(() => {
   const d = store.chosen
   if (d?.asked.kind !== 'skill') return null
   const { skill } = d.asked
-  const { instrument } = bench.recipe!.played
+  const { instrument } = part.recipe.played
   return {
     skill,
     level: studio.tableOf(instrument)[skill] ?? d.level,

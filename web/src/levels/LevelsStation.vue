@@ -2,14 +2,14 @@
 import { computed, onUnmounted, ref } from 'vue'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useLevels } from '../stores/levels'
 import ChangesPanel from './ChangesPanel.vue'
 import KeyTable from './KeyTable.vue'
 import LadderPanel from './LadderPanel.vue'
 import VersionPanel from './VersionPanel.vue'
 
-const bench = useBench()
+const part = usePart()
 const store = useLevels()
 onUnmounted(store.follow())
 const TABS = [
@@ -23,13 +23,13 @@ const lit = computed(() =>
   store.chosen
     ? store.chosen.notes.map(n => n.note)
     : under.value
-      ? Object.keys(bench.result?.origin ?? {})
+      ? Object.keys(part.result?.origin ?? {})
       : [],
 )
 </script>
 
 <template>
-  <div v-if="bench.result" class="levels station-grid">
+  <div v-if="part.result" class="levels station-grid">
     <section class="main" aria-label="Score" tabindex="0">
       <BenchScore
         :marks="{ positions: false, chords: false }"

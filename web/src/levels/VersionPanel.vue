@@ -7,31 +7,33 @@ import { SPICE_WORDS, TIME_WORDS } from '#core/words/arranging'
 import { fitWords, skillTitle } from '#core/words/grading'
 import { capital, spanText } from '#core/words/places'
 import TickRow from '../bench/TickRow.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useLevels } from '../stores/levels'
 import type { TuneListItem } from '#contract/documents'
 import { usePlayer } from '../stores/player'
 import { useReach } from '../stores/reach'
 import { useStudio } from '../stores/studio'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const store = useLevels()
 const studio = useStudio()
 const reach = useReach()
 const player = usePlayer()
 onMounted(() => studio.load())
-const played = computed(() => bench.recipe!.played)
+const played = computed(() => part.recipe.played)
 const people = computed(() => [
   { value: '', title: 'nobody in particular' },
   ...studio.studio.learners.map(l => ({ value: l.id, title: `${l.name}, ${l.instrument}` })),
 ])
 const choose = (id: string) =>
-  bench.edit(r => forLearner(r, studio.studio.learners.find(l => l.id === id) ?? null))
+  part.edit(r => forLearner(r, studio.studio.learners.find(l => l.id === id) ?? null))
 const fit = computed(() => (store.learner && store.fit ? fitWords(store.fit, store.learner.name) : []))
 /** What has to come before, and a tune it could be learned with. */
 const missing = computed(() => store.fit?.notYet.flatMap(n => n.first) ?? [])
 const teacher = shallowRef<TuneListItem | null>()
-watch([() => bench.tuneId, () => store.learner], () => (teacher.value = undefined))
+watch([() => docs.tuneId, () => store.learner], () => (teacher.value = undefined))
 async function find() {
   const [skill] = missing.value
   if (!skill || !store.learner) return
@@ -82,7 +84,7 @@ const TIMES = [1, 2, 3] as const
         :title="capital(spanText(p.from, p.to))"
         :model-value="!p.left"
         :disabled="!p.left && onlyOne"
-        @update:model-value="on => bench.edit(r => partLeft(r, p.measures, !on))"
+        @update:model-value="on => part.edit(r => partLeft(r, p.measures, !on))"
         >{{ p.label }}</TickRow
       >
     </div>
@@ -144,7 +146,7 @@ const TIMES = [1, 2, 3] as const
         role="radio"
         :aria-checked="played.through === t"
         :data-test="`through-${t}`"
-        @click="bench.editPlayed({ through: t })"
+        @click="part.editPlayed({ through: t })"
       >
         {{ TIME_WORDS[t] }}
       </button>

@@ -2,12 +2,12 @@
 /** A grip at the end of every line of the page: pulled to another bar, the line ends there. */
 import { computed, ref } from 'vue'
 import { beginsInstead } from '#core/arrangement/edits'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useSheet } from '../stores/sheet'
 import type { Bar, DrawnPage, LineEnd } from '#drawing/pages'
 
 const p = defineProps<{ page: DrawnPage; holders: readonly HTMLElement[] }>()
-const bench = useBench()
+const part = usePart()
 const store = useSheet()
 const width = computed(() => Number(p.page.svg.getAttribute('width')))
 const height = computed(() => Number(p.page.svg.getAttribute('height')))
@@ -53,7 +53,7 @@ function drop() {
   const [end, to] = [pulled.value, over.value?.bar]
   pulled.value = over.value = null
   if (end && to && to.measure !== end.next.measure)
-    bench.edit(r =>
+    part.edit(r =>
       beginsInstead(r, end.next.measure, to.measure, { how: end.how, later: to.index > end.next.index }),
     )
 }

@@ -3,22 +3,24 @@
 import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
 import { computed } from 'vue'
 import { saveFile } from '../files/saveFile'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useSheet } from '../stores/sheet'
 import ExportState from './ExportState.vue'
 import { useExport } from '../paper/useExport'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const store = useSheet()
-const isProtected = computed(() => bench.documents!.tune.rights === 'protected')
+const isProtected = computed(() => docs.documents!.tune.rights === 'protected')
 const work = useExport(() => isProtected.value)
 const { busy, progress, waiting, ask, told } = work
-const name = () => store.nameOf(bench.recipe!)
+const name = () => store.nameOf(part.recipe)
 const svgs = () => store.pages.map(p => p.svg)
 
 const pdf = async () => {
   const { makePdf } = await import('../paper/pdf')
-  saveFile(`${name()}.pdf`, await makePdf(svgs(), store.recipe.paper, store.about(bench.recipe!)))
+  saveFile(`${name()}.pdf`, await makePdf(svgs(), store.recipe.paper, store.about(part.recipe)))
 }
 async function pictures(kind: 'svg' | 'png') {
   const { pageSvg, pagePng } = await import('../paper/pictures')
@@ -53,13 +55,13 @@ const print = () => Promise.resolve(window.print())
       <button type="button" class="link" data-test="as-svg" @click="ask(() => pictures('svg'))">SVG</button>
       <button type="button" class="link" data-test="as-png" @click="ask(() => pictures('png'))">PNG</button>
       <button
-        v-if="bench.arrangements.length > 1 && !progress"
+        v-if="docs.arrangements.length > 1 && !progress"
         type="button"
         class="link"
         data-test="as-zip"
         @click="ask(zip)"
       >
-        all {{ bench.arrangements.length }} arrangements as one zip
+        all {{ docs.arrangements.length }} arrangements as one zip
       </button>
     </p>
     <p v-if="isProtected && !waiting" role="note" data-test="protected">

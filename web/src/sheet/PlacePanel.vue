@@ -3,17 +3,19 @@
 import { computed } from 'vue'
 import { brokenAt } from '#core/arrangement/edits'
 import { digitText } from '#core/instruments/digits'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { capital, measureText } from '#core/words/places'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const measure = computed(() => {
-  const list = bench.result!.tune.measures
-  return list.find(m => m.events.some(e => e.id === bench.caret)) ?? null
+  const list = part.result!.tune.measures
+  return list.find(m => m.events.some(e => e.id === part.caret)) ?? null
 })
-const note = computed(() => bench.notes.find(n => n.event === bench.caret) ?? null)
+const note = computed(() => part.notes.find(n => n.event === part.caret) ?? null)
 const now = computed(
-  () => (measure.value ? bench.recipe!.shown.sheet.breaks[measure.value.id] : undefined) ?? null,
+  () => (measure.value ? part.recipe.shown.sheet.breaks[measure.value.id] : undefined) ?? null,
 )
 const WAYS = [
   { value: 'line', name: 'begin a line here' },
@@ -21,18 +23,17 @@ const WAYS = [
   { value: 'none', name: 'no line begins here' },
 ] as const
 const set = (how: 'line' | 'page' | 'none') =>
-  bench.edit(r => brokenAt(r, measure.value!.id, now.value === how ? null : how))
+  part.edit(r => brokenAt(r, measure.value!.id, now.value === how ? null : how))
 </script>
 
 <template>
   <section v-if="measure" class="place" aria-label="This place" data-test="place">
     <p v-if="note">
       {{ capital(measureText(note.measure)) }}, {{ note.pitch }}:
-      {{ digitText(note.finger, note.mark, note.harmonic) }} on {{ bench.result!.strings[note.string] }}.
-      <router-link :to="`/tunes/${bench.tuneId}/hand`" class="link" data-test="to-hand"
-        >its finger</router-link
+      {{ digitText(note.finger, note.mark, note.harmonic) }} on {{ part.result!.strings[note.string] }}.
+      <router-link :to="`/tunes/${docs.tuneId}/hand`" class="link" data-test="to-hand">its finger</router-link
       >,
-      <router-link :to="`/tunes/${bench.tuneId}/bow`" class="link" data-test="to-bow">its bow</router-link>
+      <router-link :to="`/tunes/${docs.tuneId}/bow`" class="link" data-test="to-bow">its bow</router-link>
     </p>
     <p class="ways">
       <button

@@ -5,7 +5,7 @@ import { AS_WRITTEN, PAPER_SIZES, SHEET_KINDS, SHOWN_MARKS, type SheetKind } fro
 import { INSTRUMENTS } from '#core/instruments/instruments'
 import { OSSIA_WORDS } from '#core/words/ways'
 import {
-  APART_WORDS,
+  apartWords,
   BOW_MARK_WORDS,
   COUNTING_WORDS,
   FINGER_WORDS,
@@ -18,11 +18,13 @@ import {
 import { itemsOf, type Choice } from '../bench/choice'
 import ChoiceRows from '../bench/ChoiceRows.vue'
 import TickRow from '../bench/TickRow.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useSheet } from '../stores/sheet'
 import { useStudio } from '../stores/studio'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const store = useSheet()
 const studio = useStudio()
 const sheet = computed(() => store.recipe)
@@ -46,26 +48,26 @@ const shared = (
 ): Choice => ({
   test: key === 'ossia' ? key : `sheet-${key}`,
   label,
-  value: bench.recipe!.shown[key],
+  value: part.recipe.shown[key],
   items: itemsOf(words),
-  take: v => bench.editShown({ [key]: v }),
+  take: v => part.editShown({ [key]: v }),
 })
 const lines = computed(() => [own('music', 'Lines', MUSIC_WORDS), own('size', 'Size', SIZE_WORDS)])
 /** Where the instrument reads more than one. */
 const clef = computed((): Choice[] => {
-  const { reads } = INSTRUMENTS[bench.recipe!.played.instrument]
+  const { reads } = INSTRUMENTS[part.recipe.played.instrument]
   return reads.length < 2
     ? []
     : [
         {
           test: 'clef',
           label: 'Clef',
-          value: bench.recipe!.shown.clef ?? 'usual',
+          value: part.recipe.shown.clef ?? 'usual',
           items: [
             { value: 'usual', title: 'as usual' },
             ...reads.map(c => ({ value: c, title: `${c} clef` })),
           ],
-          take: v => bench.editShown({ clef: v === 'usual' ? null : (v as (typeof reads)[number]) }),
+          take: v => part.editShown({ clef: v === 'usual' ? null : (v as (typeof reads)[number]) }),
         },
       ]
 })
@@ -87,9 +89,9 @@ const say = (at: number, word: string) =>
 /** Other arrangements with the same measures, and the tune without this one's changes. */
 const unders = computed(() => [
   { value: null, title: 'nothing' },
-  ...(bench.recipe!.played.changes.length > 0 ? [{ value: AS_WRITTEN, title: 'the tune as it is' }] : []),
-  ...bench.arrangements
-    .filter(a => a.id !== bench.arrangementId)
+  ...(part.recipe.played.changes.length > 0 ? [{ value: AS_WRITTEN, title: 'the tune as it is' }] : []),
+  ...docs.arrangements
+    .filter(a => a.id !== docs.arrangementId)
     .map(a => ({ value: a.id, title: a.arrangement.name || a.arrangement.played.instrument })),
 ])
 const below = computed(() =>
@@ -120,7 +122,7 @@ const below = computed(() =>
       @update:model-value="under => store.choose({ under })"
     />
     <p v-if="store.apart && below !== null" class="quiet apart" role="note" data-test="under-apart">
-      {{ APART_WORDS }}
+      {{ apartWords([]) }}
     </p>
     <ChoiceRows :choices="[...clef, ...marks]" />
     <div

@@ -6,7 +6,7 @@
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import FindingList from '../bench/FindingList.vue'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 import { useSheet } from '../stores/sheet'
 import { useStudio } from '../stores/studio'
@@ -17,7 +17,7 @@ import PlacePanel from './PlacePanel.vue'
 import SheetChoices from './SheetChoices.vue'
 import StylePanel from './StylePanel.vue'
 
-const bench = useBench()
+const part = usePart()
 const store = useSheet()
 const studio = useStudio()
 onMounted(() => studio.load())
@@ -34,7 +34,7 @@ watch(
 )
 
 const cautions = computed(() =>
-  (bench.result?.findings ?? []).filter(f => f.code.startsWith('tuning.') || f.severity === 'error'),
+  (part.result?.findings ?? []).filter(f => f.code.startsWith('tuning.') || f.severity === 'error'),
 )
 const ZOOMS = [
   { value: 'width', title: 'as wide as the page' },
@@ -51,7 +51,7 @@ function pick(event: MouseEvent, page: number) {
   const [x, y] = [(event.clientX - box.left) * scale, (event.clientY - box.top) * scale]
   const near = store.pages[page]!.spots.filter(s => y >= s.top && y <= s.bottom && Math.abs(s.x - x) < 26)
   const best = near.toSorted((a, b) => Math.abs(a.x - x) - Math.abs(b.x - x))[0]
-  if (best) bench.selectEvent(best.event, false)
+  if (best) part.selectEvent(best.event, false)
 }
 const pageSize = computed(
   () =>
@@ -60,7 +60,7 @@ const pageSize = computed(
 </script>
 
 <template>
-  <div v-if="bench.result" class="sheet">
+  <div v-if="part.result" class="sheet">
     <component :is="'style'">{{ pageSize }}</component>
     <section tabindex="0" class="pages" :class="zoom" aria-label="The page as it prints" data-test="pages">
       <div v-for="(page, i) in store.pages" :key="i" class="paper">
@@ -72,11 +72,11 @@ const pageSize = computed(
       <ExportPanel />
       <p v-if="store.problem" role="alert" class="problem">{{ store.problem }}</p>
       <AddedMarks />
-      <PlacePanel v-if="bench.caret" />
+      <PlacePanel v-if="part.caret" />
       <StylePanel />
       <SheetChoices />
       <v-select v-model="zoom" :items="ZOOMS" label="On screen" data-test="zoom" />
-      <FindingList v-if="cautions.length" :findings="cautions" @go="bench.goTo" />
+      <FindingList v-if="cautions.length" :findings="cautions" @go="part.goTo" />
     </aside>
   </div>
 </template>

@@ -5,8 +5,8 @@
 import * as Tone from 'tone'
 import { ProgramClock, type Place } from '#core/playback/clock'
 import type { Program } from '#core/playback/program'
-import type { InstrumentId } from '#core/music/tune'
-import { makeVoices, type Voices } from './voices'
+import type { Mix } from '#core/playback/mixer'
+import { Channels, type VoicedTrack } from './channels'
 
 /** Seconds ahead of the clock that are handed to the voices; and how soon after the call the sound begins. */
 const AHEAD = 0.25
@@ -24,9 +24,7 @@ export interface PlayOptions {
 
 export class Player {
   private readonly master = new Tone.Gain(1)
-  private voices: Voices | null = null
-  private instrument: InstrumentId | null = null
-  private wanted: InstrumentId | null = null
+  private readonly channels = new Channels(this.master)
   private clock: ProgramClock | null = null
   private scheduled = 0
   private readonly onTick = () => this.schedule()
@@ -35,22 +33,14 @@ export class Player {
     this.master.toDestination()
   }
 
-  /**
-   * Resolves when the sounds are there; false when the stand-in plays. Of several asked for at once the last
-   * is kept.
-   */
-  async ready(instrument: InstrumentId): Promise<boolean> {
-    this.wanted = instrument
+  /** Resolves when the sounds are there; false when a stand-in plays. One call at a time. */
+  async ready(tracks: readonly VoicedTrack[], mix: Mix): Promise<boolean> {
     await Tone.start()
-    if (this.instrument === instrument && this.voices) return this.voices.recorded
-    const made = await makeVoices(instrument, this.master)
-    if (this.wanted !== instrument) made.dispose()
-    else {
-      this.voices?.dispose()
-      this.voices = made
-      this.instrument = instrument
-    }
-    return made.recorded
+    return this.channels.ready(tracks, mix)
+  }
+
+  mix(mix: Mix) {
+    this.channels.mix(mix)
   }
 
   /** 0 to 1; 0 plays in silence, with the clock running. */
@@ -68,7 +58,7 @@ export class Player {
 
   stop() {
     Tone.getContext().off('tick', this.onTick)
-    this.voices?.hush()
+    this.channels.hush()
     this.clock = null
   }
 
@@ -90,27 +80,32 @@ export class Player {
   }
 
   private schedule() {
-    if (!this.clock || !this.voices) return
+    if (!this.clock) return
     const until = this.clock.unrolledAt(this.now() + AHEAD)
     if (until <= this.scheduled) return
     for (const { event, at, length } of this.clock.between(this.scheduled, until)) {
       const time = Math.max(this.now(), this.clock.timeOf(at))
-      this.voices.play(event, time, this.clock.lasting(at, length))
+      this.channels.play(event, time, this.clock.lasting(at, length))
     }
     this.scheduled = until
   }
 }
 
 /** Renders a program once through, with its count-in, to samples. */
-export async function render(program: Program, rate: number, instrument: InstrumentId): Promise<AudioBuffer> {
+export async function render(
+  program: Program,
+  rate: number,
+  tracks: readonly VoicedTrack[],
+  mix: Mix,
+): Promise<AudioBuffer> {
   const seconds = (program.intro.length + program.body.length) / rate + 1.2
   const buffer = await Tone.Offline(async () => {
-    const out = new Tone.Gain(1).toDestination()
-    const voices = await makeVoices(instrument, out)
+    const channels = new Channels(new Tone.Gain(1).toDestination())
+    await channels.ready(tracks, mix)
     const clock = new ProgramClock(program, false, 0.05, rate)
     const whole = program.intro.length + program.body.length
     for (const { event, at, length } of clock.between(0, whole + 1))
-      voices.play(event, clock.timeOf(at), clock.lasting(at, length))
+      channels.play(event, clock.timeOf(at), clock.lasting(at, length))
   }, seconds)
   return buffer.get()!
 }

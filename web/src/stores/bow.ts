@@ -21,12 +21,12 @@ import type { BowEdit, Mend } from '#core/findings/finding'
 import { askPart, latestLane } from '../worker/client'
 import type { PartDocuments } from '#core/desk/part'
 import type { BowView, StrokeView } from '#core/desk/views'
-import { useBench } from './bench'
+import { useParts } from './parts'
 
 export type Scope = 'all' | 'phrase' | 'chosen'
 
 export const useBow = defineStore('bow', () => {
-  const bench = useBench()
+  const part = useParts().inUse
   const report = shallowRef<BowView | null>(null)
   const problem = ref('')
   /** Strokes as they would be with the mend that is pointed at. */
@@ -47,10 +47,10 @@ export const useBow = defineStore('bow', () => {
   /** Asks anew at every change, as long as the station is open. Stop with the function it returns. */
   function follow() {
     return watch(
-      () => bench.result,
+      () => part.result,
       () => {
         tried.value = null
-        if (bench.asked) lane.ask(bench.asked)
+        if (part.asked) lane.ask(part.asked)
       },
       { immediate: true },
     )
@@ -62,50 +62,48 @@ export const useBow = defineStore('bow', () => {
     () => (tried.value = null),
   )
   function tryMend(m: Mend | null) {
-    if (!m || m.kind === 'moveNote' || !bench.asked) {
+    if (!m || m.kind === 'moveNote' || !part.asked) {
       trying.cancel()
       tried.value = null
       return
     }
-    trying.ask({ ...bench.asked, recipe: mended(bench.asked.recipe, m as RecipeMend) })
+    trying.ask({ ...part.asked, recipe: mended(part.asked.recipe, m as RecipeMend) })
   }
 
   /** Where a choice goes: all of the tune, the phrase in view, or the chosen notes. */
   const stretch = computed<Stretch>(() => {
     const events =
-      scope.value === 'phrase'
-        ? (bench.phrases.find(p => p.id === bench.focus)?.events ?? [])
-        : bench.selection
+      scope.value === 'phrase' ? (part.phrases.find(p => p.id === part.focus)?.events ?? []) : part.selection
     return scope.value === 'all' || events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
   })
-  watch([() => bench.focus, () => bench.selection.length], ([focus, chosen]) => {
+  watch([() => part.focus, () => part.selection.length], ([focus, chosen]) => {
     if ((scope.value === 'phrase' && focus === null) || (scope.value === 'chosen' && chosen < 2))
       scope.value = 'all'
   })
   const inStretch = computed<ReadonlySet<string> | null>(() => {
     if (stretch.value === null) return null
-    const ids = bench.result?.events ?? []
+    const ids = part.result?.events ?? []
     return new Set(ids.slice(ids.indexOf(stretch.value.from), ids.indexOf(stretch.value.to) + 1))
   })
   const here = (edits: readonly BowEdit[]) =>
     edits.filter(e => inStretch.value === null || inStretch.value.has(e.note))
 
   /** Marks Nokta added by leave of the recipe, and marks it would add: in the stretch. */
-  const addedHere = computed(() => here(bench.result?.strokes.flatMap(s => s.added) ?? []))
+  const addedHere = computed(() => here(part.result?.strokes.flatMap(s => s.added) ?? []))
   const offeredHere = computed(() => here(report.value?.edits ?? []))
-  const take = (edits: readonly BowEdit[]) => bench.edit(r => bowEdited(r, edits))
+  const take = (edits: readonly BowEdit[]) => part.edit(r => bowEdited(r, edits))
 
   const setSchool = (school: BowSchool, groove: GrooveRecipe | null) =>
-    bench.edit(r => bowedBy(r, stretch.value, school, groove))
-  const setPart = (part: PartName | null) => {
-    const ids = bench.result?.events ?? []
+    part.edit(r => bowedBy(r, stretch.value, school, groove))
+  const setPart = (bowPart: PartName | null) => {
+    const ids = part.result?.events ?? []
     const at = stretch.value ?? (ids.length > 0 ? { from: ids[0]!, to: ids.at(-1)! } : null)
-    if (at) bench.edit(r => partOfBow(r, at, part))
+    if (at) part.edit(r => partOfBow(r, at, bowPart))
   }
   const setHabit = (change: Partial<Habits>) =>
-    bench.edit(r => withBow(r, { habits: { ...r.played.bow.habits, ...change } }))
+    part.edit(r => withBow(r, { habits: { ...r.played.bow.habits, ...change } }))
   const allow = (way: BowWay, on: boolean) =>
-    bench.edit(r => withBow(r, { may: { ...r.played.bow.may, [way]: on } }))
+    part.edit(r => withBow(r, { may: { ...r.played.bow.may, [way]: on } }))
 
   return {
     report,

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { pinned } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { SaveDocuments } from '#contract/documents'
 import { eventOf, type NoteId } from '#core/music/ids'
@@ -68,8 +69,8 @@ const named = (r: Arrangement, name: string): Arrangement => ({ ...r, name })
 describe('what is saved', () => {
   it('is only what changed, together, a moment after the last edit', async () => {
     const docs = await open()
-    docs.edit(r => named(r, 'One'))
-    docs.edit(r => named(r, 'Two'))
+    docs.editArrangement('a', r => named(r, 'One'))
+    docs.editArrangement('a', r => named(r, 'Two'))
     docs.editFacts({ composer: 'Ada Fenwick' })
     expect(docs.saveState).toBe('unsaved')
     await pause()
@@ -77,14 +78,14 @@ describe('what is saved', () => {
       { id: 't', tune: { version: 1 }, arrangements: [{ id: 'a', version: 1 }], removed: [] },
     ])
     expect(docs.saveState).toBe('saved')
-    docs.edit(r => named(r, 'Three'))
+    docs.editArrangement('a', r => named(r, 'Three'))
     await pause()
     expect(server.saves[1]).toMatchObject({ tune: null, arrangements: [{ id: 'a', version: 2 }] })
   })
 
   it('an edit that gives the same back is none', async () => {
     const docs = await open()
-    docs.edit(r => r)
+    docs.editArrangement('a', r => r)
     await pause()
     expect([server.saves, docs.canUndo]).toEqual([[], false])
   })
@@ -122,7 +123,7 @@ describe('what is saved', () => {
   it('a duplicate has the same recipe under a name of its own, and is in use', async () => {
     const docs = await open()
     const note = docs.documents!.tune.measures[0]!.events[0]!.id as unknown as NoteId
-    docs.pin('fingers', note, { finger: 2 })
+    docs.editArrangement('a', r => pinned(r, 'fingers', note, { finger: 2 }))
     docs.duplicateArrangement()
     const [first, second] = docs.arrangements
     expect(docs.arrangementId).toBe(second!.id)
@@ -136,7 +137,7 @@ describe('nothing is lost', () => {
   it('while the server is away: kept in the browser, tried again, dropped when it is there', async () => {
     const docs = await open()
     server.answer = () => Promise.reject(new Error('away'))
-    docs.edit(r => named(r, 'Kept'))
+    docs.editArrangement('a', r => named(r, 'Kept'))
     await pause()
     expect(docs.saveState).toBe('offline')
     expect(findDraft('t')?.arrangements[0]?.arrangement.name).toBe('Kept')
@@ -150,7 +151,7 @@ describe('nothing is lost', () => {
     const { ApiError } = await import('../api/client')
     const docs = await open()
     server.answer = () => Promise.reject(new ApiError('diskFull', 'The disk is full.'))
-    docs.edit(r => named(r, 'Kept'))
+    docs.editArrangement('a', r => named(r, 'Kept'))
     await pause()
     expect([docs.saveState, docs.saveProblem]).toEqual(['full', 'The disk is full.'])
     expect(findDraft('t')?.arrangements[0]?.arrangement.name).toBe('Kept')
@@ -163,9 +164,9 @@ describe('nothing is lost', () => {
     const docs = await open()
     let let_go = () => {}
     server.answer = body => new Promise(done => (let_go = () => void accepted(body).then(done)))
-    docs.edit(r => named(r, 'One'))
+    docs.editArrangement('a', r => named(r, 'One'))
     await pause()
-    docs.edit(r => named(r, 'Two'))
+    docs.editArrangement('a', r => named(r, 'Two'))
     server.answer = accepted
     let_go()
     await pause()
@@ -180,7 +181,7 @@ describe('nothing is lost', () => {
   it('a draft comes back, with the arrangements that were made elsewhere meanwhile', async () => {
     const docs = await open()
     server.answer = () => Promise.reject(new Error('away'))
-    docs.edit(r => named(r, 'Mine'))
+    docs.editArrangement('a', r => named(r, 'Mine'))
     await pause()
     const draft = localStorage.getItem('nokta.draft.t')!
     const staged = stage('D E F G |')
@@ -218,7 +219,7 @@ describe('nothing is lost', () => {
       (body as SaveDocuments).arrangements.every(a => a.version === null)
         ? accepted(body)
         : Promise.reject(new ApiError('conflict', 'newer'))
-    docs.edit(r => named(r, 'Mine'))
+    docs.editArrangement(docs.arrangementId, r => named(r, 'Mine'))
     await pause()
     await vi.runAllTimersAsync()
     expect(server.created).toMatchObject([

@@ -1,8 +1,8 @@
 /** The documents on the bench: a tune and its arrangements, with undo, saved by themselves. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { duplicated, pinned, withPlayed, withShown, withTaught } from '#core/arrangement/edits'
-import { type Arrangement, type Pins, type Played, type Shown, type Taught } from '#core/arrangement/recipe'
+import { duplicated, withPlayed } from '#core/arrangement/edits'
+import type { Arrangement } from '#core/arrangement/recipe'
 import type { FingerPins } from '#core/fingering/fingerPin'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { firstRecipe } from '#core/arrangement/first'
@@ -16,6 +16,12 @@ export type { Documents } from './saving'
 
 /** What a tune's own other version is called after. */
 const SECOND = ' (second version)'
+
+/** Fingers that an edit of the tune pins in an arrangement. */
+interface PinsOf {
+  readonly arrangement: string
+  readonly pins: FingerPins
+}
 
 export const useDocuments = defineStore('documents', () => {
   const tuneId = ref('')
@@ -109,27 +115,15 @@ export const useDocuments = defineStore('documents', () => {
 
   const choose = (id: string) => void (arrangementId.value = id)
 
-  /**
-   * An edit of the arrangement in use, as a function of what it is; giving the very same back changes
-   * nothing.
-   */
-  function edit(how: (r: Arrangement) => Arrangement, group: string | null = null) {
-    if (!documents.value || !recipe.value) return
-    const next = how(recipe.value)
-    if (next === recipe.value) return
-    const own = (a: Documents['arrangements'][number]) =>
-      a.id === arrangementId.value ? { ...a, arrangement: next } : a
+  /** An edit of an arrangement, as a function of what it is; giving the very same back changes nothing. */
+  function editArrangement(id: string, how: (r: Arrangement) => Arrangement, group: string | null = null) {
+    const now = arrangements.value.find(a => a.id === id)?.arrangement
+    if (!documents.value || !now) return
+    const next = how(now)
+    if (next === now) return
+    const own = (a: Documents['arrangements'][number]) => (a.id === id ? { ...a, arrangement: next } : a)
     change({ ...documents.value, arrangements: arrangements.value.map(own) }, group)
   }
-  const editPlayed = (changes: Partial<Played>, group: string | null = null) =>
-    edit(r => withPlayed(r, changes), group)
-  const editShown = (changes: Partial<Shown>) => edit(r => withShown(r, changes))
-  const editTaught = (changes: Partial<Taught>, group: string | null = null) =>
-    edit(r => withTaught(r, changes), group)
-  const rename = (name: string) => edit(r => ({ ...r, name: name.slice(0, 120) }), 'naming')
-  /** Sets or (with undefined) takes away one entry of one kind of pin. */
-  const pin = <K extends keyof Pins>(kind: K, id: string, value: Pins[K][string] | undefined) =>
-    edit(r => pinned(r, kind, id, value))
 
   function add(arrangement: Arrangement) {
     const made = { id: crypto.randomUUID(), arrangement }
@@ -154,18 +148,19 @@ export const useDocuments = defineStore('documents', () => {
     choose(left[Math.min(at, left.length - 1)]!.id)
   }
 
-  /** Another state of the written tune: its text is written anew, and pins may come with it. */
-  function changeTune(tune: Tune, group: string | null = null, pins: FingerPins = {}) {
+  /** Another state of the written tune: its text is written anew, and pins of an arrangement may come with it. */
+  function changeTune(tune: Tune, group: string | null = null, with_: PinsOf | null = null) {
     const before = documents.value
     if (!before || tune === before.tune) return
     const source = rewriteAbc(before.source, tune)
+    const pins = with_?.pins ?? {}
     const withPins = (r: Arrangement) =>
       withPlayed(r, { pins: { ...r.played.pins, fingers: { ...r.played.pins.fingers, ...pins } } })
     const next =
       Object.keys(pins).length === 0
         ? before.arrangements
         : before.arrangements.map(a =>
-            a.id === arrangementId.value ? { ...a, arrangement: withPins(a.arrangement) } : a,
+            a.id === with_?.arrangement ? { ...a, arrangement: withPins(a.arrangement) } : a,
           )
     change({ source, tune, arrangements: next }, group)
   }
@@ -204,12 +199,7 @@ export const useDocuments = defineStore('documents', () => {
     undo: () => step(undoOf),
     redo: () => step(redoOf),
     choose,
-    edit,
-    editPlayed,
-    editShown,
-    editTaught,
-    rename,
-    pin,
+    editArrangement,
     addArrangement,
     takeArrangement,
     duplicateArrangement,

@@ -3,7 +3,8 @@ import { frac } from '#core/music/fraction'
 import { formatPitch, parsePitch } from '#core/music/pitch'
 import { writeAbc } from '#core/formats/abc/writeAbc'
 import { runWriteKey, COMMANDS, WRITE_COMMANDS } from '../bench/keys'
-import { useBench } from './bench'
+import { useDocuments } from './documents'
+import { useParts } from './parts'
 import { useEntry } from './entry'
 import type { PartDocuments } from '#core/desk/part'
 import { settled, stage, straightDesk } from './testing'
@@ -26,23 +27,23 @@ afterEach(() => void vi.unstubAllGlobals())
 
 async function open(...given: Parameters<typeof stage>) {
   served.tune = stage(...given)
-  const [bench, entry] = [useBench(), useEntry()]
-  await bench.open('t')
+  const [docs, part, entry] = [useDocuments(), useParts().inUse, useEntry()]
+  await docs.open('t')
   await settled()
   entry.writing = true
   const music = () =>
-    writeAbc(bench.documents!.tune)
+    writeAbc(docs.documents!.tune)
       .text.split(/\nK:.*\n/)[1]!
       .trim()
       .replace(/\s+/g, ' ')
-  const ids = () => bench.documents!.tune.measures.flatMap(m => m.events.map(e => e.id))
+  const ids = () => docs.documents!.tune.measures.flatMap(m => m.events.map(e => e.id))
   /** Presses keys one after another; "^" before a key holds Control, "+" Shift. */
   async function press(...keys: string[]) {
     for (const k of keys) {
       const shift = k.length > 1 && k.startsWith('+')
       const ctrl = k.length > 1 && k.startsWith('^')
       const key = shift || ctrl ? k.slice(1) : k
-      runWriteKey(bench, entry, {
+      runWriteKey({ docs, part }, entry, {
         key,
         shiftKey: shift,
         ctrlKey: ctrl,
@@ -52,7 +53,7 @@ async function open(...given: Parameters<typeof stage>) {
       await settled()
     }
   }
-  return { bench, entry, music, ids, press }
+  return { docs, part, entry, music, ids, press }
 }
 
 describe('writing by key', () => {
@@ -63,17 +64,17 @@ describe('writing by key', () => {
   })
 
   it('goes on after the note that is chosen, and leaves the cursor on what was written', async () => {
-    const { bench, music, press, ids } = await open('D E F |')
-    bench.selectEvent(ids()[0]!)
+    const { part, music, press, ids } = await open('D E F |')
+    part.selectEvent(ids()[0]!)
     await press('g')
     expect(music()).toBe('D2 G2 E2 F2 |')
-    expect(bench.caret).toBe(ids()[1])
-    expect(formatPitch(parsePitch(bench.selectedNote!.pitch)!)).toBe('G4')
+    expect(part.caret).toBe(ids()[1])
+    expect(formatPitch(parsePitch(part.selectedNote!.pitch)!)).toBe('G4')
   })
 
   it('corrects one note after another', async () => {
-    const { bench, entry, music, press, ids } = await open('D E F G |')
-    bench.selectEvent(ids()[1]!)
+    const { part, entry, music, press, ids } = await open('D E F G |')
+    part.selectEvent(ids()[1]!)
     entry.mode = 'correct'
     await press('f', 'g')
     expect(music()).toBe('D2 F2 G2 G2 |')
@@ -85,58 +86,61 @@ describe('writing by key', () => {
   })
 
   it('is undone and done again, note by note', async () => {
-    const { bench, music, press } = await open('D E |')
+    const { docs, music, press } = await open('D E |')
     await press('f', 'g')
-    bench.undo()
+    docs.undo()
     expect(music()).toBe('D2 E2 F2 |')
-    bench.undo()
-    bench.undo()
+    docs.undo()
+    docs.undo()
     expect(music()).toBe('D2 E2 |')
-    bench.redo()
+    docs.redo()
     expect(music()).toBe('D2 E2 F2 |')
   })
 
   it('makes double stops, triplets, ties from either side, slurs over what is chosen', async () => {
-    const { bench, music, press, ids } = await open('D E |')
-    bench.selectEvent(ids()[0]!)
+    const { part, music, press, ids } = await open('D E |')
+    part.selectEvent(ids()[0]!)
     await press('+A')
     expect(music()).toBe('[D2A2] E2 |'.replace('[D2A2]', '[DA]2'))
-    bench.selectEvent(ids()[1]!)
+    part.selectEvent(ids()[1]!)
     await press('1', 'y', 'f', 'g', 'a', 'y', '2', 'a', 't')
     expect(music()).toBe('[DA]2 E2 (3:2:3FGA- A2 |')
-    bench.selectEvent(ids()[0]!)
+    part.selectEvent(ids()[0]!)
     await press('+ArrowRight', 's')
     expect(music()).toBe('([DA]2 E2) (3:2:3FGA- A2 |')
   })
 
   it('copies, cuts and pastes, and takes out', async () => {
-    const { bench, music, press, ids } = await open('D E F G | A4 |')
-    bench.selectEvent(ids()[0]!)
+    const { docs, part, music, press, ids } = await open('D E F G | A4 |')
+    part.selectEvent(ids()[0]!)
     await press('m', '^c')
-    bench.selectEvent(ids()[4]!)
+    part.selectEvent(ids()[4]!)
     await press('^v')
     expect(music()).toBe('D2 E2 F2 G2 | A8 | D2 E2 F2 G2 |')
-    bench.selectEvent(ids()[4]!)
+    part.selectEvent(ids()[4]!)
     await press('^x')
     expect(music()).toBe('D2 E2 F2 G2 | D2 E2 F2 G2 |')
     await press('^a', 'Delete')
-    expect(bench.documents!.tune.measures).toEqual([])
+    expect(docs.documents!.tune.measures).toEqual([])
   })
 
   it('writes what is seen when the arrangement lies in another key and octave', async () => {
-    const { bench, press } = await open('D E F |', { key: { step: 'A', alter: 0, mode: 'major' }, octave: 1 })
+    const { docs, part, press } = await open('D E F |', {
+      key: { step: 'A', alter: 0, mode: 'major' },
+      octave: 1,
+    })
     await press('a')
-    const shown = bench.result!.notes.at(-1)!.pitch
+    const shown = part.result!.notes.at(-1)!.pitch
     expect(shown[0]).toBe('A')
-    expect(bench.documents!.tune.measures[0]!.events.at(-1)).toMatchObject({
+    expect(docs.documents!.tune.measures[0]!.events.at(-1)).toMatchObject({
       heads: [{ pitch: { step: 'D' } }],
     })
   })
 
   it('leaves keys it does not know to the bench', async () => {
-    const { bench, entry } = await open('D |')
+    const { docs, part, entry } = await open('D |')
     const key = (k: string, ctrl = false) =>
-      runWriteKey(bench, entry, {
+      runWriteKey({ docs, part }, entry, {
         key: k,
         shiftKey: false,
         ctrlKey: ctrl,
@@ -149,22 +153,22 @@ describe('writing by key', () => {
 
 describe('tapping the fingerboard', () => {
   it('writes the pitch in the key and pins string and finger, unless told not to', async () => {
-    const { bench, entry, music } = await open('D |')
+    const { part, entry, music } = await open('D |')
     entry.tap(1, 3)
     await settled()
     expect(music()).toBe('D2 =c2 |')
-    const id = bench.caret!
-    expect(bench.recipe!.played.pins.fingers[id]).toEqual({ string: 1, finger: 2 })
-    expect(bench.selectedNote).toMatchObject({ string: 1, finger: 2 })
+    const id = part.caret!
+    expect(part.recipe!.played.pins.fingers[id]).toEqual({ string: 1, finger: 2 })
+    expect(part.selectedNote).toMatchObject({ string: 1, finger: 2 })
     entry.keepPins = false
     entry.tap(2, 7)
     await settled()
-    expect(bench.recipe!.played.pins.fingers[bench.caret!]).toBeUndefined()
+    expect(part.recipe!.played.pins.fingers[part.caret!]).toBeUndefined()
   })
 
   it('adds to the note before when asked', async () => {
-    const { bench, entry, music, ids } = await open('A |')
-    bench.selectEvent(ids()[0]!)
+    const { part, entry, music, ids } = await open('A |')
+    part.selectEvent(ids()[0]!)
     entry.tap(2, 0, true)
     await settled()
     expect(music()).toBe('[DA]2 |')
@@ -173,30 +177,30 @@ describe('tapping the fingerboard', () => {
 
 describe('the bench', () => {
   it('keeps facts and text together', async () => {
-    const { bench } = await open('D E F G |')
-    bench.editFacts({ title: 'Renamed', composer: 'Odile Farrant' })
-    expect(bench.documents!.source).toMatch(/T:Renamed\nC:Odile Farrant/)
-    bench.undo()
-    expect(bench.documents!.source).toMatch(/T:Staged/)
+    const { docs } = await open('D E F G |')
+    docs.editFacts({ title: 'Renamed', composer: 'Odile Farrant' })
+    expect(docs.documents!.source).toMatch(/T:Renamed\nC:Odile Farrant/)
+    docs.undo()
+    expect(docs.documents!.source).toMatch(/T:Staged/)
   })
 
   it('walks over rests too, and chooses stretches in either direction', async () => {
-    const { bench, ids } = await open('D z F G |')
-    bench.selectEvent(ids()[0]!)
-    bench.walkEvents(1, false)
-    expect([bench.caret, bench.selected]).toEqual([ids()[1], null])
-    bench.walkEvents(1, false)
-    bench.walkEvents(-1, true)
-    bench.walkEvents(-1, true)
-    expect(bench.selection).toEqual(ids().slice(0, 3))
+    const { part, ids } = await open('D z F G |')
+    part.selectEvent(ids()[0]!)
+    part.walkEvents(1, false)
+    expect([part.caret, part.selected]).toEqual([ids()[1], null])
+    part.walkEvents(1, false)
+    part.walkEvents(-1, true)
+    part.walkEvents(-1, true)
+    expect(part.selection).toEqual(ids().slice(0, 3))
   })
 
   it('brings an earlier state back without losing arrangements made since', async () => {
-    const { bench } = await open('D E F G |')
-    const before = bench.documents!
-    bench.rename('Changed')
-    bench.restoreVersion({ source: before.source, tune: before.tune, arrangements: [] })
-    expect(bench.arrangements.map(a => a.arrangement.name)).toEqual(['Changed'])
+    const { docs, part } = await open('D E F G |')
+    const before = docs.documents!
+    part.rename('Changed')
+    docs.restoreVersion({ source: before.source, tune: before.tune, arrangements: [] })
+    expect(docs.arrangements.map(a => a.arrangement.name)).toEqual(['Changed'])
   })
 })
 

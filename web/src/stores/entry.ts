@@ -27,13 +27,15 @@ import { compare, frac, mul, type Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
 import { diatonic, inverse, transposePitch, type Interval, type Pitch, type Step } from '#core/music/pitch'
 import { type Mark, type Tune } from '#core/music/tune'
-import { useBench } from './bench'
+import { useDocuments } from './documents'
+import { useParts } from './parts'
 import { noteId, type EventId } from '#core/music/ids'
 
 const NONE: Interval = { letters: 0, semitones: 0 }
 
 export const useEntry = defineStore('entry', () => {
-  const bench = useBench()
+  const docs = useDocuments()
+  const part = useParts().inUse
   const writing = ref(false)
   /** Put notes in after the cursor, or change the one under it and go on. */
   const mode = ref<'add' | 'correct'>('add')
@@ -43,16 +45,16 @@ export const useEntry = defineStore('entry', () => {
   const keepPins = ref(true)
   const clip = shallowRef<Clip | null>(null)
 
-  const tune = computed(() => bench.documents!.tune)
+  const tune = computed(() => docs.documents!.tune)
   /**
    * The written events that what is chosen stands for: what an arrangement made of notes is never written
    * into the tune.
    */
-  const writtenOf = (id: EventId): readonly EventId[] => bench.result?.origin[id] ?? [id]
-  const ids = computed(() => [...new Set(bench.selection.flatMap(writtenOf))])
-  const caret = computed(() => (bench.caret === null ? null : (writtenOf(bench.caret).at(-1) ?? null)))
+  const writtenOf = (id: EventId): readonly EventId[] => part.result?.origin[id] ?? [id]
+  const ids = computed(() => [...new Set(part.selection.flatMap(writtenOf))])
+  const caret = computed(() => (part.caret === null ? null : (writtenOf(part.caret).at(-1) ?? null)))
   /** From the tune as written to what the page shows. */
-  const shift = computed<Interval>(() => (bench.result ? inverse(bench.result.toWritten) : NONE))
+  const shift = computed<Interval>(() => (part.result ? inverse(part.result.toWritten) : NONE))
   const toWritten = (p: Pitch) => transposePitch(p, inverse(shift.value))
   const shownKey = (): Key => {
     const key = keyAt(tune.value, caret.value)
@@ -60,7 +62,7 @@ export const useEntry = defineStore('entry', () => {
     return { ...key, step, alter }
   }
 
-  const apply = (edited: Edited, group: string | null = null) => bench.changeTune(edited, group)
+  const apply = (edited: Edited, group: string | null = null) => part.changeTune(edited, group)
   /** Where writing goes on: after the cursor, or at the very end of the tune. */
   const after = () => caret.value ?? tune.value.measures.flatMap(m => m.events).at(-1)?.id ?? null
 
@@ -77,7 +79,7 @@ export const useEntry = defineStore('entry', () => {
     const changed = edited.chosen
     const pins = place && keepPins.value && changed ? pinsFor(edited.tune, changed, place) : {}
     const next = mode.value === 'correct' && changed ? nextOf(edited.tune, changed) : changed
-    bench.changeTune({ ...edited, chosen: next }, null, pins)
+    part.changeTune({ ...edited, chosen: next }, null, pins)
   }
 
   /** Every event the tap made (a note may be cut at the barline) gets the pin. */
@@ -104,7 +106,7 @@ export const useEntry = defineStore('entry', () => {
 
   /** A tap on the fingerboard: string (0 the highest) and semitones above it. */
   function tap(string: number, offset: number, together = false) {
-    const { instrument, tuning, schools } = bench.recipe!.played
+    const { instrument, tuning, schools } = part.recipe!.played
     const sounding = (tuning ?? homeTuning(instrument))[string]! + offset
     const p = spellInKey(sounding + INSTRUMENTS[instrument].writtenAbove, shownKey())
     if (together && caret.value) return apply(toggleHead(tune.value, caret.value, toWritten(p)))
@@ -201,24 +203,24 @@ export const useEntry = defineStore('entry', () => {
   /** All of the focused phrase. */
   function choosePhrase() {
     const phrase =
-      bench.phrases.find(p => p.id === bench.focus) ??
-      bench.phrases.find(p => p.events.includes(caret.value ?? ''))
+      part.phrases.find(p => p.id === part.focus) ??
+      part.phrases.find(p => p.events.includes(caret.value ?? ''))
     if (!phrase) return
-    bench.selectEvent(phrase.events[0]!)
-    bench.selectEvent(phrase.events.at(-1)!, true)
+    part.selectEvent(phrase.events[0]!)
+    part.selectEvent(phrase.events.at(-1)!, true)
   }
   function chooseAll() {
     const all = tune.value.measures.flatMap(m => m.events)
     if (all.length === 0) return
-    bench.selectEvent(all[0]!.id)
-    bench.selectEvent(all.at(-1)!.id, true)
+    part.selectEvent(all[0]!.id)
+    part.selectEvent(all.at(-1)!.id, true)
   }
   /** All of the measure at the cursor. */
   function chooseMeasure() {
     const found = findEvent(tune.value, caret.value)
     if (!found) return
-    bench.selectEvent(found.measure.events[0]!.id)
-    bench.selectEvent(found.measure.events.at(-1)!.id, true)
+    part.selectEvent(found.measure.events[0]!.id)
+    part.selectEvent(found.measure.events.at(-1)!.id, true)
   }
 
   return {

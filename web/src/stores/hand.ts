@@ -12,11 +12,13 @@ import { homeTuning } from '#core/instruments/tunings'
 import type { PassageRule } from '#core/fingering/passageRule'
 import { askPart, latestLane } from '../worker/client'
 import type { HandQuestion } from '#core/desk/views'
-import { useBench } from './bench'
+import { useDocuments } from './documents'
+import { useParts } from './parts'
 import { useStudio } from './studio'
 
 export const useHand = defineStore('hand', () => {
-  const bench = useBench()
+  const docs = useDocuments()
+  const part = useParts().inUse
   const studio = useStudio()
   const report = shallowRef<HandReport | null>(null)
   const problem = ref('')
@@ -29,10 +31,10 @@ export const useHand = defineStore('hand', () => {
   const alsoInKin = ref(false)
 
   const tuning = computed(
-    () => bench.recipe?.played.tuning ?? homeTuning(bench.recipe?.played.instrument ?? 'violin'),
+    () => part.recipe?.played.tuning ?? homeTuning(part.recipe?.played.instrument ?? 'violin'),
   )
   const lane = latestLane(
-    (ask: HandQuestion) => askPart('hand', bench.asked!, ask),
+    (ask: HandQuestion) => askPart('hand', part.asked!, ask),
     r => {
       report.value = r
       problem.value = ''
@@ -44,11 +46,11 @@ export const useHand = defineStore('hand', () => {
   function follow() {
     void studio.load()
     return watch(
-      () => [bench.result, bench.focus, droneString.value] as const,
+      () => [part.result, part.focus, droneString.value] as const,
       () => {
-        if (!bench.result || !bench.asked) return
+        if (!part.result || !part.asked) return
         const drone = droneString.value === null ? null : (tuning.value[droneString.value] ?? null)
-        lane.ask({ phrase: bench.focus, drone })
+        lane.ask({ phrase: part.focus, drone })
       },
       { immediate: true },
     )
@@ -63,47 +65,46 @@ export const useHand = defineStore('hand', () => {
 
   /** The other arrangements for this instrument, and the one laid beside this one. */
   const others = computed(() =>
-    bench.arrangements.filter(
-      a =>
-        a.id !== bench.arrangementId && a.arrangement.played.instrument === bench.recipe?.played.instrument,
+    docs.arrangements.filter(
+      a => a.id !== docs.arrangementId && a.arrangement.played.instrument === part.recipe?.played.instrument,
     ),
   )
   const otherId = ref<string | null>(null)
   const other = computed(() => others.value.find(a => a.id === otherId.value) ?? null)
   const comparison = shallowRef<HandComparison | null>(null)
   const comparing = latestLane(
-    (with_: Arrangement) => askPart('compareHands', bench.asked!, with_),
+    (with_: Arrangement) => askPart('compareHands', part.asked!, with_),
     c => (comparison.value = other.value ? c : null),
     e => (problem.value = e.message),
   )
-  watch([other, () => bench.result], () => {
-    if (other.value && bench.result && bench.asked) comparing.ask(other.value.arrangement)
+  watch([other, () => part.result], () => {
+    if (other.value && part.result && part.asked) comparing.ask(other.value.arrangement)
     else comparison.value = null
   })
 
   const phraseEvents = computed(
-    () => bench.phrases.find(p => p.id === bench.focus)?.events ?? bench.result?.events ?? [],
+    () => part.phrases.find(p => p.id === part.focus)?.events ?? part.result?.events ?? [],
   )
   const endsOf = (events: readonly string[]) =>
     events.length === 0 ? null : { from: events[0]!, to: events.at(-1)! }
   /** The first and last event a rule is for: the notes chosen, else the phrase in view, else all of it. */
-  const stretch = computed(() => endsOf(bench.selection.length > 1 ? bench.selection : phraseEvents.value))
+  const stretch = computed(() => endsOf(part.selection.length > 1 ? part.selection : phraseEvents.value))
 
   function addRule(rule: PassageRule['rule'], at = stretch.value) {
-    if (at && bench.recipe) bench.editPlayed({ passages: [...bench.recipe.played.passages, { ...at, rule }] })
+    if (at && part.recipe) part.editPlayed({ passages: [...part.recipe.played.passages, { ...at, rule }] })
   }
   const dropRule = (index: number) =>
-    bench.editPlayed({ passages: bench.recipe!.played.passages.filter((_, i) => i !== index) })
+    part.editPlayed({ passages: part.recipe!.played.passages.filter((_, i) => i !== index) })
 
   function pinAll(notes: readonly SolutionNote[]) {
-    const { pins } = bench.recipe!.played
+    const { pins } = part.recipe!.played
     const pin = ({ string, finger, anchor }: SolutionNote) => ({
       string,
       finger,
       ...(finger !== 0 && { anchor }),
     })
     const own = Object.fromEntries(notes.map(n => [n.id, pin(n)]))
-    bench.editPlayed({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
+    part.editPlayed({ pins: { ...pins, fingers: { ...pins.fingers, ...own } } })
   }
 
   /** Takes a solution over: by its rule where it has one, else note by note. */

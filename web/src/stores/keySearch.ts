@@ -6,7 +6,8 @@ import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { capital } from '#core/words/places'
 import { Crew } from '../worker/crew'
-import type { useBench } from './bench'
+import type { useDocuments } from './documents'
+import type { OpenPart } from './openPart'
 import type { useStudio } from './studio'
 
 /** Milliseconds between two looks at what was found. */
@@ -14,7 +15,8 @@ const BETWEEN_ROWS = 300
 
 /** @param problem where it is told that a search failed */
 export function keySearch(
-  bench: ReturnType<typeof useBench>,
+  docs: ReturnType<typeof useDocuments>,
+  open: OpenPart,
   studio: ReturnType<typeof useStudio>,
   problem: Ref<string>,
 ) {
@@ -31,7 +33,7 @@ export function keySearch(
    * instruments.
    */
   function expectSearch() {
-    const part = bench.asked
+    const part = open.asked
     if (!part) return
     const { tune } = part
     const own = (instrument: InstrumentId) => ({ instrument, key: tune.key, tunings: [null] })
@@ -48,7 +50,7 @@ export function keySearch(
    * Each key by itself, in workers of its own: the page is answered in between, and a cancel is felt at once.
    */
   async function search() {
-    const part = bench.asked
+    const part = open.asked
     if (!part) return
     const { tune } = part
     run?.abort()
@@ -96,7 +98,7 @@ export function keySearch(
   }
   // Another tune, other notes: what was found is for the one before.
   watch(
-    () => bench.documents?.tune,
+    () => docs.documents?.tune,
     () => {
       cancel()
       rows.value = []
@@ -112,7 +114,7 @@ export function keySearch(
   )
   function make(row: KeyRow) {
     const name = `${INSTRUMENTS[row.instrument].name} in ${keyName(row.key)}, level ${row.level}`
-    bench.takeArrangement({ ...row.recipe, name: capital(name) })
+    docs.takeArrangement({ ...row.recipe, name: capital(name) })
   }
 
   /** Who searched has nothing more to do. */

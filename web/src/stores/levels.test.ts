@@ -6,7 +6,8 @@ import { tryKey } from '#core/grading/keySearch'
 import { newArrangement } from '#core/arrangement/recipe'
 import { newStudio } from '#core/instruments/studio'
 import { parseKey } from '#core/music/key'
-import { useBench } from './bench'
+import { useDocuments } from './documents'
+import { useParts } from './parts'
 import { useLevels } from './levels'
 import { settled, stage, straightDesk } from './testing'
 
@@ -87,10 +88,10 @@ afterEach(() => void vi.unstubAllGlobals())
 
 async function open(music = 'D F A d | B A F D |') {
   world.tune = stage(music)
-  const [bench, store] = [useBench(), useLevels()]
-  await bench.open('t')
+  const [docs, part, store] = [useDocuments(), useParts().inUse, useLevels()]
+  await docs.open('t')
   await settled()
-  return { bench, store }
+  return { docs, part, store }
 }
 
 describe('the search through keys', () => {
@@ -133,22 +134,22 @@ describe('the search through keys', () => {
     expect(store.rows.length).toBeGreaterThan(0)
   })
   it('forgets what was found when the notes change', async () => {
-    const { bench, store } = await open()
+    const { docs, store } = await open()
     store.instruments = ['violin']
     await store.search()
     store.cell = store.rows[0]!
-    bench.editFacts({ title: 'Other' })
+    docs.editFacts({ title: 'Other' })
     await settled()
     expect([store.rows.length, store.cell]).toEqual([0, null])
   })
   it('has its workers ready when it is likely to be asked for, and lets them go with the station', async () => {
-    const { bench, store } = await open()
+    const { docs, store } = await open()
     const leave = store.follow()
     expect(world.crew).toBe('')
     store.expectSearch()
     expect(world.crew).toBe('gathered')
     // Each with tasks of its own: the tune as it stands.
-    const own = bench.documents!.tune.key
+    const own = docs.documents!.tune.key
     expect(world.asked).toEqual(
       ['violin', 'cello', 'viola', 'bass'].map(instrument => ({ instrument, key: own, tunings: [null] })),
     )
@@ -157,21 +158,21 @@ describe('the search through keys', () => {
     expect(world.crew).toBe('dismissed')
   })
   it('makes of a row an arrangement that is named by what it is', async () => {
-    const { bench, store } = await open()
+    const { docs, part, store } = await open()
     store.instruments = ['violin']
     await store.search()
     store.make(store.rows.find(r => r.own)!)
     await settled()
-    expect(bench.recipe!.name).toMatch(/^Violin in D major, level \d$/)
-    expect(bench.documents!.arrangements).toHaveLength(2)
+    expect(part.recipe!.name).toMatch(/^Violin in D major, level \d$/)
+    expect(docs.documents!.arrangements).toHaveLength(2)
   })
 })
 
 describe('a version', () => {
   it('is a new arrangement, with its level in its name; the side tells of it', async () => {
-    const { bench, store } = await open()
+    const { part, store } = await open()
     await store.makeEasier(2)
-    expect(bench.recipe).toMatchObject({ name: 'Violin, level 2', played: { level: 2 } })
+    expect(part.recipe).toMatchObject({ name: 'Violin, level 2', played: { level: 2 } })
     expect([store.side, store.making, store.problem]).toEqual(['version', false, ''])
   })
   it('is got ready for every lower rung while the ladder is looked at, and for none once the station is left', async () => {
@@ -186,31 +187,31 @@ describe('a version', () => {
     expect(world.eased).toEqual([])
   })
   it('that can’t be made says why, and another may be tried', async () => {
-    const { bench, store } = await open()
+    const { docs, part, store } = await open()
     world.fault = 'no notes are left'
     await store.makeEasier(2)
-    expect([store.problem, store.making, bench.documents!.arrangements.length]).toEqual([
+    expect([store.problem, store.making, docs.documents!.arrangements.length]).toEqual([
       'no notes are left',
       false,
       1,
     ])
     world.fault = ''
     await store.makeEasier(1)
-    expect([store.problem, bench.recipe!.played.level]).toEqual(['', 1])
+    expect([store.problem, part.recipe!.played.level]).toEqual(['', 1])
   })
 })
 
 describe('what still asks for more', () => {
   const demand = (skill: string, level: number) => ({ asked: { kind: 'skill', skill }, level, notes: [] })
   it('is told for a level that is set, by the studio’s own ladder', async () => {
-    const { bench, store } = await open()
+    const { part, store } = await open()
     const grade = { level: 4, demands: [demand('low2', 4), demand('eighths', 2)], butFor: null }
     vi.spyOn(own, 'grade').mockReturnValue({ grade, kept: null, parts: [] } as never)
     const stop = store.follow()
     await settled()
     expect(store.grade!.level).toBe(4)
     expect(store.blocked).toEqual([])
-    bench.edit(r => ({ ...newArrangement('violin', 'full'), played: { ...r.played, level: 3 } }))
+    part.edit(r => ({ ...newArrangement('violin', 'full'), played: { ...r.played, level: 3 } }))
     await settled()
     expect(store.blocked.map(d => d.asked)).toEqual([{ kind: 'skill', skill: 'low2' }])
     await store.moveSkill('low2', 3)
@@ -219,7 +220,7 @@ describe('what still asks for more', () => {
     stop()
   })
   it('a version that asks for too much is tried in other keys, and taken over there at a word', async () => {
-    const { bench, store } = await open()
+    const { part, store } = await open()
     const grade = { level: 4, demands: [demand('low2', 4)], butFor: null }
     vi.spyOn(own, 'grade').mockReturnValue({ grade, kept: null, parts: [] } as never)
     const inA = parseKey('A')!
@@ -227,7 +228,7 @@ describe('what still asks for more', () => {
       ({ recipe }: PartDocuments) => ({ ...recipe, played: { ...recipe.played, key: inA } }) as never,
     )
     const stop = store.follow()
-    bench.edit(r => ({
+    part.edit(r => ({
       ...r,
       name: 'Violin, level 2',
       played: { ...r.played, level: 2, eased: { tempo: null, octave: null, parted: [] } },
@@ -236,8 +237,8 @@ describe('what still asks for more', () => {
     expect(store.better?.played.key).toEqual(inA)
     store.takeBetter()
     await settled()
-    expect(bench.recipe!.played.key).toEqual(inA)
-    expect(bench.recipe!.name).toBe('Violin in A major, level 2')
+    expect(part.recipe!.played.key).toEqual(inA)
+    expect(part.recipe!.name).toBe('Violin in A major, level 2')
     expect(store.better).toBeNull()
     stop()
   })

@@ -20,7 +20,8 @@ import { askPart, derivedOf, latestLane } from '../worker/client'
 import { keySearch } from './keySearch'
 import type { PartDocuments } from '#core/desk/part'
 import type { DerivedView, GradeView, VersionKey } from '#core/desk/views'
-import { useBench } from './bench'
+import { useDocuments } from './documents'
+import { useParts } from './parts'
 import { usePlayer } from './player'
 import { useStudio } from './studio'
 import { capital } from '#core/words/places'
@@ -39,19 +40,20 @@ function versionName({ played: { instrument, key, level } }: Arrangement): strin
 }
 
 export const useLevels = defineStore('levels', () => {
-  const bench = useBench()
+  const docs = useDocuments()
+  const part = useParts().inUse
   const studio = useStudio()
   const player = usePlayer()
   const graded = shallowRef<GradeView | null>(null)
   const learner = computed(
-    () => studio.studio.learners.find(l => l.id === bench.recipe?.played.learner) ?? null,
+    () => studio.studio.learners.find(l => l.id === part.recipe?.played.learner) ?? null,
   )
   const grade = computed(() => graded.value?.grade ?? null)
   const kept = computed(() => graded.value?.kept ?? null)
   const parts = computed(() => graded.value?.parts ?? [])
   /** What still asks for more than the level the arrangement is made for. */
   const blocked = computed(() => {
-    const level = bench.recipe?.played.level ?? null
+    const level = part.recipe?.played.level ?? null
     if (level === null) return []
     const own = table()
     const levelOf = ({ asked, level: plainly }: Demand) =>
@@ -60,7 +62,7 @@ export const useLevels = defineStore('levels', () => {
   })
   /** The studio's order of skills; for a learner, with what they know and do not know yet. */
   const table = () => {
-    const own = studio.tableOf(bench.recipe!.played.instrument)
+    const own = studio.tableOf(part.recipe!.played.instrument)
     return learner.value ? tableFor(learner.value, own) : own
   }
   const problem = ref('')
@@ -90,9 +92,9 @@ export const useLevels = defineStore('levels', () => {
   function follow() {
     following = true
     const stop = watch(
-      [() => bench.result, () => studio.studio.levels],
+      [() => part.result, () => studio.studio.levels],
       () => {
-        const { asked } = bench
+        const { asked } = part
         if (!asked) return
         lane.ask(asked)
         if (asked.recipe.played.changes.some(c => c.accepted))
@@ -112,7 +114,7 @@ export const useLevels = defineStore('levels', () => {
   const side = ref<'asks' | 'version'>('asks')
   const making = ref(false)
   async function attempt(work: () => Promise<void>) {
-    if (!bench.asked || making.value) return
+    if (!part.asked || making.value) return
     making.value = true
     try {
       await work()
@@ -131,9 +133,9 @@ export const useLevels = defineStore('levels', () => {
    * one at a time.
    */
   async function expectEasier() {
-    const { asked } = bench
+    const { asked } = part
     if (!asked || asked.tune.measures.length > READY_FOR) return
-    const wanted = () => following && asked === bench.asked && key.value === 'own' && !making.value
+    const wanted = () => following && asked === part.asked && key.value === 'own' && !making.value
     for (const level of LEVELS) {
       await wait(READY_AFTER)
       if (!wanted() || level >= (grade.value?.level ?? 1)) return
@@ -142,8 +144,8 @@ export const useLevels = defineStore('levels', () => {
   }
   const makeEasier = (level: Level) =>
     attempt(async () => {
-      const made = await easier(bench.asked!, level)
-      bench.takeArrangement({ ...made, name: versionName(made) })
+      const made = await easier(part.asked!, level)
+      docs.takeArrangement({ ...made, name: versionName(made) })
       side.value = 'version'
     })
 
@@ -165,7 +167,7 @@ export const useLevels = defineStore('levels', () => {
    */
   function expectBetter() {
     better.value = null
-    const { asked } = bench
+    const { asked } = part
     if (!asked) return
     const { eased, level, changes } = asked.recipe.played
     const lost =
@@ -179,26 +181,26 @@ export const useLevels = defineStore('levels', () => {
   function takeBetter() {
     const made = better.value
     if (!made) return
-    bench.edit(r => ({ ...made, name: r.name === versionName(r) ? versionName(made) : r.name }))
+    part.edit(r => ({ ...made, name: r.name === versionName(r) ? versionName(made) : r.name }))
     choices.value = null
   }
 
   /** The next best different version in the same key, in the place of this one. */
   const another = () =>
     attempt(async () => {
-      const { level, eased } = bench.recipe!.played
+      const { level, eased } = part.recipe!.played
       if (level === null) return
       const fastest = learner.value?.fastest ?? null
       const made = await askPart(
         'easier',
-        bench.asked!,
+        part.asked!,
         level,
         'own',
         table(),
         fastest,
         (eased?.another ?? 0) + 1,
       )
-      bench.edit(r => ({ ...made, name: r.name }))
+      part.edit(r => ({ ...made, name: r.name }))
       choices.value = null
     })
   /**
@@ -208,17 +210,17 @@ export const useLevels = defineStore('levels', () => {
   const choices = shallowRef<{ readonly event: string; readonly list: readonly MeasureChoice[] } | null>(null)
   const otherwise = (event: string) =>
     attempt(async () => {
-      const list = await askPart('otherwise', bench.asked!, event, table(), learner.value?.fastest ?? null)
+      const list = await askPart('otherwise', part.asked!, event, table(), learner.value?.fastest ?? null)
       choices.value = { event, list }
     })
   function choose({ recipe }: MeasureChoice) {
-    bench.edit(r => ({ ...recipe, name: r.name }))
+    part.edit(r => ({ ...recipe, name: r.name }))
     choices.value = null
   }
   /** The measure as it would be, without taking it. */
   const hearChoice = ({ recipe }: MeasureChoice) =>
     attempt(async () => {
-      const { asked } = bench
+      const { asked } = part
       const event = choices.value?.event
       if (!asked || !event) return
       const measure = asked.tune.measures.find(m => m.events.some(e => e.id === event))
@@ -230,23 +232,23 @@ export const useLevels = defineStore('levels', () => {
 
   /** Kinds of what is added to the arrangement in use; of none left over that were refused one by one. */
   const spices = computed(() => {
-    const kinds = new Set(bench.recipe?.played.changes.filter(c => c.accepted).map(c => c.kind))
+    const kinds = new Set(part.recipe?.played.changes.filter(c => c.accepted).map(c => c.kind))
     return SPICES.filter(s => kinds.has(s))
   })
   /** Kinds asked for in vain: nothing of the tune bears them at this level. */
   const inVain = ref<readonly SpiceKind[]>([])
   const spice = (kinds: readonly SpiceKind[]) =>
     attempt(async () => {
-      const level = bench.recipe!.played.level ?? grade.value?.level ?? 8
-      const made = await askPart('enrich', bench.asked!, kinds, level, table())
-      bench.edit(() => made)
+      const level = part.recipe!.played.level ?? grade.value?.level ?? 8
+      const made = await askPart('enrich', part.asked!, kinds, level, table())
+      part.edit(() => made)
       inVain.value = kinds.filter(k => !made.played.changes.some(c => c.accepted && c.kind === k))
     })
 
   /** The times through one after another: plain, then with more. */
   const hearTimes = () =>
     attempt(async () => {
-      const { asked } = bench
+      const { asked } = part
       if (!asked) return
       const layers = new Set(
         asked.recipe.played.changes.flatMap(c => (c.accepted && c.layer ? [c.layer] : [])),
@@ -260,7 +262,7 @@ export const useLevels = defineStore('levels', () => {
 
   /** A skill is put on another rung, for every tune of the studio; its own rung again is no word at all. */
   function moveSkill(skill: string, level: Level) {
-    const { instrument } = bench.recipe!.played
+    const { instrument } = part.recipe!.played
     return studio.edit(({ levels }) => {
       const { [skill]: _old, ...rest } = levels[instrument] ?? {}
       const own = skillById.get(skill)?.levels[instrument] === level
@@ -277,7 +279,7 @@ export const useLevels = defineStore('levels', () => {
 
   const fit = computed(() => learner.value && grade.value && fitOf(grade.value.demands, learner.value))
 
-  const { dismiss, ...keys } = keySearch(bench, studio, problem)
+  const { dismiss, ...keys } = keySearch(docs, part, studio, problem)
 
   return {
     moveSkill,

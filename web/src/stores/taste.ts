@@ -15,7 +15,7 @@ import {
 import { askPart, askDesk } from '../worker/client'
 import type { PartDocuments } from '#core/desk/part'
 import { useDocuments } from './documents'
-import { useResults } from './results'
+import { useParts } from './parts'
 import { useStudio } from './studio'
 
 /** Milliseconds without another word. */
@@ -23,15 +23,15 @@ const QUIET = 1500
 
 export const useTaste = defineStore('taste', () => {
   const docs = useDocuments()
-  const results = useResults()
+  const part = useParts().inUse
   const studio = useStudio()
 
   /** Learns as long as the bench is open. Stop with the function it returns. */
   function follow() {
     const stops = [
-      onceQuiet(() => docs.recipe?.played.pins.fingers, fingers.learn),
+      onceQuiet(() => part.recipe?.played.pins.fingers, fingers.learn),
       onceQuiet(() => {
-        const pins = docs.recipe?.played.pins
+        const pins = part.recipe?.played.pins
         return pins && JSON.stringify([pins.joins, pins.strokes])
       }, bow.learn),
     ]
@@ -64,7 +64,7 @@ export const useTaste = defineStore('taste', () => {
   ) {
     return {
       async learn(id: string) {
-        const { asked } = results
+        const { asked } = part
         if (!asked) return
         await studio.load()
         await keep(await decide(asked, id, now()))

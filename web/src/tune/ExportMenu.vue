@@ -5,12 +5,14 @@ import { ref } from 'vue'
 import { sentence } from '#core/words/findings'
 import type { WritableFormat } from '#core/formats/fileKinds'
 import { saveFile } from '../files/saveFile'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { writeBackup } from '#core/formats/backup/backup'
 import type { Finding } from '#core/findings/finding'
 import { fileOf } from '../worker/client'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const asArranged = ref(true)
 const told = ref<readonly string[]>([])
 const FORMATS: readonly (readonly [WritableFormat, string])[] = [
@@ -24,20 +26,18 @@ const FORMATS: readonly (readonly [WritableFormat, string])[] = [
 
 /** Everything of it: the text as typed, and every arrangement. */
 function wholeTune() {
-  const { tune, source } = bench.documents!
-  const arrangements = bench.arrangements.map(({ id, arrangement }) => ({ id, arrangement }))
-  const content = writeBackup([{ id: bench.tuneId!, source, tune, arrangements }])
+  const { tune, source } = docs.documents!
+  const arrangements = docs.arrangements.map(({ id, arrangement }) => ({ id, arrangement }))
+  const content = writeBackup([{ id: docs.tuneId!, source, tune, arrangements }])
   return { content, mime: 'application/json', findings: [] as readonly Finding[] }
 }
 
 async function save(format: WritableFormat) {
   try {
-    const { tune } = bench.documents!
+    const { tune } = docs.documents!
     const played = asArranged.value || format === 'txt'
     const made =
-      format === 'nokta.json'
-        ? wholeTune()
-        : await fileOf(bench.asked!, format, played ? 'played' : 'written')
+      format === 'nokta.json' ? wholeTune() : await fileOf(part.asked, format, played ? 'played' : 'written')
     saveFile(
       `${tune.title || 'tune'}.${format}`,
       new Blob([made.content as string | Uint8Array<ArrayBuffer>], { type: made.mime }),
@@ -62,7 +62,7 @@ async function save(format: WritableFormat) {
       />
     </template>
     <v-card class="card stack">
-      <p v-if="bench.documents!.tune.rights === 'protected'" role="note" data-test="protected">
+      <p v-if="docs.documents!.tune.rights === 'protected'" role="note" data-test="protected">
         This tune is protected: share the file only as far as its rights allow.
       </p>
       <v-switch v-model="asArranged" label="as arranged here, with fingers and bows" />

@@ -9,12 +9,14 @@ import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
 import type { Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { timesText } from '#core/counts'
 import ReadField from './ReadField.vue'
 
-const bench = useBench()
-const tune = computed(() => bench.documents!.tune)
+const docs = useDocuments()
+const part = usePart()
+const tune = computed(() => docs.documents!.tune)
 const rights = [
   { value: 'unknown', title: 'not known' },
   { value: 'own', title: 'my own' },
@@ -48,7 +50,7 @@ const keys = (['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian'] a
 const keyItems = keys.map(k => keyName(k))
 const setKey = (name: string | null) => {
   const key = keys.find(k => keyName(k) === name)
-  if (key) bench.editFacts({ key })
+  if (key) docs.editFacts({ key })
 }
 /** How the beats of an uneven metre are heard, unless the groups are said. */
 const heard = computed(() => {
@@ -60,7 +62,7 @@ const clefs = ['treble', 'alto', 'tenor', 'bass'] as const
 
 function strike(id: string) {
   const { struck } = tune.value.play
-  bench.editFacts({
+  docs.editFacts({
     play: {
       ...tune.value.play,
       struck: struck.includes(id) ? struck.filter(s => s !== id) : [...struck, id],
@@ -72,13 +74,13 @@ const orderProblem = ref('')
 function setOrder(said: string) {
   const done = setPartOrder(tune.value, said)
   orderProblem.value = done ? '' : `Parts there are: ${parts.value.join(', ')}`
-  if (done) bench.changeTune({ tune: done, chosen: null })
+  if (done) part.changeTune({ tune: done, chosen: null })
 }
 const readTempo = (text: string) => (text.trim() === '' ? ('none' as const) : parseTempo(text))
 function setTempo(tempo: Tempo | 'none') {
-  if (tempo !== 'none') return bench.editFacts({ tempo })
+  if (tempo !== 'none') return docs.editFacts({ tempo })
   const { tempo: _t, ...rest } = tune.value
-  bench.changeTune({ tune: rest as Tune, chosen: null })
+  part.changeTune({ tune: rest as Tune, chosen: null })
 }
 
 /** Settings of the same tune: tunes with the same mark, and those that sound alike. */
@@ -88,9 +90,9 @@ const problem = ref('')
 async function look() {
   try {
     const mark = tune.value.settings
-    others.value = mark ? (await api.shelf({ settings: mark })).tunes.filter(t => t.id !== bench.tuneId) : []
+    others.value = mark ? (await api.shelf({ settings: mark })).tunes.filter(t => t.id !== docs.tuneId) : []
     const found = await api.alikeTo(tune.value)
-    alike.value = found.filter(a => a.id !== bench.tuneId && !others.value.some(o => o.id === a.id))
+    alike.value = found.filter(a => a.id !== docs.tuneId && !others.value.some(o => o.id === a.id))
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
   }
@@ -99,13 +101,13 @@ onMounted(look)
 
 /** Both get the same mark. */
 async function link(id: string) {
-  const mark = tune.value.settings ?? bench.tuneId
+  const mark = tune.value.settings ?? docs.tuneId
   try {
     const other = await api.tune(id)
     const marked = { version: other.version, source: other.source, tune: { ...other.tune, settings: mark } }
     await api.save(id, { tune: marked, arrangements: [], removed: [] })
-    if (!tune.value.settings) bench.editFacts({ settings: mark })
-    await bench.save()
+    if (!tune.value.settings) docs.editFacts({ settings: mark })
+    await docs.save()
     await look()
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
@@ -120,7 +122,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       :model-value="tune.title"
       label="Title"
       data-test="fact-title"
-      @update:model-value="t => bench.editFacts({ title: t.slice(0, 400) })"
+      @update:model-value="t => docs.editFacts({ title: t.slice(0, 400) })"
     />
     <div class="row">
       <v-autocomplete
@@ -137,20 +139,20 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         :read="parseMetre"
         :hint="heard"
         problem="3/4, 6/8 or 2+2+3/8"
-        @read="metre => bench.editFacts({ metre })"
+        @read="metre => docs.editFacts({ metre })"
       />
       <v-select
         :model-value="tune.clef"
         :items="clefs"
         label="Clef"
-        @update:model-value="clef => bench.editFacts({ clef })"
+        @update:model-value="clef => docs.editFacts({ clef })"
       />
     </div>
     <div class="row">
       <v-text-field
         :model-value="tune.kind"
         label="Kind (reel, waltz, song …)"
-        @update:model-value="t => bench.editFacts({ kind: t.slice(0, 80) })"
+        @update:model-value="t => docs.editFacts({ kind: t.slice(0, 80) })"
       />
       <ReadField
         :text="tempoText"
@@ -165,12 +167,12 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       <v-text-field
         :model-value="tune.composer"
         label="Composer"
-        @update:model-value="t => bench.editFacts({ composer: t.slice(0, 400) })"
+        @update:model-value="t => docs.editFacts({ composer: t.slice(0, 400) })"
       />
       <v-text-field
         :model-value="tune.learnedFrom"
         label="Learned from"
-        @update:model-value="t => bench.editFacts({ learnedFrom: t.slice(0, 400) })"
+        @update:model-value="t => docs.editFacts({ learnedFrom: t.slice(0, 400) })"
       />
     </div>
     <div class="row">
@@ -179,9 +181,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         label="Other titles, one a line"
         rows="2"
         auto-grow
-        @change="
-          (e: Event) => bench.editFacts({ otherTitles: list((e.target as HTMLTextAreaElement).value) })
-        "
+        @change="(e: Event) => docs.editFacts({ otherTitles: list((e.target as HTMLTextAreaElement).value) })"
       />
       <v-textarea
         :model-value="tune.notToBeConfusedWith.join('\n')"
@@ -189,8 +189,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         rows="2"
         auto-grow
         @change="
-          (e: Event) =>
-            bench.editFacts({ notToBeConfusedWith: list((e.target as HTMLTextAreaElement).value) })
+          (e: Event) => docs.editFacts({ notToBeConfusedWith: list((e.target as HTMLTextAreaElement).value) })
         "
       />
     </div>
@@ -200,13 +199,13 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         :items="rights"
         label="Rights"
         data-test="rights"
-        @update:model-value="r => bench.editFacts({ rights: r as Tune['rights'] })"
+        @update:model-value="r => docs.editFacts({ rights: r as Tune['rights'] })"
       />
       <v-text-field
         :model-value="tune.tags.join(', ')"
         label="Tags, with commas"
         data-test="tags"
-        @change="(e: Event) => bench.editFacts({ tags: tags((e.target as HTMLInputElement).value) })"
+        @change="(e: Event) => docs.editFacts({ tags: tags((e.target as HTMLInputElement).value) })"
       />
     </div>
     <p v-if="tune.rights === 'protected'" class="warn" role="note">
@@ -217,7 +216,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       label="Notes on this setting"
       rows="2"
       auto-grow
-      @update:model-value="t => bench.editFacts({ notes: t.slice(0, 20000) })"
+      @update:model-value="t => docs.editFacts({ notes: t.slice(0, 20000) })"
     />
 
     <h2>How it is played</h2>
@@ -228,14 +227,14 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
         :items="times"
         label="All of it"
         data-test="times"
-        @update:model-value="n => bench.editFacts({ play: { ...tune.play, times: n } })"
+        @update:model-value="n => docs.editFacts({ play: { ...tune.play, times: n } })"
       />
       <v-btn
         v-if="repeats.length || tune.play.parts || tune.measures.some(m => m.jump)"
         variant="outlined"
         size="small"
         data-test="unfold"
-        @click="bench.changeTune(writeOutRepeats(tune))"
+        @click="part.changeTune(writeOutRepeats(tune))"
         >Write {{ tune.play.parts || tune.measures.some(m => m.jump) ? 'it' : 'the repeats' }} out</v-btn
       >
     </div>

@@ -22,16 +22,18 @@ import { metreName, parseMetre } from '#core/music/metre'
 import { formatPitch, parsePitch, type Pitch } from '#core/music/pitch'
 import { placeMeasures } from '#core/music/timeline'
 import { MARKS, type Dynamic } from '#core/music/tune'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useEntry } from '../stores/entry'
 import { MARK_NAMES } from '#core/words/marks'
 import { capital, measureText } from '#core/words/places'
 import ReadField from './ReadField.vue'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const entry = useEntry()
-const tune = computed(() => bench.documents!.tune)
-const found = computed(() => findEvent(tune.value, bench.caret))
+const tune = computed(() => docs.documents!.tune)
+const found = computed(() => findEvent(tune.value, part.caret))
 const note = computed(() => (found.value?.event.kind === 'note' ? found.value.event : null))
 const placed = computed(() => (found.value ? placeMeasures(tune.value)[found.value.at]! : null))
 const words = ref('')
@@ -46,12 +48,12 @@ function readGraces(text: string) {
   return read.every((p): p is Pitch => p !== null) ? read : null
 }
 function lay() {
-  const done = layWords(tune.value, bench.caret!, 0, words.value)
+  const done = layWords(tune.value, part.caret!, 0, words.value)
   left.value = done.left.join(' ')
-  entry.apply({ tune: done.tune, chosen: bench.caret })
+  entry.apply({ tune: done.tune, chosen: part.caret })
 }
 const keep = (edited: { tune: typeof tune.value }, group: string | null = null) =>
-  entry.apply({ tune: edited.tune, chosen: bench.caret }, group)
+  entry.apply({ tune: edited.tune, chosen: part.caret }, group)
 const measure = computed(() => found.value!.measure)
 const at = computed(() => found.value!.at)
 const keys = computed(() => {
@@ -65,7 +67,7 @@ const keys = computed(() => {
 function setKey(name: string) {
   keep(setKeyFrom(tune.value, at.value, keys.value.find(k => k.value === name)!.key))
 }
-const remark = (text: string) => bench.editTaught(remarked(bench.taught!, measure.value.id, text))
+const remark = (text: string) => part.editTaught(remarked(part.taught!, measure.value.id, text))
 function setEndings(text: string) {
   const endings = text
     .split(/[,\s]+/)
@@ -124,7 +126,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
           :items="dynamics"
           label="Dynamic"
           @update:model-value="
-            d => keep(setDynamic(tune, [bench.caret!], (d || undefined) as Dynamic | undefined))
+            d => keep(setDynamic(tune, [part.caret!], (d || undefined) as Dynamic | undefined))
           "
         />
         <ReadField
@@ -133,7 +135,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
           test="grace"
           :read="readGraces"
           problem="notes with their octave: E5 F#5"
-          @read="notes => entry.apply(setGrace(tune, bench.caret!, notes))"
+          @read="notes => entry.apply(setGrace(tune, part.caret!, notes))"
         />
       </div>
       <div class="row">
@@ -153,19 +155,19 @@ const flag = (on: boolean | null) => (on ? true : undefined)
         :model-value="found.event.chord ?? ''"
         label="Chord"
         data-test="chord"
-        @update:model-value="t => keep(setChord(tune, bench.caret!, t), 'chord')"
+        @update:model-value="t => keep(setChord(tune, part.caret!, t), 'chord')"
       />
       <v-textarea
         :model-value="(found.event.remarks ?? []).join('\n')"
         label="Remarks and cues, one a line"
         rows="1"
         auto-grow
-        @change="(e: Event) => keep(setRemarks(tune, bench.caret!, (e.target as HTMLTextAreaElement).value))"
+        @change="(e: Event) => keep(setRemarks(tune, part.caret!, (e.target as HTMLTextAreaElement).value))"
       />
     </div>
     <h2>{{ capital(measureText(placed!.number)) }}</h2>
     <v-text-field
-      :model-value="bench.taught?.remarks[measure.id] ?? ''"
+      :model-value="part.taught?.remarks[measure.id] ?? ''"
       label="Remark on this measure"
       data-test="measure-remark"
       @change="(e: Event) => remark((e.target as HTMLInputElement).value)"

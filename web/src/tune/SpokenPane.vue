@@ -7,12 +7,14 @@ import { ref, watch } from 'vue'
 import type { Finding } from '#core/findings/finding'
 import type { Tune } from '#core/music/tune'
 import FindingList from '../bench/FindingList.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
 import { useEntry } from '../stores/entry'
 import { askPart, latestLane } from '../worker/client'
 import SourcePane from './SourcePane.vue'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
 const entry = useEntry()
 const text = ref('')
 const findings = ref<readonly Finding[]>([])
@@ -23,7 +25,7 @@ let ours: Tune | null = null
 let spans: readonly (readonly [string, number, number])[] = []
 
 const speaking = latestLane(
-  (q: { tune: Tune }) => askPart('speak', { ...bench.asked!, tune: q.tune }),
+  (q: { tune: Tune }) => askPart('speak', { ...part.asked, tune: q.tune }),
   (r, q) => {
     if (q.tune === ours) return
     text.value = r.text
@@ -32,43 +34,43 @@ const speaking = latestLane(
   e => (problem.value = e.message),
 )
 watch(
-  [() => bench.documents?.tune, () => bench.result],
+  [() => docs.documents?.tune, () => part.result],
   ([tune]) => {
-    if (tune && tune !== ours && bench.result) speaking.ask({ tune })
+    if (tune && tune !== ours && part.result) speaking.ask({ tune })
   },
   { immediate: true },
 )
 
 const listening = latestLane(
-  (q: { text: string; tune: Tune }) => askPart('listen', { ...bench.asked!, tune: q.tune }, q.text),
+  (q: { text: string; tune: Tune }) => askPart('listen', { ...part.asked, tune: q.tune }, q.text),
   (r, q) => {
     findings.value = r.findings
     spans = r.spans
     problem.value = ''
     // The score moved on while we listened: the text is heard again against it.
-    if (bench.documents?.tune !== q.tune)
-      return listening.ask({ text: text.value, tune: bench.documents!.tune })
+    if (docs.documents?.tune !== q.tune)
+      return listening.ask({ text: text.value, tune: docs.documents!.tune })
     if (!r.tune) return
     ours = r.tune
-    bench.changeTune({ tune: r.tune, chosen: null }, 'speaking', entry.keepPins ? r.pins : {})
+    part.changeTune({ tune: r.tune, chosen: null }, 'speaking', entry.keepPins ? r.pins : {})
   },
   e => (problem.value = e.message),
 )
 
 function typed(value: string) {
   text.value = value
-  ours = bench.documents!.tune
-  listening.ask({ text: value, tune: bench.documents!.tune })
+  ours = docs.documents!.tune
+  listening.ask({ text: value, tune: docs.documents!.tune })
 }
 
 function atCursor(offset: number) {
   const span = spans.find(([, from, to]) => offset >= from && offset <= to)
-  if (span) bench.selectEvent(span[0])
+  if (span) part.selectEvent(span[0])
 }
 
 function go(f: Finding) {
   if (f.where.line !== undefined) pane.value?.goTo(f.where.line, f.where.column ?? 1)
-  bench.goTo(f)
+  part.goTo(f)
 }
 </script>
 

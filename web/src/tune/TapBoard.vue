@@ -11,12 +11,12 @@ import { homeTuning } from '#core/instruments/tunings'
 import { usualFinger } from '#core/instruments/usualFinger'
 import { spellInKey } from '#core/music/edit/spelling'
 import { prettyPitch } from '#core/music/pitch'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { useEntry } from '../stores/entry'
 
-const bench = useBench()
+const part = usePart()
 const entry = useEntry()
-const recipe = computed(() => bench.recipe!)
+const recipe = computed(() => part.recipe)
 const upTo = ref(9)
 const together = ref(false)
 
@@ -42,7 +42,7 @@ const places = computed(() =>
       const sounding = open + offset
       const pitch = spellInKey(
         sounding + INSTRUMENTS[recipe.value.played.instrument].writtenAbove,
-        bench.result!.tune.key,
+        part.result!.tune.key,
       )
       const finger = usualFinger(recipe.value.played.instrument, offset, {
         bassHand: recipe.value.played.schools.bassHand,
@@ -51,7 +51,7 @@ const places = computed(() =>
     }),
   ),
 )
-const here = computed(() => bench.selectedNote)
+const here = computed(() => part.selectedNote)
 const isHere = (string: number, offset: number) =>
   here.value?.string === string && here.value.offset === offset
 

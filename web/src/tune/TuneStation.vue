@@ -9,7 +9,9 @@ import { api } from '../api/client'
 import TabRow from '../bench/TabRow.vue'
 import FindingList from '../bench/FindingList.vue'
 import BenchScore from '../bench/BenchScore.vue'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
+import { usePart } from '../stores/parts'
+import { useSource } from '../stores/source'
 import { useEntry } from '../stores/entry'
 import { derivedOf, latestLane } from '../worker/client'
 import type { DerivedView } from '#core/desk/views'
@@ -17,7 +19,9 @@ import ComparisonTable from './ComparisonTable.vue'
 import EntryBar from './EntryBar.vue'
 import ExportMenu from './ExportMenu.vue'
 
-const bench = useBench()
+const docs = useDocuments()
+const part = usePart()
+const source = useSource()
 const entry = useEntry()
 const SourcePane = defineAsyncComponent(() => import('./SourcePane.vue'))
 const pane = ref<{ goTo(line: number, column: number): void } | null>(null)
@@ -37,19 +41,19 @@ const open = ref<Pane>('source')
 const TapBoard = defineAsyncComponent(() => import('./TapBoard.vue'))
 const board = ref(false)
 
-onScopeDispose(bench.readSource())
+onScopeDispose(source.follow())
 
 /** A tune that came without text gets it written. */
 watch(
-  () => bench.documents?.source,
-  async source => {
-    if (source === null && written.value === '') written.value = await bench.writeSource()
+  () => docs.documents?.source,
+  async text => {
+    if (text === null && written.value === '') written.value = await source.write()
   },
   { immediate: true },
 )
-const text = computed(() => bench.documents?.source ?? written.value)
-const findings = computed(() => bench.reading?.findings ?? [])
-const fingerFindings = computed(() => (bench.result?.findings ?? []).filter(f => f.severity === 'error'))
+const text = computed(() => docs.documents?.source ?? written.value)
+const findings = computed(() => source.reading?.findings ?? [])
+const fingerFindings = computed(() => (part.result?.findings ?? []).filter(f => f.severity === 'error'))
 /** Notes with a problem, for the score. */
 const wrong = computed(() =>
   [...findings.value, ...fingerFindings.value]
@@ -67,45 +71,45 @@ function eventAt(f: Finding): string[] {
     (line > 1 ? 1 : 0) +
     (column ?? 1) -
     1
-  const after = bench.reading?.spans.find(([, , to]) => to >= offset)
+  const after = source.reading?.spans.find(([, , to]) => to >= offset)
   return after ? [after[0]] : []
 }
-const repeats = computed(() => bench.documents!.tune.measures.some(m => m.repeatEnd || m.endings))
+const repeats = computed(() => docs.documents!.tune.measures.some(m => m.repeatEnd || m.endings))
 const moved = computed(() => entry.shift.semitones !== 0)
 
 function go(f: Finding) {
   if (f.where.line !== undefined && open.value === 'source')
     pane.value?.goTo(f.where.line, f.where.column ?? 1)
-  bench.goTo(f)
+  part.goTo(f)
 }
 
 /** The note at the cursor is chosen in the score. */
 function atCursor(offset: number) {
-  const span = bench.reading?.spans.find(([, from, to]) => offset >= from && offset <= to)
-  if (span && span[0] !== bench.caret) bench.selectEvent(span[0])
+  const span = source.reading?.spans.find(([, from, to]) => offset >= from && offset <= to)
+  if (span && span[0] !== part.caret) part.selectEvent(span[0])
 }
 
 /** The tune as it is played, repeats written out: to look at, not to write in. */
 const unfolded = ref(false)
 const played = shallowRef<DerivedView | null>(null)
 const unfolding = latestLane(
-  (tune: Tune) => derivedOf({ ...bench.asked!, tune }),
+  (tune: Tune) => derivedOf({ ...part.asked, tune }),
   r => (played.value = unfolded.value ? r : null),
   () => (played.value = null),
 )
-watch([unfolded, () => bench.result], ([on]) => {
-  if (on) unfolding.ask(writeOutRepeats(bench.documents!.tune).tune)
+watch([unfolded, () => part.result], ([on]) => {
+  if (on) unfolding.ask(writeOutRepeats(docs.documents!.tune).tune)
   else played.value = null
 })
 
 const beside = ref<{ title: string; comparison: Comparison } | null>(null)
 async function compare(id: string, title: string) {
   const other = await api.tune(id)
-  beside.value = { title, comparison: compareTunes(bench.documents!.tune, other.tune) }
+  beside.value = { title, comparison: compareTunes(docs.documents!.tune, other.tune) }
 }
 // A new tune is written at once.
 onMounted(() => {
-  if (bench.documents?.tune.measures.length === 0) entry.writing = true
+  if (docs.documents?.tune.measures.length === 0) entry.writing = true
 })
 </script>
 
@@ -138,7 +142,7 @@ onMounted(() => {
             {{ unfolded ? 'Fold the repeats again' : 'Look at it as it is played' }}
           </button>
         </div>
-        <TapBoard v-if="board && bench.result" />
+        <TapBoard v-if="board && part.result" />
       </div>
     </div>
     <section class="right" aria-label="Source and facts">
@@ -153,7 +157,7 @@ onMounted(() => {
           :text="text"
           :findings="findings"
           kind="abc"
-          @typed="bench.typed"
+          @typed="source.typed"
           @cursor="atCursor"
         />
         <component :is="PANES[open].view" v-else @compare="compare" />

@@ -5,26 +5,26 @@ import { compareTunes, type Comparison } from '#core/music/compareTunes'
 import type { Version, VersionItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useAttempt } from '../stores/attempt'
-import { useBench } from '../stores/bench'
+import { useDocuments } from '../stores/documents'
 import ComparisonTable from './ComparisonTable.vue'
 
-const bench = useBench()
+const docs = useDocuments()
 const versions = ref<readonly VersionItem[]>([])
 const name = ref('')
 const { problem, attempt } = useAttempt()
 const shown = shallowRef<{ version: Version; comparison: Comparison } | null>(null)
 
-const load = () => attempt(async () => (versions.value = (await api.versions(bench.tuneId)).versions))
+const load = () => attempt(async () => (versions.value = (await api.versions(docs.tuneId)).versions))
 onMounted(load)
 watch(
-  () => bench.saveState,
+  () => docs.saveState,
   (state, before) => state === 'saved' && before === 'saving' && void load(),
 )
 
 const keep = () =>
   attempt(async () => {
-    await bench.save()
-    await api.keepVersion(bench.tuneId, name.value.trim() || 'Kept')
+    await docs.save()
+    await api.keepVersion(docs.tuneId, name.value.trim() || 'Kept')
     name.value = ''
     await load()
   })
@@ -33,10 +33,10 @@ const rename = (v: VersionItem, text: string) =>
 const compare = (v: VersionItem) =>
   attempt(async () => {
     const version = await api.version(v.id)
-    shown.value = { version, comparison: compareTunes(version.tune, bench.documents!.tune) }
+    shown.value = { version, comparison: compareTunes(version.tune, docs.documents!.tune) }
   })
 function restore() {
-  bench.restoreVersion(shown.value!.version)
+  docs.restoreVersion(shown.value!.version)
   shown.value = null
 }
 const when = (v: VersionItem) =>

@@ -8,7 +8,7 @@ import { formatPitch, prettyPitch } from '#core/music/pitch'
 import { digitText } from '#core/instruments/digits'
 import type { UsedPlace } from '#core/watch/watch'
 import type { WarmUp } from '#core/watch/warmUps'
-import { useBench } from '../stores/bench'
+import { usePart } from '../stores/parts'
 import { usePlayer } from '../stores/player'
 import { useShelf } from '../stores/shelf'
 import { askPart, latestLane } from '../worker/client'
@@ -16,7 +16,7 @@ import type { WatchResult } from '#core/desk/views'
 import { measuresText, measureText } from '#core/words/places'
 import { timesText } from '#core/counts'
 
-const bench = useBench()
+const part = usePart()
 const player = usePlayer()
 const shelf = useShelf()
 const report = shallowRef<WatchResult | null>(null)
@@ -24,18 +24,18 @@ const problem = ref('')
 const made = ref('')
 
 const asking = latestLane(
-  () => askPart('watch', bench.asked!),
+  () => askPart('watch', part.asked),
   r => (report.value = r),
   e => (problem.value = e.message),
 )
 watch(
-  () => bench.result,
-  () => bench.result && bench.asked && asking.ask(undefined),
+  () => part.result,
+  () => part.result && part.asked && asking.ask(undefined),
   { immediate: true },
 )
 
-const letters = computed(() => lettersOf(bench.recipe!.played.instrument, bench.recipe!.played.tuning))
-const known = computed(() => new Set(bench.recipe!.taught.known))
+const letters = computed(() => lettersOf(part.recipe.played.instrument, part.recipe.played.tuning))
+const known = computed(() => new Set(part.recipe.taught.known))
 /** Each pitch once, from the lowest up. */
 const pitches = computed(() => [
   ...new Map((report.value?.places ?? []).map(p => [formatPitch(p.pitch), p])).entries(),
@@ -44,9 +44,9 @@ const fresh = computed(() => pitches.value.filter(([name]) => known.value.size >
 
 function toggle(name: string) {
   const next = known.value.has(name)
-    ? bench.recipe!.taught.known.filter(n => n !== name)
-    : [...bench.recipe!.taught.known, name]
-  bench.editTaught({ known: next })
+    ? part.recipe.taught.known.filter(n => n !== name)
+    : [...part.recipe.taught.known, name]
+  part.editTaught({ known: next })
 }
 const say = (p: UsedPlace) =>
   `${prettyPitch(p.pitch)} on ${letters.value[p.string]}, ${digitText(p.finger, p.mark)}`
@@ -75,7 +75,7 @@ async function toShelf(w: WarmUp) {
     <template v-if="report.off.length">
       <h2>Not on this instrument</h2>
       <p>
-        <button v-for="n in report.off" :key="n.id" class="link" @click="bench.selectEvent(n.id)">
+        <button v-for="n in report.off" :key="n.id" class="link" @click="part.selectEvent(n.id)">
           {{ formatPitch(n.pitch) }} ({{ measureText(n.measure) }})
         </button>
       </p>
@@ -86,7 +86,7 @@ async function toShelf(w: WarmUp) {
       <tbody>
         <tr v-for="p in report.away" :key="p.ids[0]">
           <th>
-            <button class="link" @click="bench.select(p.ids[0]!)">{{ say(p) }}</button>
+            <button class="link" @click="part.select(p.ids[0]!)">{{ say(p) }}</button>
           </th>
           <td>{{ timesText(p.ids.length) }}, {{ measuresText(p.measures) }}</td>
         </tr>
@@ -96,7 +96,7 @@ async function toShelf(w: WarmUp) {
       <h2>A finger moves in mid-tune</h2>
       <ul>
         <li v-for="m in report.moved" :key="m.id">
-          <button class="link" @click="bench.select(m.id)">{{ m.sentence }}</button>
+          <button class="link" @click="part.select(m.id)">{{ m.sentence }}</button>
         </li>
       </ul>
     </template>
@@ -124,7 +124,7 @@ async function toShelf(w: WarmUp) {
       <tbody>
         <tr v-for="p in report.phrases" :key="p.phrase">
           <th>
-            <button class="link" @click="bench.focus = p.phrase">{{ p.label }}</button>
+            <button class="link" @click="part.focus = p.phrase">{{ p.label }}</button>
           </th>
           <td :class="{ quiet: p.sameAsTune }">{{ keyName(p.key) }}</td>
           <td>{{ p.scale.join(' ') }}</td>
@@ -140,7 +140,7 @@ async function toShelf(w: WarmUp) {
               :icon="mdiPlay"
               size="x-small"
               :aria-label="`Play ${w.name}`"
-              @click="player.play(w.tune)"
+              @click="player.hearTune(w.tune)"
             />
           </td>
           <td>

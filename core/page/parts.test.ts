@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest'
+import { ASSUMED_HANDS } from '#core/arrangement/context'
+import { derive } from '#core/arrangement/derive'
+import { newArrangement } from '#core/arrangement/recipe'
+import { readAbc } from '#core/formats/abc/readAbc'
+import type { InstrumentId } from '#core/music/tune'
+import { tabModel } from '#core/tablature/tabModel'
+import { estimatedHeight } from './heights'
+import { marksIn, rowsIn, ALL_MARKS } from './marks'
+import { PLAIN_MEASURER } from './measurer'
+import { notate } from './notation'
+import { aligned, systemsOf, type PagePart } from './systems'
+
+const source = 'X:1\nT:t\nM:4/4\nL:1/4\nK:D\n|:DEFG|A2A2|BAGF|E2D2:|dcBA|G2F2|EFGE|D4|]'
+const { tune } = readAbc(source).tunes[0]!
+function partOf(instrument: InstrumentId, own: Partial<PagePart> = {}): PagePart {
+  const recipe = newArrangement(instrument, 'full')
+  const d = derive(tune, recipe, ASSUMED_HANDS)
+  return { notated: notate(d.tune), tab: tabModel(d, recipe), ...own }
+}
+const options = {
+  width: 180,
+  space: 2,
+  measurer: PLAIN_MEASURER,
+  rows: { fingers: true, bows: true, tab: true, chords: true },
+}
+
+describe('parts with names', () => {
+  it('give up the room of the longest name, the same in every line', () => {
+    const plain = systemsOf([partOf('violin'), partOf('cello')], options)
+    const named = systemsOf(
+      [partOf('violin', { label: 'Violin' }), partOf('cello', { label: 'Cello, two players' })],
+      options,
+    )
+    expect(plain.map(s => s.indent)).toEqual(plain.map(() => 0))
+    const [indent] = named.map(s => s.indent)
+    expect(indent).toBeGreaterThan(20)
+    for (const s of named) {
+      expect(s.indent).toBe(indent)
+      expect(s.indent + s.width).toBeLessThanOrEqual(options.width + 1e-9)
+    }
+    expect(named[0]!.measures.length).toBeLessThanOrEqual(plain[0]!.measures.length)
+  })
+  it('one without a name makes no room of its own', () => {
+    const [named] = systemsOf([partOf('violin', { label: 'Violin' }), partOf('viola')], options)
+    const [alone] = systemsOf([partOf('violin', { label: 'Violin' })], options)
+    expect(named!.indent).toBe(alone!.indent)
+  })
+})
+
+describe('what a part shows otherwise than the others', () => {
+  it('is its marks, and whether it has lines of tablature', () => {
+    expect(marksIn(ALL_MARKS, { fingers: false, tab: false })).toEqual({ ...ALL_MARKS, fingers: false })
+    expect(rowsIn(options.rows, { fingers: false })).toEqual({ ...options.rows, fingers: false })
+    expect(rowsIn(options.rows)).toEqual(options.rows)
+  })
+  it('takes room only for what it shows', () => {
+    const full = partOf('violin')
+    const bare = partOf('violin', { marks: { fingers: false, bows: false, tab: false } })
+    const [system] = systemsOf([full], options)
+    const height = (parts: readonly PagePart[]) => estimatedHeight(parts, system!, options.space, options)
+    expect(height([bare])).toBeLessThan(height([full]) - 10)
+    expect(height([full, bare])).toBeLessThan(height([full, full]))
+  })
+})
+
+describe('parts that stand line under line', () => {
+  it('have as many measures as the first; the others are told of', () => {
+    const short = { ...tune, measures: tune.measures.slice(0, 4) }
+    const [a, b, c] = [{ tune, name: 'a' }, { tune: short, name: 'b' }, { tune, name: 'c' }] as const
+    const { together, apart } = aligned([a, b, c])
+    expect([together, apart].map(l => l.map(p => p.name))).toEqual([['a', 'c'], ['b']])
+  })
+})

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+/** The mixer: for each track how loud it is, where it stands, and whether it is heard at all. */
+import { mixOf, type Mix, type TrackMix } from '#core/playback/mixer'
+import type { TrackId } from '#core/playback/program'
+
+defineProps<{ tracks: readonly { readonly id: TrackId; readonly label: string }[] }>()
+const mix = defineModel<Mix>({ required: true })
+
+const say = (id: TrackId, said: Partial<TrackMix>) =>
+  (mix.value = { ...mix.value, [id]: { ...mix.value[id], ...said } })
+const numberOf = (event: Event) => Number((event.target as HTMLInputElement).value)
+</script>
+
+<template>
+  <table class="mixer" data-test="mixer">
+    <thead>
+      <tr class="quiet">
+        <th scope="col">Track</th>
+        <th scope="col">Volume</th>
+        <th scope="col">Left, right</th>
+        <th scope="col" colspan="2">Heard</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="t in tracks" :key="t.id" :data-test="`track-${t.id}`">
+        <th scope="row">{{ t.label }}</th>
+        <td>
+          <input
+            type="range"
+            min="0"
+            max="1"
+            step="0.05"
+            :value="mixOf(mix, t.id).volume"
+            :aria-label="`Volume of ${t.label}`"
+            data-test="track-volume"
+            @input="say(t.id, { volume: numberOf($event) })"
+          />
+        </td>
+        <td>
+          <input
+            type="range"
+            min="-1"
+            max="1"
+            step="0.1"
+            :value="mixOf(mix, t.id).pan"
+            :aria-label="`${t.label}, left to right`"
+            data-test="track-pan"
+            @input="say(t.id, { pan: numberOf($event) })"
+          />
+        </td>
+        <td>
+          <button
+            type="button"
+            class="tick"
+            :aria-pressed="mixOf(mix, t.id).mute"
+            :aria-label="`${t.label} off`"
+            data-test="track-mute"
+            @click="say(t.id, { mute: !mixOf(mix, t.id).mute })"
+          >
+            off
+          </button>
+        </td>
+        <td>
+          <button
+            type="button"
+            class="tick"
+            :aria-pressed="mixOf(mix, t.id).solo"
+            :aria-label="`${t.label} alone`"
+            data-test="track-solo"
+            @click="say(t.id, { solo: !mixOf(mix, t.id).solo })"
+          >
+            alone
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.mixer {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 14px;
+}
+.mixer th {
+  font-weight: 400;
+  text-align: left;
+}
+.mixer thead th {
+  font-size: 12.5px;
+}
+.mixer td {
+  padding: 2px 4px;
+}
+.mixer input {
+  width: 72px;
+  accent-color: rgb(var(--v-theme-primary));
+}
+.tick {
+  padding: 1px 7px;
+  border: 1px solid var(--faint);
+  border-radius: 4px;
+  background: transparent;
+  color: inherit;
+  font: inherit;
+  font-size: 12.5px;
+  cursor: pointer;
+}
+.tick[aria-pressed='true'] {
+  background: color-mix(in srgb, rgb(var(--v-theme-secondary)) 45%, transparent);
+}
+</style>
