@@ -35,8 +35,8 @@ export const leftOf = ({ indent }: System, { space }: Pick<SystemOptions, 'space
   LEFT + (indent * UNITS) / space
 
 /** Between the staff and the bracket, and between the bracket and the names. */
-const BRACKET_AT = 7
-const NAME_AT = 15
+const BRACKET_AT = 17
+const NAME_AT = 24
 /** The name of a part, to the left of the middle of its staff. */
 export const partName = (label: string, left: number, { top, bottom }: Pick<DrawnStaff, 'top' | 'bottom'>) =>
   text(left - NAME_AT, (top + bottom) / 2 + 4, label, { size: NAME_FACE * UNITS, anchor: 'end' })

@@ -67,8 +67,36 @@ describe('listening', () => {
     const seconds = (bytes.length - 44) / 2 / bytes.readUInt16LE(22) / bytes.readUInt32LE(24)
     const tempo = tune.tempo!.perMinute * (tune.tempo!.beat.n / tune.tempo!.beat.d) * 2
     expect(Math.abs(seconds - (quarters * 60) / tempo)).toBeLessThan(2.5)
-    let loudest = 0
-    for (let i = 44; i < bytes.length - 1; i += 2) loudest = Math.max(loudest, Math.abs(bytes.readInt16LE(i)))
-    expect(loudest).toBeGreaterThan(3000)
+    expect(Math.max(...loudest(bytes))).toBeGreaterThan(3000)
+  })
+
+  it('mixes tracks: the tune off, the drone at the left, the clicks away', async () => {
+    await openBench(page, nokta, 'Little Bell Round', 'tune')
+    await page.fill(`${test('play-tempo')} input`, '200')
+    await page.click(test('sound-menu'))
+    expect(await page.locator(`${test('mixer')} tbody th`).allTextContents()).toEqual(['Tune', 'Clicks'])
+    await page.click(test('drone'))
+    await page.click('.v-list-item:has-text("open D")')
+    const track = (id: string, what: string) => `${test(`track-${id}`)} ${test(`track-${what}`)}`
+    await page.click(track('tune', 'mute'))
+    await page.fill(track('drone', 'pan'), '-1')
+    await page.fill(track('clicks', 'volume'), '0')
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('wav'))])
+    const [left, right] = loudest(readFileSync(await download.path()))
+    expect(left).toBeGreaterThan(1000)
+    expect(right!).toBeLessThan(left! / 50)
+    // What was mixed is there the next time.
+    await page.reload()
+    await page.click(test('sound-menu'))
+    expect(await page.getAttribute(track('tune', 'mute'), 'aria-pressed')).toBe('true')
   })
 })
+
+/** The loudest sample of each channel of a WAV file of 16 bits. */
+function loudest(bytes: Buffer): number[] {
+  const channels = bytes.readUInt16LE(22)
+  const found = Array.from({ length: channels }, () => 0)
+  for (let i = 44, k = 0; i < bytes.length - 1; i += 2, k = (k + 1) % channels)
+    found[k] = Math.max(found[k]!, Math.abs(bytes.readInt16LE(i)))
+  return found
+}

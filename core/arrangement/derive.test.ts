@@ -86,7 +86,9 @@ describe('the page of tablature', () => {
   })
   it('writes low, high and reached fingers with our marks, strings by number when wanted', () => {
     expect(tabText('', model)).toContain('3›')
-    expect(tabText('', tabModel(derive(reel, recipe('cello'), ASSUMED_HANDS), recipe('cello')))).toContain('x4')
+    expect(tabText('', tabModel(derive(reel, recipe('cello'), ASSUMED_HANDS), recipe('cello')))).toContain(
+      'x4',
+    )
     const numbered = withShown(recipe('violin'), { strings: 'numbers' })
     expect(tabModel(d, numbered).lineLabels).toEqual(['I', 'II', 'III', 'IV'])
   })

@@ -67,7 +67,11 @@ describe('what a part shows otherwise than the others', () => {
 describe('parts that stand line under line', () => {
   it('have as many measures as the first; the others are told of', () => {
     const short = { ...tune, measures: tune.measures.slice(0, 4) }
-    const [a, b, c] = [{ tune, name: 'a' }, { tune: short, name: 'b' }, { tune, name: 'c' }] as const
+    const [a, b, c] = [
+      { tune, name: 'a' },
+      { tune: short, name: 'b' },
+      { tune, name: 'c' },
+    ] as const
     const { together, apart } = aligned([a, b, c])
     expect([together, apart].map(l => l.map(p => p.name))).toEqual([['a', 'c'], ['b']])
   })

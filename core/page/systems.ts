@@ -120,7 +120,7 @@ export function systemsOf(parts: readonly PagePart[], asked: SystemOptions): Sys
 
 /** Face size of a part's name, and what the bracket takes beside it, in staff spaces. */
 export const NAME_FACE = 1.2
-const BRACKET = 2.2
+const BRACKET = 2.6
 
 /** The longest name with the bracket; nothing where no part has a name. */
 function namesWidth(parts: readonly PagePart[], { space, measurer }: SystemOptions): Mm {

@@ -67,7 +67,7 @@ const SPACE = UNITS / PX
 const cache = new Map<string, DrawnSystem>()
 /** What can't stand under the first: that is said, not left out in silence. */
 const placed = computed(() => aligned(props.parts))
-const parts = computed<readonly PagePart[]>(() =>
+const lineUp = computed<readonly PagePart[]>(() =>
   placed.value.together.map(({ tune, tab, label, marks }) => ({
     notated: notate(tune),
     tab,
@@ -75,7 +75,7 @@ const parts = computed<readonly PagePart[]>(() =>
     ...(marks && { marks }),
   })),
 )
-const named = computed(() => parts.value.some(p => p.label !== undefined))
+const named = computed(() => lineUp.value.some(p => p.label !== undefined))
 
 /** All that a drawn system depends on, as text: the same text, the same drawing. */
 function keyOf({ notated, tab, label, marks }: PagePart, system: System, o: object): string {
@@ -113,7 +113,7 @@ function draw() {
   const o = { width: full, space: SPACE, tab: props.showTab, marks }
   const used = new Map<string, DrawnSystem>()
   const take = (system: System) =>
-    parts.value.map(p => {
+    lineUp.value.map(p => {
       const key = keyOf(p, system, o)
       const drawn = cache.get(key) ?? drawSystem(p, system, o)
       used.set(key, drawn)
@@ -121,7 +121,7 @@ function draw() {
     })
   guarded(() => {
     const options = { width: (full - OUTSIDE) / PX, space: SPACE, measurer: pageMeasurer, rows }
-    const list = systemsOf(parts.value, options)
+    const list = systemsOf(lineUp.value, options)
     const now = systems.value.length === 0 ? list.slice(0, AT_ONCE) : list
     systems.value = now.flatMap(take)
     brackets.value = named.value ? list.map(s => leftOf(s, o)) : []
@@ -153,7 +153,7 @@ function done(used: ReadonlyMap<string, DrawnSystem>, spent: number) {
 }
 
 // The marks by what they say: a parent that is drawn anew hands over a new object each time.
-watch([parts, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
+watch([lineUp, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
 let gone = false
 onScopeDispose(() => {
   gone = true
@@ -226,7 +226,7 @@ function pick(event: MouseEvent, s: DrawnSystem, part: number) {
   if (best) emit('pick', best.id, event.shiftKey, props.parts.indexOf(placed.value.together[part]!))
 }
 
-const count = computed(() => Math.max(1, parts.value.length))
+const count = computed(() => Math.max(1, lineUp.value.length))
 /** Parts stand close within a line. */
 const inLine = (i: number) => i % count.value < count.value - 1
 const isQuiet = (i: number) => placed.value.together[i % count.value]?.quiet === true
@@ -250,7 +250,7 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
 <template>
   <div ref="host" class="score" data-test="score">
     <p v-if="failure" role="alert" class="failure">The score can’t be drawn: {{ failure }}</p>
-    <p v-else-if="!parts[0]?.notated.measures.length" class="quiet blank"><slot name="empty" /></p>
+    <p v-else-if="!lineUp[0]?.notated.measures.length" class="quiet blank"><slot name="empty" /></p>
     <p v-else-if="placed.apart.length > 0" class="quiet" role="note" data-test="under-apart">
       {{ apartWords(placed.apart.map(p => p.label)) }}
     </p>

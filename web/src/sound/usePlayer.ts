@@ -6,6 +6,8 @@ import type { EventId } from '#core/music/ids'
 import { toNumber } from '#core/music/fraction'
 import { secondsPerQuarter } from '#core/music/metre'
 import { placeEvents } from '#core/music/timeline'
+import type { Place } from '#core/playback/clock'
+import type { Mix } from '#core/playback/mixer'
 import { noteAt } from '#core/playback/program'
 import { composed, type Composed, type Playable, type PlaySettings } from './playable'
 import type { Player } from './player'
@@ -37,7 +39,7 @@ export function usePlayer(
   /** What the turn that is heard is called. */
   const turn = computed(() => turns.value[0]?.name ?? '')
   let player: Player | null = null
-  let now: (Composed & { readonly turn: Turn; readonly starts: Starts }) | null = null
+  let now: Sounding | null = null
 
   const rateOf = ({ tempo }: Playable) => settings.value.tempo / 100 / secondsPerQuarter(tempo)
   const volume = () => (silent() ? 0 : settings.value.volume)
@@ -111,28 +113,15 @@ export function usePlayer(
       const place = player?.place()
       if (!place || !now) return
       if (place.part === 'over') return hear(turns.value.slice(1))
-      const { program, turn, starts } = now
-      if (place.part === 'intro') {
-        const beat = program.intro.events.findLast(e => e.start <= place.at)
-        count.value = beat?.kind === 'click' ? beat.count : ''
-        state.value = 'counting'
-        return
-      }
-      state.value = 'playing'
-      count.value = place.at >= program.music ? 'your turn' : ''
-      if (!turn.shown) return
-      const leader = turn.playable.parts[0]!.id
-      const note = place.at < program.music ? noteAt(program.body, leader, place.at) : null
-      const written = note && starts.get(note.event)
-      writtenAt.value = written ? written.start + Math.min(written.length, place.at - note.start) : null
-      const event = note?.event ?? null
-      if (event === playing.value) return
-      playing.value = event
+      const at = momentOf(now, place)
+      state.value = place.part === 'intro' ? 'counting' : 'playing'
+      count.value = at.count
+      if (place.part === 'intro' || !now.turn.shown) return
+      writtenAt.value = at.written
+      if (at.event === playing.value) return
+      playing.value = at.event
       // How late the mark comes after the sound: read by the bench.
-      if (note)
-        performance.mark('nokta:cursor', {
-          detail: ((place.at - note.start) / rateNow()!) * 1000,
-        })
+      if (at.event !== null) performance.mark('nokta:cursor', { detail: (at.late / rateNow()!) * 1000 })
     },
     { immediate: false },
   )
@@ -160,14 +149,43 @@ export function usePlayer(
   async function exportWav(): Promise<Blob> {
     const own = playable()
     if (!own) throw new Error('there is nothing to play yet')
-    const { render } = await import('./player')
-    const { program, tracks } = composed(own, settings.value)
-    const buffer = await render(program, rateOf(own), tracks, settings.value.mix)
-    const channels = Array.from({ length: buffer.numberOfChannels }, (_, i) => buffer.getChannelData(i))
-    return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
+    return wavOf(composed(own, settings.value), rateOf(own), settings.value.mix)
   }
 
   return { state, problem, count, turn, playing, writtenAt, play, hear, stop, toggle, exportWav }
+}
+
+/** What sounds now. */
+interface Sounding extends Composed {
+  readonly turn: Turn
+  readonly starts: Starts
+}
+
+/** Where the music is, as the page shows it. */
+function momentOf({ program, turn, starts }: Sounding, place: Place) {
+  if (place.part === 'intro') {
+    const beat = program.intro.events.findLast(e => e.start <= place.at)
+    return { count: beat?.kind === 'click' ? beat.count : '', event: null, written: null, late: 0 }
+  }
+  const leader = turn.playable.parts[0]!.id
+  const note = place.at < program.music ? noteAt(program.body, leader, place.at) : null
+  const there = note && starts.get(note.event)
+  const late = note ? place.at - note.start : 0
+  return {
+    count: place.at >= program.music ? 'your turn' : '',
+    event: note?.event ?? null,
+    /** Quarters of the tune as it is drawn. */
+    written: there ? there.start + Math.min(there.length, late) : null,
+    /** Quarters since the note began. */
+    late,
+  }
+}
+
+async function wavOf({ program, tracks }: Composed, rate: number, mix: Mix): Promise<Blob> {
+  const { render } = await import('./player')
+  const buffer = await render(program, rate, tracks, mix)
+  const channels = Array.from({ length: buffer.numberOfChannels }, (_, i) => buffer.getChannelData(i))
+  return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
 }
 
 /** By event: when it begins in the tune as it is drawn, and how long it is, in quarters. */
