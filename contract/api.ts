@@ -229,6 +229,7 @@ export function urlOf(
 ): string {
   const path = ENDPOINTS[name].path.replace(/:(\w+)/g, (_all, p: string) => encodeURIComponent(params[p]!))
   const given = Object.entries(query).filter(([, v]) => v !== undefined && v !== '')
-  const search = given.length > 0 ? `?${new URLSearchParams(given.map(([k, v]) => [k, String(v)]))}` : ''
+  const entries = given.map(([k, v]): [string, string] => [k, String(v)])
+  const search = entries.length > 0 ? `?${new URLSearchParams(entries).toString()}` : ''
   return API + path + search
 }

@@ -22,6 +22,9 @@ function check(name, args) {
 check('formatting', ['prettier', '--check', '--log-level', 'warn', '.'])
 check('lint: the direction of imports and more', ['eslint', '--max-warnings', '0', '.'])
 check('types', ['vue-tsc', '--noEmit'])
+// Each house with what it may know of its surroundings, and no more.
+for (const house of ['core', 'contract', 'drawing', 'server'])
+  check(`types of ${house} by itself`, ['tsc', '-p', house])
 
 run('npx', ['vite', 'build', '--logLevel', 'warn'])
 const folder = mkdtempSync(join(tmpdir(), 'nokta-tests-'))

@@ -48,6 +48,19 @@ function pinnedTune(
 const code = (c: string) => (t: Told) => t[0] === c
 
 describe('said of a bowing', () => {
+  it('a pattern longer than the tune is told by what the tune has once through, however often it is played', () => {
+    const eight = {
+      school: 'pattern' as const,
+      groove: { pattern: [4, 4], unit: 0.5, offset: 0 },
+      metre: '2/4',
+    }
+    const long = (music: string) =>
+      told(bowed(music, eight))
+        .filter(code('bow.patternLong'))
+        .map(t => t[4])
+    expect(long('|:DEFG:|')).toEqual([{ pattern: 8, tune: 4 }])
+    expect(long('|:DEFG|ABcd:|')).toEqual([])
+  })
   it.each<[why: string, music: string, LineOfMusic, Told[]]>([
     ['nothing where nothing is to say', 'D2E2F2G2|A8|', {}, []],
     ['nothing of silence', 'z8|', {}, []],

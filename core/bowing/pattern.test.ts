@@ -7,6 +7,16 @@ const groove = (pattern: readonly number[], offset = 0) => ({ pattern, unit: 0.5
 const grooved = (music: string, pattern: readonly number[], metre = '4/4', offset = 0) =>
   said(bowed(music, { school: 'pattern', groove: groove(pattern, offset), metre }))
 
+describe('what is a pattern', () => {
+  it('spans 64 units at most, 16 to a bow', () => {
+    expect(parsePattern(Array(64).fill(1).join(' '))).toHaveLength(64)
+    expect(parsePattern(Array(65).fill(1).join(' '))).toBeNull()
+    expect(parsePattern('16 16 16 16')).toEqual([16, 16, 16, 16])
+    expect(parsePattern('16 16 16 16 1')).toBeNull()
+    expect(parsePattern('17')).toBeNull()
+  })
+})
+
 describe('a groove', () => {
   it.each([
     ['two and two', 'DEFG ABcd|', [2, 2], '4/4', 'D.u.D.u.'],

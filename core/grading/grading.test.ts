@@ -48,6 +48,36 @@ describe('a change of metre', () => {
   })
 })
 
+describe('metres', () => {
+  const uneven = (metre: string, bar: string) =>
+    asked(lowest(tuneFrom(`${bar}|${bar}|`, `M:${metre}\nL:1/8\nQ:1/4=60\nK:D`)).grade).includes('uneven')
+  it.each([
+    ['5/8', 'D3A2', true],
+    ['7/8', 'D2A2F3', true],
+    ['5/4', 'D4A2F4', true],
+    ['3/4', 'D2A2F2', false],
+    ['6/8', 'D3A3', false],
+    ['9/8', 'D3A3F3', false],
+    ['4/4', 'D4A4', false],
+  ])('%s as %s: uneven %s', (metre, bar, is) => expect(uneven(metre, bar)).toBe(is))
+})
+
+describe('a ladder', () => {
+  const steps = tuneFrom('DEFG A4|')
+  it('that lacks a skill leaves it on its own rung; one that has it moves it', () => {
+    const at = (table: LevelTable) => {
+      const d = derive(steps, plain('violin'), ASSUMED_HANDS)
+      return gradeOf(d, plain('violin'), table).demands.find(
+        x => x.asked.kind === 'skill' && x.asked.skill === 'eighths',
+      )?.level
+    }
+    const own = skillById.get('eighths')!.levels.violin
+    expect(at({})).toBe(own)
+    expect(at({ sixteenths: 8 })).toBe(own)
+    expect(at({ eighths: 6 })).toBe(6)
+  })
+})
+
 describe('the catalogue', () => {
   it('has at least seventy skills of six domains, each with a sentence, a level somewhere, and known prerequisites', () => {
     expect(SKILLS.length).toBeGreaterThanOrEqual(70)

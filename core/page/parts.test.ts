@@ -76,3 +76,20 @@ describe('parts that stand line under line', () => {
     expect([together, apart].map(l => l.map(p => p.name))).toEqual([['a', 'c'], ['b']])
   })
 })
+
+describe('lines', () => {
+  const cut = (music: string, width: number) => {
+    const line = readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:D\n${music}`).tunes[0]!.tune
+    const recipe = newArrangement('violin', 'full')
+    const d = derive(line, recipe, ASSUMED_HANDS)
+    const part = { notated: notate(d.tune), tab: tabModel(d, recipe) }
+    return systemsOf([part], { ...options, width }).map(s => s.measures.length)
+  }
+  it('leave no measure alone on the last of them, where another cut is as good', () => {
+    for (const width of [120, 150, 180]) {
+      const lines = cut('DEFG|A2A2|BAGF|E2D2|dcBA|G2F2|EFGE|FGAF|D4|]', width)
+      expect(lines.reduce((a, b) => a + b)).toBe(9)
+      expect(lines.at(-1), `at ${width}`).toBeGreaterThan(1)
+    }
+  })
+})

@@ -6,7 +6,7 @@ import { defaultTempo, formatTempo, metreName, parseMetre, parseTempo, type Temp
 import { placeMeasures } from '#core/music/timeline'
 import { partsOf, setPartOrder } from '#core/music/edit/parts'
 import { playOrderText, repeatsOf, writeOutRepeats } from '#core/music/unfold'
-import type { Tune } from '#core/music/tune'
+import { MOST, type Tune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
 import { useDocuments } from '../stores/documents'
@@ -29,18 +29,18 @@ const repeats = computed(() => repeatsOf(tune.value))
 const list = (text: string) =>
   text
     .split('\n')
-    .map(t => t.trim().slice(0, 400))
+    .map(t => t.trim().slice(0, MOST.line))
     .filter(Boolean)
-    .slice(0, 50)
+    .slice(0, MOST.titles)
 const tags = (text: string) =>
   [
     ...new Set(
       text
         .split(',')
-        .map(t => t.trim().slice(0, 60))
+        .map(t => t.trim().slice(0, MOST.tag))
         .filter(Boolean),
     ),
-  ].slice(0, 50)
+  ].slice(0, MOST.tags)
 const tempoText = computed(() => (tune.value.tempo ? formatTempo(tune.value.tempo) : ''))
 
 /** Every key of up to six sharps or flats, the common modes first. */
@@ -99,15 +99,18 @@ async function look() {
 }
 onMounted(look)
 
-/** Both get the same mark. */
+/**
+ * Both get the same mark: this one first, since a mark that no other tune carries means nothing. So nothing
+ * is half done where the second save fails.
+ */
 async function link(id: string) {
   const mark = tune.value.settings ?? docs.tuneId
   try {
+    if (!tune.value.settings) docs.editFacts({ settings: mark })
+    await docs.save()
     const other = await api.tune(id)
     const marked = { version: other.version, source: other.source, tune: { ...other.tune, settings: mark } }
     await api.save(id, { tune: marked, arrangements: [], removed: [] })
-    if (!tune.value.settings) docs.editFacts({ settings: mark })
-    await docs.save()
     await look()
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
@@ -122,7 +125,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       :model-value="tune.title"
       label="Title"
       data-test="fact-title"
-      @update:model-value="t => docs.editFacts({ title: t.slice(0, 400) })"
+      @update:model-value="t => docs.editFacts({ title: t.slice(0, MOST.line) })"
     />
     <div class="row">
       <v-autocomplete
@@ -152,7 +155,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       <v-text-field
         :model-value="tune.kind"
         label="Kind (reel, waltz, song …)"
-        @update:model-value="t => docs.editFacts({ kind: t.slice(0, 80) })"
+        @update:model-value="t => docs.editFacts({ kind: t.slice(0, MOST.kind) })"
       />
       <ReadField
         :text="tempoText"
@@ -167,12 +170,12 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       <v-text-field
         :model-value="tune.composer"
         label="Composer"
-        @update:model-value="t => docs.editFacts({ composer: t.slice(0, 400) })"
+        @update:model-value="t => docs.editFacts({ composer: t.slice(0, MOST.line) })"
       />
       <v-text-field
         :model-value="tune.learnedFrom"
         label="Learned from"
-        @update:model-value="t => docs.editFacts({ learnedFrom: t.slice(0, 400) })"
+        @update:model-value="t => docs.editFacts({ learnedFrom: t.slice(0, MOST.line) })"
       />
     </div>
     <div class="row">
@@ -216,7 +219,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       label="Notes on this setting"
       rows="2"
       auto-grow
-      @update:model-value="t => docs.editFacts({ notes: t.slice(0, 20000) })"
+      @update:model-value="t => docs.editFacts({ notes: t.slice(0, MOST.notes) })"
     />
 
     <h2>How it is played</h2>
