@@ -276,6 +276,28 @@ describe('the other verbs', () => {
     expect(at('position').places[0]!.sentence).toMatch(/^kept in one position/)
     expect(run(['finger', tune, '--places', 'x']).code).toBe(2)
   })
+  it('why: a note as the search saw it, and a plain word where there is no such note', () => {
+    interface Why {
+      chosen: { places: string[] }
+      costs: Record<string, number>
+      states: { places: string[] }[]
+      beaten: { places: string[]; extra: number; difference: Record<string, number> }[]
+    }
+    const tune = abc('DEFG ABcd|')
+    const first = json<{ notes: { id: string }[] }>('finger', tune).notes[4]!.id
+    const { chosen, states, beaten, costs } = json<Why>('why', tune, '--note', first)
+    expect(states.map(s => s.places)).toContainEqual(chosen.places)
+    expect(states.length).toBeGreaterThan(beaten.length)
+    expect(beaten.length).toBeGreaterThan(0)
+    for (const b of beaten) {
+      expect(b.places).not.toEqual(chosen.places)
+      const sum = Object.values(b.difference).reduce((x, y) => x + y, 0)
+      expect(sum).toBeCloseTo(b.extra, 1)
+    }
+    expect(Object.values(costs).every(Number.isFinite)).toBe(true)
+    const wrong = run(['why', tune, '--note', 'x9'])
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('no note of this tune')])
+  })
   it('tab: as text and as a model', () => {
     expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')
     expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual([

@@ -16,8 +16,22 @@ import { retune, tapes } from './verbs/instrument'
 import { show } from './verbs/show'
 import { sheet } from './verbs/sheet'
 import { tab } from './verbs/tab'
+import { why } from './verbs/why'
 
-const VERBS: readonly Verb[] = [show, form, finger, bow, levels, arrange, tab, sheet, convert, tapes, retune]
+const VERBS: readonly Verb[] = [
+  show,
+  form,
+  finger,
+  why,
+  bow,
+  levels,
+  arrange,
+  tab,
+  sheet,
+  convert,
+  tapes,
+  retune,
+]
 
 export interface CliResult {
   readonly code: 0 | 1 | 2
