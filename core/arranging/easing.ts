@@ -90,6 +90,9 @@ export interface Draft {
 /** Notes a level has in a key; and of those outside it the ones named, in any octave. */
 export type Allowed = (level: Level, key: Key, outside: readonly Pitch[]) => readonly Pitch[]
 
+/** How often a version may come back for each that is passed over, before it is taken as it is. */
+const TRIES = 4
+
 export class Easing {
   private readonly base: Arrangement
   private readonly tempo: Tempo
@@ -180,7 +183,7 @@ export class Easing {
   }
 
   run(): Eased {
-    for (let n = 0; n < (this.o.another ?? 0); n++) this.remember(this.search())
+    this.passOver(this.o.another ?? 0)
     let best: Eased | null = null
     for (let round = 0; round < ROUNDS; round++) {
       const now = this.graded(this.search())
@@ -200,6 +203,21 @@ export class Easing {
       wanted,
       known: this.lessons.fillings,
     })
+  }
+
+  /**
+   * Passes over so many versions: each is remembered until the next search finds one that fills a group
+   * otherwise than all of them.
+   */
+  private passOver(count: number) {
+    const seen = new Set<string>()
+    for (let tries = 0; count > 0 && tries < TRIES * (count + 1); tries++) {
+      const version = this.search()
+      const name = version?.fillings.map(f => f.name).join('|') ?? ''
+      if (seen.size === count && !seen.has(name)) return
+      seen.add(name)
+      this.remember(version)
+    }
   }
 
   /** What a version chose costs more from now on, where it chose other than the tune. */
