@@ -6,7 +6,7 @@ import { landmarkText } from '#core/teach/landmark'
 import { ornamentsOf } from '#core/teach/ornaments'
 import { shapeChanges } from '#core/teach/shapes'
 import { ossiaOf } from '#core/fingering/ossia'
-import { whyAt } from '#core/fingering/explain'
+import { whySentence } from '#core/words/why'
 import { readAbc } from '#core/formats/abc/readAbc'
 import { demoSource } from './fillShelf'
 import { DEMO_TUNES } from './shelf'
@@ -38,7 +38,7 @@ describe('every rule of the left hand is seen in a demo tune', () => {
     expect(a.map(n => n.finger)).toContain(4)
     expect(at(skylark, 3).map(n => n.finger)).toContain(0)
     expect(ossiaOf(skylark.fingering, 'noFourth').size).toBeGreaterThan(0)
-    const reasons = skylark.fingering.problem.tones.map((_, i) => whyAt(skylark.fingering, i))
+    const reasons = skylark.fingering.problem.tones.map((_, i) => whySentence(skylark.fingering, i))
     expect(reasons.some(r => /^4 on D: the open A would cross strings/.test(r))).toBe(true)
   })
   it('a tune stays on its string by a shift between 1 and 2, where the fourth is preferred', () =>

@@ -6,7 +6,8 @@ import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
 import { wholeAlternatives } from '#core/fingering/alternatives'
 import { costRecord } from '#core/fingering/costs'
-import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
+import { alternativesAt, costsAt } from '#core/fingering/explain'
+import { whySentence } from '#core/words/why'
 import { cuesOf } from '#core/teach/cues'
 import { landmarkText } from '#core/teach/landmark'
 import { ornamentsOf } from '#core/teach/ornaments'
@@ -52,7 +53,7 @@ export const finger: Verb = {
     const tally = (path: readonly number[]) => tallyOf(f.problem, path, ASSUMED_HANDS.model)
     const trade = (path: readonly number[]) => tradeWords(tally(f.tables.path), tally(path))
     const why = (n: (typeof f.notes)[number]) =>
-      whyAt(
+      whySentence(
         f,
         n.tone,
         recipe.played.pins.fingers[n.tiedFrom ?? n.id] !== undefined,

@@ -1,7 +1,8 @@
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive } from '#core/arrangement/derive'
 import { costRecord } from '#core/fingering/costs'
-import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
+import { alternativesAt, costsAt } from '#core/fingering/explain'
+import { whySentence } from '#core/words/why'
 import type { HandState } from '#core/fingering/candidates'
 import { lettersOf } from '#core/instruments/instruments'
 import { headOf, type NoteId } from '#core/music/ids'
@@ -48,7 +49,7 @@ export const why: Verb = {
       note: note.id,
       pitch: formatPitch(note.pitch),
       measure: note.measure,
-      why: whyAt(f, at, pinned, headOf(note.id)),
+      why: whySentence(f, at, pinned, headOf(note.id)),
       chosen: stateWords(states[path[at]!]!),
       costs: costRecord(costsAt(f, at)),
       before: at > 0 ? stateWords(f.problem.states[at - 1]![path[at - 1]!]!) : null,

@@ -1,5 +1,6 @@
 import { costRecord } from '#core/fingering/costs'
-import { alternativesAt, costsAt, whyAt } from '#core/fingering/explain'
+import { alternativesAt, costsAt } from '#core/fingering/explain'
+import { whySentence } from '#core/words/why'
 import { solveFingering } from '#core/fingering/fingering'
 import { tallyOf } from '#core/fingering/tally'
 import { headOf, type NoteId } from '#core/music/ids'
@@ -29,7 +30,7 @@ export function inspect(memories: Memories, part: PartDocuments, id: NoteId): No
   const list = pin ? [{ ...freeChoice, path: free.tables.path }, ...alternatives] : alternatives
   return {
     id,
-    why: whyAt(d.fingering, note.tone, pin !== undefined, headOf(note.id)),
+    why: whySentence(d.fingering, note.tone, pin !== undefined, headOf(note.id)),
     cost: costRecord(costsAt(d.fingering, note.tone)),
     alike: alikeNotes(d, id),
     alternatives: list

@@ -1,12 +1,11 @@
 /** Why this finger: the solution beside the best one that differs at the note, component by component. */
 import type { Finger } from '#core/instruments/hands'
-import { digitText } from '#core/instruments/digits'
 import { lettersOf } from '#core/instruments/instruments'
-import type { HandState } from './candidates'
+import type { HandState, HeadPlace } from './candidates'
 import { AT, COMPONENTS, startCost, stateCost, transitionCost, type Component, type Costs } from './costs'
 import type { Fingering } from './fingering'
 import { differentAt } from '#core/solver/alternatives'
-import { worse } from './reasons'
+import { worse, type Reason } from './reasons'
 import type { FingeringProblem } from './problem'
 
 export interface Choice {
@@ -95,26 +94,54 @@ export function costsAt(f: Fingering, i: number): Costs {
 /** Beyond this much more an alternative is no real choice. */
 const FAR_OFF = 2.2
 
-export const fingerText = (finger: Finger, letter: string) =>
-  finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
+/** A finger on a string, by the string's letter. */
+export interface FingerOn {
+  readonly finger: Finger
+  readonly letter: string
+}
+
+/** Why a tone is played as it is. */
+export interface Why {
+  readonly chosen: FingerOn & Pick<HeadPlace, 'mark' | 'harmonic'>
+  readonly because:
+    | { readonly kind: 'pinned' | 'onlyPlace' | 'nothingNear' }
+    /** It is in one hand with the highest note of its chord. */
+    | { readonly kind: 'withLead'; readonly lead: FingerOn }
+    /** The nearest other choice, and what it would make worse; `under`: of a note under this one. */
+    | {
+        readonly kind: 'other'
+        readonly other: FingerOn & { readonly under: boolean }
+        /** Null where it would do as well. */
+        readonly reason: Reason | null
+        /** It would be worse by little. */
+        readonly slight: boolean
+      }
+}
+
+/** What costs this much more or less is as good. */
+const AS_GOOD = 0.02
+const SLIGHT = 0.35
 
 /**
- * One plain sentence for tone `i`, in a chord for the note `head` of it, its highest when left out; `pinned`
- * when the teacher chose it.
+ * The reason of tone `i`, in a chord of the note `head` of it, its highest when left out; `pinned` when the
+ * teacher chose it. `core/words/why` says it.
  */
-export function whyAt(f: Fingering, i: number, pinned = false, head?: number): string {
+export function whyAt(f: Fingering, i: number, pinned = false, head?: number): Why {
   const { instrument, tuning } = f.problem.options
   const letters = lettersOf(instrument, tuning)
-  const { places, lead } = f.problem.states[i]![f.tables.path[i]!]!
-  const chosen = places.find(p => p.head === head) ?? lead
-  const start = `${chosen.finger === 0 ? 'Open' : digitText(chosen.finger, chosen.mark, chosen.harmonic)}${chosen.finger === 0 ? '' : ' on'} ${letters[chosen.string]}`
-  if (pinned) return `${start}: pinned by you.`
-  if (chosen !== lead)
-    return `${start}: in one hand with ${fingerText(lead.finger, letters[lead.string]!)} above it.`
+  const { places, lead, anchor } = f.problem.states[i]![f.tables.path[i]!]!
+  const own = places.find(p => p.head === head) ?? lead
+  const on = ({ finger, string }: Pick<HeadPlace, 'finger' | 'string'>) => ({
+    finger,
+    letter: letters[string]!,
+  })
+  const { mark, harmonic } = own
+  const chosen = { ...on(own), mark, ...(harmonic && { harmonic }) }
+  if (pinned) return { chosen, because: { kind: 'pinned' } }
+  if (own !== lead) return { chosen, because: { kind: 'withLead', lead: on(lead) } }
   const all = othersAt(f, i, 8)
-  if (all.length === 0) return `${start}: the only place for it.`
+  if (all.length === 0) return { chosen, because: { kind: 'onlyPlace' } }
   // Another finger for the same place in the same hand is no choice a teacher weighs.
-  const { anchor } = f.problem.states[i]![f.tables.path[i]!]!
   const choice = (a: (typeof all)[number]) => choiceOf(f.problem.states[i]![a.state]!)
   // What lies elsewhere in the other hand; an open string is the same in every hand.
   const apart = (a: (typeof all)[number]) =>
@@ -124,22 +151,18 @@ export function whyAt(f: Fingering, i: number, pinned = false, head?: number): s
   const other = all.find(a => {
     const its = choice(a)
     if (!apart(a)) return its.anchor !== anchor && its.finger !== 0
-    return its.string !== chosen.string || its.anchor !== anchor || its.finger === 0
+    return its.string !== own.string || its.anchor !== anchor || its.finger === 0
   })
-  if (!other || other.extra > FAR_OFF) return `${start}: its place in this position; nothing else comes near.`
+  if (!other || other.extra > FAR_OFF) return { chosen, because: { kind: 'nothingNear' } }
   const its = choice(other)
-  const beside = its.finger === chosen.finger && its.string === chosen.string ? apart(other) : undefined
-  const { finger, string } = beside ?? its
-  const alternative = `${finger === 0 ? 'the ' : ''}${fingerText(finger, letters[string]!)}${beside ? ' under it' : ''}`
-  if (other.extra < 0.02) return `${start}: ${alternative} would do as well.`
+  const under = its.finger === own.finger && its.string === own.string ? apart(other) : undefined
+  const beside = { ...on(under ?? its), under: under !== undefined }
+  const slight = other.extra < SLIGHT
+  if (other.extra < AS_GOOD)
+    return { chosen, because: { kind: 'other', other: beside, reason: null, slight } }
   const { difference } = compare(f.problem, f.tables.path, other.path)
   const [worst] = Object.entries(difference).reduce((a, b) => (b[1] > a[1] ? b : a))
-  const gain = other.extra < 0.35 ? ', though only a little' : ''
-  const reason = worse(worst as Component, {
-    problem: f.problem,
-    path: f.tables.path,
-    other: other.path,
-    at: i,
-  })
-  return `${start}: ${alternative} ${reason}${gain}.`
+  const ways = { problem: f.problem, path: f.tables.path, other: other.path, at: i }
+  const reason = worse(worst as Component, ways)
+  return { chosen, because: { kind: 'other', other: beside, reason, slight } }
 }

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { whyAt } from './explain'
+import { whySentence } from '#core/words/why'
 import { fingeringOf, type FingeredOptions } from './testing'
 
 /** The reason at each note of a line. */
 function reasons(abc: string, o: FingeredOptions): string[] {
   const f = fingeringOf(abc, o)
-  return f.problem.tones.map((_, i) => whyAt(f, i))
+  return f.problem.tones.map((_, i) => whySentence(f, i))
 }
 
 describe('a reason', () => {

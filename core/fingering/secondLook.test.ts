@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { HAND_MODEL } from '#core/instruments/handModel'
 import { sentence } from '#core/words/findings'
 import { shiftsOf } from './derived'
-import { whyAt } from './explain'
+import { whySentence } from '#core/words/why'
 import { tallyOf } from './tally'
 import { fingeringProblem, solveFingering } from './fingering'
 import { fingered, fingeringOf, tuneOf, type FingeredOptions } from './testing'
@@ -211,13 +211,13 @@ describe('what a learner has', () => {
 describe('what is said', () => {
   it('of a chord every note gets its own sentence', () => {
     const f = fingeringOf('K:G\n[Bd]4|', violin)
-    const said = f.problem.tones[0]!.heads.map((_, head) => whyAt(f, 0, false, head))
+    const said = f.problem.tones[0]!.heads.map((_, head) => whySentence(f, 0, false, head))
     expect(new Set(said).size).toBe(2)
     expect(said[0]).toMatch(/^\S+ on .: in one hand with/)
   })
   it('only a shift that is longer than ours is told as further; a nearer one by what it lands on', () => {
     const f = fingeringOf('K:G clef=bass\nG,A,B,C D2E2|D2B,2 G,4|', { instrument: 'bass' })
-    const said = f.problem.tones.map((_, i) => whyAt(f, i)).join(' ')
+    const said = f.problem.tones.map((_, i) => whySentence(f, i)).join(' ')
     const further = [...said.matchAll(/would shift further \((\d+) mm/g)].map(m => Number(m[1]))
     const longest = Math.max(...shiftsOf(f, HAND_MODEL).map(s => s.mm))
     expect(further.length).toBeGreaterThan(0)

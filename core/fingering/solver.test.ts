@@ -5,7 +5,8 @@ import { sentence } from '#core/words/findings'
 import { wholeAlternatives } from './alternatives'
 import { COMPONENTS, costRecord } from './costs'
 import { blocksOf, holdsOf, shiftsOf } from './derived'
-import { alternativesAt, costsAt, whyAt } from './explain'
+import { alternativesAt, costsAt } from './explain'
+import { whySentence } from '#core/words/why'
 import { newFingeringCache } from './cache'
 import { fingeringProblem, solveFingering } from './fingering'
 import { solveLattice } from '#core/solver/lattice'
@@ -363,8 +364,10 @@ describe('cross-tuning', () => {
 describe('reasons', () => {
   const f = fingeringOf('K:D\nGAGF EDFA d2|', { instrument: 'violin', tempo: '1/4=96' })
   it('name what the other choice would cost', () => {
-    expect(whyAt(f, 1)).toMatch(/^4 on D: the open A would cross strings twice, in an eighth note at 1\/4=96/)
-    expect(whyAt(f, 1, true)).toBe('4 on D: pinned by you.')
+    expect(whySentence(f, 1)).toMatch(
+      /^4 on D: the open A would cross strings twice, in an eighth note at 1\/4=96/,
+    )
+    expect(whySentence(f, 1, true)).toBe('4 on D: pinned by you.')
   })
   it('list other places, dearer and dearer', () => {
     const list = alternativesAt(f, 1, 6)

@@ -4,7 +4,7 @@ import type { PassageRule } from '#core/fingering/passageRule'
 import { HOME_ANCHOR, type Finger, type MarkKind } from '#core/instruments/hands'
 import { formatPitch, type Midi } from '#core/music/pitch'
 import { wayKey, wholeAlternatives, type Stretch, type Way } from '#core/fingering/alternatives'
-import { whyAt } from '#core/fingering/explain'
+import { whySentence } from '#core/words/why'
 import { fingeringProblem, solveFingering, type Fingering } from '#core/fingering/fingering'
 import type { Manner } from '#core/fingering/places'
 import { tallyOf, type Tally } from '#core/fingering/tally'
@@ -238,7 +238,7 @@ function otherwise(d: Derived): HandReport['otherwise'] {
   return [...(repeats ?? [])].flatMap(([id, earlier]) => {
     const [a, b] = [byEvent.get(id), byEvent.get(earlier)]
     if (!a || !b || (a.string === b.string && a.finger === b.finger)) return []
-    return [{ note: a.id, measure: a.measure, why: whyAt(f, a.tone) }]
+    return [{ note: a.id, measure: a.measure, why: whySentence(f, a.tone) }]
   })
 }
 
