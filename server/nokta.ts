@@ -67,8 +67,12 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
     const stop = async () => {
       server.closeAllConnections()
       await new Promise(done => server.close(done))
-      await backups?.flush()
-      await opened.close()
+      // Where no backup can be written the folder is left in order all the same.
+      try {
+        await backups?.flush()
+      } finally {
+        await opened.close()
+      }
     }
     return { url, shelf, studio, stop: () => (stopped ??= stop()) }
   } catch (e) {

@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url'
 import { readBackup, type Backup } from '#core/formats/backup/backup'
 import { readConfig } from './config'
 import { LOCAL_TEACHER } from '#contract/principal'
-import { backupFiles, readBackupFile } from './store/embedded/backups'
+import { backupFiles, markOutstanding, readBackupFile } from './store/embedded/backups'
 import { lockFolder } from './store/embedded/lock'
 import { openEmbedded } from './store/embedded/open'
 import { restoreBackup } from './store/restoring'
@@ -43,6 +43,7 @@ async function restore(backup: Backup): Promise<number> {
   try {
     const connection = await openEmbedded(data)
     try {
+      markOutstanding(join(data, 'backups'))
       const stores = new Stores(connection, randomUUID)
       await restoreBackup(backup, stores.shelf(LOCAL_TEACHER), stores.studio(LOCAL_TEACHER))
       return backup.tunes.length

@@ -1,10 +1,11 @@
 /** Why a note has its finger, in one plain sentence. */
 import { numberWord, timesText } from '#core/counts'
-import { whyAt, type FingerOn, type Why } from '#core/fingering/explain'
+import { whyAt, type Why } from '#core/fingering/explain'
 import type { MoveTime, PlainComponent, Reason } from '#core/fingering/reasons'
 import { digitText } from '#core/instruments/digits'
 import { formatTempo } from '#core/music/metre'
 import { valueName } from '#core/music/valueName'
+import { fingerText } from './fingers'
 
 /** The reason of tone `i`, said; parameters as of {@link whyAt}. */
 export const whySentence = (...asked: Parameters<typeof whyAt>): string => whyWords(whyAt(...asked))
@@ -16,22 +17,19 @@ function whyWords({ chosen, because }: Why): string {
     case 'pinned':
       return `${start}: pinned by you.`
     case 'withLead':
-      return `${start}: in one hand with ${fingerText(because.lead)} above it.`
+      return `${start}: in one hand with ${fingerText(because.lead.finger, because.lead.letter)} above it.`
     case 'onlyPlace':
       return `${start}: the only place for it.`
     case 'nothingNear':
       return `${start}: its place in this position; nothing else comes near.`
     case 'other': {
       const { other, reason, slight } = because
-      const the = `${other.finger === 0 ? 'the ' : ''}${fingerText(other)}${other.under ? ' under it' : ''}`
+      const the = `${other.finger === 0 ? 'the ' : ''}${fingerText(other.finger, other.letter)}${other.under ? ' under it' : ''}`
       if (!reason) return `${start}: ${the} would do as well.`
       return `${start}: ${the} ${reasonWords(reason)}${slight ? ', though only a little' : ''}.`
     }
   }
 }
-
-const fingerText = ({ finger, letter }: FingerOn) =>
-  finger === 0 ? `open ${letter}` : `${finger} on ${letter}`
 
 /** "once", "twice", "three times". */
 const times = (n: number) => (n <= 2 ? timesText(n) : `${numberWord(n)} times`)

@@ -1,17 +1,20 @@
 /**
  * Rolling backups in the open JSON format, packed. The database never asks the disk to make writes permanent,
  * so a power cut could lose the last of them; these files are written piece by piece beside other work,
- * synced, read back, and only then given their name. Newer ones are kept closer together than older ones, and
- * none makes room for one that is not whole.
+ * synced, read back, and only then given their name. They are numbered as they are written: a clock that was
+ * set wrong does not change which is the newest. Newer ones are kept closer together than older ones, and none
+ * makes room for one that is not whole.
  */
 import { open, readFile, rename, rm } from 'node:fs/promises'
-import { createReadStream, mkdirSync, readdirSync } from 'node:fs'
+import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { createGunzip, gunzip, gzip } from 'node:zlib'
 import type { Packed } from '../backupTexts'
 
-const NAME = /^nokta-(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(\.gz)?$/
+/** "nokta-000012-20260601T120000000": its number, and the time by the clock of that moment. Old ones have no number. */
+const NAME = /^nokta-(?:(\d{6,})-)?(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(?:\.gz)?$/
+const PART = /^nokta-.*\.part$/
 const unpack = promisify(gunzip)
 const pack = promisify(gzip)
 /** Bytes written at a time. */
@@ -30,7 +33,11 @@ export class DiskFull extends Error {
 /** Writes one backup from its pieces, reads it back, and lets older ones go by age. Returns its path. */
 export async function writeBackupFile(folder: string, pieces: Pieces, now: Date): Promise<string> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
-  const path = join(folder, `nokta-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`)
+  // What a killed process left half written; there is no other one in this folder.
+  for (const left of readdirSync(folder).filter(f => PART.test(f)))
+    await rm(join(folder, left), { force: true })
+  const number = String(backupNumber(backupFiles(folder)[0]) + 1).padStart(6, '0')
+  const path = join(folder, `nokta-${number}-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`)
   const part = `${path}.part`
   try {
     const length = await packed(part, pieces)
@@ -96,20 +103,23 @@ async function syncFolder(folder: string) {
   }
 }
 
-/** Names of the backups in a folder, newest first. */
+/** Names of the backups in a folder, newest first: by their numbers, old ones without by their time. */
 export function backupFiles(folder: string): string[] {
   try {
     return readdirSync(folder)
       .filter(f => NAME.test(f))
-      .sort()
-      .reverse()
+      .sort((a, b) => backupNumber(b) - backupNumber(a) || backupTime(b) - backupTime(a))
   } catch {
     return []
   }
 }
 
+/** 0 for those that were written before they were numbered, and where there is none. */
+const backupNumber = (name: string | undefined): number => Number(NAME.exec(name ?? '')?.[1] ?? 0)
+
+/** What the clock said when it was written. */
 export const backupTime = (name: string): number => {
-  const [, y, mo, d, h, mi, s, ms] = NAME.exec(name)!.map(Number)
+  const [, , y, mo, d, h, mi, s, ms] = NAME.exec(name)!.map(Number)
   return Date.UTC(y!, mo! - 1, d, h, mi, s, ms)
 }
 
@@ -125,12 +135,22 @@ const KEPT = [
   { age: 366 * 24 * 60 * MINUTE, apart: 30 * 24 * 60 * MINUTE },
 ] as const
 
-/** Those that may go; the newest three never do. The oldest of a stretch is the one that stays. */
+/** So many of the newest never go, whatever the clock says. */
+const ALWAYS_KEPT = 12
+/** A clock may be so much ahead before it is wondered at. */
+const AHEAD = 24 * 60 * MINUTE
+
+/** Dated in the future: the clock was wrong then, or is now. */
+export const fromTheFuture = (names: readonly string[], now: Date): string[] =>
+  names.filter(n => backupTime(n) > now.getTime() + AHEAD)
+
+/** Those that may go, of names with the newest first. The oldest of a stretch is the one that stays. */
 export function outlived(names: readonly string[], now: Date): string[] {
   const seen = new Set<string>()
-  const rest = names.slice(3).toReversed()
+  const rest = names.slice(ALWAYS_KEPT).toReversed()
   return rest.filter(name => {
     const at = backupTime(name)
+    if (at > now.getTime()) return false
     const rule = KEPT.find(k => now.getTime() - at <= k.age)
     if (!rule) return true
     const slot = `${rule.apart} ${Math.floor(at / rule.apart)}`
@@ -144,6 +164,15 @@ export function outlived(names: readonly string[], now: Date): string[] {
 export async function readBackupFile(path: string): Promise<string> {
   const bytes = await readFile(path)
   return (path.endsWith('.gz') ? await unpack(bytes) : bytes).toString('utf8')
+}
+
+/** Lies in the folder while something is in no backup yet. */
+const OUTSTANDING = 'outstanding'
+
+/** Something is stored that no backup holds: one is written even if the process ends before. */
+export function markOutstanding(folder: string): void {
+  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  writeFileSync(join(folder, OUTSTANDING), '', { mode: 0o600 })
 }
 
 export interface BackupKeeper {
@@ -169,6 +198,7 @@ export function keepBackups(
   let dirty = false
   let took = 0
   let running: Promise<void> = Promise.resolve()
+  let warned = false
   const write = async () => {
     if (timer) clearTimeout(timer)
     timer = null
@@ -176,7 +206,15 @@ export function keepBackups(
     dirty = false
     const began = Date.now()
     try {
-      await writeBackupFile(folder, all(), new Date())
+      const now = new Date()
+      await writeBackupFile(folder, all(), now)
+      if (!dirty) rmSync(join(folder, OUTSTANDING), { force: true })
+      const ahead = fromTheFuture(backupFiles(folder), now)
+      if (ahead.length > 0 && !warned)
+        console.error(
+          `Backups are dated in the future, the first ${ahead.at(-1)}: they are kept. Is the clock right?`,
+        )
+      warned = ahead.length > 0
     } catch (e) {
       dirty = true
       throw e
@@ -185,8 +223,9 @@ export function keepBackups(
   }
   /** One after another. */
   const flush = () => (running = running.catch(() => {}).then(write))
-  return {
+  const keeper: BackupKeeper = {
     changed() {
+      if (!dirty) markOutstanding(folder)
       dirty = true
       timer ??= setTimeout(
         () => {
@@ -200,4 +239,7 @@ export function keepBackups(
     },
     flush,
   }
+  // What the process before had not written yet.
+  if (existsSync(join(folder, OUTSTANDING))) keeper.changed()
+  return keeper
 }
