@@ -11,6 +11,7 @@ import { isDiskFull } from './errors'
 import { logAt } from './log'
 import { startNokta } from './nokta'
 import { FolderInUse } from './store/embedded/lock'
+import { DatabaseGone } from './store/embedded/open'
 import { NoServer } from './store/postgres'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -41,7 +42,13 @@ try {
   }
   console.log(`Nokta is open at ${nokta.url}`)
 } catch (e) {
-  if (e instanceof FolderInUse || e instanceof BadConfig || e instanceof NoServer) fail(e.message)
+  if (
+    e instanceof FolderInUse ||
+    e instanceof BadConfig ||
+    e instanceof DatabaseGone ||
+    e instanceof NoServer
+  )
+    fail(e.message)
   if ((e as NodeJS.ErrnoException).code === 'EADDRINUSE')
     fail('The port is in use. Set NOKTA_PORT to another one.')
   if (isDiskFull(e))

@@ -11,7 +11,7 @@ import { SILENT, type Log } from './log'
 import { BackupTexts } from './store/backupTexts'
 import { keepBackups, type BackupKeeper } from './store/embedded/backups'
 import { lockFolder } from './store/embedded/lock'
-import { openEmbedded } from './store/embedded/open'
+import { DatabaseGone, isDatabaseGone, openEmbedded } from './store/embedded/open'
 import type { Connection } from './store/port'
 import { openPostgres } from './store/postgres'
 import type { Shelf } from './store/shelf'
@@ -98,6 +98,7 @@ async function opening({ data, databaseUrl }: NoktaOptions): Promise<Opened> {
   }
   const lock = data ? lockFolder(data) : null
   try {
+    if (data && isDatabaseGone(data)) throw new DatabaseGone(data)
     const connection = await openEmbedded(data ?? null)
     const close = async () => {
       await connection.close()

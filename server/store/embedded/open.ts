@@ -2,7 +2,7 @@
  * The embedded adapter of the store: a PostgreSQL in a folder, or in memory, on a thread of its own. Who
  * opens a folder has locked it.
  */
-import { mkdirSync } from 'node:fs'
+import { existsSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import type { PGlite } from '@electric-sql/pglite'
 import { sql } from 'drizzle-orm'
@@ -11,11 +11,28 @@ import { migrate } from 'drizzle-orm/pglite/migrator'
 import { MIGRATIONS, type Connection } from '../port'
 import * as schema from '../schema'
 import { upgraded } from '../upgrade'
+import { backupFiles } from './backups'
 import { ThreadClient } from './threadClient'
+
+/** Where the database lies in a data folder, and the file that every one of its kind has. */
+const DATABASE = 'pg'
+const ITS_VERSION = 'PG_VERSION'
+
+/** There are backups, but nothing they are backups of: an empty shelf would look as if all was lost. */
+export const isDatabaseGone = (folder: string): boolean =>
+  !existsSync(join(folder, DATABASE, ITS_VERSION)) && backupFiles(join(folder, 'backups')).length > 0
+
+export class DatabaseGone extends Error {
+  constructor(folder: string) {
+    super(
+      `The database of ${folder} is missing or cut, but backups lie beside it. To put the newest back: move what is left of “${DATABASE}” away and run npm run restore. To begin with an empty shelf: move “backups” away.`,
+    )
+  }
+}
 
 /** @param folder in memory alone without one */
 export async function openEmbedded(folder: string | null): Promise<Connection> {
-  const path = folder === null ? null : join(folder, 'pg')
+  const path = folder === null ? null : join(folder, DATABASE)
   if (path) mkdirSync(path, { recursive: true })
   const client = new ThreadClient(path)
   // The mapper asks it for two verbs alone.

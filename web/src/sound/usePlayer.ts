@@ -1,7 +1,6 @@
 /** Plays what it is given, and says where it is. It knows plain data only: no bench, no documents. */
 import { useRafFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
-import { writeWav } from '#core/formats/wav'
 import type { EventId } from '#core/music/ids'
 import { toNumber } from '#core/music/fraction'
 import { secondsPerQuarter } from '#core/music/metre'
@@ -182,7 +181,7 @@ function momentOf({ program, turn, starts }: Sounding, place: Place) {
 }
 
 async function wavOf({ program, tracks }: Composed, rate: number, mix: Mix): Promise<Blob> {
-  const { render } = await import('./player')
+  const [{ render }, { writeWav }] = await Promise.all([import('./player'), import('#core/formats/wav')])
   const buffer = await render(program, rate, tracks, mix)
   const channels = Array.from({ length: buffer.numberOfChannels }, (_, i) => buffer.getChannelData(i))
   return new Blob([writeWav(channels, buffer.sampleRate) as Uint8Array<ArrayBuffer>], { type: 'audio/wav' })
