@@ -80,7 +80,7 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   await saved(page)
   // Phrase by phrase, first as it is, then as it is here.
   await page.check(test('under'))
-  await page.waitForSelector('.system.under')
+  await page.waitForSelector('.system.grey')
   await page.click(test('hear-difference'))
   await page.waitForSelector(`${test('count')} >> text=/A1 as it is/`)
   await page.waitForSelector(`${test('count')} >> text=/A1 here/`)

@@ -143,7 +143,7 @@ await shot('levels-version', async p => {
   await p.click(test('fancier'))
   await p.waitForSelector(test('kept'))
   await p.check(test('under'))
-  await p.waitForSelector('.system.under')
+  await p.waitForSelector('.system.grey')
 })
 await shot('learners', async p => {
   await p.goto(`${nokta.url}/learners`)
