@@ -81,6 +81,12 @@ it('brings a tune down to level 2, refuses one change, hears it and prints it', 
   // Phrase by phrase, first as it is, then as it is here.
   await page.check(test('under'))
   await page.waitForSelector('.system.grey')
+  // No line of either is blank, nor when it is drawn anew.
+  const blank = page.locator('.system .ink:not(:has(svg))')
+  await expect.poll(() => blank.count()).toBe(0)
+  await page.setViewportSize({ width: 1279, height: 800 })
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await expect.poll(() => blank.count()).toBe(0)
   await page.click(test('hear-difference'))
   await page.waitForSelector(`${test('count')} >> text=/A1 as it is/`)
   await page.waitForSelector(`${test('count')} >> text=/A1 here/`)

@@ -74,7 +74,8 @@ describe('listening', () => {
     await openBench(page, nokta, 'Little Bell Round', 'tune')
     await page.fill(`${test('play-tempo')} input`, '200')
     await page.click(test('sound-menu'))
-    expect(await page.locator(`${test('mixer')} tbody th`).allTextContents()).toEqual(['Tune', 'Clicks'])
+    const names = page.locator(`${test('mixer')} tbody th`)
+    await expect.poll(() => names.allTextContents()).toEqual(['Tune', 'Clicks'])
     await page.click(test('drone'))
     await page.click('.v-list-item:has-text("open D")')
     const track = (id: string, what: string) => `${test(`track-${id}`)} ${test(`track-${what}`)}`

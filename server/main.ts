@@ -37,7 +37,10 @@ try {
   })
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.once(signal, () => {
-      void nokta.stop().then(() => process.exit(0))
+      void nokta.stop().then(
+        () => process.exit(0),
+        (e: Error) => fail(e.message),
+      )
     })
   }
   console.log(`Nokta is open at ${nokta.url}`)

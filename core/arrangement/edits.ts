@@ -95,8 +95,8 @@ export function partLeft(r: Arrangement, measures: readonly string[], out: boole
 }
 
 /**
- * An easier version taken back: without its changes, and without the tempo, the octave and the parted slurs
- * it brought. What the teacher set stays: since then, and the parts that are left out.
+ * An easier version taken back: without its changes, and without the level, the tempo, the octave and the
+ * parted slurs it brought. What the teacher set stays: since then, and the parts that are left out.
  */
 export function withoutVersion(r: Arrangement): Arrangement {
   const plain = withoutChanges(r, c => !leavesPart(c))
@@ -112,6 +112,7 @@ export function withoutVersion(r: Arrangement): Arrangement {
     ...(eased.clef && { shown: { ...plain.shown, clef: null } }),
     played: {
       ...played,
+      level: null,
       tempo: eased.tempo && played.tempo && sameTempo(eased.tempo, played.tempo) ? null : played.tempo,
       octave: eased.octave !== null && eased.octave === played.octave ? 'auto' : played.octave,
       pins: { ...played.pins, joins },

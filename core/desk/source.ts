@@ -9,10 +9,11 @@ import { homeTuning } from '#core/instruments/tunings'
 import { ABC_HOLDS_NOT, carryOver, SPOKEN_HOLDS_NOT } from '#core/music/carryOver'
 import { eventOf, onEvent } from '#core/music/ids'
 import { keepIds } from '#core/music/keepIds'
-import { withFactsOf, type Tune } from '#core/music/tune'
+import type { Tune } from '#core/music/tune'
 import type { Memories } from './memories'
 import { unpack } from './packed'
 import type { PartDocuments } from './part'
+import { toldOf } from './told'
 import type { SourceResult, SpokenResult } from './views'
 
 /** The parser is large and only needed for text: fingers need not wait for it. */
@@ -38,14 +39,12 @@ export async function read(
   const first = tunes[0]
   if (!first) return { tune: null, findings, spans: [], tunesInText: 0, derived: null }
   const { tune, renamed } = keep(part.tune, first.tune)
-  const view = () => unpack(memories.view({ ...part, tune }).view)
-  const told = toldToo ? view() : null
   return {
     tune,
     findings: first.findings,
     spans: [...first.spans].map(([id, s]) => [renamed.get(id) ?? id, s.from, s.to] as const),
     tunesInText: tunes.length,
-    derived: told && { ...told, tune: withFactsOf(told.tune, tune) },
+    derived: toldToo ? toldOf(unpack(memories.view({ ...part, tune }).view), tune) : null,
   }
 }
 

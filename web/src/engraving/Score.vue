@@ -4,18 +4,14 @@
  * it shows, and says what is clicked.
  */
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { EventId } from '#core/music/ids'
-import { notate } from '#core/page/notation'
-import { aligned, systemsOf, type PagePart, type System } from '#core/page/systems'
 import { apartWords } from '#core/words/sheet'
 import { familyLook } from '../theme/families'
-import { ALL_MARKS, type MarkOptions } from '#core/page/marks'
-import { pageMeasurer, PX, UNITS } from '#drawing/measurer'
-import { whenFaceLoads } from './face'
-import { drawSystem, OUTSIDE, rowsOf } from '#drawing/system'
-import { bracketOf, leftOf, type DrawnSystem } from '#drawing/systemParts'
+import type { MarkOptions } from '#core/page/marks'
+import type { DrawnSystem } from '#drawing/systemParts'
 import type { ScorePart } from './scorePart'
+import { useSystems } from './useSystems'
 
 /** Events tinted as one, with the family that gives the hue. */
 export interface Tint {
@@ -56,112 +52,7 @@ const props = withDefaults(
 const emit = defineEmits<{ pick: [event: EventId, extend: boolean, part: number] }>()
 const host = ref<HTMLElement | null>(null)
 const { width } = useElementSize(host)
-/** Part by part within each line: as many to a line as there are parts. */
-const systems = shallowRef<readonly DrawnSystem[]>([])
-/** Where each line's bracket stands, where the parts have names. */
-const brackets = shallowRef<readonly number[]>([])
-const failure = ref('')
-
-/** On screen a staff space is ten pixels. */
-const SPACE = UNITS / PX
-const cache = new Map<string, DrawnSystem>()
-/** What can't stand under the first: that is said, not left out in silence. */
-const placed = computed(() => aligned(props.parts))
-const lineUp = computed<readonly PagePart[]>(() =>
-  placed.value.together.map(({ tune, tab, label, marks }) => ({
-    notated: notate(tune),
-    tab,
-    ...(label !== undefined && { label }),
-    ...(marks && { marks }),
-  })),
-)
-const named = computed(() => lineUp.value.some(p => p.label !== undefined))
-
-/** All that a drawn system depends on, as text: the same text, the same drawing. */
-function keyOf({ notated, tab, label, marks }: PagePart, system: System, o: object): string {
-  const music = system.measures.map(m => notated.tune.measures[m.index]!)
-  const own = new Set(music.flatMap(m => m.events.map(e => e.id)))
-  const slurs = notated.tune.slurs.filter(s => own.has(s.from) || own.has(s.to))
-  const measures = system.measures.map(m => tab.measures[m.index])
-  return JSON.stringify([
-    o,
-    system,
-    measures,
-    music,
-    slurs,
-    notated.measures[system.measures[0]!.index]!.placed.key,
-    notated.tune.clef,
-    tab.lineLabels,
-    label,
-    marks,
-  ])
-}
-
-/**
- * Systems drawn before the page is shown for the first time; the others follow while it can be used already.
- */
-const AT_ONCE = 2
-let rest: ReturnType<typeof setTimeout> | undefined
-
-function draw() {
-  const full = Math.floor(width.value)
-  if (full < 200) return
-  clearTimeout(rest)
-  const began = performance.now()
-  const marks = { ...ALL_MARKS, ...props.marks }
-  const rows = rowsOf(props.showTab, marks)
-  const o = { width: full, space: SPACE, tab: props.showTab, marks }
-  const used = new Map<string, DrawnSystem>()
-  const take = (system: System) =>
-    lineUp.value.map(p => {
-      const key = keyOf(p, system, o)
-      const drawn = cache.get(key) ?? drawSystem(p, system, o)
-      used.set(key, drawn)
-      return drawn
-    })
-  guarded(() => {
-    const options = { width: (full - OUTSIDE) / PX, space: SPACE, measurer: pageMeasurer, rows }
-    const list = systemsOf(lineUp.value, options)
-    const now = systems.value.length === 0 ? list.slice(0, AT_ONCE) : list
-    systems.value = now.flatMap(take)
-    brackets.value = named.value ? list.map(s => leftOf(s, o)) : []
-    const later = list.slice(now.length)
-    const spent = performance.now() - began
-    if (later.length === 0) return done(used, spent)
-    rest = setTimeout(() => {
-      const again = performance.now()
-      guarded(() => (systems.value = [...systems.value, ...later.flatMap(take)]))
-      done(used, spent + performance.now() - again)
-    })
-  })
-}
-
-function guarded(work: () => void) {
-  try {
-    work()
-    failure.value = ''
-  } catch (e) {
-    failure.value = e instanceof Error ? e.message : String(e)
-  }
-}
-
-function done(used: ReadonlyMap<string, DrawnSystem>, spent: number) {
-  cache.clear()
-  used.forEach((v, k) => cache.set(k, v))
-  // Read by the bench: the time drawing took.
-  performance.measure('nokta:draw', { start: performance.now() - spent, duration: spent })
-}
-
-// The marks by what they say: a parent that is drawn anew hands over a new object each time.
-watch([lineUp, width, () => props.showTab, () => JSON.stringify(props.marks)], draw, { immediate: true })
-let gone = false
-onScopeDispose(() => {
-  gone = true
-  clearTimeout(rest)
-})
-whenFaceLoads(() => {
-  if (!gone) draw()
-})
+const { systems, brackets, lineUp, placed, failure } = useSystems(width, props)
 
 const holders = ref<HTMLElement[]>([])
 watch(
@@ -231,15 +122,6 @@ const count = computed(() => Math.max(1, lineUp.value.length))
 const inLine = (i: number) => i % count.value < count.value - 1
 const isQuiet = (i: number) => placed.value.together[i % count.value]?.quiet === true
 
-/** The bracket of the line that begins with this system, as a drawing over all its parts. */
-function bracketOver(i: number): string | null {
-  const left = brackets.value[i / count.value]
-  const own = systems.value.slice(i, i + count.value)
-  if (left === undefined || own.length < count.value) return null
-  const above = own.slice(0, -1).reduce((t, s) => t + s.height, 0)
-  return bracketOf(left, own[0]!.staffTop, above + own.at(-1)!.staffBottom).outerHTML
-}
-
 const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => ({
   left: `${a.x - 11}px`,
   top: `${Math.min(a.top, s.staffTop) - 22}px`,
@@ -263,7 +145,7 @@ const box = (s: DrawnSystem, a: { x: number; top: number; bottom: number }) => (
       @click="pick($event, s, i % count)"
     >
       <!-- eslint-disable-next-line vue/no-v-html -- drawn here, of numbers alone -->
-      <svg v-if="i % count === 0 && bracketOver(i)" class="brackets" v-html="bracketOver(i)" />
+      <svg v-if="i % count === 0 && brackets[i / count]" class="brackets" v-html="brackets[i / count]" />
       <div
         v-if="tints[i]"
         class="tint"

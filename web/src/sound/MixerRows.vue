@@ -6,6 +6,15 @@ import type { TrackId } from '#core/playback/program'
 defineProps<{ tracks: readonly { readonly id: TrackId; readonly label: string }[] }>()
 const mix = defineModel<Mix>({ required: true })
 
+const RANGES = [
+  { key: 'volume', min: 0, step: 0.05, label: (track: string) => `Volume of ${track}` },
+  { key: 'pan', min: -1, step: 0.1, label: (track: string) => `${track}, left to right` },
+] as const
+const BUTTONS = [
+  { key: 'mute', label: 'off' },
+  { key: 'solo', label: 'alone' },
+] as const
+
 const say = (id: TrackId, said: Partial<TrackMix>) =>
   (mix.value = { ...mix.value, [id]: { ...mix.value[id], ...said } })
 const numberOf = (event: Event) => Number((event.target as HTMLInputElement).value)
@@ -24,52 +33,28 @@ const numberOf = (event: Event) => Number((event.target as HTMLInputElement).val
     <tbody>
       <tr v-for="t in tracks" :key="t.id" :data-test="`track-${t.id}`">
         <th scope="row">{{ t.label }}</th>
-        <td>
+        <td v-for="r in RANGES" :key="r.key">
           <input
             type="range"
-            min="0"
+            :min="r.min"
             max="1"
-            step="0.05"
-            :value="mixOf(mix, t.id).volume"
-            :aria-label="`Volume of ${t.label}`"
-            data-test="track-volume"
-            @input="say(t.id, { volume: numberOf($event) })"
+            :step="r.step"
+            :value="mixOf(mix, t.id)[r.key]"
+            :aria-label="r.label(t.label)"
+            :data-test="`track-${r.key}`"
+            @input="say(t.id, { [r.key]: numberOf($event) })"
           />
         </td>
-        <td>
-          <input
-            type="range"
-            min="-1"
-            max="1"
-            step="0.1"
-            :value="mixOf(mix, t.id).pan"
-            :aria-label="`${t.label}, left to right`"
-            data-test="track-pan"
-            @input="say(t.id, { pan: numberOf($event) })"
-          />
-        </td>
-        <td>
+        <td v-for="b in BUTTONS" :key="b.key">
           <button
             type="button"
             class="tick"
-            :aria-pressed="mixOf(mix, t.id).mute"
-            :aria-label="`${t.label} off`"
-            data-test="track-mute"
-            @click="say(t.id, { mute: !mixOf(mix, t.id).mute })"
+            :aria-pressed="mixOf(mix, t.id)[b.key]"
+            :aria-label="`${t.label} ${b.label}`"
+            :data-test="`track-${b.key}`"
+            @click="say(t.id, { [b.key]: !mixOf(mix, t.id)[b.key] })"
           >
-            off
-          </button>
-        </td>
-        <td>
-          <button
-            type="button"
-            class="tick"
-            :aria-pressed="mixOf(mix, t.id).solo"
-            :aria-label="`${t.label} alone`"
-            data-test="track-solo"
-            @click="say(t.id, { solo: !mixOf(mix, t.id).solo })"
-          >
-            alone
+            {{ b.label }}
           </button>
         </td>
       </tr>

@@ -49,6 +49,9 @@ export function usePlayer(
   async function start(turn: Turn, loops: boolean) {
     const music = composed(turn.playable, settings.value)
     if (music.program.music === 0) {
+      // A passage of rests alone is passed over.
+      if (turns.value.length > 1) return hear(turns.value.slice(1))
+      stop()
       problem.value = 'There is nothing to play yet.'
       return
     }

@@ -10,9 +10,9 @@ import { Memories } from '#core/desk/memories'
 import { pack, unpack } from '#core/desk/packed'
 import type { PartDocuments } from '#core/desk/part'
 import { QUESTIONS, type Question } from '#core/desk/questions'
+import { toldOf } from '#core/desk/told'
 import type { DerivedView } from '#core/desk/views'
 import { readAbc } from '#core/formats/abc/readAbc'
-import { withFactsOf } from '#core/music/tune'
 
 /** Answers of a test's own, by question. */
 type OwnAnswers = Readonly<Record<string, (part: PartDocuments, ...rest: never[]) => unknown>>
@@ -25,10 +25,8 @@ export function straightDesk(own: OwnAnswers = {}) {
     const answer = own[question] ? own[question](part, ...rest) : asked(memories, part, ...rest)
     return unpack(pack(await answer))
   }
-  const derivedOf = async (part: PartDocuments): Promise<DerivedView> => {
-    const view = unpack(memories.view(part).view)
-    return { ...view, tune: withFactsOf(view.tune, part.tune) }
-  }
+  const derivedOf = async (part: PartDocuments): Promise<DerivedView> =>
+    toldOf(unpack(memories.view(part).view), part.tune)
   return { ask, askPart: ask, derivedOf }
 }
 

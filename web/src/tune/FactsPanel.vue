@@ -283,6 +283,10 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
 </template>
 
 <style scoped>
+.facts {
+  /* The label of the first field stands on its frame. */
+  padding-top: 8px;
+}
 .facts > * {
   margin-bottom: 10px;
 }

@@ -8,9 +8,9 @@ import type { Desk, PartNumbers, PutDocument } from '#core/desk/desk'
 import { pack, unpack } from '#core/desk/packed'
 import type { PartDocuments } from '#core/desk/part'
 import type { Answer, Question, Rest } from '#core/desk/questions'
+import { toldOf } from '#core/desk/told'
 import type { DerivedView } from '#core/desk/views'
 import type { WritableFormat } from '#core/formats/fileKinds'
-import { withFactsOf } from '#core/music/tune'
 
 /** So many documents and views are left where they are: more than are at work at a time. */
 const MOST_DOCUMENTS = 64
@@ -42,8 +42,7 @@ export class DeskLine {
     this.views.delete(stamp)
     this.views.set(stamp, view)
     if (this.views.size > MOST_VIEWS) this.views.delete(this.views.keys().next().value!)
-    const told = (music: DerivedView['tune']) => withFactsOf(music, part.tune)
-    return { ...view, tune: told(view.tune), ...(view.shown && { shown: told(view.shown) }) }
+    return toldOf(view, part.tune)
   }
 
   writeFile(part: PartDocuments, format: WritableFormat, as: 'played' | 'written') {
