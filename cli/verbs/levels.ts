@@ -120,7 +120,7 @@ function tableOption(path: string | undefined): LevelTable {
   }
   const read = tableSchema.safeParse(raw)
   if (!read.success) throw new BadInput(`--level-file ${path}: an object of skills and levels from 1 to 8`)
-  const unknown = Object.keys(read.data).find(id => !skillById.has(id))
+  const unknown = Object.keys(read.data).find(id => !skillById(id))
   if (unknown) throw new BadInput(`--level-file ${path}: there is no skill “${unknown}”`)
   return read.data
 }

@@ -5,6 +5,7 @@ import { withPlayed } from '#core/arrangement/edits'
 import { fingeringOptions, tempoOf } from '#core/arrangement/handOptions'
 import type { Arrangement } from '#core/arrangement/recipe'
 import { outOfReach } from '#core/fingering/states'
+import { skillOf } from '#core/grading/catalogue'
 import { gradeOf, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
 import { INSTRUMENTS } from '#core/instruments/instruments'
@@ -63,7 +64,9 @@ export function allowedPitches(
   const d = derive(tune, own, context, memory)
   const over = new Set(
     gradeOf(d, own, table)
-      .demands.filter(x => x.level > level && x.asked.kind === 'skill' && OF_THE_NOTE.has(x.asked.skill))
+      .demands.filter(
+        x => x.level > level && x.asked.kind === 'skill' && skillOf(x.asked.skill).eased === 'place',
+      )
       .flatMap(x => x.notes.map(n => n.note)),
   )
   for (const f of d.findings) if (f.severity === 'error' && f.where.note) over.add(eventOf(f.where.note))
@@ -82,27 +85,3 @@ export function notesOut(
   const { off, beyond } = outOfReach(tones, fingeringOptions(played, own, new Set(), context))
   return off + beyond
 }
-
-/** Skills that a single note asks for by where it lies. */
-export const OF_THE_NOTE = new Set([
-  'open',
-  'one',
-  'two',
-  'three',
-  'four',
-  'low2',
-  'high3',
-  'low1',
-  'low4',
-  'stretched',
-  'extendForward',
-  'extendBack',
-  'half',
-  'second',
-  'third',
-  'fourth',
-  'fifth',
-  'upper',
-  'thumb',
-  'harmonic',
-])

@@ -6,7 +6,7 @@ import { applyChanges, playedChanges } from '#core/arrangement/changes'
 import { DeriveMemory } from '#core/arrangement/derive'
 import { withKey, withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { skillById } from '#core/grading/catalogue'
+import { skillLevel } from '#core/grading/demands'
 import { keyCost, OWN_KEY } from '#core/grading/keyCost'
 import { keysOfMode } from '#core/grading/keyRows'
 import { skillOfSignature } from '#core/grading/skills/reading'
@@ -127,7 +127,7 @@ export class VersionsInKeys {
 
   private reads(key: Key, level: Level): boolean {
     const skill = skillOfSignature(key)
-    return (this.o.table?.[skill] ?? skillById.get(skill)!.levels[this.base.played.instrument] ?? 8) <= level
+    return (skillLevel(skill, this.base.played.instrument, this.o.table) ?? 8) <= level
   }
 }
 

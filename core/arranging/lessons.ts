@@ -5,12 +5,12 @@
  */
 import { groupBy } from '#core/groupBy'
 import type { Derived } from '#core/arrangement/derive'
+import { skillOf } from '#core/grading/catalogue'
 import type { Demand } from '#core/grading/demands'
 import { eventOf, type EventId } from '#core/music/ids'
 import { placeEvents, tieOrigins } from '#core/music/timeline'
 import type { Tune } from '#core/music/tune'
 import { refusalKey, rhythmRefusalKey, type Filling, type Slot } from './fillings'
-import { COUNTED, NEIGHBOURS, PLAIN, RHYTHMS, SINGLE, SLURS } from './means'
 import { rhythmName } from './rhythms'
 import type { Source, Span } from './source'
 import { NO_UPBEATS, upbeatsLeft, type Upbeats } from './upbeats'
@@ -74,19 +74,30 @@ export class Lessons {
         this.refusePitch(d.asked.kind === 'limit' && d.asked.limit === 'leap' ? this.weakerOf(id) : id),
       )
     }
-    const { skill } = d.asked
     const written = held.map(id => this.written.sources.get(id) ?? id)
-    if (PLAIN.has(skill)) return some(written, id => added(this.plain, id))
-    if (SINGLE.has(skill)) return some(written, id => added(this.single, id))
-    if (SLURS.has(skill)) return this.partSlurs(d, derived)
-    if (skill === 'fastBow') return this.goSlower() || some(held, id => this.refuseRhythm(id))
-    if (skill === 'pickup') return this.leaveUpbeats()
-    if (RHYTHMS.has(skill) || COUNTED.has(skill)) return some(d.notes, n => this.refuseRhythm(n.note))
-    if (UNMENDABLE.has(skill)) return false
-    if (skill === 'shapeChange') return this.refuseOddOnes(held, derived)
-    if (NEIGHBOURS.has(skill) && skill !== 'accidental')
-      return some(held, id => this.refusePitch(this.weakerOf(id)))
-    return some(held, id => this.refusePitch(id))
+    switch (skillOf(d.asked.skill).eased) {
+      case 'off':
+        return some(written, id => added(this.plain, id))
+      case 'oneString':
+        return some(written, id => added(this.single, id))
+      case 'slurs':
+        return this.partSlurs(d, derived)
+      case 'slower':
+        return this.goSlower() || some(held, id => this.refuseRhythm(id))
+      case 'upbeats':
+        return this.leaveUpbeats()
+      case 'rhythm':
+        return some(d.notes, n => this.refuseRhythm(n.note))
+      case 'shape':
+        return this.refuseOddOnes(held, derived)
+      case 'neighbour':
+        return some(held, id => this.refusePitch(this.weakerOf(id)))
+      case 'place':
+      case 'pitch':
+        return some(held, id => this.refusePitch(id))
+      case 'nothing':
+        return false
+    }
   }
 
   /** Of a note and the one before it the one that carries less: what they ask for together goes with it. */
@@ -178,22 +189,6 @@ export class Lessons {
     return true
   }
 }
-
-/** Asked by the tune as a whole: no note mends it. */
-const UNMENDABLE = new Set([
-  'sharps',
-  'flats',
-  'moreSharps',
-  'moreFlats',
-  'keyChange',
-  'metreChange',
-  'repeat',
-  'endings',
-  'crossTuning',
-  'tenorClef',
-  'compound',
-  'uneven',
-])
 
 /** Of two places of a finger the one at home, where the rest of the tune has it, counts more. */
 const AT_HOME = 1.5

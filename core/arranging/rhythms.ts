@@ -2,6 +2,7 @@
  * The rhythms a group of notes may take at a level: its own, and plainer ones made of the cells a learner
  * counts.
  */
+import type { SkillId } from '#core/grading/catalogue'
 import { skillLevel, type LevelTable } from '#core/grading/demands'
 import type { Level } from '#core/levels/levels'
 import { add, compare, equal, frac, mul, sub, toNumber, ZERO, type Fraction } from '#core/music/fraction'
@@ -44,7 +45,7 @@ export function rhythmsOf(g: Group, o: RhythmOptions): Rhythm[] {
     const rhythm: Rhythm = { slots, own: false }
     if (!found.has(rhythmName(rhythm))) found.set(rhythmName(rhythm), rhythm)
   }
-  const has = (skill: string) => (skillLevel(skill, o.instrument, o.table) ?? 8) <= o.level
+  const has = (skill: SkillId) => (skillLevel(skill, o.instrument, o.table) ?? 8) <= o.level
   const within = [...found.values()].filter(
     r => rhythmSkills(g, r).every(has) && (o.level > 1 || !runsInThrees(g, r)),
   )
@@ -137,9 +138,9 @@ function lengthened(way: readonly Beginning[], by: Fraction): Beginning[] {
 }
 
 /** The skills of rhythm that a rhythm asks for at its place, as the catalogue names them. */
-export function rhythmSkills(g: Group, { slots }: Rhythm): string[] {
+export function rhythmSkills(g: Group, { slots }: Rhythm): SkillId[] {
   const threes = inThrees(g.measure.metre)
-  const asked = new Set<string>()
+  const asked = new Set<SkillId>()
   const lengths = slots.map(s => toNumber(s.length))
   const tuplet = g.events.some(e => e.kind === 'note' && e.tuplet)
   lengths.forEach((length, i) => {

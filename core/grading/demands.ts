@@ -5,7 +5,7 @@ import type { Derived } from '#core/arrangement/derive'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { Level } from '#core/levels/levels'
 import type { InstrumentId } from '#core/music/tune'
-import { skillById, SKILLS } from './catalogue'
+import { skillOf, SKILLS, type SkillId } from './catalogue'
 import { factsOf, type Facts, type NoteRef } from './facts'
 import { levelFor, LIMITS, type Limit } from './limits'
 
@@ -13,7 +13,7 @@ import { levelFor, LIMITS, type Limit } from './limits'
 export type LevelTable = Readonly<Record<string, Level>>
 
 export type Asked =
-  | { readonly kind: 'skill'; readonly skill: string }
+  | { readonly kind: 'skill'; readonly skill: SkillId }
   | { readonly kind: 'limit'; readonly limit: Limit['id']; readonly amount: number }
 
 export interface Demand {
@@ -44,14 +44,14 @@ export function gradeOf(d: Derived, recipe: Arrangement, table: LevelTable = {})
  * The level a skill belongs to on an instrument, by a studio's order; undefined where the instrument has no
  * such skill.
  */
-export function skillLevel(id: string, instrument: InstrumentId, table: LevelTable = {}): Level | undefined {
-  const plainly = skillById.get(id)?.levels[instrument]
+export function skillLevel(id: SkillId, instrument: InstrumentId, table: LevelTable = {}): Level | undefined {
+  const plainly = skillOf(id).levels[instrument]
   return plainly && (table[id] ?? plainly)
 }
 
 /** Asked by the tune as a whole: no place of it more than another. */
 export const isOfTune = ({ asked }: Pick<Demand, 'asked'>): boolean =>
-  asked.kind === 'skill' && skillById.get(asked.skill)?.ofTune === true
+  asked.kind === 'skill' && skillOf(asked.skill).ofTune === true
 
 export function demandsOf(f: Facts, table: LevelTable = {}): Demand[] {
   const out: Demand[] = []

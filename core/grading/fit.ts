@@ -1,14 +1,14 @@
 /** An arrangement held against what one learner knows: what is new, what comes first, what is beyond it. */
 import type { Learner, SkillState } from '#core/instruments/learner'
-import { skillById } from './catalogue'
+import { isSkill, skillOf, type SkillId } from './catalogue'
 import type { Level } from '#core/levels/levels'
 import type { Demand, LevelTable } from './demands'
 import { LIMITS } from './limits'
 
-export const stateOf = (learner: Learner, skill: string): SkillState => {
+export const stateOf = (learner: Learner, skill: SkillId): SkillState => {
   const said = learner.skills[skill]
   if (said) return said
-  const level = skillById.get(skill)?.levels[learner.instrument]
+  const level = skillOf(skill).levels[learner.instrument]
   return level !== undefined && level <= learner.level ? 'known' : 'notYet'
 }
 
@@ -20,7 +20,8 @@ export const stateOf = (learner: Learner, skill: string): SkillState => {
 export function tableFor(learner: Learner, table: LevelTable): LevelTable {
   const out: Record<string, Level> = { ...table }
   for (const [skill, state] of Object.entries(learner.skills)) {
-    const level = table[skill] ?? skillById.get(skill)?.levels[learner.instrument]
+    if (!isSkill(skill)) continue
+    const level = table[skill] ?? skillOf(skill).levels[learner.instrument]
     if (level === undefined) continue
     out[skill] =
       state === 'notYet'
@@ -44,9 +45,9 @@ export function isAbove(d: Demand, level: Level, fastest: number | null): boolea
 }
 
 export interface NotYet {
-  readonly skill: string
+  readonly skill: SkillId
   /** Skills that come before it and are not known either. */
-  readonly first: readonly string[]
+  readonly first: readonly SkillId[]
 }
 
 export interface Fit {
@@ -68,17 +69,15 @@ export function fitOf(demands: readonly Demand[], learner: Learner): Fit {
   const news = of('notYet').toSorted((a, b) => a.notes.length - b.notes.length)
   const beyond = demands.filter(d => d.asked.kind === 'limit' && isAbove(d, learner.level, learner.fastest))
   const notYet = news.flatMap(d => {
-    const skill = d.asked.kind === 'skill' ? d.asked.skill : ''
-    const first = skillById
-      .get(skill)!
-      .after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet')
+    if (d.asked.kind !== 'skill') return []
+    const { skill } = d.asked
+    const first = skillOf(skill).after.filter(s => belongs(s, learner) && stateOf(learner, s) === 'notYet')
     return first.length > 0 ? [{ skill, first }] : []
   })
   return { news, learning: of('learning'), beyond, notYet }
 }
 
-const belongs = (skill: string, { instrument }: Learner) =>
-  skillById.get(skill)?.levels[instrument] !== undefined
+const belongs = (skill: SkillId, { instrument }: Learner) => skillOf(skill).levels[instrument] !== undefined
 
 /** Nothing beyond the learner, and no more new things than one tune can teach. */
 export const isWithinReach = (f: Fit) =>

@@ -20,7 +20,7 @@ import {
   type KeyRow,
   type KeySearch,
 } from './keyRows'
-import { skillById } from './catalogue'
+import { skillOf } from './catalogue'
 import { keyCost, OWN_KEY } from './keyCost'
 import { skillLevel } from './demands'
 import { factsOf } from './facts'
@@ -155,7 +155,7 @@ function rowOf(
     keyCost:
       keyCost(derived.tune.key, recipe.played.tuning ?? homeTuning(recipe.played.instrument)) -
       (recipe.played.key === null ? OWN_KEY : 0),
-    shapes: skillById.get('shapeChange')!.asks(factsOf(derived, graded.recipe)).length,
+    shapes: skillOf('shapeChange').asks(factsOf(derived, graded.recipe)).length,
     range: rangeOf(derived.tune).map(formatPitch) as [string, string],
     grade: graded.grade,
     recipe: withPlayed(graded.recipe, { level: graded.level }),

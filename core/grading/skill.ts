@@ -15,8 +15,28 @@ export type Domain = (typeof DOMAINS)[number]
  */
 export type LevelOf = Readonly<Partial<Record<InstrumentId, Level>>>
 
+/**
+ * What makes an easier version ask it no more: the mark is taken off, one string is left of two, slurs are
+ * parted, it goes slower, upbeats go, another rhythm, another hand for the phrase, another pitch for the weaker
+ * of two neighbours, another pitch for a note whose own place asks it ("place"), or for one that asks it
+ * together with others ("pitch"). Nothing, where the tune as a whole asks.
+ */
+export type Means =
+  | 'off'
+  | 'oneString'
+  | 'slurs'
+  | 'slower'
+  | 'upbeats'
+  | 'rhythm'
+  | 'shape'
+  | 'neighbour'
+  | 'place'
+  | 'pitch'
+  | 'nothing'
+
 export interface Skill {
   readonly id: string
+  readonly eased: Means
   readonly domain: Domain
   /** As it is said: "low 2", "a slur of two notes". */
   readonly title: string
@@ -30,6 +50,12 @@ export interface Skill {
   readonly ofTune?: boolean
   /** The notes that ask for it. */
   readonly asks: (f: Facts) => readonly NoteRef[]
+}
+
+/** A skill with its own id, and those before it, known to the compiler. */
+export type SkillRow<Id extends string, After extends string> = Omit<Skill, 'id' | 'after'> & {
+  readonly id: Id
+  readonly after: readonly After[]
 }
 
 /** Levels for violin and viola, cello, bass. */

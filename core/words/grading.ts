@@ -1,7 +1,7 @@
 /** Skills, demands and levels in words. */
 import type { Level } from '#core/levels/levels'
 import { isOfTune, type Demand, type Grade } from '#core/grading/demands'
-import { skillById } from '#core/grading/catalogue'
+import { skillById, skillOf } from '#core/grading/catalogue'
 import { MOST_NEW, type Fit } from '#core/grading/fit'
 import type { KeyRow, Measure } from '#core/grading/keyRows'
 import { measuresText } from './places'
@@ -17,7 +17,7 @@ const LIMITS = {
 export const demandTitle = ({ asked }: Pick<Demand, 'asked'>): string =>
   asked.kind === 'limit'
     ? LIMITS[asked.limit](asked.amount)
-    : (skillById.get(asked.skill)?.title ?? asked.skill)
+    : (skillOf(asked.skill).title)
 
 /** "low 1 in measure 7, once"; "four sharps and more", which is no one place's. */
 export function demandWords(d: Demand): string {
@@ -60,7 +60,7 @@ export function fitWords(f: Fit, name: string): string[] {
   if (f.learning.length > 0) out.push(`Practised here: ${f.learning.map(demandWords).join('; ')}.`)
   return out.length > 0 ? out : [`${name} knows all it asks for.`]
 }
-export const skillTitle = (id: string) => skillById.get(id)?.title ?? id
+export const skillTitle = (id: string) => skillById(id)?.title ?? id
 
 const STRENGTHS: Readonly<Record<Measure, (r: KeyRow) => string>> = {
   shifts: r => (r.shifts === 0 ? 'no shift' : `fewest shifts (${r.shifts})`),

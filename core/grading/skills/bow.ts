@@ -1,7 +1,7 @@
 /** What the bow does. */
 import type { Stroke } from '#core/bowing/stroke'
 import type { Facts, NoteRef } from '../facts'
-import { forAll, levels, type Skill } from '../skill'
+import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
 
 const at = (s: Stroke, note = s.notes[0]!): NoteRef => ({ note, measure: s.measure })
 const strokes =
@@ -40,18 +40,20 @@ const unequal: Skill['asks'] = f =>
       ? [at(s)]
       : []
   })
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   levelsOf: Skill['levels'],
   asks: Skill['asks'],
-): Skill => ({ id, domain: 'bow', title, says, after, levels: levelsOf, asks })
+): SkillRow<I, A> => ({ id, eased, domain: 'bow', title, says, after, levels: levelsOf, asks })
 
-export const BOW: readonly Skill[] = [
+export const BOW = [
   skill(
     'separate',
+    'pitch',
     'separate bows',
     'One bow a note, in turn.',
     [],
@@ -60,6 +62,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'crossing',
+    'pitch',
     'crossing to the next string',
     'The arm goes to the neighbouring string with a new bow.',
     ['separate'],
@@ -68,6 +71,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'skip',
+    'neighbour',
     'skipping a string',
     'The bow goes over a string it does not touch.',
     ['crossing'],
@@ -76,6 +80,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'slur2',
+    'slurs',
     'a slur of two notes',
     'Two notes in one bow.',
     ['separate'],
@@ -84,6 +89,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'slur3',
+    'slurs',
     'a slur of three notes',
     'Three notes in one bow.',
     ['slur2'],
@@ -92,6 +98,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'slur4',
+    'slurs',
     'a slur of four notes or more',
     'Four notes and more in one bow.',
     ['slur3'],
@@ -100,6 +107,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'slurCrossing',
+    'slurs',
     'a slur over a crossing',
     'The bow crosses within the slur.',
     ['slur2', 'crossing'],
@@ -108,6 +116,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'slurSkip',
+    'slurs',
     'a slur over a skip',
     'The bow skips a string within the slur.',
     ['slurCrossing', 'skip'],
@@ -116,6 +125,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'hook',
+    'slurs',
     'a hooked bow',
     'The same bow again, stopped.',
     ['slur2'],
@@ -124,6 +134,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'retake',
+    'off',
     'a retake',
     'The bow is lifted and set anew.',
     ['separate'],
@@ -132,6 +143,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'unequal',
+    'pitch',
     'unequal strokes',
     'A long and a short bow in turn: the short one comes back quickly.',
     ['separate'],
@@ -140,6 +152,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'longBow',
+    'pitch',
     'a long bow',
     'Two and a half seconds and more in one bow.',
     ['separate'],
@@ -148,27 +161,44 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'fastBow',
+    'slower',
     'fast separate bows',
     'More than five bows a second.',
     ['separate'],
     forAll(5),
     strokes((s, f, i) => s.seconds < 0.2 && (f.strokes[i - 1]?.seconds ?? 1) < 0.2),
   ),
-  skill('accent', 'accents', 'A stroke that begins with a bite.', ['separate'], forAll(3), mark('accent')),
+  skill(
+    'accent',
+    'off',
+    'accents',
+    'A stroke that begins with a bite.',
+    ['separate'],
+    forAll(3),
+    mark('accent'),
+  ),
   skill(
     'staccato',
+    'off',
     'stopped short bows',
     'Short notes, stopped on the string.',
     ['separate'],
     forAll(2),
     mark('staccato'),
   ),
-  skill('pizzicato', 'plucking', 'The string is plucked.', ['open'], forAll(1), mark('pizzicato')),
-  skill('dynamics', 'loud and soft', 'Dynamics are played as they are written.', ['separate'], forAll(2), f =>
-    f.rhythm.filter(r => r.event.dynamic !== undefined),
+  skill('pizzicato', 'pitch', 'plucking', 'The string is plucked.', ['open'], forAll(1), mark('pizzicato')),
+  skill(
+    'dynamics',
+    'off',
+    'loud and soft',
+    'Dynamics are played as they are written.',
+    ['separate'],
+    forAll(2),
+    f => f.rhythm.filter(r => r.event.dynamic !== undefined),
   ),
   skill(
     'lowerHalf',
+    'pitch',
     'the lower half',
     'Played in the lower half of the bow.',
     ['separate'],
@@ -177,6 +207,7 @@ export const BOW: readonly Skill[] = [
   ),
   skill(
     'upperHalf',
+    'pitch',
     'the upper half',
     'Played in the upper half of the bow.',
     ['separate'],

@@ -1,6 +1,6 @@
 /** Fingers, hands, positions, shifts. */
 import type { HandFact, Facts } from '../facts'
-import { forAll, levels, type Skill } from '../skill'
+import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
 
 type Test = (h: HandFact) => boolean
 const of =
@@ -70,19 +70,21 @@ const overOpen = (s: Facts['shifts'][number], f: Facts) => {
   return i > 0 && f.hand[i - 1]!.place.finger === 0
 }
 
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   at: Skill['levels'],
   asks: Skill['asks'],
-): Skill => ({ id, domain: 'left hand', title, says, after, levels: at, asks })
+): SkillRow<I, A> => ({ id, eased, domain: 'left hand', title, says, after, levels: at, asks })
 
-export const LEFT_HAND: readonly Skill[] = [
-  skill('open', 'open strings', 'The bow finds each string.', [], forAll(1), of(finger(0))),
+export const LEFT_HAND = [
+  skill('open', 'place', 'open strings', 'The bow finds each string.', [], forAll(1), of(finger(0))),
   skill(
     'one',
+    'place',
     'the first finger',
     'The first finger at its home place.',
     ['open'],
@@ -91,6 +93,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'two',
+    'place',
     'the second finger at home',
     'The second finger at its home place.',
     ['one'],
@@ -99,6 +102,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'three',
+    'place',
     'the third finger',
     'The third finger at its home place.',
     ['one'],
@@ -107,6 +111,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'four',
+    'place',
     'the fourth finger',
     'The fourth finger at its home place.',
     ['one'],
@@ -115,6 +120,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'low2',
+    'place',
     'low 2',
     'The second finger drawn back to the first.',
     ['two'],
@@ -123,6 +129,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'high3',
+    'place',
     'high 3',
     'The third finger stretched to the bridge.',
     ['three'],
@@ -131,6 +138,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'low1',
+    'place',
     'low 1',
     'The first finger drawn back to the nut.',
     ['one', 'low2'],
@@ -139,6 +147,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'low4',
+    'place',
     'low 4',
     'The fourth finger drawn back.',
     ['four'],
@@ -147,6 +156,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'stretched',
+    'place',
     'a finger past its frame',
     'A finger reaches beyond the frame of the hand.',
     ['four'],
@@ -157,6 +167,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'shapeChange',
+    'shape',
     'a change of hand shape',
     'A finger changes its place within a phrase.',
     ['low2'],
@@ -165,6 +176,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'hold',
+    'pitch',
     'fingers kept down',
     'A finger stays down until it is wanted again.',
     ['one'],
@@ -173,6 +185,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'hop',
+    'neighbour',
     'a hop',
     'One finger goes to the next string, to another place.',
     ['two'],
@@ -181,6 +194,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'block',
+    'neighbour',
     'a block',
     'One finger laid over two strings in advance.',
     ['one'],
@@ -189,6 +203,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'extendForward',
+    'place',
     'the open hand forward',
     'A tone between first and second finger, the first stays.',
     ['four'],
@@ -197,6 +212,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'extendBack',
+    'place',
     'the open hand back',
     'The first finger reaches back, the others stay.',
     ['four'],
@@ -205,6 +221,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'half',
+    'place',
     'half position',
     'The whole hand a half step lower.',
     ['one'],
@@ -213,6 +230,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'second',
+    'place',
     'second position',
     'The hand in second position.',
     ['one'],
@@ -221,6 +239,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'third',
+    'place',
     'third position',
     'The hand in third position.',
     ['one'],
@@ -229,6 +248,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'fourth',
+    'place',
     'fourth position',
     'The hand in fourth position.',
     ['one'],
@@ -237,6 +257,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'fifth',
+    'place',
     'fifth position',
     'The hand in fifth position.',
     ['third'],
@@ -245,6 +266,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'upper',
+    'place',
     'the upper positions',
     'The hand beyond fifth position.',
     ['fifth'],
@@ -253,6 +275,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'thumb',
+    'place',
     'thumb position',
     'The thumb lies on the string.',
     ['fourth'],
@@ -261,6 +284,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'shiftOpen',
+    'neighbour',
     'a shift over an open string',
     'The hand moves while an open string sounds.',
     ['open'],
@@ -269,6 +293,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'shiftSame',
+    'neighbour',
     'a shift on one finger',
     'The same finger slides to its new place.',
     ['one'],
@@ -277,6 +302,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'shiftBetween',
+    'neighbour',
     'a shift between fingers',
     'One finger goes where another was.',
     ['shiftSame'],
@@ -285,6 +311,7 @@ export const LEFT_HAND: readonly Skill[] = [
   ),
   skill(
     'harmonic',
+    'place',
     'a natural harmonic',
     'A finger touches the string and does not press.',
     ['one'],

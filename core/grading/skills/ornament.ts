@@ -1,37 +1,45 @@
 /** Ornaments. */
-import { forAll, type Skill } from '../skill'
+import { forAll, type Means, type Skill, type SkillRow } from '../skill'
 
 const marked =
   (...names: string[]): Skill['asks'] =>
   f =>
     f.rhythm.filter(r => r.event.marks?.some(m => names.includes(m)))
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   level: Parameters<typeof forAll>[0],
   asks: Skill['asks'],
-): Skill => ({ id, domain: 'ornament', title, says, after, levels: forAll(level), asks })
+): SkillRow<I, A> => ({ id, eased, domain: 'ornament', title, says, after, levels: forAll(level), asks })
 
-export const ORNAMENT: readonly Skill[] = [
-  skill('grace', 'a grace note', 'A quick note before the beat.', ['slur2'], 4, f =>
+export const ORNAMENT = [
+  skill('grace', 'off', 'a grace note', 'A quick note before the beat.', ['slur2'], 4, f =>
     f.rhythm.filter(r => (r.event.grace?.length ?? 0) === 1),
   ),
-  skill('graces', 'several grace notes', 'Two and more quick notes before the beat.', ['grace'], 6, f =>
-    f.rhythm.filter(r => (r.event.grace?.length ?? 0) > 1),
+  skill(
+    'graces',
+    'off',
+    'several grace notes',
+    'Two and more quick notes before the beat.',
+    ['grace'],
+    6,
+    f => f.rhythm.filter(r => (r.event.grace?.length ?? 0) > 1),
   ),
-  skill('cut', 'a cut', 'A higher finger flicks the string.', ['grace'], 4, marked('cut')),
+  skill('cut', 'off', 'a cut', 'A higher finger flicks the string.', ['grace'], 4, marked('cut')),
   skill(
     'mordent',
+    'off',
     'a mordent',
     'To the neighbour and back, at once.',
     ['grace'],
     5,
     marked('mordent', 'upperMordent'),
   ),
-  skill('turn', 'a turn', 'Round the note, above and below.', ['mordent'], 6, marked('turn')),
-  skill('roll', 'a roll', 'A long note with a cut and a tap.', ['cut'], 6, marked('roll')),
-  skill('trill', 'a trill', 'To and fro with the neighbour.', ['mordent'], 6, marked('trill')),
-  skill('slideIn', 'a slide', 'The finger slides into the note.', ['one'], 4, marked('slide')),
+  skill('turn', 'off', 'a turn', 'Round the note, above and below.', ['mordent'], 6, marked('turn')),
+  skill('roll', 'off', 'a roll', 'A long note with a cut and a tap.', ['cut'], 6, marked('roll')),
+  skill('trill', 'off', 'a trill', 'To and fro with the neighbour.', ['mordent'], 6, marked('trill')),
+  skill('slideIn', 'off', 'a slide', 'The finger slides into the note.', ['one'], 4, marked('slide')),
 ]

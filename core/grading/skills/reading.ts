@@ -2,91 +2,115 @@
 import { isHome } from '#core/instruments/tunings'
 import { alterations, signature, type Key } from '#core/music/key'
 import type { Facts, NoteRef } from '../facts'
-import { forAll, type Skill } from '../skill'
+import { forAll, type Means, type Skill, type SkillRow } from '../skill'
 
 const first = (f: Facts): NoteRef[] => f.rhythm.slice(0, 1)
-/** Sharps (positive) or flats (negative) of the signature. */
-const key =
-  (test: (n: number) => boolean): Skill['asks'] =>
-  f =>
-    test(signature(f.tune.key)) ? first(f) : []
 /** Which skill a signature asks for. */
-const SIGNATURES = {
-  sharps: (n: number) => n >= 0 && n <= 3,
-  flats: (n: number) => n < 0 && n >= -2,
-  moreSharps: (n: number) => n > 3,
-  moreFlats: (n: number) => n < -2,
+export function skillOfSignature(k: Key) {
+  const sharps = signature(k)
+  if (sharps >= 0) return sharps <= 3 ? 'sharps' : 'moreSharps'
+  return sharps >= -2 ? 'flats' : 'moreFlats'
 }
-export const skillOfSignature = (k: Key): string =>
-  Object.entries(SIGNATURES).find(([, test]) => test(signature(k)))![0]
+const key =
+  (skill: ReturnType<typeof skillOfSignature>): Skill['asks'] =>
+  f =>
+    skillOfSignature(f.tune.key) === skill ? first(f) : []
 const measures = (f: Facts, test: (i: number) => boolean): NoteRef[] =>
   f.tune.measures.flatMap((m, i) => {
     const note = m.events.find(e => e.kind === 'note')
     return note && test(i) ? [{ note: note.id, measure: f.measureOf(note.id) }] : []
   })
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   level: Parameters<typeof forAll>[0],
   asks: Skill['asks'],
   ofTune = false,
-): Skill => ({ id, domain: 'reading', title, says, after, levels: forAll(level), asks, ofTune })
+): SkillRow<I, A> => ({
+  id,
+  eased,
+  domain: 'reading',
+  title,
+  says,
+  after,
+  levels: forAll(level),
+  asks,
+  ofTune,
+})
 
-export const READING: readonly Skill[] = [
+export const READING = [
   skill(
     'sharps',
+    'nothing',
     'one to three sharps',
     'A key signature of one, two or three sharps.',
     [],
     1,
-    key(SIGNATURES.sharps),
+    key('sharps'),
     true,
   ),
   skill(
     'flats',
+    'nothing',
     'one or two flats',
     'A key signature of one or two flats.',
     [],
     2,
-    key(SIGNATURES.flats),
+    key('flats'),
     true,
   ),
   skill(
     'moreSharps',
+    'nothing',
     'four sharps and more',
     'A key signature of four sharps or more.',
     ['sharps'],
     5,
-    key(SIGNATURES.moreSharps),
+    key('moreSharps'),
     true,
   ),
   skill(
     'moreFlats',
+    'nothing',
     'three flats and more',
     'A key signature of three flats or more.',
     ['flats'],
     4,
-    key(SIGNATURES.moreFlats),
+    key('moreFlats'),
     true,
   ),
-  skill('accidental', 'accidentals', 'A note that is not in the key.', ['sharps'], 3, f =>
+  skill('accidental', 'pitch', 'accidentals', 'A note that is not in the key.', ['sharps'], 3, f =>
     f.rhythm.filter(r =>
       r.event.heads.some(h => alterations(r.placed.measure.key)[h.pitch.step] !== h.pitch.alter),
     ),
   ),
-  skill('repeat', 'repeats', 'A part is played again.', [], 1, f =>
+  skill('repeat', 'nothing', 'repeats', 'A part is played again.', [], 1, f =>
     measures(f, i => f.tune.measures[i]!.repeatEnd === true),
   ),
-  skill('endings', 'first and second endings', 'The end is another one the second time.', ['repeat'], 1, f =>
-    measures(f, i => f.tune.measures[i]!.endings !== undefined),
+  skill(
+    'endings',
+    'nothing',
+    'first and second endings',
+    'The end is another one the second time.',
+    ['repeat'],
+    1,
+    f => measures(f, i => f.tune.measures[i]!.endings !== undefined),
   ),
-  skill('keyChange', 'a change of key', 'The signature changes within the tune.', ['sharps'], 5, f =>
-    measures(f, i => i > 0 && f.tune.measures[i]!.key !== undefined),
+  skill(
+    'keyChange',
+    'nothing',
+    'a change of key',
+    'The signature changes within the tune.',
+    ['sharps'],
+    5,
+    f => measures(f, i => i > 0 && f.tune.measures[i]!.key !== undefined),
   ),
   skill(
     'tenorClef',
+    'nothing',
     'the tenor clef',
     'Notes in the tenor clef.',
     [],
@@ -96,6 +120,7 @@ export const READING: readonly Skill[] = [
   ),
   skill(
     'crossTuning',
+    'nothing',
     'a cross-tuning',
     'Strings that sound otherwise than at home.',
     ['sharps'],

@@ -2,7 +2,7 @@
 import { toNumber } from '#core/music/fraction'
 import { beatAt, inThrees, isUneven, sameMetre } from '#core/music/metre'
 import type { RhythmFact } from '../facts'
-import { forAll, type Skill } from '../skill'
+import { forAll, type Means, type Skill, type SkillRow } from '../skill'
 
 const notes =
   (test: (r: RhythmFact, before: RhythmFact | undefined) => boolean): Skill['asks'] =>
@@ -27,19 +27,31 @@ const dotted = (r: RhythmFact) =>
   !isLongBeat(r) &&
   r.event.tuplet === undefined &&
   [1.5, 0.75, 0.375, 1.75, 0.875].some(x => near(r.length, x))
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   level: Parameters<typeof forAll>[0],
   asks: Skill['asks'],
   ofTune = false,
-): Skill => ({ id, domain: 'rhythm', title, says, after, levels: forAll(level), asks, ofTune })
+): SkillRow<I, A> => ({
+  id,
+  eased,
+  domain: 'rhythm',
+  title,
+  says,
+  after,
+  levels: forAll(level),
+  asks,
+  ofTune,
+})
 
-export const RHYTHM: readonly Skill[] = [
+export const RHYTHM = [
   skill(
     'quarters',
+    'pitch',
     'halves and quarters',
     'A note to the beat, and longer ones.',
     [],
@@ -48,6 +60,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'eighths',
+    'rhythm',
     'eighths',
     'Two notes to the beat.',
     ['quarters'],
@@ -56,6 +69,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'pickup',
+    'upbeats',
     'a pickup',
     'The tune begins before the first beat.',
     ['quarters'],
@@ -63,7 +77,7 @@ export const RHYTHM: readonly Skill[] = [
     f => f.rhythm.filter(r => r.measure === 0).slice(0, 1),
     true,
   ),
-  skill('rest', 'rests', 'A silence that is counted.', ['quarters'], 1, f =>
+  skill('rest', 'pitch', 'rests', 'A silence that is counted.', ['quarters'], 1, f =>
     f.rhythm.filter(
       (r, i) =>
         i > 0 &&
@@ -73,6 +87,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'dottedHalf',
+    'pitch',
     'a note of three beats',
     'Held through three beats.',
     ['quarters'],
@@ -81,6 +96,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'dotted',
+    'rhythm',
     'dotted rhythm',
     'A long and a short that share their beats.',
     ['eighths'],
@@ -89,22 +105,31 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'triplet',
+    'rhythm',
     'triplets',
     'Three notes in the time of two.',
     ['eighths'],
     4,
     notes(r => r.event.tuplet !== undefined),
   ),
-  skill('sixteenths', 'sixteenths', 'Four notes to the beat, and shorter ones.', ['eighths'], 4, f =>
-    f.rhythm.filter(
-      (r, i) =>
-        r.event.tuplet === undefined &&
-        r.length < 0.26 &&
-        !isShortOfDotted(r, f.rhythm[i - 1], f.rhythm[i + 1]),
-    ),
+  skill(
+    'sixteenths',
+    'rhythm',
+    'sixteenths',
+    'Four notes to the beat, and shorter ones.',
+    ['eighths'],
+    4,
+    f =>
+      f.rhythm.filter(
+        (r, i) =>
+          r.event.tuplet === undefined &&
+          r.length < 0.26 &&
+          !isShortOfDotted(r, f.rhythm[i - 1], f.rhythm[i + 1]),
+      ),
   ),
   skill(
     'syncopation',
+    'rhythm',
     'syncopation',
     'A note that begins off the beat and sounds over it.',
     ['eighths'],
@@ -113,6 +138,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'compound',
+    'nothing',
     'three to the beat',
     'Three, six, nine or twelve eighths: the beat has three parts.',
     ['quarters'],
@@ -122,6 +148,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'compoundDotted',
+    'rhythm',
     'dotted in a compound metre',
     'A dotted eighth within the three.',
     ['compound'],
@@ -130,6 +157,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'cutTime',
+    'pitch',
     'two half notes to the measure',
     'The half note is the beat.',
     ['quarters'],
@@ -142,6 +170,7 @@ export const RHYTHM: readonly Skill[] = [
   ),
   skill(
     'uneven',
+    'nothing',
     'an uneven metre',
     'Five or seven: beats of two and of three.',
     ['compound'],
@@ -149,9 +178,16 @@ export const RHYTHM: readonly Skill[] = [
     notes(r => r.strength === 3 && uneven(r)),
     true,
   ),
-  skill('metreChange', 'a change of metre', 'The metre changes within the tune.', ['quarters'], 5, f =>
-    f.rhythm.filter(
-      (r, i) => i > 0 && !sameMetre(r.placed.measure.metre, f.rhythm[i - 1]!.placed.measure.metre),
-    ),
+  skill(
+    'metreChange',
+    'nothing',
+    'a change of metre',
+    'The metre changes within the tune.',
+    ['quarters'],
+    5,
+    f =>
+      f.rhythm.filter(
+        (r, i) => i > 0 && !sameMetre(r.placed.measure.metre, f.rhythm[i - 1]!.placed.measure.metre),
+      ),
   ),
 ]

@@ -1,6 +1,6 @@
 /** Two strings at once. */
 import type { HandFact } from '../facts'
-import { forAll, levels, type Skill } from '../skill'
+import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
 
 const pair =
   (test: (low: HandFact['place'], high: HandFact['place']) => boolean): Skill['asks'] =>
@@ -9,18 +9,20 @@ const pair =
       h => h.together.length > 1 && h.place === h.together[0] && test(h.together[0]!, h.together.at(-1)!),
     )
 const open = (p: HandFact['place']) => p.finger === 0
-const skill = (
-  id: string,
+const skill = <const I extends string, const A extends string>(
+  id: I,
+  eased: Means,
   title: string,
   says: string,
-  after: readonly string[],
+  after: readonly A[],
   at: Skill['levels'],
   asks: Skill['asks'],
-): Skill => ({ id, domain: 'two strings', title, says, after, levels: at, asks })
+): SkillRow<I, A> => ({ id, eased, domain: 'two strings', title, says, after, levels: at, asks })
 
-export const TWO_STRINGS: readonly Skill[] = [
+export const TWO_STRINGS = [
   skill(
     'bothOpen',
+    'oneString',
     'two open strings',
     'Both strings ring open.',
     ['open'],
@@ -29,6 +31,7 @@ export const TWO_STRINGS: readonly Skill[] = [
   ),
   skill(
     'droneAbove',
+    'oneString',
     'an open drone',
     'One string stopped, its neighbour open.',
     ['bothOpen'],
@@ -37,6 +40,7 @@ export const TWO_STRINGS: readonly Skill[] = [
   ),
   skill(
     'unison',
+    'pitch',
     'a unison',
     'The fourth finger beside the open string it sounds like.',
     ['four', 'droneAbove'],
@@ -45,6 +49,7 @@ export const TWO_STRINGS: readonly Skill[] = [
   ),
   skill(
     'stoppedPair',
+    'oneString',
     'a stopped double stop',
     'Two fingers on neighbouring strings.',
     ['droneAbove'],
@@ -53,6 +58,7 @@ export const TWO_STRINGS: readonly Skill[] = [
   ),
   skill(
     'fifthBlock',
+    'oneString',
     'a fifth under one finger',
     'One finger over two strings, both sounding.',
     ['block'],
@@ -61,6 +67,7 @@ export const TWO_STRINGS: readonly Skill[] = [
   ),
   skill(
     'threeStrings',
+    'oneString',
     'a chord of three',
     'The bow rolls over three strings.',
     ['stoppedPair'],

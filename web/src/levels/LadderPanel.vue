@@ -36,10 +36,10 @@ const moving = computed(() => {
   return {
     skill,
     level: studio.tableOf(instrument)[skill] ?? d.level,
-    ours: skillById.get(skill)!.levels[instrument],
+    ours: skillById(skill)!.levels[instrument],
   }
 })
-const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById.get(d.asked.skill)?.says : undefined)
+const about = (d: Demand) => (d.asked.kind === 'skill' ? skillById(d.asked.skill)?.says : undefined)
 </script>
 
 <template>

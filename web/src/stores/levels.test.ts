@@ -246,7 +246,7 @@ describe('what still asks for more', () => {
     const { store } = await open()
     await store.moveSkill('low2', 5)
     expect(world.levels.violin).toEqual({ low2: 5 })
-    const own = (await import('#core/grading/catalogue')).skillById.get('low2')!.levels.violin!
+    const own = (await import('#core/grading/catalogue')).skillById('low2')!.levels.violin!
     await store.moveSkill('low2', own)
     expect(world.levels.violin).toEqual({})
   })

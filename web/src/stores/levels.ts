@@ -265,7 +265,7 @@ export const useLevels = defineStore('levels', () => {
     const { instrument } = part.recipe!.played
     return studio.edit(({ levels }) => {
       const { [skill]: _old, ...rest } = levels[instrument] ?? {}
-      const own = skillById.get(skill)?.levels[instrument] === level
+      const own = skillById(skill)?.levels[instrument] === level
       return { levels: { ...levels, [instrument]: own ? rest : { ...rest, [skill]: level } } }
     })
   }
