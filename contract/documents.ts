@@ -9,7 +9,8 @@ import { RELATIONS } from '#core/form/kinship'
 import { arrangementSchema } from '#core/arrangement/recipe'
 import { STUDIO_PARTS, studioPartSchema, studioSchema } from '#core/instruments/studio'
 import { metreSchema } from '#core/music/metre'
-import { INSTRUMENT_IDS, keySchema, tuneSchema } from '#core/music/tune'
+import { keySchema } from '#core/music/key'
+import { INSTRUMENT_IDS, tuneSchema } from '#core/music/tune'
 
 const id = z.string().min(1).max(60)
 /** What a column of the database holds. */

@@ -4,7 +4,7 @@ import { PART_NAMES } from '#core/bowing/pins'
 import { LONGEST_PATTERN } from '#core/bowing/pattern'
 import { habitsSchema, NO_HABITS } from '#core/bowing/habits'
 import { BOW_SCHOOLS, MAY_NOTHING, maySchema } from '#core/bowing/schools'
-import { fractionSchema } from '#core/music/tune'
+import { fractionSchema } from '#core/music/fraction'
 
 const id = z.string().min(1).max(60)
 

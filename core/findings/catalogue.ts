@@ -58,6 +58,7 @@ export interface Catalogue {
   'file.tooManyMeasures': { readonly limit: number }
   'file.openSlur': None
   'file.badLength': None
+  'file.rounded': None
   'file.badKey': None
   'file.badMetre': None
   'file.badEnding': None

@@ -5,6 +5,7 @@ import { withBow, withTaught } from '#core/arrangement/edits'
 import { MAY_ALL } from '#core/bowing/schools'
 import { newArrangement } from '#core/arrangement/recipe'
 import { sentence } from '#core/words/findings'
+import { frac } from '#core/music/fraction'
 import { formatPitch } from '#core/music/pitch'
 import type { Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
@@ -124,6 +125,34 @@ describe('any file', () => {
     expect(why('x.txt', 'title: nothing')).toMatch(/no notes/)
     expect(why('x.json', '{"format":"nokta","version":1,"tunes":[]}')).toMatch(/no notes/)
   })
+
+  it('lengths nobody can count are told with their place, in every format', () => {
+    const spoken = 'instrument: violin\n| A0 A0:997/991 E0:983/977 A0 |'
+    const said = readFile('a.txt', bytes(spoken)).tunes[0]!
+    expect(said.tune.measures[0]!.events).toHaveLength(2)
+    expect(said.findings.map(f => f.code)).toContain('spoken.unknown')
+
+    const abc = readFile('a.abc', bytes('X:1\nT:Odd\nL:1/4\nK:D\nA A997/991 A|\n')).tunes[0]!
+    expect(abc.tune.measures[0]!.events).toHaveLength(2)
+    expect(abc.findings.find(f => f.code === 'abc.badLength')?.where.line).toBe(5)
+  })
+
+  it.each([8167, 8171, 8179, 8191])(
+    'a score in %i parts of a quarter is read to the nearest written value',
+    n => {
+      const note = (duration: number) =>
+        `<note><pitch><step>A</step><octave>4</octave></pitch><duration>${duration}</duration></note>`
+      const xml = `<score-partwise><part-list><score-part id="P1"><part-name>P</part-name></score-part></part-list><part id="P1"><measure><attributes><divisions>${n}</divisions></attributes>${note((n - 1) / 2)}${note((n + 1) / 2)}${note(n)}${note(2 * n)}</measure></part></score-partwise>`
+      const { tune, findings } = readFile('a.musicxml', bytes(xml)).tunes[0]!
+      expect(tune.measures[0]!.events.map(e => e.duration)).toEqual([
+        frac(1, 2),
+        frac(1, 2),
+        frac(1),
+        frac(2),
+      ])
+      expect(findings.map(f => f.code)).toContain('file.rounded')
+    },
+  )
 
   it('knows formats by the ending of a name', () => {
     expect([formatOf('A.XML'), formatOf('b.nokta.json'), formatOf('c.midi'), formatOf('d.doc')]).toEqual([

@@ -1,5 +1,6 @@
 /** Any file a tune can come in: told by its content, then by its name, and read by the reader of its kind. */
 import { finding, type Finding } from '#core/findings/finding'
+import { Uncountable } from '#core/music/fraction'
 import type { Midi } from '#core/music/pitch'
 import { type InstrumentId, type Tune } from '#core/music/tune'
 import type { FileKind } from './fileKinds'
@@ -111,6 +112,16 @@ export function readFile(name: string, bytes: Uint8Array, options: FileOptions =
   const kind = kindOf(name, bytes)
   if (kind === null)
     return failed(null, finding('file.kind', 'error', {}, { name: name.slice(-60) || 'pasted text' }))
+  try {
+    return readKind(kind, bytes, options)
+  } catch (e) {
+    // Lengths that got past their reader one by one and cannot be counted together.
+    if (e instanceof Uncountable) return failed(kind, finding('file.badLength', 'error', {}))
+    throw e
+  }
+}
+
+function readKind(kind: FileKind, bytes: Uint8Array, options: FileOptions): ReadFile {
   if (kind === 'midi') {
     const r = readMidi(bytes, options.choice)
     if ('finding' in r) return failed(kind, r.finding)

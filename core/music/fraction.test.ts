@@ -4,14 +4,18 @@ import {
   add,
   compare,
   div,
+  FINEST,
   equal,
   formatFraction,
   frac,
   fromFloat,
+  isCountable,
+  LONGEST,
   mod,
   mul,
   parseFraction,
   sub,
+  sum,
   toNumber,
   ZERO,
 } from './fraction'
@@ -29,6 +33,27 @@ describe('fractions', () => {
   it('refuse a zero denominator and parts of integers', () => {
     expect(() => frac(1, 0)).toThrow(RangeError)
     expect(() => frac(0.5)).toThrow(RangeError)
+  })
+
+  it('of countable lengths, however many, make countable sums', () => {
+    const divisors = Array.from({ length: 600 }, (_, i) => i + 1).filter(d => FINEST % d === 0)
+    const length = fc
+      .tuple(fc.integer({ min: 1, max: 4096 }), fc.constantFrom(...divisors))
+      .map(([n, d]) => frac(n, d))
+    fc.assert(
+      fc.property(fc.array(length, { maxLength: 12 }), lengths => {
+        const total = sum(lengths)
+        expect(isCountable(total)).toBe(true)
+        expect(lengths.reduceRight((left, l) => sub(left, l), total)).toEqual(ZERO)
+      }),
+    )
+  })
+
+  it('are compared exactly, also where their products are larger than a double holds', () => {
+    const a = frac(LONGEST * FINEST - 1, FINEST)
+    expect(compare(a, frac(LONGEST))).toBeLessThan(0)
+    expect(compare(frac(LONGEST), a)).toBeGreaterThan(0)
+    expect(compare(a, a)).toBe(0)
   })
 
   it('add and multiply as a field does', () => {

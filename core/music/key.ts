@@ -1,13 +1,13 @@
+import { z } from 'zod'
 import { STEPS, stepIndex, type Interval, type Pitch, type Step, type Semitones } from './pitch'
 
 export const MODES = ['major', 'minor', 'dorian', 'mixolydian', 'lydian', 'phrygian', 'locrian'] as const
 export type Mode = (typeof MODES)[number]
 
-export interface Key {
-  readonly step: Step
-  readonly alter: number
-  readonly mode: Mode
-}
+export const keySchema = z
+  .strictObject({ step: z.enum(STEPS), alter: z.int().min(-1).max(1), mode: z.enum(MODES) })
+  .readonly()
+export type Key = z.infer<typeof keySchema>
 
 /** Position of each letter on the line of fifths, C = 0. */
 const FIFTHS_OF: Record<Step, number> = { F: -1, C: 0, G: 1, D: 2, A: 3, E: 4, B: 5 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { add, compare, div, frac, isZero, mod, mul, ZERO, type Fraction } from './fraction'
+import { add, compare, div, frac, fractionSchema, isZero, mod, mul, ZERO, type Fraction } from './fraction'
 
 export const METRE_UNITS = [1, 2, 4, 8, 16, 32] as const
 
@@ -123,12 +123,15 @@ export function parseMetre(text: string): Metre | null {
 
 export const metreName = (m: Metre) => `${m.groups?.join('+') ?? m.beats}/${m.unit}`
 
-export interface Tempo {
-  /** The note the number counts, in quarters: 3/2 is a dotted quarter. */
-  readonly beat: Fraction
-  /** Beats a minute. */
-  readonly perMinute: number
-}
+export const tempoSchema = z
+  .strictObject({
+    /** The note the number counts, in quarters: 3/2 is a dotted quarter. */
+    beat: fractionSchema.refine(f => f.n > 0, 'a beat has a length'),
+    /** Beats a minute. */
+    perMinute: z.number().min(1).max(999),
+  })
+  .readonly()
+export type Tempo = z.infer<typeof tempoSchema>
 
 /** Seconds that one quarter lasts. */
 export const secondsPerQuarter = (t: Tempo) => 60 / (t.perMinute * (t.beat.n / t.beat.d))

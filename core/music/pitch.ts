@@ -2,6 +2,8 @@
  * Spelled pitches: a letter, an alteration and an octave (scientific: C4 is middle C). MIDI numbers are
  * computed.
  */
+import { z } from 'zod'
+
 export const STEPS = ['C', 'D', 'E', 'F', 'G', 'A', 'B'] as const
 /** Octaves anything is written in. */
 export const OCTAVES = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const
@@ -10,12 +12,15 @@ export type Step = (typeof STEPS)[number]
 export type Midi = number
 export type Semitones = number
 
-export interface Pitch {
-  readonly step: Step
-  /** Semitones of alteration: -2 double flat … 2 double sharp. */
-  readonly alter: number
-  readonly octave: number
-}
+export const pitchSchema = z
+  .strictObject({
+    step: z.enum(STEPS),
+    /** Semitones of alteration: -2 double flat … 2 double sharp. */
+    alter: z.int().min(-2).max(2),
+    octave: z.int().min(-1).max(9),
+  })
+  .readonly()
+export type Pitch = z.infer<typeof pitchSchema>
 
 const SEMITONE_OF: Record<Step, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }
 

@@ -6,9 +6,10 @@ import { z } from 'zod'
 import type { EventId } from './ids'
 import { text as limited } from '#core/documents/text'
 import { versioned } from '#core/documents/versioned'
-import { MODES } from './key'
-import { metreSchema } from './metre'
-import { STEPS } from './pitch'
+import { fractionSchema, LONGEST } from './fraction'
+import { keySchema } from './key'
+import { metreSchema, tempoSchema } from './metre'
+import { pitchSchema } from './pitch'
 
 export const TUNE_VERSION = 1
 
@@ -24,6 +25,7 @@ export const MOST = {
   tag: 60,
   measures: 10_000,
   events: 4096,
+  eventsInAll: 20_000,
   slurs: 20_000,
   heads: 64,
   grace: 32,
@@ -32,23 +34,14 @@ export const MOST = {
   remarks: 20,
 } as const
 
-const id = z.string().min(1).max(40)
+/** A name every object has already ("constructor") names nothing here. */
+const id = z
+  .string()
+  .min(1)
+  .max(40)
+  .refine(s => !(s in {}), 'a name that cannot be an id')
 export const eventId = id as z.ZodType<EventId, EventId>
 const text = (max: number = MOST.line) => limited(max)
-export const fractionSchema = z
-  .strictObject({ n: z.int(), d: z.int().min(1) })
-  .readonly()
-  .describe('exact rational, in quarter notes')
-export const pitchSchema = z
-  .strictObject({ step: z.enum(STEPS), alter: z.int().min(-2).max(2), octave: z.int().min(-1).max(9) })
-  .readonly()
-export const keySchema = z
-  .strictObject({ step: z.enum(STEPS), alter: z.int().min(-1).max(1), mode: z.enum(MODES) })
-  .readonly()
-export const tempoSchema = z
-  .strictObject({ beat: fractionSchema, perMinute: z.number().min(1).max(999) })
-  .readonly()
-
 export const MARKS = [
   'staccato',
   'tenuto',
@@ -80,8 +73,8 @@ const syllableSchema = z
   .readonly()
 
 const common = {
-  /** Sounding length in quarters, tuplets applied. Zero only for nothing: grace notes are not events. */
-  duration: fractionSchema,
+  /** Sounding length in quarters, tuplets applied. Grace notes are not events: they take no time. */
+  duration: fractionSchema.refine(f => f.n > 0, 'a note or rest without a length'),
   tuplet: tupletSchema.optional(),
   chord: text(MOST.label).optional(),
   remarks: z.array(text()).max(MOST.remarks).readonly().optional(),
@@ -184,8 +177,30 @@ const schema = z
     lastId: z.int().min(0),
   })
   .readonly()
+type Parts = z.infer<typeof schema>
 
-export const tuneSchema = versioned(schema, [])
+export const tuneSchema = versioned(schema.superRefine(holdsTogether), [])
+
+/** What no part of a tune shows by itself: ids that are given once, and a size that can be worked out. */
+function holdsTogether({ measures }: Parts, ctx: z.RefinementCtx) {
+  const fault = (message: string, ...path: (string | number)[]) =>
+    ctx.addIssue({ code: 'custom', path: ['measures', ...path], message })
+  const given = new Set<string>()
+  let events = 0
+  let quarters = 0
+  for (const [m, measure] of measures.entries()) {
+    if (given.has(measure.id)) return fault(`the id ${measure.id} is given twice`, m, 'id')
+    given.add(measure.id)
+    for (const [e, event] of measure.events.entries()) {
+      if (given.has(event.id)) return fault(`the id ${event.id} is given twice`, m, 'events', e, 'id')
+      given.add(event.id)
+      quarters += event.duration.n / event.duration.d
+    }
+    events += measure.events.length
+    if (events > MOST.eventsInAll) return fault(`more than ${MOST.eventsInAll} notes and rests`, m)
+    if (quarters > LONGEST) return fault(`longer than ${LONGEST} quarters`, m)
+  }
+}
 
 export type Tune = z.infer<typeof tuneSchema>
 export type Measure = z.infer<typeof measureSchema>

@@ -97,6 +97,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'file.tooManyMeasures': v => `The file has more than ${v.limit} measures; the rest was left out.`,
   'file.openSlur': () => 'A slur begins or ends nowhere; it is left out.',
   'file.badLength': () => 'A note here has no usable length; it is left out.',
+  'file.rounded': () => 'A length here is no written value; the nearest one stands.',
   'file.badKey': () => 'A key here is not understood; the one before it stays.',
   'file.badMetre': () => 'A metre here is not understood; the one before it stays.',
   'file.badEnding': () => 'An ending here has no number we can read.',

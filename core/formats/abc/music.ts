@@ -10,7 +10,7 @@ import { laySymbols } from './symbols'
 import { asTyped } from './text'
 import { notesOver } from './under'
 import { layWords } from './words'
-import { frac, fromFloat, mul, type Fraction, isZero } from '#core/music/fraction'
+import { frac, fromFloat, isCountable, mul, type Fraction, isZero } from '#core/music/fraction'
 import { alterations, keyOfSignature, parseMode, signature, type Key } from '#core/music/key'
 import { isCompound, measureLength, METRE_UNITS, metreOf, sameMetre, type Metre } from '#core/music/metre'
 import { STEPS, type Pitch, type Step } from '#core/music/pitch'
@@ -230,6 +230,7 @@ class VoiceMapper {
     const whole = fromFloat(Array.isArray(el.duration) ? el.duration[0]! : (el.duration ?? 0))
     if (!whole || isZero(whole)) return this.report('abc.badLength', 'error', el.startChar, {})
     const duration = mul(mul(whole, frac(4)), this.tuplet?.ratio ?? frac(1))
+    if (!isCountable(duration)) return this.report('abc.badLength', 'error', el.startChar, {})
     this.signs(el)
     const id = this.newId('n')
     this.spans.set(id, { from: el.startChar, to: el.endChar })

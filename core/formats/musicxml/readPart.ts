@@ -1,6 +1,6 @@
 /** Walks the measures of one part and builds the events of one voice. */
 import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
-import { add, compare, div, frac, fromFloat, isZero, sub, ZERO, type Fraction } from '#core/music/fraction'
+import { add, compare, frac, isZero, sub, ZERO, type Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
 import { measureLength, sameMetre, type Metre } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
@@ -15,6 +15,7 @@ import {
 } from '#core/music/tune'
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
+import { divisionsIn, lengthIn } from './lengths'
 import {
   handOf,
   handOfLowest,
@@ -140,19 +141,10 @@ export class PartReader {
     }
   }
 
-  /** Quarters. A missing or impossible duration counts as nothing and is told. */
-  private durationOf(n: XmlNode): Fraction {
-    const value = fromFloat(Number(textAt(n, 'duration') || NaN))
-    if (!value || value.n < 0) {
-      this.tell('file.badLength', 'warning')
-      return ZERO
-    }
-    return div(value, this.divisions)
-  }
+  private durationOf = (n: XmlNode) => lengthIn(n, this.divisions, code => this.tell(code, 'warning'))
 
   private attributes(a: XmlNode, m: Draft) {
-    const divisions = fromFloat(Number(textAt(a, 'divisions') || NaN))
-    if (divisions && divisions.n > 0) this.divisions = divisions
+    this.divisions = divisionsIn(a) ?? this.divisions
     const sign = children(a, 'clef')[0]
     if (sign && !this.first) this.clef = clefOf(sign)
     const by = transposedBy(a)

@@ -12,22 +12,25 @@ import {
 } from '#core/findings/finding'
 import { HARMONICS, type Finger, type HandOptions } from '#core/instruments/hands'
 import { INSTRUMENTS, lettersOf } from '#core/instruments/instruments'
-import { homeTuning, parseTuning, type Tuning } from '#core/instruments/tunings'
+import { homeTuning, type Tuning } from '#core/instruments/tunings'
 import { checkTune } from '#core/findings/checkTune'
-import { add, compare, frac, isZero, mul, parseFraction, type Fraction } from '#core/music/fraction'
+import {
+  add,
+  compare,
+  frac,
+  isCountable,
+  isZero,
+  mul,
+  parseFraction,
+  type Fraction,
+} from '#core/music/fraction'
 import { parseKey, type Key } from '#core/music/key'
 import { parseMetre, type Metre } from '#core/music/metre'
 import { diatonic, type Pitch, type Semitones } from '#core/music/pitch'
 import { spellInKey } from '#core/music/edit/spelling'
-import {
-  emptyTune,
-  INSTRUMENT_IDS,
-  type InstrumentId,
-  type Measure,
-  type Tune,
-  type TuneEvent,
-} from '#core/music/tune'
+import { emptyTune, type InstrumentId, type Measure, type Tune, type TuneEvent } from '#core/music/tune'
 import { fitted } from '../fitted'
+import { withField, type Head } from './head'
 import { anchorOf, homeFrom } from './places'
 import { settledTies } from './ties'
 import { noteId } from '#core/music/ids'
@@ -77,9 +80,7 @@ class Listener {
   private readonly slurs: { from: string; to: string }[] = []
   private measure: Draft
   private ids = 0
-  private head: { title: string; metre: Metre; key: Key; unit: Fraction }
-  private instrument: InstrumentId
-  private tuning: Tuning
+  private head: Head
   private key: Key
   private string: number | null = null
   private anchor: Semitones = 2
@@ -100,9 +101,9 @@ class Listener {
       metre: context.metre ?? { beats: 4, unit: 4 },
       key: context.key ?? { step: 'D', alter: 0, mode: 'major' },
       unit: frac(1, 2),
+      instrument: context.instrument,
+      tuning: context.tuning ?? homeTuning(context.instrument),
     }
-    this.instrument = context.instrument
-    this.tuning = context.tuning ?? homeTuning(context.instrument)
     this.key = this.head.key
     this.measure = { id: this.newId('m'), events: [] }
   }
@@ -126,13 +127,14 @@ class Listener {
       ...emptyTune(this.head.title),
       key: this.head.key,
       metre: this.head.metre,
-      clef: INSTRUMENTS[this.instrument].clef,
-      instrument: this.instrument,
+      clef: INSTRUMENTS[this.head.instrument].clef,
+      instrument: this.head.instrument,
       measures: settledTies(this.measures),
       slurs: this.slurs.filter(s => s.from !== s.to),
       lastId: this.ids,
     }
-    const { pins, spans, instrument, tuning } = this
+    const { pins, spans } = this
+    const { instrument, tuning } = this.head
     const fits = fitted(tune)
     const read = fits.tune ?? emptyTune()
     const placed = (list: readonly Finding[]) =>
@@ -160,30 +162,10 @@ class Listener {
   }
 
   private field(name: string, value: string) {
-    const bad = () => this.tell('spoken.badField', 'error', { field: name, value: value.slice(0, 40) })
-    if (name === 'title') this.head.title = value.slice(0, 400)
-    else if (name === 'key') {
-      const key = parseKey(value)
-      if (!key) return bad()
-      this.head.key = this.key = key
-    } else if (name === 'metre') {
-      const metre = parseMetre(value)
-      if (!metre) return bad()
-      this.head.metre = metre
-    } else if (name === 'unit') {
-      const unit = parseFraction(value)
-      if (!unit || unit.n < 1 || unit.d > 64 || unit.n > unit.d) return bad()
-      this.head.unit = mul(unit, frac(4))
-    } else if (name === 'instrument') {
-      const id = INSTRUMENT_IDS.find(i => i === value.toLowerCase())
-      if (!id) return bad()
-      this.instrument = id
-      this.tuning = homeTuning(id)
-    } else {
-      const read = parseTuning(this.instrument, value)
-      if ('error' in read) return bad()
-      this.tuning = read.tuning
-    }
+    const head = withField(this.head, name, value)
+    if (!head) return this.tell('spoken.badField', 'error', { field: name, value: value.slice(0, 40) })
+    this.head = head
+    if (name === 'key') this.key = head.key
   }
 
   private token(t: string, at: number) {
@@ -227,7 +209,7 @@ class Listener {
   }
 
   private position(text: string) {
-    const anchor = text === 'T' ? 14 : anchorOf(this.instrument, text)
+    const anchor = text === 'T' ? 14 : anchorOf(this.head.instrument, text)
     if (anchor === null) this.tell('spoken.badPosition', 'error', { text })
     else this.anchor = anchor
   }
@@ -285,10 +267,10 @@ class Listener {
     this.tuplet ? mul(written, frac(this.tuplet.normal, this.tuplet.actual)) : written
 
   private stringOf(t: string): number | null {
-    const letter = lettersOf(this.instrument, this.tuning).indexOf(t)
+    const letter = lettersOf(this.head.instrument, this.head.tuning).indexOf(t)
     if (letter >= 0) return letter
     const roman = ROMAN.indexOf(t)
-    return roman >= 0 && roman < this.tuning.length ? roman : null
+    return roman >= 0 && roman < this.head.tuning.length ? roman : null
   }
 
   private sound(t: string, at: number) {
@@ -303,7 +285,7 @@ class Listener {
       return
     }
     const duration = this.sounding(mul(this.head.unit, count))
-    if (compare(duration, frac(64)) > 0 || duration.d > 4096 || this.measure.events.length >= 4096)
+    if (compare(duration, frac(64)) > 0 || !isCountable(duration) || this.measure.events.length >= 4096)
       return this.tell('spoken.unknown', 'error', { text: t.slice(0, 40) })
     const id = this.newId('n')
     this.spans.set(id, { from: at, to: at + t.length })
@@ -337,7 +319,10 @@ class Listener {
     if (m[1] !== undefined) {
       const named = this.stringOf(m[1])
       if (named === null)
-        return this.refuse('spoken.noString', { text: m[1], instrument: INSTRUMENTS[this.instrument].name })
+        return this.refuse('spoken.noString', {
+          text: m[1],
+          instrument: INSTRUMENTS[this.head.instrument].name,
+        })
       this.string = named
     }
     if (this.string === null) return this.refuse('spoken.whichString', { text })
@@ -346,11 +331,11 @@ class Listener {
     const finger: Finger = m[3] === 'T' ? 'T' : (Number(m[3]) as 0)
     let offset: number = 0
     if (finger !== 0) {
-      const home = homeFrom(this.instrument, this.anchor, finger, this.context.hand)
+      const home = homeFrom(this.head.instrument, this.anchor, finger, this.context.hand)
       if (home === null)
         return this.refuse('spoken.noFinger', {
           finger: m[3]!,
-          instrument: INSTRUMENTS[this.instrument].name,
+          instrument: INSTRUMENTS[this.head.instrument].name,
         })
       offset = this.anchor + home + shift
     } else if (shift !== 0) return this.refuse('spoken.unknown', { text: text.slice(0, 40) })
@@ -359,7 +344,7 @@ class Listener {
     const harmonic = m[5] !== ''
     const sounds = harmonic ? HARMONICS.find(h => h.touch === offset)?.sounds : offset
     if (sounds === undefined) return this.refuse('spoken.noHarmonic', { text: text.slice(0, 40) })
-    const written = this.tuning[this.string]! + sounds + INSTRUMENTS[this.instrument].writtenAbove
+    const written = this.head.tuning[this.string]! + sounds + INSTRUMENTS[this.head.instrument].writtenAbove
     return { pitch: spellInKey(written, this.key), string: this.string, finger, harmonic }
   }
 
