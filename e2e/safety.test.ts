@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser } from 'playwright-core'
+import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Nokta } from '#server/nokta'
 import { launch, openBench, openPage, serve, test } from './browser'
@@ -68,25 +68,60 @@ describe('nothing is lost', () => {
     await context.close()
   })
 
-  it('a tune changed in two windows keeps both versions', async () => {
+  const pinNote = async (page: Page, at: number) => {
+    await page
+      .locator(`${test('hand-lane')} .note circle`)
+      .nth(at)
+      .click()
+    await page.keyboard.press('p')
+  }
+
+  it('fingers changed in two browsers are kept twice, each in use where it was made', async () => {
     const [one, two] = [await openPage(browser, []), await openPage(browser, [])]
     await openBench(one.page, nokta, 'The Crooked Stile', 'hand')
     await openBench(two.page, nokta, 'The Crooked Stile', 'hand')
-    await one.page
-      .locator(`${test('hand-lane')} .note circle`)
-      .nth(0)
-      .click()
-    await one.page.keyboard.press('p')
+    await pinNote(one.page, 0)
     await one.page.waitForFunction(...saveState('Saved'))
-    await two.page
-      .locator(`${test('hand-lane')} .note circle`)
-      .nth(5)
-      .click()
-    await two.page.keyboard.press('p')
-    await two.page.waitForSelector('text=was changed in another window')
-    const titles = (await nokta.shelf.list()).map(t => t.title)
-    expect(titles).toContain('The Crooked Stile (second version)')
+    await pinNote(two.page, 5)
+    await two.page.waitForSelector('text=were changed elsewhere too')
+    await two.page.waitForFunction(...saveState('Saved'))
+    const { id } = (await nokta.shelf.list()).find(t => t.title === 'The Crooked Stile')!
+    const { arrangements } = (await nokta.shelf.get(id))!
+    const second = arrangements.filter(a => a.arrangement.name.endsWith('(second version)'))
+    expect(second).toHaveLength(1)
+    expect(await two.page.locator('.note circle.pinned').count()).toBe(1)
     await Promise.all([one.context.close(), two.context.close()])
+  })
+
+  it('a second window of the same browser shows at once what the first one saved', async () => {
+    const { page, context } = await openPage(browser, [])
+    await openBench(page, nokta, 'Low Barn Stomp', 'hand')
+    const second = await context.newPage()
+    await second.goto(page.url())
+    await second.waitForSelector(`${test('hand-lane')} .note circle`)
+    await pinNote(page, 1)
+    await second.waitForSelector('.note circle.pinned')
+    await second.waitForFunction(...saveState('Saved'))
+    await context.close()
+  })
+
+  it('a reload right after an edit leaves no second version of anything', async () => {
+    const { page, context } = await openPage(browser, [])
+    await openBench(page, nokta, 'Goose Gate Jog', 'hand')
+    const before = (await nokta.shelf.list()).length
+    for (let at = 0; at < 4; at++) {
+      await pinNote(page, at)
+      await page.waitForSelector(`.note circle.pinned >> nth=${at}`)
+      await page.waitForTimeout(100 * at)
+      await page.reload()
+      await page.waitForSelector(`.note circle.pinned >> nth=${at}`)
+    }
+    await page.waitForFunction(...saveState('Saved'))
+    const { id } = (await nokta.shelf.list()).find(t => t.title === 'Goose Gate Jog')!
+    const names = (await nokta.shelf.get(id))!.arrangements.map(a => a.arrangement.name)
+    expect(names.filter(n => n.includes('second'))).toEqual([])
+    expect((await nokta.shelf.list()).length).toBe(before)
+    await context.close()
   })
 })
 

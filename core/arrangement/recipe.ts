@@ -21,6 +21,8 @@ import { strokePinSchema } from '#core/bowing/pins'
 import { BOW_SCHOOLS, maySchema } from '#core/bowing/schools'
 import { LEVELS } from '#core/levels/levels'
 
+/** Letters the name of an arrangement has room for. */
+export const MOST_NAME = 120
 export const ARRANGEMENT_VERSION = 6
 const id = z.string().min(1).max(60)
 
@@ -171,7 +173,7 @@ const taughtSchema = z
 const schema = z
   .strictObject({
     version: z.literal(ARRANGEMENT_VERSION),
-    name: text(120),
+    name: text(MOST_NAME),
     played: playedSchema,
     shown: shownSchema,
     taught: taughtSchema,

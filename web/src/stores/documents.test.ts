@@ -1,11 +1,12 @@
+import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { pinned } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { SaveDocuments } from '#contract/documents'
 import { eventOf, type NoteId } from '#core/music/ids'
 import { useDocuments } from './documents'
-import { findDraft } from './drafts'
-import { stage } from './testing'
+import { findDrafts } from './drafts'
+import { madeUpChannels, stage } from './testing'
 
 /** A made-up server: it holds one tune, counts versions, and can be away or say no. */
 const server = vi.hoisted(() => ({
@@ -13,6 +14,7 @@ const server = vi.hoisted(() => ({
   saves: [] as unknown[],
   answer: (() => Promise.reject(new Error('not staged'))) as (body: unknown) => Promise<unknown>,
   created: [] as unknown[],
+  create: (() => Promise.resolve({ id: 'copy' })) as () => Promise<unknown>,
 }))
 vi.mock('../api/client', () => {
   class ApiError extends Error {
@@ -33,7 +35,7 @@ vi.mock('../api/client', () => {
       },
       createTune: (source: unknown, tune: unknown, arrangement: unknown) => {
         server.created.push({ source, tune, arrangement })
-        return Promise.resolve({ id: 'copy' })
+        return server.create()
       },
     },
   }
@@ -51,6 +53,7 @@ beforeEach(() => {
   vi.useFakeTimers()
   server.saves.length = server.created.length = 0
   server.answer = accepted
+  server.create = () => Promise.resolve({ id: 'copy' })
 })
 afterEach(() => {
   vi.useRealTimers()
@@ -63,6 +66,7 @@ async function open() {
   await docs.open('t')
   return docs
 }
+const pendingName = () => findDrafts('t', localStorage)[0]?.draft.pending.arrangements[0]?.arrangement.name
 const pause = () => vi.advanceTimersByTimeAsync(600)
 const named = (r: Arrangement, name: string): Arrangement => ({ ...r, name })
 
@@ -140,11 +144,11 @@ describe('nothing is lost', () => {
     docs.editArrangement('a', r => named(r, 'Kept'))
     await pause()
     expect(docs.saveState).toBe('offline')
-    expect(findDraft('t')?.arrangements[0]?.arrangement.name).toBe('Kept')
+    expect(pendingName()).toBe('Kept')
     server.answer = accepted
     await vi.advanceTimersByTimeAsync(5000)
     expect(docs.saveState).toBe('saved')
-    expect(findDraft('t')).toBeNull()
+    expect(findDrafts('t', localStorage)).toEqual([])
   })
 
   it('while the disk of the server is full: said as that, kept, and saved when there is room', async () => {
@@ -154,7 +158,7 @@ describe('nothing is lost', () => {
     docs.editArrangement('a', r => named(r, 'Kept'))
     await pause()
     expect([docs.saveState, docs.saveProblem]).toEqual(['full', 'The disk is full.'])
-    expect(findDraft('t')?.arrangements[0]?.arrangement.name).toBe('Kept')
+    expect(pendingName()).toBe('Kept')
     server.answer = accepted
     await vi.advanceTimersByTimeAsync(5000)
     expect(docs.saveState).toBe('saved')
@@ -183,9 +187,9 @@ describe('nothing is lost', () => {
     server.answer = () => Promise.reject(new Error('away'))
     docs.editArrangement('a', r => named(r, 'Mine'))
     await pause()
-    const draft = localStorage.getItem('nokta.draft.t')!
+    const kept = localStorage
     const staged = stage('D E F G |')
-    localStorage.setItem('nokta.draft.t', draft)
+    vi.stubGlobal('localStorage', kept)
     const other = {
       ...staged.arrangements[0]!,
       id: 'b',
@@ -194,38 +198,89 @@ describe('nothing is lost', () => {
     server.tune = { ...staged, arrangements: [...staged.arrangements, other] }
     server.answer = accepted
     const again = useDocuments()
-    await again.open('t')
+    ;(docs as unknown as { $dispose: () => void }).$dispose()
+    void again.open('t')
+    await vi.advanceTimersByTimeAsync(200)
     expect(again.arrangements.map(a => a.arrangement.name)).toEqual(['Mine', 'Theirs'])
     expect(again.notice).toContain('brought back')
+    again.undo()
+    expect(again.arrangements.map(a => a.arrangement.name)).toEqual(['As written', 'Theirs'])
   })
 
-  it('when the server holds something newer, a title as long as it may be still has room for what the other is called', async () => {
+  it('what two windows changed is kept twice, and mine stays in use', async () => {
     const docs = await open()
     const { ApiError } = await import('../api/client')
-    server.answer = () => Promise.reject(new ApiError('conflict', 'newer'))
-    docs.editFacts({ title: 'x'.repeat(400) })
-    await pause()
-    await vi.runAllTimersAsync()
-    const { title } = (server.created[0] as { tune: { title: string } }).tune
-    expect([title.length, title.endsWith('x (second version)')]).toEqual([400, true])
-  })
-
-  it('when the server holds something newer, mine becomes a tune of its own with all its arrangements', async () => {
-    const docs = await open()
-    docs.addArrangement('viola')
-    await pause()
-    const { ApiError } = await import('../api/client')
+    const staged = server.tune as { arrangements: [{ arrangement: Arrangement }] }
+    const theirs = {
+      ...staged.arrangements[0],
+      version: 2,
+      arrangement: named(staged.arrangements[0].arrangement, 'Theirs'),
+    }
+    docs.editArrangement('a', r => named(r, 'Mine'))
+    server.tune = { ...staged, arrangements: [theirs] }
     server.answer = body =>
-      (body as SaveDocuments).arrangements.every(a => a.version === null)
-        ? accepted(body)
-        : Promise.reject(new ApiError('conflict', 'newer'))
-    docs.editArrangement(docs.arrangementId, r => named(r, 'Mine'))
+      (body as SaveDocuments).arrangements.some(a => a.version === 1)
+        ? Promise.reject(new ApiError('conflict', 'newer'))
+        : accepted(body)
     await pause()
-    await vi.runAllTimersAsync()
-    expect(server.created).toMatchObject([
-      { tune: { title: 'Staged (second version)' }, arrangement: { name: 'Mine' } },
+    expect(docs.arrangements.map(a => a.arrangement.name)).toEqual(['Theirs', 'Mine (second version)'])
+    expect(docs.recipe?.name).toBe('Mine (second version)')
+    expect(docs.notice).toContain('“Mine (second version)”')
+    await pause()
+    expect(docs.saveState).toBe('saved')
+    expect(server.saves.at(-1)).toMatchObject({ tune: null, arrangements: [{ version: null }], removed: [] })
+  })
+
+  it('when the server can’t keep my own version of a tune, the work stays here and it is tried again', async () => {
+    const docs = await open()
+    const { ApiError } = await import('../api/client')
+    docs.editFacts({ title: 'Mine' })
+    server.answer = () => Promise.reject(new ApiError('conflict', 'newer'))
+    server.tune = {
+      ...(server.tune as object),
+      version: 2,
+      tune: { ...docs.documents!.tune, title: 'Theirs' },
+    }
+    server.create = () => Promise.reject(new ApiError('diskFull', 'The disk is full.'))
+    await pause()
+    expect(docs.documents!.tune.title).toBe('Mine')
+    expect([docs.saveState, docs.saveProblem]).toEqual(['offline', 'The disk is full.'])
+    docs.editFacts({ title: 'Mine, further' })
+    server.create = () => Promise.resolve({ id: 'copy' })
+    await vi.advanceTimersByTimeAsync(6000)
+    expect(docs.documents!.tune.title).toBe('Theirs')
+    expect(server.created.at(-1)).toMatchObject({ tune: { title: 'Mine, further (second version)' } })
+    expect(docs.notice).toContain('“Mine, further (second version)”')
+  })
+
+  it('what is not saved when another tune is opened is sent all the same', async () => {
+    const docs = await open()
+    docs.editArrangement('a', r => named(r, 'Last word'))
+    server.tune = { ...(server.tune as object), id: 'u' }
+    await docs.open('u')
+    await pause()
+    expect(server.saves).toMatchObject([
+      { id: 't', arrangements: [{ id: 'a', arrangement: { name: 'Last word' } }] },
     ])
-    expect(server.saves.at(-1)).toMatchObject({ id: 'copy', arrangements: [{ version: null }] })
-    expect(docs.notice).toContain('another window')
+    expect(findDrafts('t', localStorage)).toEqual([])
+    expect([docs.tuneId, docs.saveState]).toEqual(['u', 'saved'])
+  })
+})
+
+describe('two windows of one browser', () => {
+  it('the one without edits of its own shows at once what the other saved', async () => {
+    vi.stubGlobal('BroadcastChannel', madeUpChannels())
+    const one = await open()
+    setActivePinia(createPinia())
+    const two = useDocuments()
+    await two.open('t')
+    one.editArrangement('a', r => named(r, 'Saved by one'))
+    const staged = server.tune as { arrangements: [{ arrangement: Arrangement }] }
+    const arrangement = named(staged.arrangements[0].arrangement, 'Saved by one')
+    server.tune = { ...staged, arrangements: [{ ...staged.arrangements[0], version: 2, arrangement }] }
+    await pause()
+    expect(two.recipe?.name).toBe('Saved by one')
+    expect([two.saveState, two.canUndo, two.notice]).toEqual(['saved', false, ''])
+    expect(server.saves).toHaveLength(1)
   })
 })

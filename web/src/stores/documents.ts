@@ -1,21 +1,21 @@
 /** The documents on the bench: a tune and its arrangements, with undo, saved by themselves. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { duplicated, withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
 import type { FingerPins } from '#core/fingering/fingerPin'
 import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { firstRecipe } from '#core/arrangement/first'
-import { MOST, type InstrumentId, type Tune } from '#core/music/tune'
+import { type InstrumentId, type Tune } from '#core/music/tune'
 import { api } from '../api/client'
-import { dropDraft, findDraft, type Draft } from './drafts'
+import { ownStorage } from './drafts'
 import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
+import { useOthers } from './others'
+import { documentsOf } from './reconcile'
 import { useSaving, type Documents } from './saving'
+import { useSiblings } from './siblings'
 
 export type { Documents } from './saving'
-
-/** What a tune's own other version is called after. */
-const SECOND = ' (second version)'
 
 /** Fingers that an edit of the tune pins in an arrangement. */
 interface PinsOf {
@@ -35,67 +35,41 @@ export const useDocuments = defineStore('documents', () => {
   const recipe = computed(
     () => arrangements.value.find(a => a.id === arrangementId.value)?.arrangement ?? null,
   )
+  const choose = (id: string) => void (arrangementId.value = id)
   const canUndo = computed(() => (history.value?.past.length ?? 0) > 0)
   const canRedo = computed(() => (history.value?.future.length ?? 0) > 0)
-  const saving = useSaving({ tuneId, documents: () => documents.value!, clash: keepBoth })
+  const storage = ownStorage()
+  const siblings = useSiblings(tune => void others.follow(tune))
+  onScopeDispose(siblings.close)
+  const saving = useSaving({
+    window: siblings.name,
+    storage,
+    documents: () => documents.value!,
+    clash: () => others.clashed(),
+    saved: siblings.saved,
+  })
+  const bench = { tuneId, loading, notice, history, documents, arrangementId, recipe, choose }
+  const others = useOthers({ bench, saving, siblings, storage })
 
   async function open(id: string) {
+    saving.left()
     loading.value = 'loading'
     history.value = null
     tuneId.value = id
     try {
       const found = await api.tune(id)
       if (tuneId.value !== id) return
-      const docs: Documents = {
-        source: found.source,
-        tune: found.tune,
-        arrangements: found.arrangements.map(({ id, arrangement }) => ({ id, arrangement })),
-      }
-      arrangementId.value = docs.arrangements[0]?.id ?? ''
+      arrangementId.value = found.arrangements[0]?.id ?? ''
+      const docs = documentsOf(found)
       history.value = begin(docs)
-      const versions = found.arrangements.map(a => [a.id, a.version] as const)
-      saving.opened(docs, found.version, versions)
+      saving.opened(docs, found)
       loading.value = 'ready'
-      await takeUpDraft(found.version)
-      if (!arrangementId.value) addArrangement('violin')
+      await others.takeUpDrafts(found)
+      if (tuneId.value === id && !arrangementId.value) addArrangement('violin')
     } catch (e) {
       loading.value = 'failed'
       problem.value = e instanceof Error ? e.message : String(e)
     }
-  }
-
-  /**
-   * Work that had not reached the server comes back; when the server moved on meanwhile, it is kept as a tune
-   * of its own.
-   */
-  async function takeUpDraft(version: number) {
-    const draft = findDraft(tuneId.value)
-    if (!draft) return
-    if (draft.tuneVersion === version) {
-      change(withOthers(draft))
-      notice.value = 'Work that had not been saved yet was brought back.'
-    } else await keepBoth(draft)
-  }
-
-  /** A draft with the arrangements that were made elsewhere since it was kept. */
-  function withOthers({ source, tune, arrangements: mine, known }: Draft): Documents {
-    const others = arrangements.value.filter(a => !known.includes(a.id) && !mine.some(m => m.id === a.id))
-    return { source, tune, arrangements: [...mine, ...others] }
-  }
-
-  /** A clash: the other version stays where it is, mine becomes a tune of its own beside it. */
-  async function keepBoth(mine: Documents) {
-    const first = mine.arrangements.find(a => a.id === arrangementId.value) ?? mine.arrangements[0]!
-    const title = mine.tune.title.slice(0, MOST.line - SECOND.length) + SECOND
-    const copy = await api.createTune(mine.source, { ...mine.tune, title }, first.arrangement)
-    const rest = mine.arrangements.filter(a => a !== first)
-    if (rest.length > 0) {
-      const added = rest.map(a => ({ id: crypto.randomUUID(), version: null, arrangement: a.arrangement }))
-      await api.save(copy.id, { tune: null, arrangements: added, removed: [] })
-    }
-    dropDraft(tuneId.value)
-    notice.value = `This tune was changed in another window. Your version is kept on the shelf as “${title}”; here is the other one.`
-    await open(tuneId.value)
   }
 
   /** A new state of the documents: undoable, and saved. */
@@ -112,8 +86,6 @@ export const useDocuments = defineStore('documents', () => {
     if (!recipe.value) arrangementId.value = arrangements.value[0]?.id ?? ''
     saving.edited()
   }
-
-  const choose = (id: string) => void (arrangementId.value = id)
 
   /** An edit of an arrangement, as a function of what it is; giving the very same back changes nothing. */
   function editArrangement(id: string, how: (r: Arrangement) => Arrangement, group: string | null = null) {

@@ -16,6 +16,14 @@ export function record<T>(h: History<T>, present: T, group: string | null = null
   return { past: joins ? h.past : [...h.past, h.present], present, future: [], group }
 }
 
+/** Every state of it, as another function of each. */
+export const moved = <T>(h: History<T>, how: (state: T) => T): History<T> => ({
+  past: h.past.map(how),
+  present: how(h.present),
+  future: h.future.map(how),
+  group: null,
+})
+
 export function undo<T>(h: History<T>): History<T> {
   const before = h.past.at(-1)
   return before === undefined

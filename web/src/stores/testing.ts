@@ -62,5 +62,23 @@ export function stage(music: string, played: Partial<Played> = {}, head = 'M:4/4
   }
 }
 
+/** Other windows of the same browser hear what one says, and never what they say themselves. */
+export function madeUpChannels() {
+  const open = new Set<{ onmessage: ((e: { data: unknown }) => void) | null }>()
+  return class {
+    onmessage: ((e: { data: unknown }) => void) | null = null
+    constructor() {
+      open.add(this)
+    }
+    postMessage(data: unknown) {
+      for (const other of open)
+        if (other !== this) void Promise.resolve().then(() => open.has(other) && other.onmessage?.({ data }))
+    }
+    close() {
+      open.delete(this)
+    }
+  }
+}
+
 /** Lets every promise under way come to its end. */
 export const settled = () => new Promise<void>(done => setTimeout(done, 5))
