@@ -15,9 +15,7 @@ const LIMITS = {
 } as const
 
 export const demandTitle = ({ asked }: Pick<Demand, 'asked'>): string =>
-  asked.kind === 'limit'
-    ? LIMITS[asked.limit](asked.amount)
-    : (skillOf(asked.skill).title)
+  asked.kind === 'limit' ? LIMITS[asked.limit](asked.amount) : skillOf(asked.skill).title
 
 /** "low 1 in measure 7, once"; "four sharps and more", which is no one place's. */
 export function demandWords(d: Demand): string {
