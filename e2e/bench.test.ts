@@ -86,6 +86,18 @@ describe('the shelf', () => {
     await expect.poll(() => page.textContent(test('title'))).toBe('Pasted Hop')
   })
 
+  it('gives up on text nobody could read in time, says so, and reads the next one', async () => {
+    await page.goto(nokta.url)
+    await page.click(test('add'))
+    const paste = page.locator(`${test('paste')} textarea`).first()
+    await paste.fill(`X:1\nT:Braces\nM:4/4\nL:1/8\nK:G\n${'{'.repeat(60_000)}\n`)
+    await page.waitForSelector('text=could not be read in the time')
+    await paste.fill('X:1\nT:Sound\nM:4/4\nL:1/4\nK:G\nGABc|d4|]\n')
+    await page.waitForSelector(`${test('take')}:not([disabled])`)
+    await page.waitForSelector('text=could not be read in the time', { state: 'detached' })
+    await page.click('text=Cancel')
+  })
+
   it('takes a dropped file', async () => {
     await page.goto(nokta.url)
     await page.waitForSelector(test('tune-row'))

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { lastUpTo, prepare } from './prepare'
+import { readAbc } from './readAbc'
 import { asTyped } from './text'
 
 const at = (source: string, o: { fileHeader?: string; voice?: number } = {}) =>
@@ -13,6 +14,25 @@ const music = (source: string, voice = 0) => {
   expect(text.startsWith(head)).toBe(true)
   return text.slice(head.length)
 }
+
+describe('what is for a printed page and no music', () => {
+  it.each(['ps', 'text', 'svg'])(
+    '%s between its begin and its end is left out, the music after it is read',
+    kind => {
+      const text = music(`DEFG|\n%%begin${kind}\n/x { 1 } def\nK:G\n%%end${kind}\nABcd|\n`)
+      expect(text.split('\n').map(l => l.trimEnd())).toEqual(['DEFG|', '%', '%', '%', '%', 'ABcd|', ''])
+    },
+  )
+  it('a block that is never closed is its first line alone; of two each ends with its own', () => {
+    expect(music('DEFG|\n%%beginps\nABcd|\n')).toMatch(/^DEFG\|\n% +\nABcd\|\n$/)
+    const two = '%%begintext\none\n%%endtext\nABcd|\n%%begintext\ntwo\n%%endtext\nDEFG|\n'
+    expect(music(two).match(/[A-Ga-g]{4}\|/g)).toEqual(['ABcd|', 'DEFG|'])
+  })
+  it('never makes the parser wait for an end', () => {
+    const { tunes } = readAbc(`${head}DEFG|\n%%beginps\nABcd|\n`)
+    expect(tunes[0]!.tune.measures).toHaveLength(2)
+  })
+})
 
 describe('the header of the file', () => {
   const inserted = (fileHeader: string, source = `${head}DEFG|\n`) => {

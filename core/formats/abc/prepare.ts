@@ -74,6 +74,7 @@ export function prepare(source: string, { fileHeader, voice }: PrepareOptions): 
   // A line of music that goes on after words under it is broken there: the parser would read the words as
   // notes.
   text = continued(text).replace(/\\(?=[ \t]*\n(?:[A-Za-z]:|%))/g, ' ')
+  text = withoutPages(text)
   let propagation: Propagation | null = null
   text = text.replace(PROPAGATION, (line, how: Propagation) => {
     propagation = how
@@ -144,6 +145,34 @@ const MANY = /\|(:{2,})(?![:|])|(?<![:|])(:{2,})\|(?!:)/g
 const firstLineEnd = (text: string) => (text.includes('\n') ? text.indexOf('\n') + 1 : text.length)
 /** A line of the same length that says nothing. */
 const asRemark = (line: string) => (line === '' ? '' : `%${' '.repeat(line.length - 1)}`)
+
+/**
+ * Texts and drawings for a printed page stand between "%%begin…" and "%%end…": no music, and the parser has been
+ * seen to look for their end for ever. A block that is not closed is its first line alone.
+ */
+function withoutPages(text: string): string {
+  if (!/^%%begin/m.test(text)) return text
+  const lines = text.split('\n')
+  const lastEnd = new Map<string, number>()
+  lines.forEach((line, i) => {
+    const kind = /^%%end(\w+)/.exec(line)?.[1]
+    if (kind) lastEnd.set(kind, i)
+  })
+  let until = -1
+  let closing = ''
+  return lines
+    .map((line, i) => {
+      const kind = /^%%begin(\w+)/.exec(line)?.[1]
+      if (until < i && kind) {
+        closing = `%%end${kind}`
+        until = Math.max(i, lastEnd.get(kind) ?? -1)
+      }
+      if (i > until) return line
+      if (line.startsWith(closing)) until = i
+      return asRemark(line)
+    })
+    .join('\n')
+}
 
 /** Fields a file's header may hold for every tune; those about one tune are not among them. */
 const FOR_ALL = /^(?:[ABCDFGHILMmNOQRSUZ]:|%%)/

@@ -12,7 +12,7 @@ import { metreName } from '#core/music/metre'
 import FindingList from '../bench/FindingList.vue'
 import { api } from '../api/client'
 import { inParts, useShelf } from '../stores/shelf'
-import { askDesk } from '../worker/client'
+import { FileDesk } from '../worker/fileDesk'
 import { unpack } from '#core/desk/packed'
 import type { FileResult } from '#core/desk/views'
 import LongBook from './LongBook.vue'
@@ -30,8 +30,12 @@ const choice = ref<number | undefined>()
 const read = shallowRef<FileResult | null>(null)
 const taken = shallowRef<ReadonlySet<number>>(new Set())
 const alike = shallowRef<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
-const book = useLongBook()
-onUnmounted(book.stop)
+const files = new FileDesk()
+const book = useLongBook(files)
+onUnmounted(() => {
+  book.stop()
+  files.close()
+})
 const problem = ref('')
 const reading = ref(false)
 const progress = ref<number | null>(null)
@@ -43,7 +47,7 @@ async function look(name: string, bytes: Uint8Array) {
   reading.value = true
   try {
     const options = choice.value === undefined ? {} : { choice: choice.value }
-    const result = unpack(await askDesk(desk => desk.readFile(name, bytes, options)))
+    const result = unpack(await files.readFile(name, bytes, options))
     if (mine !== asked) return
     read.value = result
     book.open(result.listed)

@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { openFile, tuneOfBook } from '#core/formats/readFile'
 import type { AbcBook } from '#core/formats/abc/book'
+import type { Packed } from '#core/desk/packed'
+import type { BookPart } from '#core/desk/views'
 import { composedAbc } from '#core/music/composed'
 import { useLongBook } from './longBook'
 
@@ -13,16 +15,15 @@ const made = vi.hoisted(() => ({
   asked: 0,
   wait: null as Promise<void> | null,
 }))
-vi.mock('../worker/client', () => ({
-  askDesk: (call: (core: unknown) => unknown) =>
-    call({
-      tunesOfBook: (which: readonly number[]) => {
-        made.read.push(...which)
-        const tunes = which.map(i => tuneOfBook(made.book as AbcBook, i))
-        return Promise.resolve(JSON.stringify({ tunes, prints: tunes.map(t => [t.tune.title]) }))
-      },
-    }),
-}))
+const files = {
+  tunesOfBook: (which: readonly number[]) => {
+    made.read.push(...which)
+    const tunes = which.map(i => tuneOfBook(made.book as AbcBook, i))
+    return Promise.resolve(
+      JSON.stringify({ tunes, prints: tunes.map(t => [t.tune.title]) }) as unknown as Packed<BookPart>,
+    )
+  },
+}
 vi.mock('../api/client', () => ({
   api: {
     alike: async (prints: readonly (readonly string[])[]) => {
@@ -45,7 +46,7 @@ beforeEach(() => {
 })
 
 function open() {
-  const book = useLongBook()
+  const book = useLongBook(files)
   book.open(opened.entries)
   return book
 }

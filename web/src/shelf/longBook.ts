@@ -7,9 +7,9 @@ import type { BookEntry } from '#core/formats/abc/book'
 import type { FileTune } from '#core/formats/readFile'
 import { sentence } from '#core/words/findings'
 import { api } from '../api/client'
-import { askDesk } from '../worker/client'
 import { unpack } from '#core/desk/packed'
 import type { BookPart } from '#core/desk/views'
+import type { FileDesk } from '../worker/fileDesk'
 
 /** Tunes read at once: few enough for a stop to be felt. */
 const PART = 25
@@ -25,7 +25,8 @@ export interface Looked {
   readonly like: { readonly title: string; readonly likeness: number } | null
 }
 
-export function useLongBook() {
+/** @param files where the book was opened */
+export function useLongBook(files: Pick<FileDesk, 'tunesOfBook'>) {
   const entries = shallowRef<readonly BookEntry[] | null>(null)
   const chosen = shallowRef<ReadonlySet<number>>(new Set())
   const looked = shallowRef<ReadonlyMap<number, Looked>>(new Map())
@@ -33,8 +34,7 @@ export function useLongBook() {
   /** A newer file puts the work on an older one to an end. */
   let turn = 0
 
-  const read = async (which: readonly number[]): Promise<BookPart> =>
-    unpack(await askDesk(desk => desk.tunesOfBook(which)))
+  const read = async (which: readonly number[]): Promise<BookPart> => unpack(await files.tunesOfBook(which))
 
   function open(list: readonly BookEntry[] | null) {
     turn++

@@ -3,7 +3,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import type { PartDocuments } from '#core/desk/part'
 import type { SourceResult } from '#core/desk/views'
-import { askPart, latestLane } from '../worker/client'
+import { askPart, latestLane, readText } from '../worker/client'
 import { useDocuments } from './documents'
 import { useParts } from './parts'
 
@@ -13,7 +13,7 @@ export const useSource = defineStore('source', () => {
   const reading = shallowRef<SourceResult | null>(null)
   let typing = false
   const lane = latestLane(
-    (q: { text: string; part: PartDocuments; change: boolean }) => askPart('read', q.part, q.text, q.change),
+    (q: { text: string; part: PartDocuments; change: boolean }) => readText(q.part, q.text, q.change),
     (r, q) => {
       reading.value = r
       // While the text can't be read the last good tune stays, but what was typed is kept too.

@@ -11,6 +11,7 @@ import type { WritableFormat } from '#core/formats/fileKinds'
 import type { WrittenFile } from '#core/formats/writeFile'
 import { DeskLine } from './deskLine'
 import { newWorker, takeWorker } from './early'
+import { readingTime, UNREADABLE } from './fileDesk'
 
 /** Milliseconds after which a call is given up and the worker started anew. */
 const TIMEOUT = 30_000
@@ -33,10 +34,13 @@ function restart() {
 }
 
 /**
- * Asks the worker; rejects after {@link TIMEOUT} or when the worker can't start, and then starts afresh next
- * time.
+ * Asks the worker; rejects after some time or when the worker can't start, and then starts afresh next time.
  */
-function guarded<T>(call: (line: DeskLine) => Promise<T>): Promise<T> {
+function guarded<T>(
+  call: (line: DeskLine) => Promise<T>,
+  time = TIMEOUT,
+  late = 'The computation took too long and was stopped.',
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const own = deskLine()
     const failed = (e: unknown) => {
@@ -45,8 +49,8 @@ function guarded<T>(call: (line: DeskLine) => Promise<T>): Promise<T> {
     }
     const timer = setTimeout(() => {
       restart()
-      failed(new Error('The computation took too long and was stopped.'))
-    }, TIMEOUT)
+      failed(new Error(late))
+    }, time)
     worker!.onerror = e => {
       restart()
       failed(new Error(e.message || 'The computation could not start.'))
@@ -64,6 +68,10 @@ export const askPart = <Q extends Question>(
   part: PartDocuments,
   ...rest: Rest<Q>
 ): Promise<Answer<Q>> => guarded(line => line.ask(question, part, ...rest))
+
+/** Reads typed text; given up when it takes longer than any tune does. */
+export const readText = (part: PartDocuments, text: string, toldToo: boolean): Promise<Answer<'read'>> =>
+  guarded(line => line.ask('read', part, text, toldToo), readingTime(text.length), UNREADABLE)
 
 /** What a part comes to. */
 export const derivedOf = (part: PartDocuments): Promise<DerivedView> => guarded(line => line.derive(part))
