@@ -11,12 +11,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { newArrangement } from '#core/arrangement/recipe'
-import { readBackup } from '#core/formats/backup/backup'
+import { readBackupItems } from '#core/formats/backup/items'
 import { numbers } from '#core/random'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
-import { backupFiles, readBackupFile } from '../server/store/embedded/backups'
+import { backupFiles, backupLines } from '../server/store/embedded/backups'
 import { fullDisk } from './fullDisk'
 import { startServer } from './ownServer'
 
@@ -120,9 +120,13 @@ class Torture {
   async readBackups() {
     const folder = join(this.data, 'backups')
     for (const name of backupFiles(folder)) {
-      const read = await readBackupFile(join(folder, name)).then(readBackup, (e: Error) => ({ error: e }))
-      if ('error' in read) this.faults.push(`${name} is broken: ${read.error.message}`)
-      else this.backups++
+      try {
+        for await (const item of readBackupItems(backupLines(join(folder, name))))
+          if (item.kind === 'fault') this.faults.push(`${name}: ${item.what}: ${item.error.message}`)
+        this.backups++
+      } catch (e) {
+        this.faults.push(`${name} is broken: ${e instanceof Error ? e.message : String(e)}`)
+      }
     }
   }
 

@@ -5,6 +5,8 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { withSheet } from '#core/arrangement/edits'
 import { newArrangement } from '#core/arrangement/recipe'
 import { readBackup } from '#core/formats/backup/backup'
+import { readBackupItems } from '#core/formats/backup/items'
+import { linesOf } from '#core/formats/backup/testing'
 import { readFile } from '#core/formats/readFile'
 import { newLearner } from '#core/instruments/learner'
 import { emptyTune } from '#core/music/tune'
@@ -95,7 +97,8 @@ describe('the whole shelf in one file', () => {
     // All of it comes into another shelf.
     const fresh = await startNokta({ port: 0, version: 'test' })
     try {
-      await restoreBackup(backup, fresh.shelf, fresh.studio)
+      const restore = () => restoreBackup(readBackupItems(linesOf(text)), fresh.shelf, fresh.studio)
+      expect(await restore()).toEqual({ tunes: backup.tunes.length, faults: [] })
       expect((await fresh.shelf.away()).map(t => t.title)).toEqual(['In the Cellar'])
       const back = (await fresh.shelf.all()).find(t => t.tune.title === 'With a Past')!
       // The booklet speaks of the tune as it is called here, and of what is gone as before.
@@ -104,7 +107,7 @@ describe('the whole shelf in one file', () => {
         { title: 'Concert', tunes: [{ tune: back.id }, { tune: 'one that is gone' }] },
       ])
       // Once more: it stands beside the one that is there.
-      await restoreBackup(backup, fresh.shelf, fresh.studio)
+      await restore()
       expect((await fresh.studio.get()).studio.booklets).toHaveLength(2)
       const versions = versionListSchema.parse(
         await (await fetch(fresh.url + urlOf('versions', { id: back.id }))).json(),

@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
 import type { ZodType } from 'zod'
 import type { Log } from './log'
+import { OverLimit } from './store/limits'
 import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
 
 const STATUS: Record<ApiErrorCode, number> = {
@@ -39,7 +40,9 @@ export const errorsTo =
       log.error({ request, fault: logged(error) }, 'broken off')
       return next(error)
     }
-    if (error.type === 'entity.too.large') {
+    if (error instanceof OverLimit) {
+      sendError(res, 'badRequest', error.message, error.where)
+    } else if (error.type === 'entity.too.large') {
       sendError(res, 'tooLarge', `The request is larger than ${BODY_LIMIT / 1024 / 1024} MB.`)
     } else if (
       error.type === 'entity.parse.failed' ||

@@ -11,7 +11,8 @@ import { isDiskFull } from './errors'
 import { logAt } from './log'
 import { startNokta } from './nokta'
 import { FolderInUse } from './store/embedded/lock'
-import { DatabaseGone } from './store/embedded/open'
+import { DatabaseDamaged, DatabaseGone } from './store/embedded/open'
+import { NewerStore } from './store/formats'
 import { NoServer } from './store/postgres'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -48,7 +49,9 @@ try {
   if (
     e instanceof FolderInUse ||
     e instanceof BadConfig ||
+    e instanceof DatabaseDamaged ||
     e instanceof DatabaseGone ||
+    e instanceof NewerStore ||
     e instanceof NoServer
   )
     fail(e.message)

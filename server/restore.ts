@@ -5,13 +5,14 @@
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { readBackup, type Backup } from '#core/formats/backup/backup'
+import { readBackupItems } from '#core/formats/backup/items'
 import { readConfig } from './config'
 import { LOCAL_TEACHER } from '#contract/principal'
-import { backupFiles, markOutstanding, readBackupFile } from './store/embedded/backups'
+import { backupFiles, backupLines, checkBackupFile, markOutstanding } from './store/embedded/backups'
 import { lockFolder } from './store/embedded/lock'
-import { openEmbedded } from './store/embedded/open'
-import { restoreBackup } from './store/restoring'
+import { DatabaseDamaged, isDatabaseGone, openEmbedded, setAside } from './store/embedded/open'
+import type { Connection } from './store/port'
+import { restoreBackup, type Restored } from './store/restoring'
 import { Stores } from './store/stores'
 
 const { data, databaseUrl } = readConfig(process.env, fileURLToPath(new URL('..', import.meta.url)))
@@ -21,32 +22,46 @@ const files = process.argv[2]
   : backupFiles(join(data, 'backups')).map(f => join(data, 'backups', f))
 
 /** The first that is whole. Of those before it is told why they are not. */
-async function firstWhole(): Promise<{ path: string; backup: Backup }> {
+async function firstWhole(): Promise<string> {
   if (files.length === 0)
     throw new Error('There is no backup yet. Give the path of one: npm run restore -- FILE')
   const faults: string[] = []
   for (const path of files) {
-    const result = await readBackupFile(path).then(readBackup, (e: Error) => ({
-      error: { path: '', message: e.message },
-    }))
-    if ('backup' in result) {
+    try {
+      await checkBackupFile(path)
       for (const f of faults) console.error(`Passed over: ${f}`)
-      return { path, backup: result.backup }
+      return path
+    } catch (e) {
+      faults.push(`${path}: ${e instanceof Error ? e.message : String(e)}`)
     }
-    faults.push(`${path}: ${[result.error.path, result.error.message].filter(Boolean).join(': ')}`)
   }
   throw new Error(faults.join('\n'))
 }
 
-async function restore(backup: Backup): Promise<number> {
+/** The shelf of the folder; a database that is damaged, or what is left of one, is set aside first. */
+async function openShelf(): Promise<Connection> {
+  if (isDatabaseGone(data)) tellAside(setAside(data, new Date()))
+  try {
+    return await openEmbedded(data)
+  } catch (e) {
+    if (!(e instanceof DatabaseDamaged)) throw e
+    tellAside(setAside(data, new Date()))
+    return openEmbedded(data)
+  }
+}
+const tellAside = (path: string | null) => {
+  if (path) console.error(`What is left of the damaged database lies in ${path}: nothing is thrown away.`)
+}
+
+async function restore(path: string): Promise<Restored> {
   const lock = lockFolder(data)
   try {
-    const connection = await openEmbedded(data)
+    const connection = await openShelf()
     try {
       markOutstanding(join(data, 'backups'))
       const stores = new Stores(connection, randomUUID)
-      await restoreBackup(backup, stores.shelf(LOCAL_TEACHER), stores.studio(LOCAL_TEACHER))
-      return backup.tunes.length
+      const [shelf, studio] = [stores.shelf(LOCAL_TEACHER), stores.studio(LOCAL_TEACHER)]
+      return await restoreBackup(readBackupItems(backupLines(path)), shelf, studio, told)
     } finally {
       await connection.close()
     }
@@ -55,14 +70,27 @@ async function restore(backup: Backup): Promise<number> {
   }
 }
 
+/** Tunes between two words of how far it is. */
+const TOLD = 500
+let next = TOLD
+function told(tunes: number) {
+  if (tunes < next) return
+  next = tunes + TOLD
+  console.error(`${tunes} tunes …`)
+}
+
 try {
   if (databaseUrl)
     throw new Error(
       'DATABASE_URL is set: a backup is put into a data folder. Unset it; what lies on a server its own backups bring back.',
     )
-  const { path, backup } = await firstWhole()
-  const count = await restore(backup)
-  console.log(`${count} tunes from ${path} are on the shelf.`)
+  const path = await firstWhole()
+  const { tunes, faults } = await restore(path)
+  console.log(`${tunes} tunes from ${path} are on the shelf.`)
+  if (faults.length > 0) {
+    console.error(`Not taken, because it is not sound (${faults.length}):\n${faults.join('\n')}`)
+    process.exitCode = 1
+  }
 } catch (e) {
   console.error(e instanceof Error ? e.message : e)
   process.exitCode = 2

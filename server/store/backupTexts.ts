@@ -6,6 +6,7 @@
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { promisify } from 'node:util'
 import { gzip, gzipSync } from 'node:zlib'
+import { BETWEEN } from '#core/formats/backup/backup'
 import { groupBy } from '#core/groupBy'
 import type { Store } from './port'
 import { arrangements, tunes, versions } from './schema'
@@ -22,7 +23,7 @@ const TEXTS_AT_ONCE = 8
 const MOST_KEPT = 64 * 2 ** 20
 const pack = promisify(gzip)
 const packedText = (text: string): Packed => ({ packed: gzipSync(text), length: Buffer.byteLength(text) })
-const COMMA = packedText(',')
+const COMMA = packedText(BETWEEN)
 
 interface Kept {
   readonly revision: number
@@ -55,7 +56,7 @@ export class BackupTexts {
     let first = true
     for await (const some of this.runs()) {
       const texts = await this.read(some.map(r => r.id))
-      yield (first ? '' : ',') + some.flatMap(({ id }) => texts.get(id) ?? []).join(',')
+      yield (first ? '' : BETWEEN) + some.flatMap(({ id }) => texts.get(id) ?? []).join(BETWEEN)
       first = false
     }
   }

@@ -17,11 +17,13 @@ import { emptyTune, type Tune } from '#core/music/tune'
 import { shelfQuerySchema } from '#contract/documents'
 import { sql } from 'drizzle-orm'
 import { openEmbedded } from './embedded/open'
+import { NewerStore, noteFormats, refuseNewer } from './formats'
 import { plainLetters } from './letters'
+import { MOST_ARRANGEMENTS, OverLimit } from './limits'
 import type { Connection } from './port'
 import { openPostgres } from './postgres'
 import { startPostgres, type PostgresServer } from './postgresServer'
-import { studios, tunes } from './schema'
+import { formats, studios, tunes } from './schema'
 import { Stores } from './stores'
 import { upgraded } from './upgrade'
 
@@ -56,6 +58,40 @@ describe.each([
     shelf.create(null, { ...emptyTune(tune.title), kind: 'reel', ...tune }, recipes)
   const page = ({ shelf }: Place, q: object = {}) => shelf.page(shelfQuerySchema.parse(q))
   const titles = async (at: Place, q: object = {}) => (await page(at, q)).tunes.map(t => t.title)
+
+  it('refuses what a newer program wrote, and says so before anything is touched', async () => {
+    const own = await open()
+    try {
+      await refuseNewer(own.db)
+      await own.db.update(formats).set({ version: 99 })
+      await expect(refuseNewer(own.db)).rejects.toThrow(NewerStore)
+      await noteFormats(own.db)
+      await expect(refuseNewer(own.db)).rejects.toThrow(/newer Nokta/)
+      await own.db.delete(formats)
+      await own.db.execute(sql`update drizzle.__drizzle_migrations set created_at = created_at + 1e12`)
+      await expect(refuseNewer(own.db)).rejects.toThrow(NewerStore)
+    } finally {
+      await own.close()
+    }
+  })
+
+  it('a tune holds so many arrangements, however many requests they come in', async () => {
+    const at = place()
+    const { id } = await put(at, { title: 'Popular' })
+    const add = (count: number) =>
+      at.shelf.save(id, {
+        tune: null,
+        arrangements: Array.from({ length: count }, () => ({
+          id: randomUUID(),
+          version: null,
+          arrangement: reel,
+        })),
+        removed: [],
+      })
+    await add(MOST_ARRANGEMENTS - 1)
+    await expect(add(1)).rejects.toThrow(OverLimit)
+    expect((await at.shelf.get(id))!.arrangements).toHaveLength(MOST_ARRANGEMENTS)
+  })
 
   describe('lists', () => {
     let at: Place

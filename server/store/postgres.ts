@@ -6,6 +6,7 @@ import { sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import { Pool } from 'pg'
+import { NewerStore, refuseNewer } from './formats'
 import { MIGRATIONS, type Connection } from './port'
 import * as schema from './schema'
 import { upgraded } from './upgrade'
@@ -31,6 +32,7 @@ export async function openPostgres(url: string): Promise<Connection> {
     const one = await pool.connect()
     try {
       await one.query('select pg_advisory_lock($1)', [MIGRATING])
+      await refuseNewer(db)
       await migrate(drizzle(one, { schema }), { migrationsFolder: MIGRATIONS })
       await upgraded(db)
     } finally {
@@ -39,7 +41,7 @@ export async function openPostgres(url: string): Promise<Connection> {
     }
   } catch (e) {
     await pool.end().catch(() => {})
-    throw new NoServer(e)
+    throw e instanceof NewerStore ? e : new NoServer(e)
   }
   return {
     db,

@@ -156,3 +156,9 @@ export const studios = pgTable('studios', {
   version: integer('version').notNull().default(1),
   doc: json('doc').notNull(),
 })
+
+/** The highest number of each kind of document that was ever stored here (`formats.ts`). */
+export const formats = pgTable('formats', {
+  kind: text('kind').primaryKey(),
+  version: integer('version').notNull(),
+})

@@ -13,6 +13,7 @@ import type { AwayTune, SaveDocuments, SavedDocuments, TuneWithArrangements } fr
 import { Together } from './together'
 import { arrangementRecord, recipeColumns, tuneColumns, tuneRecord } from './columns'
 import type { Db, Scope, Store } from './port'
+import { MOST_ARRANGEMENTS, OverLimit } from './limits'
 import { changing } from './revisions'
 import { arrangements, tunes, versions } from './schema'
 import { asItWas, revisionsOf, wholeTunes, type WholeRow } from './tuneQueries'
@@ -165,6 +166,7 @@ export class TuneRepository implements Store {
         const own: SavedDocuments['arrangements'] = []
         for (const a of docs.arrangements) own.push(await this.saveArrangement(tx, id, a))
         for (const a of docs.removed) await this.removeArrangement(tx, id, a)
+        if (docs.arrangements.some(a => a.version === null)) await this.withinLimit(tx, id)
         touched(id)
         return { saved: { tune, arrangements: own } }
       })
@@ -173,6 +175,15 @@ export class TuneRepository implements Store {
       const stale = await this.get(id)
       return stale ? { stale } : { missing: true }
     }
+  }
+
+  private async withinLimit(tx: Db, tuneId: string) {
+    const there = await tx.$count(
+      arrangements,
+      and(eq(arrangements.tuneId, tuneId), isNull(arrangements.deletedAt)),
+    )
+    if (there > MOST_ARRANGEMENTS)
+      throw new OverLimit(`A tune holds at most ${MOST_ARRANGEMENTS} arrangements.`, 'arrangements')
   }
 
   /** The version it has now. */

@@ -6,6 +6,7 @@ import { eq, ne } from 'drizzle-orm'
 import { partOf, STUDIO_PARTS, studioSchema } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'
 import { listColumns } from './columns'
+import { noteFormats } from './formats'
 import type { Db } from './port'
 import { changing } from './revisions'
 import { COLUMNS_FORM, studioParts, studios, tunes } from './schema'
@@ -13,6 +14,7 @@ import { COLUMNS_FORM, studioParts, studios, tunes } from './schema'
 const AT_ONCE = 50
 
 export async function upgraded(db: Db): Promise<void> {
+  await noteFormats(db)
   await withColumns(db)
   await inParts(db)
 }

@@ -24,13 +24,16 @@ const storedVersionSchema = z
     arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
   })
   .readonly()
+/** More than a tune may hold: what was stored when nobody counted comes back all the same. */
+const MOST_STORED = 100_000
+
 export const storedTuneSchema = z
   .strictObject({
     id: z.string().min(1).max(60),
     /** The text as typed, kept for the source pane; null when the tune has none. */
     source: text(2_000_000).nullable(),
     tune: tuneSchema,
-    arrangements: z.array(storedArrangementSchema).max(1000).readonly(),
+    arrangements: z.array(storedArrangementSchema).max(MOST_STORED).readonly(),
     /** It was put away. */
     away: z.literal(true).optional(),
     /** Earlier states that were given a name. */
@@ -48,8 +51,10 @@ const schema = z
   })
   .readonly()
 
-/** Its tunes, arrangements and studio climb ladders of their own. */
-/** Version 2 holds tunes that were put away and versions with a name, and says what it leaves out. */
+/**
+ * Its tunes, arrangements and studio climb ladders of their own. Version 2 holds tunes that were put away and versions with a name, and
+ * says what it leaves out.
+ */
 const withMore: Step = old => ({ ...old, version: 2 })
 
 export const backupSchema = versioned(schema, [withMore])
@@ -68,17 +73,21 @@ export const writeBackup = (tunes: readonly StoredTune[], studio?: Studio) =>
     ...(studio && { studio: { ...studio, learners: [] } }),
   } satisfies Backup)
 
+/** Between two tunes of a backup that is written piece by piece: each stands on a line of its own. */
+export const BETWEEN = ',\n'
+
 /**
  * The same piece by piece, of tunes that are text already, or packed text (each piece: some of them with
- * their commas).
+ * {@link BETWEEN} them). It is read line by line again (`readBackupItems`): as one text a large shelf is longer
+ * than a text may be.
  */
 export async function* backupPieces<Piece = string>(
   tunes: AsyncIterable<Piece>,
   studio?: Studio,
 ): AsyncGenerator<Piece | string> {
-  yield `{"format":"nokta","version":${BACKUP_VERSION},"leftOut":${JSON.stringify(LEFT_OUT)},"tunes":[`
+  yield `{"format":"nokta","version":${BACKUP_VERSION},"leftOut":${JSON.stringify(LEFT_OUT)},"tunes":[\n`
   yield* tunes
-  yield studio ? `],"studio":${JSON.stringify({ ...studio, learners: [] })}}` : ']}'
+  yield studio ? `\n],"studio":${JSON.stringify({ ...studio, learners: [] })}}` : '\n]}'
 }
 
 export interface BackupError extends DocumentError {

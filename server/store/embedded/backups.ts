@@ -5,17 +5,17 @@
  * set wrong does not change which is the newest. Newer ones are kept closer together than older ones, and none
  * makes room for one that is not whole.
  */
-import { open, readFile, rename, rm } from 'node:fs/promises'
+import { open, rename, rm } from 'node:fs/promises'
 import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
-import { createGunzip, gunzip, gzip } from 'node:zlib'
+import { createInterface } from 'node:readline'
+import { createGunzip, gzip } from 'node:zlib'
 import type { Packed } from '../backupTexts'
 
 /** "nokta-000012-20260601T120000000": its number, and the time by the clock of that moment. Old ones have no number. */
 const NAME = /^nokta-(?:(\d{6,})-)?(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(?:\.gz)?$/
 const PART = /^nokta-.*\.part$/
-const unpack = promisify(gunzip)
 const pack = promisify(gzip)
 /** Bytes written at a time. */
 const AT_ONCE = 256 * 1024
@@ -160,10 +160,26 @@ export function outlived(names: readonly string[], now: Date): string[] {
   })
 }
 
-/** The text of a backup, packed or not; throws where it is not whole. */
-export async function readBackupFile(path: string): Promise<string> {
-  const bytes = await readFile(path)
-  return (path.endsWith('.gz') ? await unpack(bytes) : bytes).toString('utf8')
+/** The lines of a backup, packed or not; throws where it is damaged. */
+export async function* backupLines(path: string): AsyncGenerator<string> {
+  const bytes = createReadStream(path)
+  const input = path.endsWith('.gz') ? bytes.compose(createGunzip()) : bytes
+  // A damaged file ends the lines early: what went wrong is heard beside them.
+  let fault: Error | null = null
+  input.on('error', (e: Error) => (fault = e))
+  for await (const line of createInterface({ input, crlfDelay: Infinity })) yield line
+  if (fault) throw fault
+}
+
+/** Fails where a backup is damaged, cut, or none; before anything of it is used. */
+export async function checkBackupFile(path: string): Promise<void> {
+  if (path.endsWith('.gz')) await unpackedLength(path)
+  let [first, last, count] = ['', '', 0]
+  for await (const line of backupLines(path)) {
+    if (count++ === 0) first = line.slice(0, 200)
+    last = line === '' ? last : line.slice(-1)
+  }
+  if (!first.startsWith('{') || last !== '}') throw new Error('it is cut, or no backup')
 }
 
 /** Lies in the folder while something is in no backup yet. */

@@ -10,18 +10,22 @@ import { urlOf } from '#contract/api'
 import { tuneWithArrangementsSchema } from '#contract/documents'
 import { startNokta } from '../../nokta'
 import { backupPieces, readBackup } from '#core/formats/backup/backup'
+import { collected } from '#core/formats/backup/testing'
 import { newLearner } from '#core/instruments/learner'
 import { newStudio } from '#core/instruments/studio'
 import {
   backupFiles,
+  backupLines,
   backupTime,
   fromTheFuture,
   keepBackups,
   outlived,
-  readBackupFile,
   writeBackupFile,
 } from './backups'
 import { FolderInUse, lockFolder } from './lock'
+import { openEmbedded } from './open'
+import { formats } from '../schema'
+import { eq } from 'drizzle-orm'
 
 const folders: string[] = []
 const processes: ChildProcess[] = []
@@ -212,7 +216,7 @@ describe('backups', () => {
     const learners = [newLearner('h', 'M.', 'cello', '1/2')]
     const studio = { ...newStudio(), tapes: { violin: { 2: '#aa3322' } }, learners }
     const path = await writeBackupFile(f, backupPieces(none(), studio), new Date(1_700_000_000_000))
-    const text = await readBackupFile(path)
+    const text = (await collected(backupLines(path))).join('\n')
     expect(readBackup(text)).toMatchObject({ backup: { studio: { tapes: studio.tapes, learners: [] } } })
     expect(text).not.toContain('M.')
     expect(statSync(path).mode & 0o077).toBe(0)
@@ -254,6 +258,50 @@ describe('backups', () => {
     const again = await startNokta({ data, port: 0, version: 'test' })
     expect((await again.shelf.list()).map(t => t.title)).toEqual(['Kept'])
     await again.stop()
+  })
+  it('bring back all that is sound of a shelf, and name the rest', async () => {
+    const data = folder()
+    const one = await startNokta({ data, port: 0, version: 'test' })
+    for (const title of ['Sound', 'Unsound', 'Sound too'])
+      await one.shelf.create(null, emptyTune(title), [newArrangement('viola', '16"')])
+    await one.stop()
+    const [newest] = backupFiles(join(data, 'backups'))
+    const text = (await collected(backupLines(join(data, 'backups', newest!)))).join('\n')
+    const file = join(data, 'mine.nokta.json')
+    writeFileSync(file, text.replace('"title":"Unsound"', '"title":"Unsound","unheardOf":1'))
+    const restored = await serve(data, {}, 'server/restore.ts', [file])
+    expect(restored.code).toBe(1)
+    expect(restored.said).toMatch(/2 tunes from .*mine\.nokta\.json/)
+    expect(restored.said).toMatch(/Not taken.*\n“Unsound”: tune: .*unheardOf/)
+  })
+  it('put a new database in the place of a damaged one, which is set aside; the message says how', async () => {
+    const data = folder()
+    const one = await startNokta({ data, port: 0, version: 'test' })
+    await one.shelf.create('X:1', emptyTune('Kept'), [newArrangement('viola', '16"')])
+    await one.stop()
+    writeFileSync(join(data, 'pg/global/pg_control'), Buffer.alloc(8192))
+    const refused = await serve(data)
+    expect(refused.code).toBe(2)
+    expect(refused.said.trim().split('\n')).toHaveLength(1)
+    expect(refused.said).toMatch(/is damaged .* newest backup is of 20\d\d-.*npm run restore/)
+    expect(readdirSync(data)).not.toContain('lock')
+    const restored = await serve(data, {}, 'server/restore.ts')
+    expect(restored.code).toBe(0)
+    expect(restored.said).toMatch(/damaged database lies in .*pg-damaged-20\d+T\d+/)
+    expect(readdirSync(data).filter(f => f.startsWith('pg-damaged-'))).toHaveLength(1)
+    const again = await startNokta({ data, port: 0, version: 'test' })
+    expect((await again.shelf.list()).map(t => t.title)).toEqual(['Kept'])
+    await again.stop()
+  })
+  it('of a newer Nokta, like its database, are refused in a sentence before anything is touched', async () => {
+    const data = folder()
+    const connection = await openEmbedded(join(data))
+    await connection.db.update(formats).set({ version: 99 }).where(eq(formats.kind, 'tune'))
+    await connection.close()
+    const refused = await serve(data)
+    expect([refused.code, refused.said.trim().split('\n').length]).toEqual([2, 1])
+    expect(refused.said).toMatch(/written by a newer Nokta/)
+    expect(readdirSync(data)).not.toContain('lock')
   })
   it('follow a change, once, and never without one', async () => {
     const f = folder()

@@ -2,7 +2,7 @@
  * The embedded adapter of the store: a PostgreSQL in a folder, or in memory, on a thread of its own. Who
  * opens a folder has locked it.
  */
-import { existsSync, mkdirSync } from 'node:fs'
+import { existsSync, mkdirSync, renameSync } from 'node:fs'
 import { join } from 'node:path'
 import type { PGlite } from '@electric-sql/pglite'
 import { sql } from 'drizzle-orm'
@@ -11,7 +11,9 @@ import { migrate } from 'drizzle-orm/pglite/migrator'
 import { MIGRATIONS, type Connection } from '../port'
 import * as schema from '../schema'
 import { upgraded } from '../upgrade'
-import { backupFiles } from './backups'
+import { isDiskFull } from '../../errors'
+import { NewerStore, refuseNewer } from '../formats'
+import { backupFiles, backupTime } from './backups'
 import { ThreadClient } from './threadClient'
 
 /** Where the database lies in a data folder, and the file that every one of its kind has. */
@@ -25,19 +27,55 @@ export const isDatabaseGone = (folder: string): boolean =>
 export class DatabaseGone extends Error {
   constructor(folder: string) {
     super(
-      `The database of ${folder} is missing or cut, but backups lie beside it. To put the newest back: move what is left of “${DATABASE}” away and run npm run restore. To begin with an empty shelf: move “backups” away.`,
+      `The database of ${folder} is missing or cut, but backups lie beside it. To put the newest back run npm run restore: what is left is set aside. To begin with an empty shelf: move “backups” away.`,
     )
   }
 }
 
-/** @param folder in memory alone without one */
+/** There is a database, and it can't be opened. */
+export class DatabaseDamaged extends Error {
+  constructor(folder: string, why: unknown) {
+    const said = (why instanceof Error ? why.message : String(why)).split('\n')[0]!.slice(0, 160)
+    const newest = backupFiles(join(folder, 'backups'))[0]
+    const back = newest
+      ? `The newest backup is of ${new Date(backupTime(newest)).toISOString().slice(0, 16).replace('T', ' ')} UTC. To put it back run npm run restore: what is damaged is set aside beside it, nothing is thrown away.`
+      : 'There is no backup beside it. Keep the folder as it is; with a backup from elsewhere run npm run restore -- FILE.'
+    super(`The database of ${folder} is damaged and can’t be opened (${said}). ${back}`)
+  }
+}
+
+/** Moves what is left of a database away, under a name with the date. Returns where it lies; null for none. */
+export function setAside(folder: string, now: Date): string | null {
+  const path = join(folder, DATABASE)
+  if (!existsSync(path)) return null
+  const stamp = now.toISOString().slice(0, 19).replace(/[-:]/g, '')
+  const aside = join(folder, `${DATABASE}-damaged-${stamp}`)
+  renameSync(path, aside)
+  return aside
+}
+
+/**
+ * Throws {@link DatabaseDamaged} where there is a database that does not open.
+ * @param folder in memory alone without one
+ */
 export async function openEmbedded(folder: string | null): Promise<Connection> {
+  const was = folder !== null && existsSync(join(folder, DATABASE, ITS_VERSION))
+  try {
+    return await opened(folder)
+  } catch (e) {
+    if (!was || isDiskFull(e) || e instanceof NewerStore) throw e
+    throw new DatabaseDamaged(folder, e)
+  }
+}
+
+async function opened(folder: string | null): Promise<Connection> {
   const path = folder === null ? null : join(folder, DATABASE)
   if (path) mkdirSync(path, { recursive: true })
   const client = new ThreadClient(path)
   // The mapper asks it for two verbs alone.
   const db = drizzle(client as unknown as PGlite, { schema })
   try {
+    await refuseNewer(db)
     await migrate(db, { migrationsFolder: MIGRATIONS })
     await upgraded(db)
   } catch (e) {

@@ -1,0 +1,4 @@
+CREATE TABLE "formats" (
+	"kind" text PRIMARY KEY NOT NULL,
+	"version" integer NOT NULL
+);
