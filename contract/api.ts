@@ -74,7 +74,7 @@ export interface Endpoint {
 }
 
 export const ENDPOINTS = {
-  health: { who: EVERYBODY, method: 'GET', path: '/health', answer: healthSchema, errors: [] },
+  health: { who: EVERYBODY, method: 'GET', path: '/health', answer: healthSchema, errors: ['internal'] },
 
   shelf: {
     who: TEACHERS,

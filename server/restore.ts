@@ -1,6 +1,7 @@
 /**
  * `npm run restore -- FILE`: puts the tunes of a backup on the shelf beside what is there. With no file, the
- * newest backup of the data folder.
+ * newest backup of the data folder. A database that can't be opened is set aside first; with `--aside` also one
+ * that opens.
  */
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
@@ -17,9 +18,9 @@ import { Stores } from './store/stores'
 
 const { data, databaseUrl } = readConfig(process.env, fileURLToPath(new URL('..', import.meta.url)))
 /** The one that is named; else those of the data folder, the newest first. */
-const files = process.argv[2]
-  ? [process.argv[2]]
-  : backupFiles(join(data, 'backups')).map(f => join(data, 'backups', f))
+const aside = process.argv.includes('--aside')
+const named = process.argv.slice(2).find(a => a !== '--aside')
+const files = named ? [named] : backupFiles(join(data, 'backups')).map(f => join(data, 'backups', f))
 
 /** The first that is whole. Of those before it is told why they are not. */
 async function firstWhole(): Promise<string> {
@@ -40,7 +41,7 @@ async function firstWhole(): Promise<string> {
 
 /** The shelf of the folder; a database that is damaged, or what is left of one, is set aside first. */
 async function openShelf(): Promise<Connection> {
-  if (isDatabaseGone(data)) tellAside(setAside(data, new Date()))
+  if (aside || isDatabaseGone(data)) tellAside(setAside(data, new Date()))
   try {
     return await openEmbedded(data)
   } catch (e) {
@@ -50,7 +51,7 @@ async function openShelf(): Promise<Connection> {
   }
 }
 const tellAside = (path: string | null) => {
-  if (path) console.error(`What is left of the damaged database lies in ${path}: nothing is thrown away.`)
+  if (path) console.error(`The database that was there lies in ${path}: nothing is thrown away.`)
 }
 
 async function restore(path: string): Promise<Restored> {

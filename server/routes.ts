@@ -20,7 +20,7 @@ import {
 } from '#contract/api'
 import { LOCAL_TEACHER, type Principal } from '#contract/principal'
 import { bodyBy, sendError } from './errors'
-import type { Stores } from './store/stores'
+import { UnreadableTable, type Stores } from './store/stores'
 import { Turns } from './turns'
 
 /** A refusal in words; with what is stored now, where that helps. */
@@ -59,13 +59,23 @@ export interface Houses {
 }
 
 const STALE = 'This was changed elsewhere since it was opened. Both versions are kept: choose one.'
+const UNREADABLE =
+  'Something that is stored can’t be read. What can be is served on; npm run restore -- --aside puts the newest backup in its place.'
 const STALE_STUDIO = 'The studio’s settings were changed elsewhere since they were opened.'
 
 const noTune = (id: string) => new Refusal('notFound', 'This tune is not on the shelf.', id)
 const noVersion = (id: string) => new Refusal('notFound', 'There is no such version.', id)
 
 export const handlersOf = ({ stores, version }: Houses): Handlers => ({
-  health: () => ({ ok: true, version }),
+  async health() {
+    try {
+      await stores.check()
+      return { ok: true, version }
+    } catch (e) {
+      const where = e instanceof UnreadableTable ? e.table : ''
+      return new Refusal('internal', UNREADABLE, where)
+    }
+  },
 
   shelf: ({ query }, by) => stores.shelf(by).page(query),
   duplicates: async (_q, by) => ({ pairs: await stores.shelf(by).duplicates() }),

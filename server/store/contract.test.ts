@@ -75,6 +75,18 @@ describe.each([
     }
   })
 
+  it('says which table can’t be read, where one can’t', async () => {
+    const own = await open()
+    try {
+      const stores = new Stores(own, randomUUID)
+      await stores.check()
+      await own.db.execute(sql`alter table versions rename to elsewhere`)
+      await expect(stores.check()).rejects.toMatchObject({ table: 'versions' })
+    } finally {
+      await own.close()
+    }
+  })
+
   it('a tune holds so many arrangements, however many requests they come in', async () => {
     const at = place()
     const { id } = await put(at, { title: 'Popular' })

@@ -1,4 +1,6 @@
 /** The stores of all studios over one connection. */
+import { getTableName } from 'drizzle-orm'
+import { arrangements, shelves, studioParts, tunes, versions } from './schema'
 import { Shelf } from './shelf'
 import { StudioStore } from './studioStore'
 import type { Connection, Scope } from './port'
@@ -6,6 +8,18 @@ import type { Connection, Scope } from './port'
 interface Rooms {
   readonly shelf: Shelf
   readonly studio: StudioStore
+}
+
+const TABLES = [tunes, arrangements, versions, studioParts, shelves]
+
+/** A table that is damaged, or that cannot be reached. */
+export class UnreadableTable extends Error {
+  constructor(
+    readonly table: string,
+    cause: unknown,
+  ) {
+    super(`the table ${table} can’t be read`, { cause })
+  }
 }
 
 export class Stores {
@@ -21,6 +35,17 @@ export class Stores {
 
   shelf = (of: Scope) => this.roomsOf(of).shelf
   studio = (of: Scope) => this.roomsOf(of).studio
+
+  /** Goes over every table once, without its documents. Throws {@link UnreadableTable}. */
+  async check(): Promise<void> {
+    for (const table of TABLES) {
+      try {
+        await this.connection.db.$count(table)
+      } catch (e) {
+        throw new UnreadableTable(getTableName(table), e)
+      }
+    }
+  }
 
   private roomsOf({ studio }: Scope): Rooms {
     const found = this.rooms.get(studio) ?? {

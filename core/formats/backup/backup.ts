@@ -52,8 +52,8 @@ const schema = z
   .readonly()
 
 /**
- * Its tunes, arrangements and studio climb ladders of their own. Version 2 holds tunes that were put away and versions with a name, and
- * says what it leaves out.
+ * Its tunes, arrangements and studio climb ladders of their own. Version 2 holds tunes that were put away and
+ * versions with a name, and says what it leaves out.
  */
 const withMore: Step = old => ({ ...old, version: 2 })
 

@@ -10,6 +10,7 @@ import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, writeFile
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { createInterface } from 'node:readline'
+import type { Readable } from 'node:stream'
 import { createGunzip, gzip } from 'node:zlib'
 import type { Packed } from '../backupTexts'
 
@@ -54,11 +55,19 @@ export async function writeBackupFile(folder: string, pieces: Pieces, now: Date)
   return path
 }
 
+/** What is in a file, unpacked where it is packed; ends with an error where it is damaged. */
+function contents(path: string): Readable {
+  const file = createReadStream(path)
+  if (!path.endsWith('.gz') && !path.endsWith('.part')) return file
+  const unpacked = createGunzip()
+  file.on('error', e => unpacked.destroy(e))
+  return file.pipe(unpacked)
+}
+
 /** How many bytes a packed file holds; read piece by piece. Fails where it is damaged. */
 async function unpackedLength(path: string): Promise<number> {
-  const unpacked = createReadStream(path).compose(createGunzip())
   let length = 0
-  for await (const piece of unpacked as AsyncIterable<Buffer>) length += piece.length
+  for await (const piece of contents(path) as AsyncIterable<Buffer>) length += piece.length
   return length
 }
 
@@ -162,8 +171,7 @@ export function outlived(names: readonly string[], now: Date): string[] {
 
 /** The lines of a backup, packed or not; throws where it is damaged. */
 export async function* backupLines(path: string): AsyncGenerator<string> {
-  const bytes = createReadStream(path)
-  const input = path.endsWith('.gz') ? bytes.compose(createGunzip()) : bytes
+  const input = contents(path)
   // A damaged file ends the lines early: what went wrong is heard beside them.
   let fault: Error | null = null
   input.on('error', (e: Error) => (fault = e))

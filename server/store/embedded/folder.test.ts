@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -240,10 +240,13 @@ describe('backups', () => {
     await one.shelf.create('X:1', emptyTune('Kept'), [newArrangement('viola', '16"')])
     await one.stop()
     const own = join(data, 'backups')
-    writeFileSync(join(own, 'nokta-999999-20991231T235959000.nokta.json.gz'), 'cut in the middle')
+    writeFileSync(join(own, 'nokta-999999-20991231T235959000.nokta.json.gz'), 'no packed file at all')
+    const whole = readFileSync(join(own, backupFiles(own).at(-1)!))
+    writeFileSync(join(own, 'nokta-999998-20991230T235959000.nokta.json.gz'), whole.subarray(0, -20))
     const restored = await serve(data, {}, 'server/restore.ts')
     expect(restored.code).toBe(0)
     expect(restored.said).toMatch(/Passed over: .*20991231/)
+    expect(restored.said).toMatch(/Passed over: .*20991230/)
     expect(restored.said).toMatch(/1 tunes from .*nokta-0{5}\d-2\d{3}/)
   })
   it('are told of where their database is gone: no empty shelf opens, and the restore brings all back', async () => {
@@ -287,7 +290,7 @@ describe('backups', () => {
     expect(readdirSync(data)).not.toContain('lock')
     const restored = await serve(data, {}, 'server/restore.ts')
     expect(restored.code).toBe(0)
-    expect(restored.said).toMatch(/damaged database lies in .*pg-damaged-20\d+T\d+/)
+    expect(restored.said).toMatch(/database that was there lies in .*pg-damaged-20\d+T\d+/)
     expect(readdirSync(data).filter(f => f.startsWith('pg-damaged-'))).toHaveLength(1)
     const again = await startNokta({ data, port: 0, version: 'test' })
     expect((await again.shelf.list()).map(t => t.title)).toEqual(['Kept'])

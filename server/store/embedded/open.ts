@@ -35,7 +35,7 @@ export class DatabaseGone extends Error {
 /** There is a database, and it can't be opened. */
 export class DatabaseDamaged extends Error {
   constructor(folder: string, why: unknown) {
-    const said = (why instanceof Error ? why.message : String(why)).split('\n')[0]!.slice(0, 160)
+    const said = deepest(why).split('\n')[0]!.slice(0, 160)
     const newest = backupFiles(join(folder, 'backups'))[0]
     const back = newest
       ? `The newest backup is of ${new Date(backupTime(newest)).toISOString().slice(0, 16).replace('T', ' ')} UTC. To put it back run npm run restore: what is damaged is set aside beside it, nothing is thrown away.`
@@ -43,6 +43,10 @@ export class DatabaseDamaged extends Error {
     super(`The database of ${folder} is damaged and can’t be opened (${said}). ${back}`)
   }
 }
+
+/** What the database itself said, below what the mapper says of the query. */
+const deepest = (e: unknown): string =>
+  e instanceof Error ? (e.cause === undefined ? e.message : deepest(e.cause)) : String(e)
 
 /** Moves what is left of a database away, under a name with the date. Returns where it lies; null for none. */
 export function setAside(folder: string, now: Date): string | null {
