@@ -9,7 +9,7 @@ import { estimatedHeight } from './heights'
 import { marksIn, rowsIn, ALL_MARKS } from './marks'
 import { PLAIN_MEASURER } from './measurer'
 import { notate } from './notation'
-import { aligned, systemsOf, type PagePart } from './systems'
+import { aligned, beginningOf, systemsOf, type PagePart, type System } from './systems'
 
 const source = 'X:1\nT:t\nM:4/4\nL:1/4\nK:D\n|:DEFG|A2A2|BAGF|E2D2:|dcBA|G2F2|EFGE|D4|]'
 const { tune } = readAbc(source).tunes[0]!
@@ -91,5 +91,30 @@ describe('lines', () => {
       expect(lines.reduce((a, b) => a + b)).toBe(9)
       expect(lines.at(-1), `at ${width}`).toBeGreaterThan(1)
     }
+  })
+})
+
+describe('a line begins with a phrase', () => {
+  /** The same part with one phrase, from a note on; and what a line begins with that starts at a measure. */
+  const phraseFrom = (measure: number, event: number) => {
+    const part = partOf('violin')
+    const measures = part.tab.measures.map((m, i) => ({
+      ...m,
+      events: m.events.map(({ phrase: _, ...e }, k) =>
+        i === measure && k === event ? { ...e, phrase: { name: 'x', part: null } as never } : e,
+      ),
+    }))
+    const begins = beginningOf({ ...part, tab: { ...part.tab, measures } })
+    return (index: number) => begins({ measures: [{ index }] } as unknown as System)
+  }
+  it('whose first note stands in the first half of its measure, its middle included', () => {
+    for (const event of [0, 1, 2]) {
+      const begins = phraseFrom(6, event)
+      expect([begins(5), begins(6), begins(7)], `from note ${event}`).toEqual([null, 'phrase', null])
+    }
+  })
+  it('or of which what stands at the end of the measure before leads into it', () => {
+    const begins = phraseFrom(6, 3)
+    expect([begins(6), begins(7)]).toEqual([null, 'phrase'])
   })
 })
