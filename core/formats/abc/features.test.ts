@@ -225,9 +225,10 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
   ['broken rhythms', plain('A>>B A<B A<<<B c|'), 'A4*7/8 B4/8 A4/4 B4*3/4 A4/16 B4*15/16 C5/2', ''],
   ['chord len', plain('[C2E2]2 [CE/]2 CDEF|'), 'C4+E4*2 C4+E4 C4/2 D4/2 E4/2 F4/2', 'tune.barLong'],
   ['unequal chord', plain('[C2E4]CDEF|'), 'C4+E4 C4/2 D4/2 E4/2 F4/2', ''],
+  ['X2', plain('X2|CDEF GABc|'), 'x*4 | x*4 | C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['Z2', plain('Z2|CDEF GABc|'), 'z*4 | z*4 | C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['x', plain('x4 CDEF|'), 'x*2 C4/2 D4/2 E4/2 F4/2', ''],
-  ['X', plain('X|CDEF GABc|'), 'z*4 | C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
+  ['X', plain('X|CDEF GABc|'), 'x*4 | C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   [
     'nested endings',
     plain('|:CDEF GABc|1,3 c8:|2 d8:|4 e8|]'),

@@ -220,7 +220,8 @@ class VoiceMapper {
   private note(el: AbcElement) {
     const rest = el.rest?.type
     if (rest === 'spacer') return
-    if (rest === 'multimeasure') return this.wholeRests(Math.min(64, Number(el.rest?.text) || 1))
+    if (rest === 'multimeasure' || rest === 'invisible-multimeasure')
+      return this.wholeRests(Math.min(64, Number(el.rest?.text) || 1), rest !== 'multimeasure')
     if (el.startTriplet) {
       const actual = el.startTriplet
       const ratio = this.usualRatio(el) ?? fromFloat(el.tripletMultiplier ?? 1) ?? frac(1)
@@ -250,10 +251,15 @@ class VoiceMapper {
     return plain && isCompound(this.metre) ? frac(3, Number(said[1])) : null
   }
 
-  private wholeRests(count: number) {
+  private wholeRests(count: number, hidden: boolean) {
     for (let i = 0; i < count; i++) {
       if (i > 0) this.closeMeasure()
-      this.measure.events.push({ kind: 'rest', id: this.newId('n'), duration: measureLength(this.metre) })
+      this.measure.events.push({
+        kind: 'rest',
+        id: this.newId('n'),
+        duration: measureLength(this.metre),
+        ...(hidden && { hidden }),
+      })
     }
   }
 

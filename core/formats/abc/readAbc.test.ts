@@ -30,6 +30,15 @@ const told = (text: string) => {
   return [...r.findings, ...r.tunes.flatMap(t => t.findings)].map(f => `${placeText(f)}: ${sentence(f)}`)
 }
 
+it.each(['A#', 'G#', 'E#m', 'Fb', 'D#mix'])(
+  'a key of more than seven signs, %s, is told and not taken for another',
+  k => {
+    const { tune, findings } = readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nK:${k}\nABcd|\n`).tunes[0]!
+    expect(findings.map(f => f.code)).toContain('abc.badKey')
+    expect(tune.measures).toHaveLength(1)
+  },
+)
+
 describe('pitches', () => {
   it('take the key, then the bar, and forget the bar at the next', () => {
     expect(pitches('F C =F F | F')).toBe('F#4 C#4 F4 F4 F#4')

@@ -6,7 +6,7 @@
 import abcjs from 'abcjs'
 import { finding, type Finding, type Where, type FindingCode, type ValuesOf } from '#core/findings/finding'
 import { fromFloat, frac, mul } from '#core/music/fraction'
-import { parseKey } from '#core/music/key'
+import { parseKey, signature, type Key } from '#core/music/key'
 import { fitted } from '../fitted'
 import { lineStarts, MAX_ABC_LENGTH, openBook, tooLong, type AbcBook, type Placer } from './book'
 import { readHeader, readOrder, readTempo, type Header } from './header'
@@ -223,8 +223,10 @@ function withPlace(f: Finding, spans: ReadonlyMap<string, SourceSpan>, whole: Pl
 const CHANGES = /(?<!=)(?:[\^_=][\^_]?[a-gA-G]\s*)+$/
 const readableKey = (text: string) =>
   /^\s*(none|HP|Hp|perc|clef=|$)/.test(text) ||
-  parseKey(text) !== null ||
-  parseKey(text.replace(CHANGES, '')) !== null
+  isWrittenKey(parseKey(text)) ||
+  isWrittenKey(parseKey(text.replace(CHANGES, '')))
+/** Beyond seven signs no signature is written; the parser would take another key that sounds like it. */
+const isWrittenKey = (key: Key | null) => key !== null && Math.abs(signature(key)) <= 7
 
 function syntaxFinding(
   warning: string,

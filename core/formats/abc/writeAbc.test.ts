@@ -25,6 +25,12 @@ describe('reading what was written', () => {
   })
 })
 
+it('a sharp after another note of its line that is tied to nothing is written out: a tie would carry that one over', () => {
+  const { tune } = readAbc('X:1\nT:t\nM:4/4\nL:1/4\nK:A\n=c4-|^c4|=c4-|c4|\n').tunes[0]!
+  expect(writeAbc(tune).text).toContain('=c8- | ^c8 |')
+  expect(bare(reread(tune))).toEqual(bare(tune))
+})
+
 /** Texts that say what the syntax would take for its own. */
 const TEXTS = [
   '50 % of it',

@@ -6,7 +6,7 @@ import { alterations, keyCode, type Key } from '#core/music/key'
 import { formatTempo, metreName, onBeat } from '#core/music/metre'
 import { diatonic, type Pitch, type Step } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type Placed, type PlacedMeasure } from '#core/music/timeline'
-import type { Mark, NoteEvent, Tune } from '#core/music/tune'
+import type { Mark, NoteEvent, Tune, TuneEvent } from '#core/music/tune'
 import { FORMAT_NAMES } from '../fileKinds'
 import { spellAbc, spellWithout } from './text'
 
@@ -96,6 +96,7 @@ function musicLines(tune: Tune): string[] {
     starts.set(s.from, (starts.get(s.from) ?? 0) + 1)
     ends.set(s.to, (ends.get(s.to) ?? 0) + 1)
   }
+  const held: Held = new Map()
   const out: string[] = []
   for (let i = 0; i < measures.length; i += MEASURES_PER_LINE) {
     const group = measures.slice(i, i + MEASURES_PER_LINE)
@@ -104,7 +105,7 @@ function musicLines(tune: Tune): string[] {
       const own = placed.filter(p => p.measure.index === m.index)
       return (
         opening(m, measures[m.index - 1]) +
-        measureText(m, own, { starts, ends }) +
+        measureText(m, own, { starts, ends }, held) +
         ' ' +
         closing(m, measures[m.index + 1])
       )
@@ -149,8 +150,8 @@ function closing(m: PlacedMeasure, after: PlacedMeasure | undefined): string {
 
 type SlurMaps = { starts: ReadonlyMap<string, number>; ends: ReadonlyMap<string, number> }
 
-function measureText(m: PlacedMeasure, placed: readonly Placed[], slurs: SlurMaps): string {
-  const spell = speller(m.key)
+function measureText(m: PlacedMeasure, placed: readonly Placed[], slurs: SlurMaps, held: Held): string {
+  const spell = speller(m.key, held)
   let text = ''
   let group = ''
   placed.forEach((p, i) => {
@@ -165,6 +166,7 @@ function measureText(m: PlacedMeasure, placed: readonly Placed[], slurs: SlurMap
       event.kind === 'rest'
         ? (event.hidden ? 'x' : 'z') + lengthText(written(p))
         : noteText(event, written(p), spell)
+    hold(held, event)
     text +=
       '('.repeat(slurs.starts.get(event.id) ?? 0) +
       (i === 0 ? (m.measure.segno ? '!segno!' : '') + (m.measure.coda ? '!coda!' : '') : '') +
@@ -212,8 +214,19 @@ function noteText(event: NoteEvent, length: Fraction, spell: (p: Pitch) => strin
 
 const ACCIDENTAL = { [-2]: '__', [-1]: '_', 0: '=', 1: '^', 2: '^^' } as Record<number, string>
 
-/** Spells the pitches of one measure: an accidental only where key and bar do not give it already. */
-function speller(key: Key): (p: Pitch) => string {
+/** Alterations of what is tied on, by height: a reader takes them for the next note of that height too. */
+type Held = Map<number, number>
+function hold(held: Held, event: TuneEvent) {
+  held.clear()
+  if (event.kind === 'note')
+    for (const { pitch, tied } of event.heads) if (tied) held.set(diatonic(pitch), pitch.alter)
+}
+
+/**
+ * Spells the pitches of one measure: an accidental only where key and bar do not give it already, or a tie would
+ * carry another one over.
+ */
+function speller(key: Key, held: Held): (p: Pitch) => string {
   const byKey: Record<Step, number> = alterations(key)
   const inBar = new Map<number, number>()
   return p => {
@@ -222,7 +235,8 @@ function speller(key: Key): (p: Pitch) => string {
     if (given !== p.alter) inBar.set(height, p.alter)
     const letter =
       p.octave >= 5 ? p.step.toLowerCase() + "'".repeat(p.octave - 5) : p.step + ','.repeat(4 - p.octave)
-    return (given === p.alter ? '' : ACCIDENTAL[p.alter]) + letter
+    const plain = given === p.alter && (held.get(height) ?? p.alter) === p.alter
+    return (plain ? '' : ACCIDENTAL[p.alter]) + letter
   }
 }
 
