@@ -20,10 +20,16 @@ export function run(command, args, env = {}) {
   }
 }
 
-/** Runs a command that goes on until it is told to end: signals reach it, and its code becomes ours. */
+/**
+ * Runs a command that goes on until it is told to end: signals reach it, and its code becomes ours. Started by
+ * npm (which passes signals on, with no shell between: "exec") it ends with npm, however that ended.
+ */
 export function stay(command, args, env = {}) {
   const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill(signal))
+  const parent = process.ppid
+  if (process.env.npm_lifecycle_event)
+    setInterval(() => process.ppid === parent || child.kill('SIGTERM'), 500).unref()
   child.on('exit', (code, signal) => process.exit(code ?? (signal ? 1 : 0)))
 }
 

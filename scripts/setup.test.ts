@@ -1,6 +1,8 @@
+import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { afterAll, describe, expect, it } from 'vitest'
 import { isBuilt } from './setup.mjs'
 
@@ -44,5 +46,43 @@ describe('the built app', () => {
     expect(isBuilt(folder)).toBe(false)
     rmSync(join(folder, 'dist'), { recursive: true })
     expect(isBuilt(folder)).toBe(false)
+  })
+})
+
+describe('a program that npm started', () => {
+  /** A shell in npm's place, which starts what stays and says the number of its child. */
+  function started(env: Record<string, string>) {
+    const program =
+      "console.log(process.pid); setInterval(() => {}, 1000); process.on('SIGTERM', () => process.exit())"
+    const script = `import { stay } from './scripts/setup.mjs'; stay(process.execPath, ['-e', ${JSON.stringify(program)}])`
+    const npm = spawn('sh', ['-c', 'node --input-type=module -e "$0"; true', script], {
+      cwd: fileURLToPath(new URL('..', import.meta.url)),
+      env: { ...process.env, npm_lifecycle_event: '', ...env },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
+    return new Promise<{ npm: typeof npm; own: number }>(done =>
+      npm.stdout.once('data', (b: Buffer) => done({ npm, own: Number(b.toString()) })),
+    )
+  }
+  const isAlive = (pid: number) => {
+    try {
+      return process.kill(pid, 0)
+    } catch {
+      return false
+    }
+  }
+
+  it('ends with it, even where npm is killed and passes nothing on', async () => {
+    const { npm, own } = await started({ npm_lifecycle_event: 'start' })
+    expect(isAlive(own)).toBe(true)
+    npm.kill('SIGKILL')
+    await expect.poll(() => isAlive(own), { timeout: 10_000 }).toBe(false)
+  })
+  it('started otherwise goes on without who started it', async () => {
+    const { npm, own } = await started({})
+    npm.kill('SIGKILL')
+    await new Promise(done => setTimeout(done, 1500))
+    expect(isAlive(own)).toBe(true)
+    process.kill(own)
   })
 })
