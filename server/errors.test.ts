@@ -1,6 +1,7 @@
 import express from 'express'
 import { describe, expect, it } from 'vitest'
-import { errorsTo, isDiskFull, logged } from './errors'
+import { errorsTo, logged } from './errors'
+import { isDiskFull } from './store/limits'
 import { SILENT } from './log'
 
 const coded = (code: string, cause?: Error) => Object.assign(new Error('secret', { cause }), { code })

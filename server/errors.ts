@@ -1,7 +1,7 @@
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express'
 import type { ZodType } from 'zod'
 import type { Log } from './log'
-import { OverLimit } from './store/limits'
+import { isDiskFull, OverLimit } from './store/limits'
 import { BODY_LIMIT, type ApiErrorCode } from '#contract/api'
 
 const STATUS: Record<ApiErrorCode, number> = {
@@ -63,13 +63,6 @@ export const errorsTo =
   }
 
 export const DISK_FULL = 'The disk Nokta keeps its data on is full: nothing was saved.'
-/** As the system and as the database say it (SQLSTATE 53100). */
-const NO_ROOM: readonly unknown[] = ['ENOSPC', 'EDQUOT', '53100']
-
-/** Whether there was no room on the disk, however deep the cause lies. */
-export const isDiskFull = (error: unknown): boolean =>
-  error instanceof Error && (NO_ROOM.includes((error as { code?: unknown }).code) || isDiskFull(error.cause))
-
 /**
  * What is written to the log of a fault: where it came from, and no word of anybody's documents. A failed
  * query holds what was asked.

@@ -7,12 +7,12 @@ import { resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { fillShelf } from '#demo/fillShelf'
 import { BadConfig, readConfig } from './config'
-import { isDiskFull } from './errors'
 import { logAt } from './log'
 import { startNokta } from './nokta'
 import { FolderInUse } from './store/embedded/lock'
 import { DatabaseDamaged, DatabaseGone } from './store/embedded/open'
 import { NewerStore } from './store/formats'
+import { isDiskFull } from './store/limits'
 import { NoServer } from './store/postgres'
 
 const root = fileURLToPath(new URL('..', import.meta.url))

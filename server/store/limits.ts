@@ -1,4 +1,4 @@
-/** Limits of what is stored, however many requests it came in. */
+/** Limits of what is stored: of a tune, however many requests it came in, and of the disk. */
 
 /** Arrangements a tune holds. */
 export const MOST_ARRANGEMENTS = 1000
@@ -13,3 +13,10 @@ export class OverLimit extends Error {
     super(message)
   }
 }
+
+/** As the system and as the database say it (SQLSTATE 53100). */
+const NO_ROOM: readonly unknown[] = ['ENOSPC', 'EDQUOT', '53100']
+
+/** Whether there was no room on the disk, however deep the cause lies. */
+export const isDiskFull = (error: unknown): boolean =>
+  error instanceof Error && (NO_ROOM.includes((error as { code?: unknown }).code) || isDiskFull(error.cause))
