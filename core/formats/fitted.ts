@@ -47,15 +47,20 @@ export function fitted(tune: Tune): Fitted | { readonly tune: null; readonly fin
   if (checked.success) return { tune: checked.data, findings: cuts.findings }
   const { path, message } = checked.error.issues[0]!
   const values = { where: path.join('.'), message: message.slice(0, 120) }
-  const where = placeOf(cut, path)
+  const where = placeOf(cut, path, numbers)
   return { tune: null, findings: [...cuts.findings, finding('file.badValue', 'error', where, values)] }
 }
 
 /** The measure and the note a path through a tune leads to. */
-function placeOf({ measures }: Tune, path: readonly PropertyKey[]): Where {
-  if (path[0] !== 'measures' || typeof path[1] !== 'number') return {}
-  const note = path[2] === 'events' ? measures[path[1]]?.events[path[3] as number]?.id : undefined
-  return { measure: path[1] + 1, ...(note !== undefined && { note }) }
+function placeOf(
+  { measures }: Tune,
+  path: readonly PropertyKey[],
+  numbers: ReadonlyMap<string, number>,
+): Where {
+  const m = path[0] === 'measures' ? measures[path[1] as number] : undefined
+  if (!m) return {}
+  const note = path[2] === 'events' ? m.events[path[3] as number]?.id : undefined
+  return { measure: numbers.get(m.id)!, ...(note !== undefined && { note }) }
 }
 
 class Cuts {

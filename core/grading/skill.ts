@@ -58,6 +58,31 @@ export type SkillRow<Id extends string, After extends string> = Omit<Skill, 'id'
   readonly after: readonly After[]
 }
 
+/** The rows of one domain: what each skill is, from its id to who asks for it. */
+export const skillsOf =
+  (domain: Domain) =>
+  <const I extends string, const A extends string>(
+    id: I,
+    eased: Means,
+    title: string,
+    says: string,
+    after: readonly A[],
+    /** By instrument, or one for all. */
+    at: LevelOf | Level,
+    asks: Skill['asks'],
+    ofTune = false,
+  ): SkillRow<I, A> => ({
+    id,
+    eased,
+    domain,
+    title,
+    says,
+    after,
+    levels: typeof at === 'number' ? forAll(at) : at,
+    asks,
+    ofTune,
+  })
+
 /** Levels for violin and viola, cello, bass. */
 export const levels = (upper: Level | null, cello: Level | null, bass: Level | null): LevelOf => ({
   ...(upper && { violin: upper, viola: upper }),

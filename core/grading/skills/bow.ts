@@ -1,7 +1,7 @@
 /** What the bow does. */
 import type { Stroke } from '#core/bowing/stroke'
 import type { Facts, NoteRef } from '../facts'
-import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
+import { forAll, levels, type Skill, skillsOf } from '../skill'
 
 const at = (s: Stroke, note = s.notes[0]!): NoteRef => ({ note, measure: s.measure })
 const strokes =
@@ -40,15 +40,7 @@ const unequal: Skill['asks'] = f =>
       ? [at(s)]
       : []
   })
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  levelsOf: Skill['levels'],
-  asks: Skill['asks'],
-): SkillRow<I, A> => ({ id, eased, domain: 'bow', title, says, after, levels: levelsOf, asks })
+const skill = skillsOf('bow')
 
 export const BOW = [
   skill(

@@ -1,6 +1,6 @@
 /** Fingers, hands, positions, shifts. */
 import type { HandFact, Facts } from '../facts'
-import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
+import { forAll, levels, type Skill, skillsOf } from '../skill'
 
 type Test = (h: HandFact) => boolean
 const of =
@@ -70,15 +70,7 @@ const overOpen = (s: Facts['shifts'][number], f: Facts) => {
   return i > 0 && f.hand[i - 1]!.place.finger === 0
 }
 
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  at: Skill['levels'],
-  asks: Skill['asks'],
-): SkillRow<I, A> => ({ id, eased, domain: 'left hand', title, says, after, levels: at, asks })
+const skill = skillsOf('left hand')
 
 export const LEFT_HAND = [
   skill('open', 'place', 'open strings', 'The bow finds each string.', [], forAll(1), of(finger(0))),

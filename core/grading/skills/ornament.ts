@@ -1,19 +1,11 @@
 /** Ornaments. */
-import { forAll, type Means, type Skill, type SkillRow } from '../skill'
+import { type Skill, skillsOf } from '../skill'
 
 const marked =
   (...names: string[]): Skill['asks'] =>
   f =>
     f.rhythm.filter(r => r.event.marks?.some(m => names.includes(m)))
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  level: Parameters<typeof forAll>[0],
-  asks: Skill['asks'],
-): SkillRow<I, A> => ({ id, eased, domain: 'ornament', title, says, after, levels: forAll(level), asks })
+const skill = skillsOf('ornament')
 
 export const ORNAMENT = [
   skill('grace', 'off', 'a grace note', 'A quick note before the beat.', ['slur2'], 4, f =>

@@ -2,7 +2,7 @@
 import { isHome } from '#core/instruments/tunings'
 import { alterations, signature, type Key } from '#core/music/key'
 import type { Facts, NoteRef } from '../facts'
-import { forAll, type Means, type Skill, type SkillRow } from '../skill'
+import { type Skill, skillsOf } from '../skill'
 
 const first = (f: Facts): NoteRef[] => f.rhythm.slice(0, 1)
 /** Which skill a signature asks for. */
@@ -20,26 +20,7 @@ const measures = (f: Facts, test: (i: number) => boolean): NoteRef[] =>
     const note = m.events.find(e => e.kind === 'note')
     return note && test(i) ? [{ note: note.id, measure: f.measureOf(note.id) }] : []
   })
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  level: Parameters<typeof forAll>[0],
-  asks: Skill['asks'],
-  ofTune = false,
-): SkillRow<I, A> => ({
-  id,
-  eased,
-  domain: 'reading',
-  title,
-  says,
-  after,
-  levels: forAll(level),
-  asks,
-  ofTune,
-})
+const skill = skillsOf('reading')
 
 export const READING = [
   skill(

@@ -2,7 +2,7 @@
 import { toNumber } from '#core/music/fraction'
 import { beatAt, inThrees, isUneven, sameMetre } from '#core/music/metre'
 import type { RhythmFact } from '../facts'
-import { forAll, type Means, type Skill, type SkillRow } from '../skill'
+import { type Skill, skillsOf } from '../skill'
 
 const notes =
   (test: (r: RhythmFact, before: RhythmFact | undefined) => boolean): Skill['asks'] =>
@@ -27,26 +27,7 @@ const dotted = (r: RhythmFact) =>
   !isLongBeat(r) &&
   r.event.tuplet === undefined &&
   [1.5, 0.75, 0.375, 1.75, 0.875].some(x => near(r.length, x))
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  level: Parameters<typeof forAll>[0],
-  asks: Skill['asks'],
-  ofTune = false,
-): SkillRow<I, A> => ({
-  id,
-  eased,
-  domain: 'rhythm',
-  title,
-  says,
-  after,
-  levels: forAll(level),
-  asks,
-  ofTune,
-})
+const skill = skillsOf('rhythm')
 
 export const RHYTHM = [
   skill(

@@ -1,6 +1,6 @@
 /** Two strings at once. */
 import type { HandFact } from '../facts'
-import { forAll, levels, type Means, type Skill, type SkillRow } from '../skill'
+import { forAll, levels, type Skill, skillsOf } from '../skill'
 
 const pair =
   (test: (low: HandFact['place'], high: HandFact['place']) => boolean): Skill['asks'] =>
@@ -9,15 +9,7 @@ const pair =
       h => h.together.length > 1 && h.place === h.together[0] && test(h.together[0]!, h.together.at(-1)!),
     )
 const open = (p: HandFact['place']) => p.finger === 0
-const skill = <const I extends string, const A extends string>(
-  id: I,
-  eased: Means,
-  title: string,
-  says: string,
-  after: readonly A[],
-  at: Skill['levels'],
-  asks: Skill['asks'],
-): SkillRow<I, A> => ({ id, eased, domain: 'two strings', title, says, after, levels: at, asks })
+const skill = skillsOf('two strings')
 
 export const TWO_STRINGS = [
   skill(

@@ -12,6 +12,7 @@ import { promisify } from 'node:util'
 import { createInterface } from 'node:readline'
 import type { Readable } from 'node:stream'
 import { createGunzip, gzip } from 'node:zlib'
+import { readBackupItems } from '#core/formats/backup/items'
 import type { Packed } from '../backupTexts'
 
 /** "nokta-000012-20260601T120000000": its number, and the time by the clock of that moment. Old ones have no number. */
@@ -175,7 +176,11 @@ export async function* backupLines(path: string): AsyncGenerator<string> {
   // A damaged file ends the lines early: what went wrong is heard beside them.
   let fault: Error | null = null
   input.on('error', (e: Error) => (fault = e))
-  for await (const line of createInterface({ input, crlfDelay: Infinity })) yield line
+  try {
+    for await (const line of createInterface({ input, crlfDelay: Infinity })) yield line
+  } finally {
+    input.destroy()
+  }
   if (fault) throw fault
 }
 
@@ -188,6 +193,8 @@ export async function checkBackupFile(path: string): Promise<void> {
     last = line === '' ? last : line.slice(-1)
   }
   if (!first.startsWith('{') || last !== '}') throw new Error('it is cut, or no backup')
+  // Its first line says of which kind it is.
+  for await (const _ of readBackupItems(backupLines(path))) break
 }
 
 /** Lies in the folder while something is in no backup yet. */

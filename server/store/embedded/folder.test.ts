@@ -288,6 +288,12 @@ describe('backups', () => {
     expect(refused.said.trim().split('\n')).toHaveLength(1)
     expect(refused.said).toMatch(/is damaged .* newest backup is of 20\d\d-.*npm run restore/)
     expect(readdirSync(data)).not.toContain('lock')
+    // A file that is no backup moves nothing.
+    const wrong = join(data, 'wrong.json')
+    writeFileSync(wrong, '{"format":"other","tunes":[]}')
+    const not = await serve(data, {}, 'server/restore.ts', [wrong])
+    expect([not.code, not.said]).toEqual([2, expect.stringContaining('no backup of Nokta')])
+    expect(readdirSync(data).filter(f => f.startsWith('pg-damaged-'))).toEqual([])
     const restored = await serve(data, {}, 'server/restore.ts')
     expect(restored.code).toBe(0)
     expect(restored.said).toMatch(/database that was there lies in .*pg-damaged-20\d+T\d+/)

@@ -253,6 +253,29 @@ describe('nothing is lost', () => {
     expect(docs.notice).toContain('“Mine, further (second version)”')
   })
 
+  it('what is edited while drafts are brought back stands beside them', async () => {
+    const staged = stage('D E F G |')
+    server.tune = { ...staged, version: 2 }
+    const [{ arrangement }] = staged.arrangements as [{ arrangement: Arrangement }]
+    const draft = (opening: string, pending: object) =>
+      localStorage.setItem(
+        `nokta.draft.t.${opening}`,
+        JSON.stringify({ pending: { tune: null, arrangements: [], removed: [], ...pending }, sent: [] }),
+      )
+    draft('gone.1', { tune: { version: 1, source: null, tune: { ...staged.tune, title: 'Mine' } } })
+    draft('gone.2', { arrangements: [{ id: 'a', version: 1, arrangement: named(arrangement, 'Fingers') }] })
+    let made = () => {}
+    server.create = () => new Promise(done => (made = () => done({ id: 'copy' })))
+    const docs = useDocuments()
+    void docs.open('t')
+    await vi.advanceTimersByTimeAsync(200)
+    docs.editArrangement('a', r => named(r, 'Late'))
+    made()
+    await vi.advanceTimersByTimeAsync(50)
+    expect(server.created).toMatchObject([{ tune: { title: 'Mine (second version)' } }])
+    expect(docs.arrangements.map(a => a.arrangement.name)).toEqual(['Fingers', 'Late (second version)'])
+  })
+
   it('what is not saved when another tune is opened is sent all the same', async () => {
     const docs = await open()
     docs.editArrangement('a', r => named(r, 'Last word'))

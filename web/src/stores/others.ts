@@ -52,6 +52,8 @@ export function useOthers({ bench, saving, siblings, storage }: UseOthersOptions
       return
     }
     saving.keep()
+    // Where there is no room for all of it together, each stays where it is until it is saved.
+    if (saving.state.value === 'unsafe') return
     for (const { opening } of mine) dropDraft(found.id, opening, storage)
   }
 
@@ -93,7 +95,10 @@ export function useOthers({ bench, saving, siblings, storage }: UseOthersOptions
     const own = beside.find(b => b.of === arrangementId.value)
     if (own) choose(own.id)
     else if (!recipe.value) choose(docs.arrangements[0]?.id ?? '')
-    if (late) return layOver(found, [late])
+    if (late) {
+      const kept = saving.pending()
+      return layOver(found, kept ? [kept, late] : [late])
+    }
     if (differs) saving.edited()
     return differs
   }

@@ -176,7 +176,8 @@ export function useSaving({ window, storage, documents, clash, saved }: UseSavin
       return
     }
     if (isOn()) state.value = keepOf(own, documents()) ? 'unsaved' : 'saved'
-    else keepOf(own, docs)
+    // The same tune may be open again by now, and keep what it has under the same name.
+    else if (held?.draft !== own.draft) keepOf(own, docs)
   }
 
   function arrived(
