@@ -79,11 +79,31 @@ describe('the shelf', () => {
     await page.waitForSelector(`${test('add-dialog')} >> text=too long`)
     await expect
       .poll(() => page.locator(`${test('add-dialog')} ${test('findings')}`).textContent())
-      .toMatch(/line 6, column \d+.*Unknown character.*too long: 9\/2/s)
+      .toMatch(/too long: 9\/2.*line 6, column \d+.*Unknown character/s)
     await page.click(test('take'))
     await page.waitForURL(/\/tunes\/.+\/tune/)
     await page.waitForSelector(`${test('score')} svg`)
     await expect.poll(() => page.textContent(test('title'))).toBe('Pasted Hop')
+  })
+
+  it('takes what the text says now, not what it said when it was read last', async () => {
+    await page.goto(nokta.url)
+    await page.click(test('add'))
+    const paste = page.locator(`${test('paste')} textarea`).first()
+    await paste.fill('X:1\nT:Said Before\nM:4/4\nL:1/4\nK:A#\nGABc|\n')
+    await page.waitForSelector(`${test('take')}:not([disabled])`)
+    await expect
+      .poll(() =>
+        page
+          .locator(`${test('add-dialog')} ${test('findings')} li`)
+          .first()
+          .textContent(),
+      )
+      .toContain('The key “A#” is not understood')
+    await paste.fill('X:1\nT:Said Now\nM:4/4\nL:1/4\nK:D\nDEFG|\n')
+    await page.click(test('take'))
+    await page.waitForURL(/\/tunes\/.+\/tune/)
+    await expect.poll(() => page.textContent(test('title'))).toBe('Said Now')
   })
 
   it('gives up on text nobody could read in time, says so, and reads the next one', async () => {

@@ -4,7 +4,7 @@
  * the shelf.
  */
 import { watchDebounced } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef } from 'vue'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { sentence } from '#core/words/findings'
 import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
@@ -66,7 +66,11 @@ async function look(name: string, bytes: Uint8Array) {
   }
 }
 const lookOver = () => book.lookOver().catch((e: Error) => (problem.value = e.message))
+/** The text was changed since it was read: what stands below is not of it yet. */
+const changed = ref(false)
+watch(text, () => (changed.value = true), { flush: 'sync' })
 const lookAgain = () => {
+  changed.value = false
   if (file.value) return look(file.value.name, file.value.bytes)
   if (text.value.trim() === '') return void (read.value = null)
   return look('pasted.abc', new TextEncoder().encode(text.value))
@@ -95,10 +99,12 @@ const KINDS: Readonly<Record<FileKind, string>> = {
 }
 
 const tunes = computed(() => read.value?.tunes ?? [])
-const findings = computed(() => [
-  ...(read.value?.findings ?? []),
-  ...(tunes.value.length === 1 ? tunes.value[0]!.findings : []),
-])
+/** Errors first: the list is cut by the window. */
+const findings = computed(() =>
+  [...(read.value?.findings ?? []), ...(tunes.value.length === 1 ? tunes.value[0]!.findings : [])].toSorted(
+    (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
+  ),
+)
 const choices = computed(() =>
   (read.value?.choices ?? [])
     .map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes }))
@@ -245,7 +251,7 @@ async function take() {
       <v-btn
         variant="flat"
         color="primary"
-        :disabled="count === 0 || progress !== null"
+        :disabled="count === 0 || progress !== null || changed || reading"
         data-test="take"
         @click="take"
       >

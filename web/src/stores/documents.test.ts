@@ -256,7 +256,7 @@ describe('nothing is lost', () => {
   it('what is edited while drafts are brought back stands beside them', async () => {
     const staged = stage('D E F G |')
     server.tune = { ...staged, version: 2 }
-    const [{ arrangement }] = staged.arrangements as [{ arrangement: Arrangement }]
+    const { arrangement } = staged.arrangements[0]!
     const draft = (opening: string, pending: object) =>
       localStorage.setItem(
         `nokta.draft.t.${opening}`,
