@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, expect, it } from 'vitest'
-import { tuneListSchema } from '#contract/documents'
+import { duplicatesSchema, tuneListSchema } from '#contract/documents'
 import { urlOf } from '#contract/api'
 import { DEMO_TUNES } from '#demo/shelf'
 import { buildServer } from '../scripts/setup.mjs'
@@ -29,6 +29,9 @@ it('starts without anything that translates, finds its files, and ends when it i
   })
   const list = tuneListSchema.parse(await (await fetch(url + urlOf('shelf'))).json())
   expect(list.total).toBe(DEMO_TUNES.length)
+  // Its threads are built too.
+  const alike = duplicatesSchema.parse(await (await fetch(url + urlOf('duplicates'))).json())
+  expect(alike.pairs).toEqual([])
   const ended = new Promise(done => child.once('exit', code => done(code)))
   child.kill('SIGTERM')
   expect(await ended).toBe(0)

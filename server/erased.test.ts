@@ -53,6 +53,16 @@ describe('a learner', () => {
     expect(filesWith('Quagmira')).toEqual([])
     expect(filesWith('prefers Sundays')).toEqual([])
     expect(await call('GET', urlOf('studio'))).toMatchObject({ json: { versions: { learners: 2 } } })
+    // Also where another one comes in the same save.
+    for (const [version, name] of [
+      [2, 'Vexilla of Nowhere'],
+      [3, 'Somebody Else'],
+    ] as const) {
+      const learners = [newLearner(name, name, 'cello', '1/2')]
+      await call('PUT', urlOf('saveStudio'), { version, doc: { part: 'learners', learners } })
+    }
+    expect(filesWith('Somebody Else').length).toBeGreaterThan(0)
+    expect(filesWith('Vexilla')).toEqual([])
   })
 })
 

@@ -69,7 +69,7 @@ export async function startNokta(options: NoktaOptions): Promise<Nokta> {
       await new Promise(done => server.close(done))
       // Where no backup can be written the folder is left in order all the same.
       try {
-        await backups?.flush()
+        await backups?.close()
       } finally {
         await opened.close()
       }

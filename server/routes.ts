@@ -21,6 +21,7 @@ import {
 import { LOCAL_TEACHER, type Principal } from '#contract/principal'
 import { bodyBy, sendError } from './errors'
 import { UnreadableTable, type Stores } from './store/stores'
+import { NobodyWaits } from './store/thread'
 import { Turns } from './turns'
 
 /** A refusal in words; with what is stored now, where that helps. */
@@ -46,6 +47,8 @@ interface Question<N extends EndpointName> {
   readonly params: ParamsOf<N>
   readonly query: QueryOf<N>
   readonly body: BodyOf<N>
+  /** Given when nobody waits for the answer any more. */
+  readonly gone: AbortSignal
 }
 type Told<N extends EndpointName> = AnswerOf<N> | Ready<AnswerOf<N>> | Refusal<ErrorOf<N>>
 type Handler<N extends EndpointName> = (q: Question<N>, by: Principal) => Told<N> | Promise<Told<N>>
@@ -78,7 +81,7 @@ export const handlersOf = ({ stores, version }: Houses): Handlers => ({
   },
 
   shelf: ({ query }, by) => stores.shelf(by).page(query),
-  duplicates: async (_q, by) => ({ pairs: await stores.shelf(by).duplicates() }),
+  duplicates: async ({ gone }, by) => ({ pairs: await stores.shelf(by).duplicates(gone) }),
   alike: async ({ body }, by) => ({ alike: await stores.shelf(by).alike(body.prints) }),
   importTunes: async ({ body }, by) => ({ ids: await stores.shelf(by).createAll(body.tunes) }),
   createTune: ({ body }, by) => stores.shelf(by).create(body.source, body.tune, [body.arrangement]),
@@ -160,12 +163,24 @@ export function routesOf(houses: Houses): Router {
       const body = 'body' in endpoint ? bodyBy(endpoint.body as z.ZodType, req.body, res) : undefined
       if (body === null) return
       const handler = handlers[name] as Handler<EndpointName>
+      const gone = goneOf(res)
       const ask = () =>
-        handler({ params: req.params as never, query: query as never, body: body as never }, by)
-      await answer(req, res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
+        handler({ params: req.params as never, query: query as never, body: body as never, gone }, by)
+      try {
+        await answer(req, res, name, await (AT_ONCE.has(name) ? ask() : turns.take(ask)))
+      } catch (e) {
+        if (!(e instanceof NobodyWaits)) throw e
+      }
     })
   }
   return router
+}
+
+/** Given when the one who asked hangs up. */
+function goneOf(res: Response): AbortSignal {
+  const gone = new AbortController()
+  res.once('close', () => gone.abort())
+  return gone.signal
 }
 
 async function answer(req: Request, res: Response, name: EndpointName, result: unknown) {

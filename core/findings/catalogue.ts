@@ -44,6 +44,7 @@ export interface Catalogue {
   'abc.tempoUnread': { readonly tempo: string }
   'abc.tempoChange': None
   'abc.atWritten': { readonly said: string }
+  'abc.clefOctave': { readonly said: string; readonly octaves: number }
   'abc.octaveAccidental': { readonly letter: string; readonly counts: boolean }
   'abc.symbol': { readonly symbol: string }
   'abc.wordsLeft': { readonly words: string }
@@ -87,6 +88,7 @@ export interface Catalogue {
   'midi.tempoChange': None
   'midi.assumedKey': { readonly key: string }
   'midi.assumedMetre': None
+  'midi.unended': { readonly count: number }
   'midi.cut': { readonly count: number }
   'midi.held': { readonly count: number }
   'midi.heard': None
@@ -100,6 +102,8 @@ export interface Catalogue {
   'spoken.nothingToHold': None
   'spoken.unfingered': None
   'spoken.openSlur': None
+  'spoken.openTuplet': None
+  'spoken.oneString': { readonly text: string }
   'tune.barLong': { readonly length: string; readonly expected: string }
   'tune.barShort': { readonly length: string; readonly expected: string }
   'tune.repeatNotEnded': None

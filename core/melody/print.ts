@@ -81,10 +81,13 @@ export function melodyPrintOf(events: readonly Placed[]): MelodyPrint {
   return [...kept].slice(0, MOST)
 }
 
-/** How much of the smaller print is in the other, 0 to 1. Prints under four marks tell nothing: 0. */
+/** A print of fewer tells nothing. */
+export const LEAST_MARKS = 4
+
+/** How much of the smaller print is in the other, 0 to 1; 0 where the smaller tells nothing. */
 export function likeness(a: MelodyPrint, b: MelodyPrint): number {
   const [small, large] = a.length <= b.length ? [a, b] : [b, a]
-  if (small.length < 4) return 0
+  if (small.length < LEAST_MARKS) return 0
   const set = new Set(large)
   return small.filter(h => set.has(h)).length / small.length
 }
@@ -138,12 +141,6 @@ export class PrintIndex {
       .sort((a, b) => b.likeness - a.likeness)
   }
 
-  /** Every pair of alike tunes once. */
-  pairs(): { a: string; b: string; likeness: number }[] {
-    return [...this.prints].flatMap(([a, print]) =>
-      this.alike(print, a)
-        .filter(x => a < x.id)
-        .map(x => ({ a, b: x.id, likeness: x.likeness })),
-    )
-  }
+  /** All of them, by id. */
+  all = (): ReadonlyMap<string, MelodyPrint> => this.prints
 }

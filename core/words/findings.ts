@@ -77,6 +77,8 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'abc.tempoUnread': v => `The tempo “${v.tempo}” gives no number that can be read; say one.`,
   'abc.tempoChange': () => 'A change of tempo within the tune is not kept.',
   'abc.atWritten': v => `“${v.said}”: the notes are taken at the pitch that is written.`,
+  'abc.clefOctave': v =>
+    `“${v.said}”: the notes are taken ${counted(Math.abs(v.octaves), 'octave')} ${v.octaves > 0 ? 'higher' : 'lower'} than their letters, as they sound.`,
   'abc.octaveAccidental': v =>
     v.counts
       ? `The accidental before counts for every ${v.letter} of its bar, in other octaves too, as this version of the standard says.`
@@ -136,6 +138,10 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'midi.assumedMetre': () => 'The file names no metre; 4/4 is assumed.',
   'midi.held': v =>
     `Notes that began together and ended apart are held as long as the longest of them, ${timesText(v.count)}.`,
+  'midi.unended': v =>
+    v.count === 1
+      ? 'One note has no end: it is taken to last to the end of its track.'
+      : `${v.count} notes have no end: they are taken to last to the end of their track.`,
   'midi.cut': v => `${v.count} notes that sounded into the next one were cut short.`,
   'midi.heard': () =>
     'MIDI holds only what is heard: repeats are written out; slurs, words, chords, fingers and marks stay in the saved tune.',
@@ -151,6 +157,9 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'spoken.nothingToHold': () => 'There is no note here to hold on.',
   'spoken.unfingered': () => 'This note has no finger on this instrument; it is a rest in the text.',
   'spoken.openSlur': () => 'A slur bracket has no partner.',
+  'spoken.openTuplet': () =>
+    'A bracket “{” is never closed: all notes after it are counted as its tuplet. Write “}” after its last note.',
+  'spoken.oneString': v => `“${v.text}” asks for two fingers on one string at the same time.`,
   'tune.barLong': v => `This bar is too long: ${quarters(v.length)} instead of ${v.expected}.`,
   'tune.barShort': v => `This bar is too short: ${quarters(v.length)} instead of ${v.expected}.`,
   'tune.repeatNotEnded': () => 'A repeat begins here and is never closed.',

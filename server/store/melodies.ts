@@ -3,7 +3,10 @@
  * the stored revision before each answer.
  */
 import { and, asc, eq, gt, gte, or, sql } from 'drizzle-orm'
+import type { AlikePair } from '#core/melody/pairs'
 import { PrintIndex } from '#core/melody/print'
+import { askThread } from './thread'
+import type { WhichAreAlike } from './alikeThread'
 import type { Store } from './port'
 import { tunes } from './schema'
 
@@ -19,9 +22,16 @@ export class Melodies {
   constructor(private readonly store: Store) {}
 
   /** The index as the shelf is now: one look at what changed, for as many questions as there are. */
-  async now(): Promise<Pick<PrintIndex, 'alike' | 'pairs' | 'holding'>> {
+  async now(): Promise<Pick<PrintIndex, 'alike' | 'holding'>> {
     await this.fresh()
     return this.index
+  }
+
+  /** Pairs that sound alike, the likest first: found beside the server's other work, for as long as one waits. */
+  async pairs(most: number, signal?: AbortSignal): Promise<readonly AlikePair[]> {
+    await this.fresh()
+    const asked: WhichAreAlike = { prints: this.index.all(), most }
+    return askThread(new URL('./alikeThread.ts', import.meta.url), asked, signal)
   }
 
   /** These are on the shelf no more. */

@@ -11,7 +11,7 @@ import type { StudioStore } from './studioStore'
 import type { NewIds } from './tuneRepository'
 
 /** Tunes a transaction puts there: all of them or none. */
-const AT_ONCE = 50
+const AT_ONCE = 100
 
 export interface Restored {
   readonly tunes: number

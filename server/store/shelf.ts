@@ -98,11 +98,8 @@ export class Shelf {
   }
 
   /** Pairs of tunes that sound alike, the likest first. */
-  async duplicates() {
-    const pairs = (await this.melodies.now())
-      .pairs()
-      .sort((x, y) => y.likeness - x.likeness)
-      .slice(0, MOST_PAIRS)
+  async duplicates(signal?: AbortSignal) {
+    const pairs = await this.melodies.pairs(MOST_PAIRS, signal)
     const items = await this.there(pairs.flatMap(p => [{ id: p.a }, { id: p.b }]))
     return pairs.flatMap(p => {
       const [a, b] = [items.get(p.a), items.get(p.b)]

@@ -6,7 +6,7 @@
  * makes room for one that is not whole.
  */
 import { open, rename, rm } from 'node:fs/promises'
-import { createReadStream, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { createReadStream, existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { createInterface } from 'node:readline'
@@ -14,6 +14,7 @@ import type { Readable } from 'node:stream'
 import { createGunzip, gzip } from 'node:zlib'
 import { readBackupItems } from '#core/formats/backup/items'
 import type { Packed } from '../backupTexts'
+import { ownersFolder } from './owner'
 
 /** "nokta-000012-20260601T120000000": its number, and the time by the clock of that moment. Old ones have no number. */
 const NAME = /^nokta-(?:(\d{6,})-)?(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(\d{3})\.nokta\.json(?:\.gz)?$/
@@ -32,9 +33,17 @@ export class DiskFull extends Error {
   }
 }
 
-/** Writes one backup from its pieces, reads it back, and lets older ones go by age. Returns its path. */
-export async function writeBackupFile(folder: string, pieces: Pieces, now: Date): Promise<string> {
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
+/**
+ * Writes one backup from its pieces, reads it back, and lets older ones go by age. Returns its path. Given up at
+ * the signal: then nothing of it is left, and no older one went.
+ */
+export async function writeBackupFile(
+  folder: string,
+  pieces: Pieces,
+  now: Date,
+  givenUp?: AbortSignal,
+): Promise<string> {
+  ownersFolder(folder)
   // What a killed process left half written; there is no other one in this folder.
   for (const left of readdirSync(folder).filter(f => PART.test(f)))
     await rm(join(folder, left), { force: true })
@@ -42,8 +51,8 @@ export async function writeBackupFile(folder: string, pieces: Pieces, now: Date)
   const path = join(folder, `nokta-${number}-${now.toISOString().replace(/[-:.Z]/g, '')}.nokta.json.gz`)
   const part = `${path}.part`
   try {
-    const length = await packed(part, pieces)
-    const back = await unpackedLength(part)
+    const length = await packed(part, pieces, givenUp)
+    const back = await unpackedLength(part, givenUp)
     if (back !== length) throw new Error(`the backup came out with ${back} bytes of ${length}`)
     await rename(part, path)
     await syncFolder(folder)
@@ -66,14 +75,17 @@ function contents(path: string): Readable {
 }
 
 /** How many bytes a packed file holds; read piece by piece. Fails where it is damaged. */
-async function unpackedLength(path: string): Promise<number> {
+async function unpackedLength(path: string, givenUp?: AbortSignal): Promise<number> {
   let length = 0
-  for await (const piece of contents(path) as AsyncIterable<Buffer>) length += piece.length
+  for await (const piece of contents(path) as AsyncIterable<Buffer>) {
+    givenUp?.throwIfAborted()
+    length += piece.length
+  }
   return length
 }
 
 /** The bytes that went in. What is text yet is packed here. */
-async function packed(path: string, pieces: Pieces): Promise<number> {
+async function packed(path: string, pieces: Pieces, givenUp?: AbortSignal): Promise<number> {
   const file = await open(path, 'w', 0o600)
   try {
     let length = 0
@@ -85,6 +97,7 @@ async function packed(path: string, pieces: Pieces): Promise<number> {
       bytes = 0
     }
     for await (const piece of pieces) {
+      givenUp?.throwIfAborted()
       const own = typeof piece === 'string' ? await pack(piece, { level: 4 }) : piece.packed
       length += typeof piece === 'string' ? Buffer.byteLength(piece) : piece.length
       waiting.push(own)
@@ -202,7 +215,7 @@ const OUTSTANDING = 'outstanding'
 
 /** Something is stored that no backup holds: one is written even if the process ends before. */
 export function markOutstanding(folder: string): void {
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  ownersFolder(folder)
   writeFileSync(join(folder, OUTSTANDING), '', { mode: 0o600 })
 }
 
@@ -211,6 +224,11 @@ export interface BackupKeeper {
   changed(): void
   /** Writes what is outstanding now. */
   flush(): Promise<void>
+  /**
+   * The same as the server ends, but no longer than one waits for that: what takes longer is given up and
+   * written when the folder is opened next.
+   */
+  close(): Promise<void>
 }
 
 /**
@@ -219,17 +237,21 @@ export interface BackupKeeper {
  */
 export const BACKUP_DELAY_SECONDS = 20
 const REST = 20
+/** Milliseconds a backup may take when the server ends. */
+const PATIENCE = 3500
 
 export function keepBackups(
   folder: string,
   all: () => AsyncIterable<Piece>,
   delay = BACKUP_DELAY_SECONDS,
+  patience = PATIENCE,
 ): BackupKeeper {
   let timer: NodeJS.Timeout | null = null
   let dirty = false
   let took = 0
   let running: Promise<void> = Promise.resolve()
   let warned = false
+  const ending = new AbortController()
   const write = async () => {
     if (timer) clearTimeout(timer)
     timer = null
@@ -238,7 +260,7 @@ export function keepBackups(
     const began = Date.now()
     try {
       const now = new Date()
-      await writeBackupFile(folder, all(), now)
+      await writeBackupFile(folder, all(), now, ending.signal)
       if (!dirty) rmSync(join(folder, OUTSTANDING), { force: true })
       const ahead = fromTheFuture(backupFiles(folder), now)
       if (ahead.length > 0 && !warned)
@@ -269,6 +291,18 @@ export function keepBackups(
       timer.unref()
     },
     flush,
+    async close() {
+      const tooLong = setTimeout(() => ending.abort(), patience)
+      try {
+        await flush()
+      } catch (e) {
+        if (!ending.signal.aborted) throw e
+        console.error('The backup was not finished: it is written when Nokta is opened next.')
+      } finally {
+        clearTimeout(tooLong)
+        if (timer) clearTimeout(timer)
+      }
+    },
   }
   // What the process before had not written yet.
   if (existsSync(join(folder, OUTSTANDING))) keeper.changed()

@@ -1,9 +1,18 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { newArrangement } from '#core/arrangement/recipe'
 import { emptyTune } from '#core/music/tune'
 import { urlOf } from '#contract/api'
@@ -302,6 +311,14 @@ describe('backups', () => {
     expect((await again.shelf.list()).map(t => t.title)).toEqual(['Kept'])
     await again.stop()
   })
+  it('that an older Nokta left open to others are open to their owner alone once they are opened', async () => {
+    const data = folder()
+    for (const inner of ['pg', 'backups']) mkdirSync(join(data, inner), { mode: 0o755 })
+    for (const inner of ['pg', 'backups']) chmodSync(join(data, inner), 0o755)
+    await (await openEmbedded(data)).close()
+    await writeBackupFile(join(data, 'backups'), backupPieces(none()), new Date())
+    for (const inner of ['pg', 'backups']) expect(statSync(join(data, inner)).mode & 0o077).toBe(0)
+  })
   it('of a newer Nokta, like its database, are refused in a sentence before anything is touched', async () => {
     const data = folder()
     const connection = await openEmbedded(join(data))
@@ -323,9 +340,38 @@ describe('backups', () => {
     await keeper.flush()
     expect(backupFiles(f)).toHaveLength(1)
   })
+  it('that would take too long as the server ends are given up, and written when it opens next', async () => {
+    const f = folder()
+    const whole = await writeBackupFile(f, backupPieces(none()), new Date())
+    const endless = async function* () {
+      for (;;) {
+        await new Promise(done => setTimeout(done, 1))
+        yield 'and on '
+      }
+    }
+    const said = vi.spyOn(console, 'error').mockImplementation(() => {})
+    const keeper = keepBackups(f, endless, 3600, 30)
+    keeper.changed()
+    await keeper.close()
+    expect(said).toHaveBeenCalledWith(expect.stringContaining('written when Nokta is opened next'))
+    said.mockRestore()
+    expect(readdirSync(f).sort()).toEqual([basename(whole), 'outstanding'])
+    await keepBackups(f, () => backupPieces(none()), 3600).close()
+    expect(backupFiles(f)).toHaveLength(2)
+    expect(readdirSync(f)).not.toContain('outstanding')
+  })
 })
 
 describe('the lock', () => {
+  it('that another one is just taking is told in a sentence', () => {
+    const f = folder()
+    writeFileSync(join(f, 'lock'), '999999 0\n')
+    mkdirSync(join(f, 'lock-guard'))
+    expect(() => lockFolder(f)).toThrow(FolderInUse)
+    expect(() => lockFolder(f)).toThrow(/Try again in ten seconds/)
+    rmSync(join(f, 'lock-guard'), { recursive: true })
+    lockFolder(f).release()
+  })
   it('is had by one of many who try at once, whatever a killed process left', async () => {
     for (let round = 0; round < 3; round++) {
       const data = folder()

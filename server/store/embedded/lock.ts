@@ -17,9 +17,12 @@ import {
 import { join } from 'node:path'
 
 export class FolderInUse extends Error {
-  constructor(folder: string, pid: number) {
+  /** @param pid of who has it; null where one is just opening it, or ended in that moment */
+  constructor(folder: string, pid: number | null) {
     super(
-      `${folder} is in use by another Nokta (process ${pid}). Stop that one first, or set NOKTA_DATA to another folder.`,
+      pid === null
+        ? `${folder} is just being opened by another Nokta, or one was ended as it did so. Try again in ten seconds.`
+        : `${folder} is in use by another Nokta (process ${pid}). Stop that one first, or set NOKTA_DATA to another folder.`,
     )
   }
 }
@@ -70,7 +73,7 @@ export function lockFolder(folder: string): FolderLock {
       if (pid > 0 && isAlive(pid, started)) throw new FolderInUse(folder, pid)
       removeLeft(folder, file)
     }
-    throw new Error(`${file} can't be taken`)
+    throw new FolderInUse(folder, null)
   } finally {
     rmSync(own, { force: true })
   }

@@ -2,7 +2,7 @@
  * The embedded adapter of the store: a PostgreSQL in a folder, or in memory, on a thread of its own. Who
  * opens a folder has locked it.
  */
-import { existsSync, mkdirSync, renameSync } from 'node:fs'
+import { existsSync, renameSync } from 'node:fs'
 import { join } from 'node:path'
 import type { PGlite } from '@electric-sql/pglite'
 import { sql } from 'drizzle-orm'
@@ -14,6 +14,7 @@ import { upgraded } from '../upgrade'
 import { isDiskFull } from '../limits'
 import { NewerStore, refuseNewer } from '../formats'
 import { backupFiles, backupTime } from './backups'
+import { ownersFolder } from './owner'
 import { ThreadClient } from './threadClient'
 
 /** Where the database lies in a data folder, and the file that every one of its kind has. */
@@ -74,7 +75,7 @@ export async function openEmbedded(folder: string | null): Promise<Connection> {
 
 async function opened(folder: string | null): Promise<Connection> {
   const path = folder === null ? null : join(folder, DATABASE)
-  if (path) mkdirSync(path, { recursive: true })
+  if (path) ownersFolder(path)
   const client = new ThreadClient(path)
   // The mapper asks it for two verbs alone.
   const db = drizzle(client as unknown as PGlite, { schema })

@@ -36,11 +36,13 @@ interface Call<N extends EndpointName> {
   readonly params?: ParamsOf<N>
   readonly query?: QueryIn<N>
   readonly body?: BodyOf<N>
+  /** Given when nobody waits for the answer any more. */
+  readonly gone?: AbortSignal
 }
 
 async function call<N extends EndpointName>(
   name: N,
-  { params, query, body }: Call<N> = {},
+  { params, query, body, gone }: Call<N> = {},
 ): Promise<AnswerOf<N>> {
   const { method, answer } = ENDPOINTS[name]
   let response: Response
@@ -50,6 +52,7 @@ async function call<N extends EndpointName>(
     response = await (early ??
       fetch(url, {
         method,
+        ...(gone && { signal: gone }),
         ...(body !== undefined && {
           body: JSON.stringify(body),
           headers: { 'Content-Type': 'application/json' },
@@ -101,7 +104,7 @@ export const api = {
     (await call('kin', { params: { id }, body: { boundaries } })).tunes,
   studio: () => call('studio'),
   saveStudio: (version: number, doc: StudioPartDocument) => call('saveStudio', { body: { version, doc } }),
-  duplicates: () => call('duplicates'),
+  duplicates: (gone: AbortSignal) => call('duplicates', { gone }),
   versions: (tuneId: string) => call('versions', { params: { id: tuneId } }),
   version: (id: string) => call('version', { params: { id } }),
   keepVersion: (tuneId: string, name: string) =>

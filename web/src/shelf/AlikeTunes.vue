@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Pairs of tunes whose melodies are alike, whatever their titles. */
-import { onMounted, ref } from 'vue'
+import { onMounted, onUnmounted, ref } from 'vue'
 import { keyName } from '#core/music/key'
 import type { TuneListItem } from '#contract/documents'
 import { api } from '../api/client'
@@ -8,10 +8,13 @@ import { api } from '../api/client'
 const emit = defineEmits<{ away: [tune: TuneListItem]; close: [] }>()
 const pairs = ref<readonly { a: TuneListItem; b: TuneListItem; likeness: number }[] | null>(null)
 const problem = ref('')
+/** Given as the dialog closes: the server looks no further. */
+const gone = new AbortController()
+onUnmounted(() => gone.abort())
 
 async function load() {
   try {
-    pairs.value = (await api.duplicates()).pairs
+    pairs.value = (await api.duplicates(gone.signal)).pairs
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
   }
