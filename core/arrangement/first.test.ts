@@ -26,6 +26,17 @@ describe('a first sheet', () => {
     const tune = tuneOf(REEL, music)
     expect(firstRecipe(tune, 'violin', '').played.bow.may).toEqual(MAY_NOTHING)
   })
+  it('begins an octave higher where a tune of no instrument goes below the lowest string, and says so', () => {
+    const octave = (key: string, music: string, instrument: 'violin' | 'cello' = 'violin') =>
+      firstRecipe(tuneOf(`M:4/4\nL:1/8\nK:${key}`, music), instrument, '').played.octave
+    expect(octave('Gm clef=treble-8', 'D2 G2 A2 B2|c2 d2 e2 f2|')).toBe(1)
+    expect(octave('Gm', 'D2 G2 A2 B2|c2 d2 e2 f2|')).toBe('auto')
+    expect(octave('C', 'G,,,2 C2 E2 G2|')).toBe(2)
+    // On a cello it lies where it is written.
+    expect(octave('Gm clef=treble-8', 'D2 G2 A2 B2|', 'cello')).toBe('auto')
+    const forViolin = { ...tuneOf('M:4/4\nL:1/8\nK:C', 'F,2 C2 E2 G2|'), instrument: 'violin' as const }
+    expect(firstRecipe(forViolin, 'violin', '').played.octave).toBe('auto')
+  })
   it('of an air goes by the phrase; of a song with drawn syllables by its words; of other songs by first beats', () => {
     const school = (t: ReturnType<typeof tuneOf>) => firstRecipe(t, 'cello', '').played.schools.bow
     const music = 'D2 E2 F2 G2|A4 F4|E2 F2 G2 E2|D8|'

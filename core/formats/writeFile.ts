@@ -39,7 +39,7 @@ export function writeFile(
 ): WrittenFile {
   const d = recipe && format !== 'nokta.json' ? derive(tune, recipe, context) : null
   const carriesBows = format === 'abc' || format === 'musicxml' || format === 'mxl'
-  const arranged = d ? (carriesBows ? bowedTune(d) : d.tune) : tune
+  const arranged = d ? (carriesBows ? bowedTune(d, recipe!.shown.bowMarks) : d.tune) : tune
   const tempo = recipe?.played.tempo
   const played = d && tempo ? { ...arranged, tempo } : arranged
   const owned = tune.rights === 'protected' ? [finding('file.protected', 'warning', {})] : []

@@ -3,13 +3,15 @@ import type { Derived } from '#core/arrangement/derive'
 import { slursOf } from '#core/line/joins'
 import type { EventId } from '#core/music/ids'
 import type { Mark, Tune } from '#core/music/tune'
-import { joinedAsBowed } from './bowMarks'
+import type { Shown } from '#core/arrangement/recipe'
+import { bowMarksOf, joinedAsBowed } from './bowMarks'
 
 /**
- * Directions stand on the first note of each stroke; a lift on the note before it; a hook is a slur whose
- * second note is held apart (tenuto), which is also how it is read.
+ * Directions stand on the first note of each stroke that shows one on the page; a lift on the note before it; a
+ * hook is a slur whose second note is held apart (tenuto), which is also how it is read.
  */
-export function bowedTune(d: Derived): Tune {
+export function bowedTune(d: Derived, shown: Shown['bowMarks']): Tune {
+  const marked = bowMarksOf(d, shown)
   const marks = new Map<EventId, Mark[]>()
   const put = (id: EventId, mark: Mark) => marks.set(id, [...(marks.get(id) ?? []), mark])
   const joined = joinedAsBowed(d)
@@ -19,7 +21,7 @@ export function bowedTune(d: Derived): Tune {
     if (s.hook) {
       joined.add(first)
       put(first, 'tenuto')
-    } else put(first, s.direction === 'down' ? 'downbow' : 'upbow')
+    } else if (marked.has(first)) put(first, s.direction === 'down' ? 'downbow' : 'upbow')
     if (s.lift && last !== undefined) put(last, 'lift')
   })
   const BOWS: readonly Mark[] = ['downbow', 'upbow']

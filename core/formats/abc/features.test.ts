@@ -124,11 +124,11 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
     'C4*3/16 D4*3/16 E4*3/16 F4*3/16 G4*3/16 A4*3/16 B4*3/16 C5*3/16 C4/2 D4/2 E4/2',
     '',
   ],
-  ['treble-8', 'X:1\nM:4/4\nL:1/4\nK:C clef=treble-8\nCDEF|\n', 'C4 D4 E4 F4', 'abc.atWritten'],
-  ['treble+8', 'X:1\nM:4/4\nL:1/4\nK:C clef=treble+8\nCDEF|\n', 'C4 D4 E4 F4', 'abc.atWritten'],
-  ['bass-8', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass-8\nC,D,E,F,|\n', 'C3 D3 E3 F3', 'abc.atWritten'],
-  ['middle', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass middle=D\nCDEF|\n', 'C4 D4 E4 F4', 'abc.atWritten'],
-  ['middle2', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass middle=d\nCDEF|\n', 'C4 D4 E4 F4', 'abc.atWritten'],
+  ['treble-8', 'X:1\nM:4/4\nL:1/4\nK:C clef=treble-8\nCDEF|\n', 'C3 D3 E3 F3', 'abc.clefOctave'],
+  ['treble+8', 'X:1\nM:4/4\nL:1/4\nK:C clef=treble+8\nCDEF|\n', 'C5 D5 E5 F5', 'abc.clefOctave'],
+  ['bass-8', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass-8\nC,D,E,F,|\n', 'C2 D2 E2 F2', 'abc.clefOctave'],
+  ['middle', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass middle=D\nCDEF|\n', 'C3 D3 E3 F3', 'abc.clefOctave'],
+  ['middle2', 'X:1\nM:4/4\nL:1/4\nK:C clef=bass middle=d\nCDEF|\n', 'C2 D2 E2 F2', 'abc.clefOctave'],
   ['octave', 'X:1\nM:4/4\nL:1/4\nK:C octave=-1\nCDEF|\n', 'C3 D3 E3 F3', ''],
   ['tenor', 'X:1\nM:4/4\nL:1/4\nK:C clef=tenor\nC,D,E,F,|\n', 'C3 D3 E3 F3', ''],
   ['alto', 'X:1\nM:4/4\nL:1/4\nK:C clef=alto\nCDEF|\n', 'C4 D4 E4 F4', ''],
@@ -197,10 +197,16 @@ const FEATURES: readonly (readonly [string, string, string, string])[] = [
     '',
   ],
   [
-    'macros (told)',
+    'macros',
     'X:1\nm:~g2={a}g{f}g\nM:4/4\nL:1/8\nK:C\n~g2CD GABc|\n',
-    "G5'roll C4/2 D4/2 G4/2 A4/2 B4/2 C5/2",
-    'abc.syntax',
+    '{A5}G5/2 {F5}G5/2 C4/2 D4/2 G4/2 A4/2 B4/2 C5/2',
+    '',
+  ],
+  [
+    'macros at every pitch',
+    'X:1\nm:~n2={o}n{m}n\nM:4/4\nL:1/8\nK:C\n~g2~C2 GABc|\n',
+    '{A5}G5/2 {F5}G5/2 {D4}C4/2 {B3}C4/2 G4/2 A4/2 B4/2 C5/2',
+    '',
   ],
   ['y spacer', plain('CyDyEF GABc|'), 'C4/2 D4/2 E4/2 F4/2 G4/2 A4/2 B4/2 C5/2', ''],
   ['dotted bar', plain('CDEF .|GABc|'), 'C4/2 D4/2 E4/2 F4/2 | G4/2 A4/2 B4/2 C5/2', ''],
@@ -407,12 +413,8 @@ it('a signature no mode has is told where it stands', () => {
 describe('what moves no note here is told, with its place', () => {
   const told = (text: string) => readAbc(text).tunes[0]!.findings.filter(f => f.code === 'abc.atWritten')
   it.each([
-    ['treble+8', 'treble+8'],
-    ['clef=bass-8', 'clef=bass-8'],
-    ['alto1+8', 'alto1+8'],
-    ['clef=tenor-8 ', 'clef=tenor-8'],
-    ['middle=d', 'middle=d'],
-    ['m=B,', 'm=B,'],
+    ['middle=c', 'middle=c'],
+    ['m=A,', 'm=A,'],
     ['transpose=-2', 'transpose=-2'],
     ['score=Cd', 'score=Cd'],
     ['sound=dC', 'sound=dC'],
@@ -432,11 +434,11 @@ describe('what moves no note here is told, with its place', () => {
   )
   it('in a voice and within the line too, of many the first four', () => {
     const text =
-      'X:1\nM:4/4\nL:1/4\nK:C\nV:1 transpose=2\nCDEF|[K:G treble-8]CDEF|[V:1 score=Cd]CDEF|\nCDEF|[M:4/4][K:C sound=dC]CDEF|[K:C middle=d]CDEF|\n'
+      'X:1\nM:4/4\nL:1/4\nK:C\nV:1 transpose=2\nCDEF|[K:G m=C]CDEF|[V:1 score=Cd]CDEF|\nCDEF|[M:4/4][K:C sound=dC]CDEF|[K:C middle=d]CDEF|\n'
     expect(told(text).map(f => [f.values.said, f.where.line, f.where.column])).toEqual([
       ['transpose=2', 5, 5],
-      ['treble-8', 6, 11],
-      ['score=Cd', 6, 30],
+      ['m=C', 6, 11],
+      ['score=Cd', 6, 25],
       ['sound=dC', 7, 18],
     ])
   })

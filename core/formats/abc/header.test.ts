@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { frac } from '#core/music/fraction'
 import { alterations, keyName, parseKey } from '#core/music/key'
 import type { Step } from '#core/music/pitch'
+import { readAbc } from './readAbc'
 import { keyNear, keyWith, readHeader, readOrder, readTempo } from './header'
 
 describe('the fields before the music', () => {
@@ -211,5 +212,29 @@ describe('the key nearest to a signature that no mode has', () => {
   it('has no more than seven signs', () => {
     expect(keyNear({ step: 'G', alter: 1 }, given('^F ^C ^G ^D ^A ^E ^B'))!.mode).toBe('mixolydian')
     expect(keyNear({ step: 'F', alter: -1 }, given(''))!.mode).toBe('lydian')
+  })
+})
+
+describe('a tempo within the music', () => {
+  const read = (text: string) => {
+    const { tune, findings } = readAbc(text).tunes[0]!
+    return [tune.tempo?.perMinute ?? null, findings.map(f => [f.code, f.where.line])]
+  }
+  it('is the tune’s where its header says none', () => {
+    expect(read('X:1\nM:4/4\nL:1/4\nK:C\n[Q:1/4=60]CDEF|\n')).toEqual([60, []])
+    expect(read('X:1\nM:4/4\nL:1/4\nK:C\nQ:1/4=60\nCDEF|\n')).toEqual([60, []])
+  })
+  it('is told where there is one before it', () => {
+    expect(read('X:1\nM:4/4\nL:1/4\nQ:1/4=100\nK:C\nCDEF|[Q:1/4=60]CDEF|\n')).toEqual([
+      100,
+      [['abc.tempoChange', 6]],
+    ])
+    expect(read('X:1\nM:4/4\nL:1/4\nK:C\n[Q:1/4=60]CDEF|\nQ:1/4=80\nCDEF|\n')).toEqual([
+      60,
+      [['abc.tempoChange', 6]],
+    ])
+  })
+  it('that can’t be read is told where it stands', () => {
+    expect(read('X:1\nM:4/4\nL:1/4\nK:C\nCDEF|[Q:"Slowly"]CDEF|\n')).toEqual([null, [['abc.tempoUnread', 5]]])
   })
 })

@@ -37,6 +37,8 @@ export interface MusicOptions {
   /** {@link STANDS_FOR_HARMONIC} stands for a harmonic. */
   readonly harmonics: boolean
   readonly propagation: Propagation
+  /** Octaves up, by the clef that holds at a place. */
+  readonly octavesAt: (place: number) => number
 }
 
 /** Maps the voice that was prepared; a second one overlaid in it is told. */
@@ -347,7 +349,8 @@ class VoiceMapper {
     const { pitch, unread, elsewhere } = this.accidentals.pitch(p, this.keyAlter, this.o.propagation)
     if (unread !== undefined) this.report('abc.microtone', 'warning', at, { accidental: unread })
     if (elsewhere) this.tellOnce('abc.octaveAccidental', at, elsewhere)
-    return pitch
+    const octave = pitch.octave + this.o.octavesAt(at)
+    return { ...pitch, octave: Math.max(-1, Math.min(9, octave)) }
   }
 
   private tellOnce<C extends FindingCode>(code: C, at: number, ...values: ValuesOf<C>) {

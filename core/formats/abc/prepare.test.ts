@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { lastUpTo, prepare } from './prepare'
+import { lastUpTo } from './places'
+import { prepare } from './prepare'
 import { readAbc } from './readAbc'
 import { asTyped } from './text'
 
@@ -58,7 +59,7 @@ describe('the header of the file', () => {
     expect(inserted('L:1/16\nM:6/8', `X:1\nL:1/8\nK:D\nM:2/4\nDEFG|`)).toBe('M:6/8\n')
     expect(inserted('L:1/16', 'X:1\nT:L:1/8\nK:D\nL:1/4\nDEFG|')).toBe('L:1/16\n')
     expect(inserted('U:T=!trill!\nm:~n2=o/n\nI:x\n%%a', 'X:1\nU:x\nm:x\nI:x\n%%a\nK:D\nD|')).toBe(
-      'U:T=!trill!\nm:~n2=o/n\nI:x\n%%a\n',
+      'U:T=!trill!\n%        \nI:x\n%%a\n',
     )
   })
   it('moves places by its length, and back leads to the tune as it was given', () => {

@@ -1,11 +1,13 @@
 /**
  * What the parser does not know, done before it: fields of the file's header, continued fields, one voice
  * taken out of several by its name, accents, symbol lines, repeats of more than two, jumps it has no sign
- * for. Every change keeps the length of the text, so that places in it stay true; only the file's header is
- * put in, after the first line.
+ * for. Every change keeps the length of the text, so that places in it stay true; only macros change it, and
+ * the file's header is put in, after the first line.
  */
 import type { Key } from '#core/music/key'
 import type { Step } from '#core/music/pitch'
+import { expandMacros } from './macros'
+import { lastUpTo } from './places'
 import { decodeInPlace, asTyped } from './text'
 
 /**
@@ -69,8 +71,12 @@ export interface PrepareOptions {
 export function prepare(source: string, { fileHeader, voice }: PrepareOptions): Prepared {
   const inserted = insertion(fileHeader, source)
   const at = inserted === '' ? 0 : firstLineEnd(source)
-  let text = source.slice(0, at) + inserted + source.slice(at)
-  const back = (o: number) => (o <= at ? o : Math.max(at, o - inserted.length))
+  const macros = expandMacros(source.slice(0, at) + inserted + source.slice(at))
+  let { text } = macros
+  const back = (offset: number) => {
+    const o = macros.back(offset)
+    return o <= at ? o : Math.max(at, o - inserted.length)
+  }
   // A line of music that goes on after words under it is broken there: the parser would read the words as
   // notes.
   text = continued(text).replace(/\\(?=[ \t]*\n(?:[A-Za-z]:|%))/g, ' ')
@@ -117,17 +123,6 @@ function within<T>(noted: ReadonlyMap<number, T>, from: number, to: number): T |
   if (noted.size === 0) return undefined
   for (let o = from; o < to; o++) if (noted.has(o)) return noted.get(o)
   return undefined
-}
-
-/** Index of the last of some sorted places that is not beyond one; -1 when there is none. */
-export function lastUpTo(places: readonly { readonly at: number }[], at: number): number {
-  let [low, high] = [-1, places.length - 1]
-  while (low < high) {
-    const middle = (low + high + 1) >> 1
-    if (places[middle]!.at <= at) low = middle
-    else high = middle - 1
-  }
-  return low
 }
 
 const PROPAGATION = /^(?:%%|I:\s*)propagate-accidentals\s+(octave|pitch|not)\b.*$/gm

@@ -5,11 +5,11 @@
  */
 import abcjs from 'abcjs'
 import { finding, type Finding, type Where, type FindingCode, type ValuesOf } from '#core/findings/finding'
-import { fromFloat, frac, mul } from '#core/music/fraction'
 import { parseKey, signature, type Key } from '#core/music/key'
 import { fitted } from '../fitted'
 import { lineStarts, MAX_ABC_LENGTH, openBook, tooLong, type AbcBook, type Placer } from './book'
 import { readHeader, readOrder, readTempo, type Header } from './header'
+import { clefOctaves } from './octaves'
 import { prepare } from './prepare'
 import { emptyTune, MOST, type Tune } from '#core/music/tune'
 import { checkTune } from '#core/findings/checkTune'
@@ -123,11 +123,13 @@ export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOpt
       .join(', ')
     findings.push(finding('abc.voices', 'warning', where(keyAt), { taken: taken + 1, others }))
   }
+  const octaves = clefOctaves(text, where)
   const music = mapMusic(parsed, prepared, where, {
+    octavesAt: octaves.at,
     harmonics: hasHarmonics(text),
     propagation: prepared.propagation ?? (isLater(whole.text) ? 'pitch' : 'octave'),
   })
-  const tempo = tempoOf(parsed, header, text, where, findings)
+  const tempo = tempoOf(header, text, where, findings)
   const parts = partsOf(header, music.tune.measures, where(Math.max(0, text.search(/^P:/m))), findings)
   const tune: Tune = {
     ...emptyTune(header.titles[0] ?? ''),
@@ -149,7 +151,7 @@ export function readFromBook(book: AbcBook, index: number, { voice = 0 }: AbcOpt
   const placed = [...fits.findings, ...checks].map(f => withPlace(f, spans, whole))
   return {
     tune: read,
-    findings: [...findings, ...saidOfPitch(text, where), ...music.findings, ...placed],
+    findings: [...findings, ...octaves.findings, ...music.findings, ...placed],
     spans,
     voices: voices.map(({ label, notes }) => ({ label, notes })),
     source: source.trimEnd() + '\n',
@@ -164,19 +166,6 @@ const unread = (source: string, why: Finding): ReadTune => ({
   source,
   voices: [],
 })
-
-/** Clefs an octave away, transposition, the note on the middle line: what moves no note here. */
-function saidOfPitch(text: string, where: (o: number) => { line: number; column: number }): Finding[] {
-  const fields = [...text.matchAll(/^[KV]:.*$|\[[KV]:[^\]]*\]/gm)]
-  const said = fields.flatMap(f =>
-    [
-      ...f[0].matchAll(
-        /\S*\b(?:treble|bass|alto|tenor)\d?[+-]8\b|\b(?:middle|m|transpose|score|sound)=[^\s\]]+|(?:clef=)?\bperc\b/g,
-      ),
-    ].map(m => ({ said: m[0].slice(0, 40), at: f.index + m.index })),
-  )
-  return said.slice(0, 4).map(s => finding('abc.atWritten', 'note', where(s.at), { said: s.said }))
-}
 
 function partsOf(
   header: Header,
@@ -254,29 +243,26 @@ function syntaxFinding(
   })
 }
 
+/** The tempo of the header; where it says none, the first within the music. Others are told. */
 function tempoOf(
-  parsed: AbcTune,
   header: Header,
   text: string,
   where: (o: number) => Where,
   findings: Finding[],
 ): Tune['tempo'] {
-  const body = text.search(/^K:/m)
-  const change = body < 0 ? -1 : text.slice(body).search(/^Q:|\[Q:/m)
-  if (change >= 0 && header.tempoText !== null)
-    findings.push(finding('abc.tempoChange', 'note', where(body + change), {}))
-  const at = where(Math.max(0, text.search(/^Q:/m)))
-  const tempo = header.tempoText === null ? null : readTempo(header.tempoText, header.unit)
-  if (tempo) {
-    if (!header.tempoText!.includes('='))
-      findings.push(finding('abc.tempoPlain', 'note', at, { tempo: header.tempoText!.slice(0, 40) }))
-    return tempo
-  }
-  if (header.tempoText)
-    findings.push(finding('abc.tempoUnread', 'note', at, { tempo: header.tempoText.slice(0, 40) }))
-  // A tempo within the music, where the header has none.
-  const q = parsed.metaText?.tempo
-  const beat = q?.duration?.length ? fromFloat(q.duration.reduce((a, b) => a + b, 0)) : null
-  if (header.tempoText !== null || !q?.bpm || !beat || q.bpm < 1 || q.bpm > 999) return undefined
-  return { beat: mul(beat, frac(4)), perMinute: q.bpm }
+  const head = text.search(/^K:.*$/m)
+  const within = [...text.matchAll(/^Q:(.*)$|\[Q:([^\]\n]*)\]/gm)]
+    .filter(m => head >= 0 && m.index > head)
+    .map(m => ({ at: m.index, said: (m[1] ?? m[2]!).trim() }))
+  const said = header.tempoText ?? within[0]?.said ?? null
+  const change = within[header.tempoText === null ? 1 : 0]
+  if (change) findings.push(finding('abc.tempoChange', 'note', where(change.at), {}))
+  if (said === null || said === '') return undefined
+  const at = where(header.tempoText === null ? within[0]!.at : Math.max(0, text.search(/^Q:/m)))
+  const tempo = readTempo(said, header.unit)
+  if (!tempo || !said.includes('='))
+    findings.push(
+      finding(tempo ? 'abc.tempoPlain' : 'abc.tempoUnread', 'note', at, { tempo: said.slice(0, 40) }),
+    )
+  return tempo ?? undefined
 }

@@ -1,6 +1,7 @@
 /** The notes a line of words or symbols stands under. */
 import type { Measure, TuneEvent } from '#core/music/tune'
-import { lastUpTo, type LineUnder } from './prepare'
+import { lastUpTo } from './places'
+import type { LineUnder } from './prepare'
 
 export type Draft = { events: TuneEvent[] } & Pick<Measure, 'id'>
 

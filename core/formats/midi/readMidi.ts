@@ -15,6 +15,7 @@ import type { Midi } from '#core/music/pitch'
 import { emptyTune, type Clef, type Tune } from '#core/music/tune'
 import { decodeText } from '../encoding'
 import { fitted } from '../fitted'
+import { withEnds } from './ends'
 import { barred, type Barred, type Changes } from './bars'
 import { quantise, type Raw, type Slot } from './grid'
 import { DRUM_CHANNEL, melodyLikeness } from './melody'
@@ -51,8 +52,11 @@ export function readMidi(bytes: Uint8Array, track?: number): MidiResult {
   const fault = headFault(bytes)
   if (fault) return fault
   let file: InstanceType<typeof MidiFile>
+  let unended: number
   try {
-    file = new MidiFile(bytes)
+    const ended = withEnds(bytes)
+    unended = ended.unended
+    file = new MidiFile(ended.bytes)
   } catch (e) {
     return refuse('midi.broken', { message: (e instanceof Error ? e.message : String(e)).slice(0, 120) })
   }
@@ -80,6 +84,9 @@ export function readMidi(bytes: Uint8Array, track?: number): MidiResult {
   const others = parts.flatMap((p, i) => (i !== taken && p.raw.length > 0 ? [p.name] : []))
   if (others.length > 0)
     findings.push(finding('file.others', 'note', {}, { taken: name, others: others.slice(0, 8).join(', ') }))
+  if (unended > 0) findings.push(finding('midi.unended', 'warning', {}, { count: unended }))
+  if (chosen.pitchBends.some(b => b.value !== 0))
+    findings.push(finding('file.notKept', 'note', {}, { what: 'bent pitches' }))
   const metres = metresOf(file, findings)
   const keys = keysOf(file, raw, findings)
   const { slots, quantised, cut, held } = quantise(raw)
@@ -187,6 +194,7 @@ function keysOf(
   const { keySignatures, ppq } = file.header
   const read = keySignatures.flatMap(k => {
     const fifths = NAMES.indexOf(k.key) - 7
+    if (fifths < -7) findings.push(finding('file.badKey', 'warning', {}))
     return fifths >= -7
       ? [{ at: quarters(k.ticks, ppq), key: keyOfSignature(fifths, k.scale === 'minor' ? 'minor' : 'major') }]
       : []

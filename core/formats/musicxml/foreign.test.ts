@@ -341,13 +341,13 @@ describe('notes', () => {
     )
     expect([first(r).heads[0]!.pitch.alter, notKept(r)]).toEqual([by, ['microtones']])
   })
-  it('cues are not ours to play; what has no pitch is told', () => {
+  it('cues are not ours to play, and told; so is what has no pitch', () => {
     const r = before(
       `<note><cue/><pitch><step>C</step><octave>4</octave></pitch><duration>1</duration></note>`,
       '<note><unpitched/><duration>1</duration></note>',
     )
     expect(r.tune.measures[0]!.events.filter(e => e.kind === 'note')).toHaveLength(1)
-    expect(notKept(r)).toEqual(['unpitched notes'])
+    expect(notKept(r)).toEqual(['cue notes', 'unpitched notes'])
   })
   it('grace notes go to the note that follows, over a rest too', () => {
     const grace = '<note><grace/><pitch><step>G</step><octave>4</octave></pitch></note>'

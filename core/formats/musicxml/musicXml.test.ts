@@ -103,7 +103,7 @@ describe('reading what was written', () => {
     const back = ok(readMusicXml(text))
     expect(back.tuning).toEqual([76, 69, 64, 57])
     expect(events(back.tune).slice(0, 2)).toMatchObject([
-      { finger: 0, string: 2, marks: ['downbow', 'open'] },
+      { finger: 0, string: 2, marks: ['downbow'] },
       { finger: 1, string: 2 },
     ])
   })

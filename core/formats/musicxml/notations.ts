@@ -17,6 +17,26 @@ export function marksOf(notations: readonly XmlNode[]): Mark[] {
   return marks
 }
 
+const KNOWN_MARKS = new Set([
+  ...[...MARK_PLACES, ...OTHER_MARKS].map(([, , name]) => name),
+  'strong-accent',
+  'fingering',
+  'string',
+  // How a mark is drawn, or what it says of the sign beside it.
+  'accidental-mark',
+  'wavy-line',
+])
+
+/** What stands on a note and is nothing of ours, by its name; and a finger beside the first. */
+export function notKeptOf(notations: readonly XmlNode[]): string[] {
+  const groups = notations.flatMap(x =>
+    x.children.filter(g => ['ornaments', 'technical', 'articulations'].includes(g.name)),
+  )
+  const unknown = groups.flatMap(g => g.children.map(c => c.name).filter(name => !KNOWN_MARKS.has(name)))
+  const fingers = groups.flatMap(g => children(g, 'fingering')).length
+  return [...new Set(unknown), ...(fingers > 1 ? ['a second finger on a note'] : [])]
+}
+
 export function syllablesOf(lyrics: readonly XmlNode[]): (Syllable | null)[] | undefined {
   const out: (Syllable | null)[] = []
   for (const [i, l] of lyrics.entries()) {

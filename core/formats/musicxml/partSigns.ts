@@ -23,8 +23,8 @@ export function tempoIn(node: XmlNode): Tempo | undefined {
   const quarters = TYPES.find(t => t[0] === textAt(node, 'beat-unit'))?.[1]
   const perMinute = Number(/\d+(\.\d+)?/.exec(textAt(node, 'per-minute'))?.[0] ?? NaN)
   if (quarters === undefined || !(perMinute >= 1 && perMinute <= 999)) return undefined
-  const dotted = children(node, 'beat-unit-dot').length > 0
-  return { beat: mul(frac(quarters * 16, 16), dotted ? frac(3, 2) : frac(1)), perMinute }
+  const dots = Math.min(3, children(node, 'beat-unit-dot').length)
+  return { beat: mul(frac(quarters * 16, 16), frac(2 ** (dots + 1) - 1, 2 ** dots)), perMinute }
 }
 
 /** The times through an ending is for, each once. */
@@ -36,8 +36,8 @@ export function endingNumbers(node: XmlNode): number[] | null {
   return numbers.length > 0 ? [...new Set(numbers)] : null
 }
 
-/** How often a repeat is played, where it is more than twice. */
-export function repeatTimes(barline: XmlNode): number | null {
+/** How often what a sign repeats is played: twice where it says nothing. */
+export function repeatTimes(barline: XmlNode): number {
   const times = Number(child(barline, 'repeat')?.attributes.times ?? NaN)
-  return Number.isInteger(times) && times >= 3 ? Math.min(9, times) : null
+  return Number.isInteger(times) && times >= 1 ? Math.min(9, times) : 2
 }

@@ -6,11 +6,11 @@
 import { unzipSync } from 'fflate'
 import { finding, type Finding, type FindingCode, type ValuesOf, type Where } from '#core/findings/finding'
 import { checkTune } from '#core/findings/checkTune'
-import { emptyTune, MOST, INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
+import { emptyTune, type Tune } from '#core/music/tune'
 import type { Midi } from '#core/music/pitch'
 import { midi, STEPS } from '#core/music/pitch'
 import { PartReader } from './readPart'
-import { FACT } from './words'
+import { factsOf } from './facts'
 import { decodeText } from '../encoding'
 import { fitted } from '../fitted'
 import { child, children, parseXml, textAt, type XmlNode } from './xml'
@@ -157,50 +157,6 @@ function partInfo(listed: XmlNode | undefined, part: XmlNode, index: number): Pa
     name: textAt(listed, 'part-name').slice(0, 80) || `part ${index + 1}`,
     voices: [...counts].map(([name, notes]) => ({ name, notes })),
   }
-}
-
-function factsOf(score: XmlNode, partName: string): Partial<Tune> {
-  const id = child(score, 'identification')
-  const fields = children(child(id, 'miscellaneous'), 'miscellaneous-field')
-  const all = (name: string, limit = 400) =>
-    fields.filter(f => f.attributes.name === name).map(f => f.text.slice(0, limit))
-  const one = (name: string, limit = 400) => all(name, limit)[0] ?? ''
-  const rights = (['own', 'free', 'protected'] as const).find(r => r === one(FACT.rights))
-  const instrument = INSTRUMENT_IDS.find(i => i === one(FACT.instrument)) ?? namedInstrument(partName)
-  const times = Number(one(FACT.times) || 1)
-  const parts = all(FACT.part, MOST.label)
-  const settings = one(FACT.settings, 60)
-  return {
-    title: textAt(score, 'work', 'work-title') || textAt(score, 'movement-title'),
-    composer: (
-      children(id, 'creator').find(c => (c.attributes.type ?? 'composer') === 'composer')?.text ?? ''
-    ).trim(),
-    otherTitles: all(FACT.otherTitle),
-    notToBeConfusedWith: all(FACT.confused).slice(0, 50),
-    learnedFrom: one(FACT.learnedFrom),
-    kind: one(FACT.kind, 80),
-    notes: one(FACT.notes, 20_000),
-    tags: all(FACT.tag, 60).slice(0, 50),
-    rights: rights ?? 'unknown',
-    play: {
-      struck: [],
-      times: Number.isInteger(times) && times >= 1 && times <= 9 ? times : 1,
-      ...(parts.length > 0 && { parts }),
-    },
-    ...(settings !== '' && { settings }),
-    ...(instrument && { instrument }),
-  }
-}
-
-/** An instrument by the name of its part; the usual names in a few languages of scores. */
-function namedInstrument(name: string): InstrumentId | undefined {
-  const table: readonly (readonly [RegExp, InstrumentId])[] = [
-    [/contrabass|double ?bass|kontrabass/i, 'bass'],
-    [/cello/i, 'cello'],
-    [/viola\b|bratsche/i, 'viola'],
-    [/violin|fiddle|geige/i, 'violin'],
-  ]
-  return table.find(([pattern]) => pattern.test(name))?.[1]
 }
 
 function tuningOf(part: XmlNode): readonly Midi[] | null {

@@ -2,7 +2,7 @@
 import { finding, type Finding, type FindingCode, type Severity, type ValuesOf } from '#core/findings/finding'
 import { add, compare, frac, isZero, sub, ZERO, type Fraction } from '#core/music/fraction'
 import type { Key } from '#core/music/key'
-import { measureLength, sameMetre, type Metre } from '#core/music/metre'
+import { measureLength, sameMetre, secondsPerQuarter, type Metre, type Tempo } from '#core/music/metre'
 import { diatonic, STEPS, type Pitch } from '#core/music/pitch'
 import {
   MOST,
@@ -15,6 +15,7 @@ import {
 } from '#core/music/tune'
 import { layCodas, type Way } from '../way'
 import { chordText } from './chordText'
+import { NoteGroups } from './groups'
 import { divisionsIn, lengthIn } from './lengths'
 import {
   handOf,
@@ -24,6 +25,7 @@ import {
   marksOf,
   measureSigns,
   metreIn,
+  notKeptOf,
   startsTie,
   syllablesOf,
   transposedBy,
@@ -39,8 +41,7 @@ type Draft = Omit<Mutable<Measure>, 'events'> & { events: TuneEvent[] }
 export class PartReader {
   private readonly found = new Map<string, Finding>()
   private readonly measures: Draft[] = []
-  private readonly slurs: { from: string; to: string }[] = []
-  private readonly openSlurs = new Map<string, string>()
+  private readonly groups = new NoteGroups(() => this.newId('t'))
   private ids = 0
   private divisions = frac(1)
   private key: Key = { step: 'C', alter: 0, mode: 'major' }
@@ -50,7 +51,6 @@ export class PartReader {
   private tempo: Tune['tempo']
   private ending: number[] | null = null
   private readonly codas: { measure: number; sign: Draft | null }[] = []
-  private tuplet: string | null = null
   /** What stands before the next note of our voice. */
   private waiting: { chord?: string; remarks: string[]; dynamic?: Dynamic; grace: Pitch[] } = {
     remarks: [],
@@ -79,7 +79,7 @@ export class PartReader {
       return false
     }
     this.number++
-    const m: Draft = { id: this.newId('m'), events: [] }
+    let m: Draft = { id: this.newId('m'), events: [] }
     let at = ZERO
     let ours = ZERO
     /** As far as any voice goes. */
@@ -96,10 +96,18 @@ export class PartReader {
       else if (c.name === 'attributes') this.attributes(c, m)
       else if (c.name === 'direction') this.direction(c, m)
       else if (c.name === 'harmony') this.waiting.chord = chordText(c)
-      else if (c.name === 'barline') this.barline(c, m)
-      else if (c.name === 'sound') this.sound(c, m)
+      else if (c.name === 'barline') {
+        const within = c.attributes.location === 'middle' && m.events.length > 0
+        const repeat = within && child(c, 'repeat')?.attributes.direction
+        if (repeat === 'backward') this.barline(c, m)
+        if (repeat) {
+          ours = this.silentUpTo(m, ours, at)
+          this.close(m)
+          m = { id: this.newId('m'), events: [] }
+        }
+        if (repeat !== 'backward') this.barline(c, m)
+      } else if (c.name === 'sound') this.sound(c, m)
     }
-    this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
     // Where our voice is silent the measure is there all the same.
     const full = measureLength(this.metre)
     const end = isZero(far) && !implicit(node) ? full : compare(far, full) < 0 ? far : full
@@ -111,29 +119,43 @@ export class PartReader {
         duration: left,
         ...(m.events.length > 0 && { hidden: true }),
       })
+    this.close(m)
+    return true
+  }
+  private closing = false
+
+  /** Also in the middle of a measure, where a repeat sign cuts it in two. */
+  private close(m: Draft) {
+    this.first ??= { key: this.key, metre: this.metre, clef: this.clef }
     if (this.ending) m.endings = this.ending
     if (this.closing) this.ending = null
     this.closing = false
     if (m.events.length > 0) this.measures.push(m)
-    return true
   }
-  private closing = false
+
+  /** Our voice is silent from where it has come to, up to a place in the measure; returns where it is then. */
+  private silentUpTo(m: Draft, ours: Fraction, at: Fraction): Fraction {
+    if (compare(at, ours) <= 0) return ours
+    m.events.push({ kind: 'rest', id: this.newId('n'), duration: sub(at, ours), hidden: true })
+    return at
+  }
 
   finish(): {
     tune: Pick<Tune, 'key' | 'metre' | 'clef' | 'measures' | 'slurs' | 'lastId' | 'tempo'>
     findings: Finding[]
   } {
     const { key, metre, clef } = this.first ?? { key: this.key, metre: this.metre, clef: this.clef }
-    if (this.openSlurs.size > 0) this.tell('file.openSlur', 'warning')
+    if (this.groups.openSlur) this.tell('file.openSlur', 'warning')
+    if (this.waiting.grace.length > 0)
+      this.tell('file.notKept', 'note', { what: 'grace notes after the last note' })
     layCodas(this.measures, this.codas)
-    const slurs = this.slurs.filter(s => s.from !== s.to)
     return {
       tune: {
         key,
         metre,
         clef,
         measures: this.measures,
-        slurs,
+        slurs: this.groups.slurs,
         lastId: this.ids,
         ...(this.tempo && { tempo: this.tempo }),
       },
@@ -205,7 +227,14 @@ export class PartReader {
   }
 
   private metronome(n: XmlNode) {
-    this.tempo ??= tempoIn(n)
+    this.setTempo(tempoIn(n))
+  }
+
+  /** The first is the tune's; one that differs is told. */
+  private setTempo(tempo: Tempo | undefined) {
+    this.tempo ??= tempo
+    if (tempo && secondsPerQuarter(tempo) !== secondsPerQuarter(this.tempo!))
+      this.tell('file.notKept', 'note', { what: 'a change of tempo' })
   }
 
   private sound(n: XmlNode, m: Draft) {
@@ -217,15 +246,16 @@ export class PartReader {
     const { pizzicato } = n.attributes
     if (pizzicato !== undefined) this.plucked = pizzicato === 'yes'
     const tempo = Number(n.attributes.tempo ?? NaN)
-    if (!this.tempo && tempo >= 1 && tempo <= 999) this.tempo = { beat: frac(1), perMinute: tempo }
+    if (tempo >= 1 && tempo <= 999) this.setTempo({ beat: frac(1), perMinute: tempo })
   }
 
   private barline(b: XmlNode, m: Draft) {
     const repeat = child(b, 'repeat')?.attributes.direction
     if (repeat === 'forward') m.repeatStart = true
-    if (repeat === 'backward') m.repeatEnd = true
-    const times = repeat === 'backward' && repeatTimes(b)
-    if (times) m.repeatTimes = times
+    const times = repeat === 'backward' ? repeatTimes(b) : 0
+    if (times === 1) this.tell('file.notKept', 'warning', { what: 'a repeat that is played once' })
+    if (times >= 2) m.repeatEnd = true
+    if (times >= 3) m.repeatTimes = times
     const style = textAt(b, 'bar-style')
     if (b.attributes.location !== 'left') {
       if (style === 'light-light') m.barline = 'double'
@@ -241,7 +271,10 @@ export class PartReader {
 
   /** Adds a note of our voice; gives back how far our voice has come in the measure. */
   private note(n: XmlNode, m: Draft, at: Fraction, ours: Fraction, length: Fraction): Fraction {
-    if (child(n, 'cue')) return ours
+    if (child(n, 'cue')) {
+      this.tell('file.notKept', 'note', { what: 'cue notes' })
+      return ours
+    }
     const rest = child(n, 'rest')
     const pitch = rest ? null : this.pitch(n)
     if (!rest && !pitch) {
@@ -251,7 +284,8 @@ export class PartReader {
       return ours
     }
     if (child(n, 'grace')) {
-      if (pitch && this.waiting.grace.length <= MOST.grace) this.waiting.grace.push(pitch)
+      if (child(n, 'chord')) this.tell('file.notKept', 'note', { what: 'the upper of grace notes together' })
+      else if (pitch && this.waiting.grace.length <= MOST.grace) this.waiting.grace.push(pitch)
       return ours
     }
     if (isZero(length) || m.events.length > MOST.events) return ours
@@ -259,11 +293,7 @@ export class PartReader {
       this.addHead(m, n, pitch)
       return ours
     }
-    let now = ours
-    if (compare(at, now) > 0) {
-      m.events.push({ kind: 'rest', id: this.newId('n'), duration: sub(at, now), hidden: true })
-      now = at
-    }
+    const now = this.silentUpTo(m, ours, at)
     if (compare(at, now) < 0) {
       this.tell('file.overlap', 'warning')
       return now
@@ -312,9 +342,10 @@ export class PartReader {
     const inNotations = (name: string) => notations.flatMap(x => children(x, name))
     for (const c of notations.flatMap(x => x.children))
       if (!KNOWN_NOTATIONS.has(c.name)) this.tell('file.notKept', 'note', { what: c.name })
+    for (const what of notKeptOf(notations)) this.tell('file.notKept', 'note', { what })
     const { chord, remarks, dynamic, grace } = this.waiting
     this.waiting = { remarks: [], grace: [] }
-    const tuplet = this.tupletOf(n, inNotations('tuplet'))
+    const tuplet = this.groups.tuplet(n, inNotations('tuplet'))
     const common = {
       id,
       duration,
@@ -326,7 +357,7 @@ export class PartReader {
       if (grace.length > 0 || dynamic) this.waiting = { remarks: [], grace, ...(dynamic && { dynamic }) }
       return { kind: 'rest', ...common, ...(n.attributes['print-object'] === 'no' && { hidden: true }) }
     }
-    this.slurMarks(inNotations('slur'), id)
+    if (!this.groups.slur(inNotations('slur'), id)) this.tell('file.openSlur', 'warning')
     const event: Mutable<NoteEvent> = {
       kind: 'note',
       ...common,
@@ -345,31 +376,5 @@ export class PartReader {
     const syllables = syllablesOf(children(n, 'lyric'))
     if (syllables) event.syllables = syllables
     return event
-  }
-
-  private tupletOf(n: XmlNode, marks: readonly XmlNode[]): TuneEvent['tuplet'] {
-    const t = child(n, 'time-modification')
-    const [actual, normal] = [Number(textAt(t, 'actual-notes')), Number(textAt(t, 'normal-notes'))]
-    const within = (n: number, least: number) => Number.isInteger(n) && n >= least && n <= 64
-    if (!t || !within(actual, 2) || !within(normal, 1)) {
-      this.tuplet = null
-      return undefined
-    }
-    if (this.tuplet === null || marks.some(m => m.attributes.type === 'start')) this.tuplet = this.newId('t')
-    const group = this.tuplet
-    if (marks.some(m => m.attributes.type === 'stop')) this.tuplet = null
-    return { group, actual, normal }
-  }
-
-  private slurMarks(slurs: readonly XmlNode[], id: string) {
-    const of = (type: string) =>
-      slurs.filter(s => s.attributes.type === type).map(s => s.attributes.number ?? '1')
-    for (const number of of('stop')) {
-      const from = this.openSlurs.get(number)
-      if (from === undefined) this.tell('file.openSlur', 'warning')
-      else this.slurs.push({ from, to: id })
-      this.openSlurs.delete(number)
-    }
-    for (const number of of('start')) this.openSlurs.set(number, id)
   }
 }

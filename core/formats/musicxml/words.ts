@@ -70,21 +70,6 @@ export const CHORD_KINDS: readonly (readonly [suffix: string, kind: string])[] =
   ['mmaj7', 'major-minor'],
 ]
 
-/** Facts the format has no element for, in <miscellaneous-field name="…">. */
-export const FACT = {
-  otherTitle: 'other title',
-  confused: 'not to be confused with',
-  learnedFrom: 'learned from',
-  kind: 'kind of tune',
-  notes: 'notes',
-  tag: 'tag',
-  rights: 'rights',
-  instrument: 'instrument',
-  times: 'times through',
-  part: 'nokta:part',
-  settings: 'nokta:settings',
-} as const
-
 export const DYNAMICS: readonly Dynamic[] = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff']
 /** Elements that are read, or that say nothing about the music itself. */
 export const KNOWN_NOTATIONS = new Set([

@@ -191,7 +191,7 @@ describe('notes', () => {
     ])
     const [first, second] = every(t, 'note', { fingers, bows: new Map([[two!.id, 'up' as const]]) })
     expect(first).toContain(
-      '<notations><articulations><accent/></articulations><technical><up-bow/><open-string/><fingering>0</fingering><string>3</string></technical></notations><lyric number=1><syllabic>single</syllabic><text>la</text></lyric>',
+      '<notations><articulations><accent/></articulations><technical><up-bow/><fingering>0</fingering><string>3</string></technical></notations><lyric number=1><syllabic>single</syllabic><text>la</text></lyric>',
     )
     expect(second).toContain('<chord/>')
     expect(second).toContain(
@@ -206,6 +206,25 @@ describe('notes', () => {
       '<technical><up-bow/></technical>',
     ])
     expect(every(tune('DEFG|'), 'technical', { bows: new Map() })).toEqual([])
+  })
+  it('an open string says so once: by its sign where it has one, else by its finger', () => {
+    const t = tune('!open!DEFG|')
+    const [open, plain] = t.measures[0]!.events
+    const hand = { finger: 0 as const, string: 2 }
+    const fingers = new Map([
+      [open!.id, hand],
+      [plain!.id, hand],
+    ])
+    expect(every(t, 'technical', { fingers })).toEqual([
+      '<technical><open-string/><string>3</string></technical>',
+      '<technical><fingering>0</fingering><string>3</string></technical>',
+    ])
+  })
+  it('notes under a beam say what they have of it, the first of notes together for all', () => {
+    const beams = (abc: string) => all(written(tune(abc)), 'note').map(n => all(n, 'beam').map(xml).join(''))
+    const beam = (part: string, number = 1) => `<beam number=${number}>${part}</beam>`
+    expect(beams('D/>E/[FA]3|')).toEqual([beam('begin'), beam('end') + beam('backward hook', 2), '', ''])
+    expect(beams('[DA]/E/ G A2|').slice(0, 3)).toEqual([beam('begin'), '', beam('end')])
   })
   it('the thumb is no number', () => {
     const t = tune('DEFG|')

@@ -6,7 +6,8 @@ import type { Midi } from '#core/music/pitch'
 import { placeEvents, placeMeasures, type PlacedMeasure } from '#core/music/timeline'
 import { type NoteEvent, type Tune, type TuneEvent } from '#core/music/tune'
 import { writtenLength } from '#core/music/edit/lengths'
-import { CLEFS, FACT, MARK_PLACES, OTHER_MARKS } from './words'
+import { CLEFS, MARK_PLACES, OTHER_MARKS } from './words'
+import { identification } from './facts'
 import {
   chordElement,
   dots,
@@ -19,6 +20,8 @@ import {
   wayElement,
 } from './elements'
 import { el, type Element } from './xml'
+import { beamParts, type BeamPart } from '#core/page/beams'
+import { notate } from '#core/page/notation'
 import { writtenWay } from './wayXml'
 import { noteId } from '#core/music/ids'
 import { FORMAT_NAMES } from '../fileKinds'
@@ -84,28 +87,6 @@ export function writeMxl(
   return { bytes, findings }
 }
 
-function identification(t: Tune): Element {
-  const fact = (name: string, value: string) => value !== '' && el('miscellaneous-field', value, { name })
-  const facts = [
-    ...t.otherTitles.map(x => fact(FACT.otherTitle, x)),
-    ...t.notToBeConfusedWith.map(x => fact(FACT.confused, x)),
-    fact(FACT.learnedFrom, t.learnedFrom),
-    fact(FACT.kind, t.kind),
-    fact(FACT.notes, t.notes),
-    ...t.tags.map(x => fact(FACT.tag, x)),
-    fact(FACT.rights, t.rights === 'unknown' ? '' : t.rights),
-    fact(FACT.instrument, t.instrument ?? ''),
-    ...(t.play.parts ?? []).map(x => fact(FACT.part, x)),
-    fact(FACT.settings, t.settings ?? ''),
-    fact(FACT.times, t.play.times === 1 ? '' : String(t.play.times)),
-  ]
-  return el('identification', [
-    t.composer !== '' && el('creator', t.composer, { type: 'composer' }),
-    el('encoding', [el('software', 'Nokta')]),
-    facts.some(Boolean) && el('miscellaneous', facts),
-  ])
-}
-
 const lcm = (a: number, b: number) => {
   let [x, y] = [a, b]
   while (y !== 0) [x, y] = [y, x % y]
@@ -117,6 +98,7 @@ class PartWriter {
   private readonly slursFrom = new Map<string, number[]>()
   private readonly slursTo = new Map<string, number[]>()
   private readonly placed: readonly PlacedMeasure[]
+  private readonly beamed: ReadonlyMap<string, readonly BeamPart[]>
   private tieOpen = new Set<string>()
   /** Verses in which a word goes on. */
   private readonly wordOpen = new Set<number>()
@@ -128,6 +110,7 @@ class PartWriter {
     const all = tune.measures.flatMap(m => m.events)
     this.divisions = all.reduce((n, e) => lcm(n, e.duration.d), 1)
     this.placed = placeMeasures(tune)
+    this.beamed = beamParts(notate(tune))
     this.numberSlurs()
   }
 
@@ -273,6 +256,7 @@ class PartWriter {
           el('voice', 1),
           ...this.value(e).slice(2),
           e.optional && el('notehead', 'normal', { parentheses: 'yes' }),
+          ...(i === 0 ? this.beams(e) : []),
           this.notations(e, before, after, i, ties),
           ...(i === 0 ? this.lyrics(e) : []),
         ]),
@@ -280,6 +264,10 @@ class PartWriter {
     })
     this.tieOpen = open
     return out
+  }
+
+  private beams(e: NoteEvent): Element[] {
+    return (this.beamed.get(e.id) ?? []).map((part, i) => el('beam', part, { number: i + 1 }))
   }
 
   /** A syllable of each verse: alone, or where it stands in its word. */
@@ -347,9 +335,10 @@ class PartWriter {
     const own = this.markings.fingers?.get(noteId(e.id, head))
     const finger = own?.finger ?? (head === 0 ? e.finger : undefined)
     const string = own?.string ?? (head === 0 ? e.string : undefined)
-    if (finger === 0 && own && !marks.includes('open')) put('technical', el('open-string'))
+    // An open string says it once: by the sign where it has one, else by its finger.
     if (finger === 'T') put('technical', el('thumb-position'))
-    else if (finger !== undefined) put('technical', el('fingering', finger))
+    else if (finger !== undefined && !(finger === 0 && marks.includes('open')))
+      put('technical', el('fingering', finger))
     if (string !== undefined) put('technical', el('string', string + 1))
     const elements = [...groups].map(([name, list]) => el(name, list))
     return marks.includes('fermata') ? [...elements, el('fermata')] : elements

@@ -40,6 +40,8 @@ export function parseXml(text: string): { root: XmlNode } | { finding: Finding }
       parseAttributeValue: false,
       trimValues: true,
       processEntities: true,
+      // With these, letters by their number too.
+      htmlEntities: true,
     })
     const nodes = (parser.parse(text) as Raw[]).map(toNode)
     const root = nodes.find(n => n && !n.name.startsWith('?') && n.name !== '#text')

@@ -85,6 +85,7 @@ class Listener {
   private string: number | null = null
   private anchor: Semitones = 2
   private tuplet: { group: string; actual: number; normal: number } | null = null
+  private tupletFrom: Where = {}
   private slurFrom: string[] = []
   private slurOpen = 0
   private grace: Pitch[] = []
@@ -123,6 +124,7 @@ class Listener {
     })
     if (this.measure.events.length > 0) this.closeMeasure()
     if (this.slurFrom.length > 0) this.tell('spoken.openSlur', 'warning')
+    this.tellOpenTuplet()
     const tune: Tune = {
       ...emptyTune(this.head.title),
       key: this.head.key,
@@ -174,7 +176,7 @@ class Listener {
     else if (t.startsWith('@')) this.position(t.slice(1))
     else if (/^(key|metre)=/.test(t)) this.change(t)
     else if (t.startsWith('{')) this.openTuplet(t.slice(1))
-    else if (t === '}') this.tuplet = null
+    else if (t === '}') this.closeTuplet(t)
     else if (t === '(') this.slurOpen++
     else if (t === ')') this.closeSlur()
     else if (t === '-') this.hold()
@@ -225,9 +227,21 @@ class Listener {
 
   private openTuplet(ratio: string) {
     const [actual, normal] = ratio === '' ? [3, 2] : ratio.split(':').map(Number)
+    this.tellOpenTuplet()
     if (actual! < 2 || actual! > 64 || normal! < 1 || normal! > 64)
       return this.tell('spoken.unknown', 'error', { text: `{${ratio}` })
     this.tuplet = { group: this.newId('t'), actual: actual!, normal: normal! }
+    this.tupletFrom = this.place
+  }
+
+  private closeTuplet(sign: string) {
+    if (!this.tuplet) return this.tell('spoken.unknown', 'error', { text: sign })
+    this.tuplet = null
+  }
+
+  /** Where one was begun that is not ended yet: all that follows is counted into it. */
+  private tellOpenTuplet() {
+    if (this.tuplet) this.findings.push(finding('spoken.openTuplet', 'error', this.tupletFrom))
   }
 
   private closeSlur() {
@@ -279,6 +293,8 @@ class Listener {
     if (!m || !count || isZero(count)) return this.tell('spoken.unknown', 'error', { text: t.slice(0, 40) })
     const places = m[2] === 'r' ? [] : m[2]!.split('+').map(x => this.spoken(x))
     if (places.some(p => p === null)) return
+    if (new Set(places.map(p => p!.string)).size < places.length)
+      return this.tell('spoken.oneString', 'error', { text: m[2]!.slice(0, 40) })
     const heads = (places as Place[]).sort((a, b) => diatonic(a.pitch) - diatonic(b.pitch))
     if (m[1] === 'g') {
       if (this.grace.length < 32) this.grace.push(...heads.slice(0, 1).map(h => h.pitch))
