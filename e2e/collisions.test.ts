@@ -98,10 +98,11 @@ describe('on paper nothing stands on anything else', () => {
     expect(await collisions(`look${i}`, demo!.length)).toEqual([]),
   )
 
-  it('in lines that begin with wide signs, or meet them on the way', async () => {
+  it('in lines that begin with wide signs, or meet them on the way; grace notes stand behind their barline', async () => {
     const abc = (metre: string, key: string, music: string) =>
       `X:1\nT:Wide signs\nM:${metre}\nL:1/8\nK:${key}\n${music}\n`
     const tunes = [
+      abc('4/4', 'C', '{A}G2 A2 {AB}G2 A2|{ABc}G2 A2 {^A}G2 A2|{^A^B}G4 ^A4|{c}^G4 A4|{A}G8|{AB}[GB]8|'),
       abc('12/8', 'A', 'c3 e2f a2f e2c|d2B GAB A3 A3|e2f fec BAF E3|A2c BGE A3 A3|'),
       abc('12/8', 'Gb', '|:C2E A2B c2e e2f|e2c A2c B3 BAF:|[M:9/8]E2A A2B c2e|[M:12/8]d2B GAB A3 A3|]'),
       abc('4/4', 'Cb', 'c2d2e2f2|[K:C#]g2f2e2d2|[M:12/8]c3 e2f a2f e2c|[K:F][M:2/2]^c2_e2=b2^g2|]'),

@@ -25,7 +25,7 @@ export function collisionsOn({
 }): Collision[] {
   interface Box {
     readonly name: string
-    readonly kind: 'text' | 'sign' | 'note'
+    readonly kind: 'text' | 'sign' | 'note' | 'barline'
     /** Parts of one sign may touch. */
     readonly group: Element | null
     readonly l: number
@@ -64,6 +64,10 @@ export function collisionsOn({
         boxOf(e, e.getAttribute('class') ?? e.parentElement?.getAttribute('class') ?? e.tagName, 'sign'),
       ),
       ...[...svg.querySelectorAll('.vf-stavebarline path')].map(e => boxOf(e, 'dot of a repeat', 'sign')),
+      // A barline is thin: what reaches over it by more than the least stands on it.
+      ...[...svg.querySelectorAll('.vf-stavebarline rect')]
+        .map(e => boxOf(e, 'a barline', 'barline'))
+        .map(b => ({ ...b, l: b.l - least, r: b.r + least })),
       ...[...svg.querySelectorAll('.vf-clef path, .vf-keysignature path, .vf-timesignature path')].map(e =>
         boxOf(e, 'a sign before the notes', 'sign'),
       ),
@@ -76,6 +80,9 @@ export function collisionsOn({
       for (let k = i + 1; k < boxes.length && boxes[k]!.l < x.r; k++) {
         const y = boxes[k]!
         if (x.kind === 'note' && y.kind === 'note') continue
+        // Of a barline it is asked whether notes stand on it.
+        const kinds = [x.kind, y.kind]
+        if (kinds.includes('barline') && !kinds.includes('note')) continue
         if (x.group !== null && x.group === y.group) continue
         const width = Math.min(x.r, y.r) - y.l
         const height = Math.min(x.b, y.b) - Math.max(x.t, y.t)

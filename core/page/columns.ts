@@ -203,6 +203,12 @@ function extentsOf(
 }
 
 /**
+ * Room of grace notes, in staff spaces, as they are engraved: after each of them, between the last and the note,
+ * the flag of one that stands alone, and how large their accidentals are.
+ */
+const GRACE = { after: 0.4, last: 0.4, flag: 0.8, sign: 0.85 }
+
+/**
  * What an event takes of the staff: accidentals and grace notes to the left of its head, dots and flags to
  * the right.
  */
@@ -222,9 +228,11 @@ function headExtent(
     signs.length === 0
       ? 0
       : 0.25 + signs.slice(0, 3).reduce<number>((w, a) => w + glyph(ACCIDENTAL_GLYPH[a]), 0)
+  const flag = e.graces.length === 1 ? GRACE.flag : 0
   const graces = e.graces.reduce<number>(
-    (w, a) => w + glyph('graceHead') + (a === null ? 0 : 0.75 * glyph(ACCIDENTAL_GLYPH[a])),
-    e.graces.length > 0 ? 0.5 : 0,
+    (w, a) =>
+      w + glyph('graceHead') + GRACE.after + (a === null ? 0 : GRACE.sign * glyph(ACCIDENTAL_GLYPH[a])),
+    e.graces.length === 0 ? 0 : GRACE.last + flag + (sign > 0 ? GRACE.after : 0),
   )
   const dots = first.dots * glyph('dot')
   const flagged = note && flagsOf(first) > 0 && !m.beams.some(b => b.includes(e.placed.event.id))
