@@ -77,6 +77,11 @@ export class Desk {
     return pack(await answer(this.memories, this.part(numbers), ...rest))
   }
 
+  /** Resolves when files can be read at once. */
+  readersLoaded(): Promise<void> {
+    return files.readersLoaded()
+  }
+
   /** With its bytes as they are. Inverse: {@link Desk.readFile}. */
   writeFile(numbers: PartNumbers, format: WritableFormat, as: 'played' | 'written'): Promise<WrittenFile> {
     return files.writeFile(this.part(numbers), format, as)

@@ -10,6 +10,9 @@ import type { BookPart, FileResult } from './views'
 const printsOf = (list: readonly FileTune[]) => list.map(t => melodyPrint(t.tune))
 const reader = () => import('#core/formats/readFile')
 
+/** Resolves when the readers are loaded: the time a file takes is counted from there. */
+export const readersLoaded = async (): Promise<void> => void (await reader())
+
 /** Any file, or pasted text. Of a long book the tunes are only listed, and the book stays open. */
 export async function readFile(
   name: string,

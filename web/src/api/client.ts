@@ -97,8 +97,8 @@ export const api = {
     call('importTunes', { body: { tunes: tunes.map(t => ({ ...t, arrangements: [...t.arrangements] })) } }),
   away: async () => (await call('away')).tunes,
   throwAway: (id: string) => call('throwAway', { params: { id } }),
-  alike: async (prints: readonly MelodyPrint[]) =>
-    (await call('alike', { body: { prints: prints.map(p => [...p]) } })).alike,
+  alike: async (prints: readonly MelodyPrint[], gone?: AbortSignal) =>
+    (await call('alike', { body: { prints: prints.map(p => [...p]) }, ...(gone && { gone }) })).alike,
   alikeTo: async (tune: Tune) => (await api.alike([melodyPrint(tune)]))[0]!,
   kin: async (id: string, boundaries: Readonly<Record<string, boolean>>) =>
     (await call('kin', { params: { id }, body: { boundaries } })).tunes,

@@ -41,6 +41,8 @@ const reading = ref(false)
 const progress = ref<number | null>(null)
 let stop = false
 let asked = 0
+/** Milliseconds to wait for what the shelf has of it already. */
+const LOOKING = 8000
 
 async function look(name: string, bytes: Uint8Array) {
   const mine = ++asked
@@ -54,15 +56,27 @@ async function look(name: string, bytes: Uint8Array) {
     if (result.listed) void lookOver()
     taken.value = new Set(result.tunes.keys())
     problem.value = ''
-    alike.value = result.tunes.length > 0 ? await api.alike(result.prints) : []
-    if (mine !== asked) return
-    // What is on the shelf already is not taken a second time unless one asks for it.
-    if (result.tunes.length > 1)
-      taken.value = new Set([...result.tunes.keys()].filter(i => (alike.value[i]?.[0]?.likeness ?? 0) < 0.95))
+    alike.value = []
+    const looked = lookOnShelf(mine, result)
+    // One tune can be taken whatever the shelf says.
+    if (result.tunes.length > 1) await looked
   } catch (e) {
     if (mine === asked) problem.value = e instanceof Error ? e.message : String(e)
   } finally {
     if (mine === asked) reading.value = false
+  }
+}
+/** What is on the shelf already is not taken a second time unless one asks for it. */
+async function lookOnShelf(mine: number, { tunes, prints }: FileResult) {
+  if (tunes.length === 0) return
+  try {
+    const found = await api.alike(prints, AbortSignal.timeout(LOOKING))
+    if (mine !== asked) return
+    alike.value = found
+    if (tunes.length > 1)
+      taken.value = new Set([...tunes.keys()].filter(i => (found[i]?.[0]?.likeness ?? 0) < 0.95))
+  } catch {
+    if (mine === asked) problem.value = 'Whether this is on the shelf already could not be looked up.'
   }
 }
 const lookOver = () => book.lookOver().catch((e: Error) => (problem.value = e.message))
