@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { run } from './main'
+import { run } from './testing'
 
 const folder = mkdtempSync(join(tmpdir(), 'nokta-cli-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
@@ -31,8 +31,8 @@ interface Fingered {
   shifts: { mm: number; ceiling: string }[]
   octave: number
 }
-function json<T>(...args: string[]): T {
-  const result = run(args)
+async function json<T>(...args: string[]): Promise<T> {
+  const result = await run(args)
   expect(result.err).toBe('')
   expect(result.code).toBe(0)
   return JSON.parse(result.out) as T
@@ -51,28 +51,28 @@ function spoken({ notes }: Fingered) {
 }
 
 describe('help', () => {
-  const out = (...args: string[]) => {
-    const r = run(args)
+  const out = async (...args: string[]) => {
+    const r = await run(args)
     expect([r.code, r.err]).toEqual([0, ''])
     return r.out
   }
-  it('lists every verb, and tells the options of each', () => {
-    const all = out('--help')
-    expect(out('-h')).toBe(all)
+  it('lists every verb, and tells the options of each', async () => {
+    const all = await out('--help')
+    expect(await out('-h')).toBe(all)
     for (const verb of ['show', 'form', 'finger', 'bow', 'tab', 'convert', 'tapes', 'retune']) {
       expect(all).toContain(`nokta ${verb}`)
-      expect(out(verb, '--help')).toBe(out(verb, '-h'))
+      expect(await out(verb, '--help')).toBe(await out(verb, '-h'))
     }
-    expect(out('finger', '--help')).toMatch(/--alternatives 0\.\.20/)
-    expect(out('tapes', '--help')).toMatch(/--unit mm\|in/)
+    expect(await out('finger', '--help')).toMatch(/--alternatives 0\.\.20/)
+    expect(await out('tapes', '--help')).toMatch(/--unit mm\|in/)
   })
-  it('tells the version', () => expect(out('--version')).toMatch(/^\d+\.\d+\.\d+\n$/))
+  it('tells the version', async () => expect(await out('--version')).toMatch(/^\d+\.\d+\.\d+\n$/))
 })
 
 describe('several files', () => {
   const [one, two] = [abc('DEFG|', 'D', 'one.abc'), abc('GABc|', 'G', 'two.abc')]
-  it('give one document each, a line each', () => {
-    const { code, out, err } = run(['show', one, two])
+  it('give one document each, a line each', async () => {
+    const { code, out, err } = await run(['show', one, two])
     expect([code, err]).toEqual([0, ''])
     const docs = out
       .trimEnd()
@@ -80,11 +80,11 @@ describe('several files', () => {
       .map(l => JSON.parse(l) as { key: string })
     expect(docs.map(d => d.key)).toEqual(['D major', 'G major'])
   })
-  it('one that can’t be read is told on a line of its own; the others are printed all the same', () => {
-    const { code, out, err } = run(['show', one, join(folder, 'none.abc'), two])
+  it('one that can’t be read is told on a line of its own; the others are printed all the same', async () => {
+    const { code, out, err } = await run(['show', one, join(folder, 'none.abc'), two])
     expect(code).toBe(2)
     expect(out.trimEnd().split('\n')).toHaveLength(2)
-    expect(err).toMatch(/^nokta: .*none\.abc: the file can't be read\n$/)
+    expect(err).toMatch(/^nokta: .*none\.abc: the file can't be read: there is no such file\n$/)
   })
 })
 
@@ -112,14 +112,14 @@ describe('finger: the reference fingerings through the contract', () => {
       'D 0 1 2 4 2 1 0',
     ],
     ['cello', 'C clef=bass', '(G,,^G,,A,,^A,,B,,C,^C,D,)|', [], 'G 0 1 2 3 1 2 3 4'],
-  ] as const)('%s in %s', (instrument, key, music, more, expected) => {
-    expect(spoken(json<Fingered>('finger', abc(music, key), '--instrument', instrument, ...more))).toBe(
+  ] as const)('%s in %s', async (instrument, key, music, more, expected) => {
+    expect(spoken(await json<Fingered>('finger', abc(music, key), '--instrument', instrument, ...more))).toBe(
       expected,
     )
   })
 
-  it('tells the reason and the cost of every note, shifts with their tempo, and written beside sounding pitch', () => {
-    const r = json<Fingered>(
+  it('tells the reason and the cost of every note, shifts with their tempo, and written beside sounding pitch', async () => {
+    const r = await json<Fingered>(
       'finger',
       abc('D,E,F,G,|', 'D clef=bass'),
       '--instrument',
@@ -131,17 +131,20 @@ describe('finger: the reference fingerings through the contract', () => {
     expect(r.notes.every(n => n.why.length > 10 && Number.isFinite(n.cost.total))).toBe(true)
     expect(r.shifts[0]!.ceiling).toMatch(/^1\/4=\d+$/)
   })
-  it('moves a fiddle tune to where a cello plays it', () => {
-    expect(json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello').octave).toBeLessThan(0)
+  it('moves a fiddle tune to where a cello plays it', async () => {
+    expect((await json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello')).octave).toBeLessThan(
+      0,
+    )
     expect(
-      json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello', '--octave', '-1').notes[0]!.pitch,
+      (await json<Fingered>('finger', abc('DEFG|ABcd|'), '--instrument', 'cello', '--octave', '-1')).notes[0]!
+        .pitch,
     ).toBe('D3')
   })
-  it('keeps a pin and lists alternatives', () => {
+  it('keeps a pin and lists alternatives', async () => {
     const path = abc('GAGF|')
-    const id = json<Fingered>('finger', path).notes[1]!.id
-    expect(spoken(json<Fingered>('finger', path, '--pin', `${id}=A:0`))).toBe('D 3 A 0 D 3 2')
-    const r = json<{ alternatives: { name: string }[]; notes: { alternatives: unknown[] }[] }>(
+    const id = (await json<Fingered>('finger', path)).notes[1]!.id
+    expect(spoken(await json<Fingered>('finger', path, '--pin', `${id}=A:0`))).toBe('D 3 A 0 D 3 2')
+    const r = await json<{ alternatives: { name: string }[]; notes: { alternatives: unknown[] }[] }>(
       'finger',
       path,
       '--alternatives',
@@ -150,16 +153,16 @@ describe('finger: the reference fingerings through the contract', () => {
     expect(r.alternatives.length).toBeGreaterThan(0)
     expect(r.notes[1]!.alternatives.length).toBeGreaterThan(0)
   })
-  it('speaks of a note off the instrument and never gives it a finger', () => {
-    const r = json<Fingered>('finger', abc('E,DEF|'), '--octave', '0')
+  it('speaks of a note off the instrument and never gives it a finger', async () => {
+    const r = await json<Fingered>('finger', abc('E,DEF|'), '--octave', '0')
     expect(r.findings.map(f => f.code)).toEqual(['finger.tooLow'])
     expect(r.notes).toHaveLength(3)
   })
 })
 
 describe('the other verbs', () => {
-  it('show: exact times and what is tied', () => {
-    const r = json<{ key: string; notes: object[]; problems: object[] }>('show', abc('D2 (3EFG E-|E4|'))
+  it('show: exact times and what is tied', async () => {
+    const r = await json<{ key: string; notes: object[]; problems: object[] }>('show', abc('D2 (3EFG E-|E4|'))
     expect(r).toMatchObject({
       title: 'Try',
       key: 'D major',
@@ -170,18 +173,18 @@ describe('the other verbs', () => {
     expect(r.notes[1]).toMatchObject({ pitch: 'E4', midi: 64, start: '2', duration: '2/3', measure: 1 })
     expect(r.notes.at(-1)).toMatchObject({ tiedFrom: expect.any(String) as string })
   })
-  it('form: parts, phrases, kin, order', () => {
-    const r = json<{ parts: { phrases: { label: string; kin: object[] }[] }[]; learningOrder: string[] }>(
-      'form',
-      abc('DEFG|AFDF|GBAG|F2D2|DEFG|AFDF|GBAG|F2D2|'),
-    )
+  it('form: parts, phrases, kin, order', async () => {
+    const r = await json<{
+      parts: { phrases: { label: string; kin: object[] }[] }[]
+      learningOrder: string[]
+    }>('form', abc('DEFG|AFDF|GBAG|F2D2|DEFG|AFDF|GBAG|F2D2|'))
     expect(r.parts[0]!.phrases.map(p => p.label)).toEqual(['A1', 'A2'])
     expect(r.parts[0]!.phrases[1]!.kin).toEqual([
       { phrase: 'A1', relation: 'same', differences: [], told: 'The same as A1.' },
     ])
     expect(r.learningOrder).toEqual(['A1'])
   })
-  it('levels: each instrument, with the notes that ask; every key, best first', () => {
+  it('levels: each instrument, with the notes that ask; every key, best first', async () => {
     type Row = {
       instrument: string
       key: string
@@ -189,21 +192,21 @@ describe('the other verbs', () => {
       why: { measure: number; skill: string; sentence: string }[]
       best?: true
     }
-    const [row] = json<Row[]>('levels', abc('D2E2=F2G2|A8|'))
+    const [row] = await json<Row[]>('levels', abc('D2E2=F2G2|A8|'))
     expect(row).toMatchObject({ instrument: 'violin', key: 'D major' })
     expect(row!.why.map(w => w.skill)).toContain('accidental')
-    const rows = json<Row[]>('levels', abc('D2E2F2G2|'), '--keys', 'all', '--instrument', 'all')
+    const rows = await json<Row[]>('levels', abc('D2E2F2G2|'), '--keys', 'all', '--instrument', 'all')
     expect(new Set(rows.map(r => r.instrument)).size).toBe(4)
     expect(rows.map(r => r.level)).toEqual(rows.map(r => r.level).toSorted())
     const own = join(folder, 'own.json')
     writeFileSync(own, JSON.stringify({ low2: 7 }))
-    expect(json<Row[]>('levels', abc('D2E2=F2G2|'), '--level-file', own)[0]!.level).toBe(7)
+    expect((await json<Row[]>('levels', abc('D2E2=F2G2|'), '--level-file', own))[0]!.level).toBe(7)
     writeFileSync(own, JSON.stringify({ nobody: 7 }))
-    expect(run(['levels', abc('D2|'), '--level-file', own]).err).toMatch(/no skill “nobody”/)
+    expect((await run(['levels', abc('D2|'), '--level-file', own])).err).toMatch(/no skill “nobody”/)
   })
-  it('levels: of several instruments ranks the keys a class shares', () => {
+  it('levels: of several instruments ranks the keys a class shares', async () => {
     type Row = { instrument: string; key: string; joint?: number }
-    const rows = json<Row[]>(
+    const rows = await json<Row[]>(
       'levels',
       abc('D2E2F2G2|A2F2D4|'),
       '--keys',
@@ -216,7 +219,7 @@ describe('the other verbs', () => {
     expect(new Set(first.map(r => r.key)).size).toBe(1)
     expect(rows.every(r => ['cello', 'violin'].includes(r.instrument))).toBe(true)
   })
-  it('arrange: brings a tune down to a level, which levels finds again in what it wrote; refuses what it is told', () => {
+  it('arrange: brings a tune down to a level, which levels finds again in what it wrote; refuses what it is told', async () => {
     type Made = {
       level: number
       key: string
@@ -225,11 +228,11 @@ describe('the other verbs', () => {
       blocked: object[]
     }
     const out = join(folder, 'easier.abc')
-    const made = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
+    const made = await json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '-o', out)
     expect(made).toMatchObject({ level: 1, blocked: [], kept: { strongBeats: 1 } })
     expect(made.changes.map(c => c.sentence)).toContain('A4 B4 thinned to A4')
-    expect(json<{ level: number }[]>('levels', out)[0]!.level).toBe(1)
-    const again = json<Made>(
+    expect((await json<{ level: number }[]>('levels', out))[0]!.level).toBe(1)
+    const again = await json<Made>(
       'arrange',
       abc('DEFG A>Bc2|d4 c4|'),
       '--level',
@@ -238,45 +241,50 @@ describe('the other verbs', () => {
       made.changes[0]!.id,
     )
     expect(again.changes.map(c => c.id)).not.toContain(made.changes[0]!.id)
-    const other = json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '--another', '1')
+    const other = await json<Made>('arrange', abc('DEFG A>Bc2|d4 c4|'), '--level', '1', '--another', '1')
     expect(other.changes).not.toEqual(made.changes)
     expect(other.blocked).toEqual([])
-    expect(run(['arrange', abc('D2|'), '--level', '1', '--another', 'x']).err).toMatch(
+    expect((await run(['arrange', abc('D2|'), '--level', '1', '--another', 'x'])).err).toMatch(
       /--another x: a whole number/,
     )
-    expect(run(['arrange', abc('D2|'), '--level', '1', '--bow', 'x']).err).toMatch(
+    expect((await run(['arrange', abc('D2|'), '--level', '1', '--bow', 'x'])).err).toMatch(
       /--bow x: proposed or alternate/,
     )
-    expect(run(['arrange', abc('D2|')]).err).toMatch(/say the level/)
-    expect(run(['arrange', abc('D2|'), '--level', '2', '-o', 'x.pdf']).err).toMatch(/a file that ends with/)
-    expect(run(['arrange', abc('z8|'), '--level', '2']).err).toMatch(/no notes/)
-    expect(json<Made>('arrange', abc('D2E2F2G2|', 'Ab'), '--level', '1', '--key', 'best').level).toBe(1)
+    expect((await run(['arrange', abc('D2|')])).err).toMatch(/say the level/)
+    expect((await run(['arrange', abc('D2|'), '--level', '2', '-o', 'x.pdf'])).err).toMatch(
+      /a file that ends with/,
+    )
+    expect((await run(['arrange', abc('z8|'), '--level', '2'])).err).toMatch(/no notes/)
+    expect((await json<Made>('arrange', abc('D2E2F2G2|', 'Ab'), '--level', '1', '--key', 'best')).level).toBe(
+      1,
+    )
   })
-  it('arrange: a tune whose tonic a first-year hand has not names the key where it lies better; one that lies well names none', () => {
+  it('arrange: a tune whose tonic a first-year hand has not names the key where it lies better; one that lies well names none', async () => {
     type Made = {
       kept: { strongBeats: number }
       better?: { key: string; sentence: string; kept: { strongBeats: number } }
     }
     const waltz = abc('B,2D2|F2D2|C2E2|D4|E2G2|F2D2|C2A,2|B,4|', 'Bb')
-    const { kept, better } = json<Made>('arrange', waltz, '--instrument', 'viola', '--level', '1')
+    const { kept, better } = await json<Made>('arrange', waltz, '--instrument', 'viola', '--level', '1')
     expect(kept.strongBeats).toBeLessThan(0.8)
     expect(better?.kept.strongBeats).toBeGreaterThan(kept.strongBeats + 0.1)
     expect(better?.sentence).toBe(`At level 1 it lies better in ${better?.key}: --key best`)
-    expect(json<Made>('arrange', abc('D2E2F2G2|A8|'), '--level', '1').better).toBeUndefined()
+    expect((await json<Made>('arrange', abc('D2E2F2G2|A8|'), '--level', '1')).better).toBeUndefined()
   })
-  it('finger: in the school of places that is asked for, and says which', () => {
+  it('finger: in the school of places that is asked for, and says which', async () => {
     type Fingered = {
       places: { school: string; sentence: string }[]
       notes: { string: string; finger: number }[]
     }
     const tune = abc('(d2ef) g2z2|(agfe) d4|')
-    const at = (places: string) => json<Fingered>('finger', tune, '--places', places, '--tempo', '1/4=60')
-    expect(at('home').places.map(p => p.school)).toEqual(['home'])
-    expect(at('position').places.map(p => p.school)).toEqual(['position'])
-    expect(at('position').places[0]!.sentence).toMatch(/^kept in one position/)
-    expect(run(['finger', tune, '--places', 'x']).code).toBe(2)
+    const at = async (places: string) =>
+      await json<Fingered>('finger', tune, '--places', places, '--tempo', '1/4=60')
+    expect((await at('home')).places.map(p => p.school)).toEqual(['home'])
+    expect((await at('position')).places.map(p => p.school)).toEqual(['position'])
+    expect((await at('position')).places[0]!.sentence).toMatch(/^kept in one position/)
+    expect((await run(['finger', tune, '--places', 'x'])).code).toBe(2)
   })
-  it('why: a note as the search saw it, and a plain word where there is no such note', () => {
+  it('why: a note as the search saw it, and a plain word where there is no such note', async () => {
     interface Why {
       chosen: { places: string[] }
       costs: Record<string, number>
@@ -284,8 +292,8 @@ describe('the other verbs', () => {
       beaten: { places: string[]; extra: number; difference: Record<string, number> }[]
     }
     const tune = abc('DEFG ABcd|')
-    const first = json<{ notes: { id: string }[] }>('finger', tune).notes[4]!.id
-    const { chosen, states, beaten, costs } = json<Why>('why', tune, '--note', first)
+    const first = (await json<{ notes: { id: string }[] }>('finger', tune)).notes[4]!.id
+    const { chosen, states, beaten, costs } = await json<Why>('why', tune, '--note', first)
     expect(states.map(s => s.places)).toContainEqual(chosen.places)
     expect(states.length).toBeGreaterThan(beaten.length)
     expect(beaten.length).toBeGreaterThan(0)
@@ -295,38 +303,37 @@ describe('the other verbs', () => {
       expect(sum).toBeCloseTo(b.extra, 1)
     }
     expect(Object.values(costs).every(Number.isFinite)).toBe(true)
-    const wrong = run(['why', tune, '--note', 'x9'])
+    const wrong = await run(['why', tune, '--note', 'x9'])
     expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('no note of this tune')])
   })
-  it('tab: as text and as a model', () => {
-    expect(run(['tab', abc('DEFG|'), '--text']).out).toContain('D |0-1-2-3-|')
-    expect(json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola').lineLabels).toEqual([
-      'A',
-      'D',
-      'G',
-      'C',
-    ])
+  it('tab: as text and as a model', async () => {
+    expect((await run(['tab', abc('DEFG|'), '--text'])).out).toContain('D |0-1-2-3-|')
+    expect(
+      (await json<{ lineLabels: string[] }>('tab', abc('DEFG|'), '--instrument', 'viola')).lineLabels,
+    ).toEqual(['A', 'D', 'G', 'C'])
   })
   it.each(['musicxml', 'mxl', 'txt', 'nokta.json', 'mid'])(
     'convert: to .%s and back, the notes the same',
-    ending => {
+    async ending => {
       const [there, back] = [join(folder, `there.${ending}`), join(folder, 'back.abc')]
-      json('convert', abc('DEFG|ABcd|'), there)
-      json('convert', there, back)
-      const notes = (path: string) =>
-        json<{ notes: { pitch: string; start: string }[] }>('show', path).notes.map(n => n.pitch + n.start)
-      expect(notes(back)).toEqual(notes(abc('DEFG|ABcd|')))
+      await json('convert', abc('DEFG|ABcd|'), there)
+      await json('convert', there, back)
+      const notes = async (path: string) =>
+        (await json<{ notes: { pitch: string; start: string }[] }>('show', path)).notes.map(
+          n => n.pitch + n.start,
+        )
+      expect(await notes(back)).toEqual(await notes(abc('DEFG|ABcd|')))
     },
   )
 
-  it('convert: out to our own document and back to ABC', () => {
+  it('convert: out to our own document and back to ABC', async () => {
     const [a, b] = [join(folder, 'x.nokta.json'), join(folder, 'y.abc')]
-    json('convert', abc('DEFG|ABcd|'), a)
-    json('convert', a, b)
+    await json('convert', abc('DEFG|ABcd|'), a)
+    await json('convert', a, b)
     expect(readFileSync(b, 'utf8')).toContain('D2 E2 F2 G2 | A2 B2 c2 d2 |')
   })
-  it('finger: says how each shift is taught, what to prepare, and what rules a hand has', () => {
-    const r = json<{ shifts: { landmark: string; string: string }[] }>(
+  it('finger: says how each shift is taught, what to prepare, and what rules a hand has', async () => {
+    const r = await json<{ shifts: { landmark: string; string: string }[] }>(
       'finger',
       abc('A,B,CD EFG2', 'G clef=bass'),
       '--instrument',
@@ -334,14 +341,14 @@ describe('the other verbs', () => {
     )
     expect(r.shifts.map(s => s.string)).toEqual(['A'])
     expect(r.shifts[0]!.landmark).toMatch(/^1 goes .* 154 mm down$/)
-    const { cues } = json<{ cues: { kind: string; string: string }[] }>('finger', abc('BAFG'))
+    const { cues } = await json<{ cues: { kind: string; string: string }[] }>('finger', abc('BAFG'))
     expect(cues.filter(c => c.kind === 'prepare').map(c => c.string)).toEqual(['D'])
-    const small = json<Fingered>('finger', abc('FGAG'), '--span', '66')
+    const small = await json<Fingered>('finger', abc('FGAG'), '--span', '66')
     expect(spoken(small)).toBe('D 2 3 A 0 D 3')
   })
 
-  it('retune: says the order and the cents, and refuses with the figure', () => {
-    expect(json('retune', '--instrument', 'violin', '--to', 'A3 D4 G#4 E5')).toMatchObject({
+  it('retune: says the order and the cents, and refuses with the figure', async () => {
+    expect(await json('retune', '--instrument', 'violin', '--to', 'A3 D4 G#4 E5')).toMatchObject({
       order: ['A', 'G'],
       steps: [
         { string: 'G', cents: 200 },
@@ -352,14 +359,19 @@ describe('the other verbs', () => {
     })
   })
 
-  it('tapes and retune: computed places and tension', () => {
-    const r = json<{ tapes: { fromNut: number }[] }>('tapes', '--instrument', 'violin', '--length', '328')
-    expect(r.tapes.map(t => t.fromNut)).toEqual([35.8, 52.2, 67.7, 82.3, 109.1])
-    expect(json<typeof r>('tapes', '--length', '12.91', '--unit', 'in').tapes[0]!.fromNut).toBeCloseTo(
-      1.409,
-      2,
+  it('tapes and retune: computed places and tension', async () => {
+    const r = await json<{ tapes: { fromNut: number }[] }>(
+      'tapes',
+      '--instrument',
+      'violin',
+      '--length',
+      '328',
     )
-    expect(json('retune', '--instrument', 'violin', '--to', 'A3 E4 A4 E5')).toMatchObject({
+    expect(r.tapes.map(t => t.fromNut)).toEqual([35.8, 52.2, 67.7, 82.3, 109.1])
+    expect(
+      (await json<typeof r>('tapes', '--length', '12.91', '--unit', 'in')).tapes[0]!.fromNut,
+    ).toBeCloseTo(1.409, 2)
+    expect(await json('retune', '--instrument', 'violin', '--to', 'A3 E4 A4 E5')).toMatchObject({
       steps: [{ string: 'G', tensionPercent: 26 }, {}, {}, {}],
       findings: [{ code: 'tuning.up' }, { code: 'tuning.up' }],
     })
@@ -397,8 +409,8 @@ describe('bad input', () => {
     ['strings that cross', ['retune', '--instrument', 'violin', '--to', 'A3 G3 A4 E5'], 'cross at'],
     ['a level beyond', ['finger', abc('D4|'), '--level', '9'], 'from 1 to 8'],
     ['no string length', ['tapes', '--length', '0'], 'a string length'],
-  ] as const)('%s is told in one line with exit code 2', (_name, args, words) => {
-    const { code, out, err } = run(args)
+  ] as const)('%s is told in one line with exit code 2', async (_name, args, words) => {
+    const { code, out, err } = await run(args)
     expect([code, out]).toEqual([2, ''])
     expect(err).toContain(words)
     expect(err.trim().split('\n')).toHaveLength(1)

@@ -1,12 +1,7 @@
+/** Options: everything that can be wrong with what the caller said. */
 import { PLACE_SCHOOLS } from '#core/fingering/places'
-/** Files and options: everything that can be wrong with what the caller gave. */
-import { readFileSync } from 'node:fs'
-import { basename } from 'node:path'
 import { withPlayed, withSchools } from '#core/arrangement/edits'
 import { newArrangement, type Arrangement, type Pins, type Played } from '#core/arrangement/recipe'
-import { readFile, type FileTune } from '#core/formats/readFile'
-import { READABLE } from '#core/formats/fileKinds'
-import { placeText, sentence } from '#core/words/findings'
 import { INSTRUMENTS, sizeOf, writtenFor, lettersOf } from '#core/instruments/instruments'
 import { parseTuning, tuningProblem } from '#core/instruments/tunings'
 import { parseKey } from '#core/music/key'
@@ -21,25 +16,9 @@ import { BOW_SCHOOLS, BOW_WAYS, MAY_ALL, MAY_NOTHING, type BowSchool, type May }
 import type { BowRecipe } from '#core/arrangement/bowRecipe'
 import { frac, mul, parseFraction, type Fraction } from '#core/music/fraction'
 import { BadInput } from './badInput'
+import type { TuneFile } from './files'
 import { text, type Options, type Values } from './verb'
 import { LEVELS } from '#core/levels/levels'
-
-export type TuneFile = Pick<FileTune, 'tune' | 'findings' | 'arrangements'>
-
-/** Reads the first tune of a file, whatever its kind. */
-export function readTuneFile(path: string | undefined): TuneFile {
-  if (!path) throw new BadInput(`which file? Give the path of a ${READABLE.join(', ')} file`)
-  let bytes: Uint8Array
-  try {
-    bytes = readFileSync(path)
-  } catch {
-    throw new BadInput(`${path}: the file can't be read`)
-  }
-  const { tunes, findings } = readFile(basename(path), bytes)
-  if (tunes[0]) return tunes[0]
-  const first = findings[0]!
-  throw new BadInput(`${[path, placeText(first)].filter(Boolean).join(', ')}: ${sentence(first)}`)
-}
 
 /** What says how a tune is arranged. */
 export const ARRANGEMENT_OPTIONS = {

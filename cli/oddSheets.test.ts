@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { XMLValidator } from 'fast-xml-parser'
 import { afterAll, describe, expect, it } from 'vitest'
-import { run } from './main'
+import { run } from './testing'
 
 const folder = mkdtempSync(join(tmpdir(), 'nokta-odd-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
@@ -70,16 +70,16 @@ const ODD: readonly (readonly [string, string, number, readonly string[]])[] = [
 ]
 
 describe('a sheet of', () => {
-  it.each(ODD)('%s', (_what, source, heads, more) => {
+  it.each(ODD)('%s', async (_what, source, heads, more) => {
     const from = join(folder, source.startsWith('X:') ? 'odd.abc' : 'odd.txt')
     const [json, svg] = [join(folder, 'odd.json'), join(folder, 'odd.svg')]
     writeFileSync(from, source)
-    const sheet = (to: string) => {
-      const { out, err } = run(['sheet', from, '--instrument', 'violin', ...more, '-o', to])
+    const sheet = async (to: string) => {
+      const { out, err } = await run(['sheet', from, '--instrument', 'violin', ...more, '-o', to])
       expect(err).toBe('')
       return JSON.parse(out) as unknown
     }
-    sheet(json)
+    await sheet(json)
     const model = JSON.parse(readFileSync(json, 'utf8')) as Model
     for (const { width, height, blocks } of model.pages) {
       for (const b of blocks) {
@@ -95,7 +95,7 @@ describe('a sheet of', () => {
     }
     const measures = model.systems[0]!.flatMap(l => l.measures.map(m => m.index))
     expect(measures).toEqual(measures.map((_, i) => i))
-    const files = (sheet(svg) as { written: string }[]).map(w => readFileSync(w.written, 'utf8'))
+    const files = ((await sheet(svg)) as { written: string }[]).map(w => readFileSync(w.written, 'utf8'))
     expect(files).toHaveLength(model.pages.length)
     for (const page of files) {
       expect(XMLValidator.validate(page)).toBe(true)

@@ -6,6 +6,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type * as Jsdom from 'jsdom'
 import type * as Opentype from 'opentype.js'
+import type { PdfFaces } from '#drawing/pdf'
 import type { EmbeddedFace } from '#drawing/svgFile'
 
 const require = createRequire(import.meta.url)
@@ -21,6 +22,12 @@ const bytesOf = (file: string) => readFileSync(require.resolve(`${FOLDER}/${file
 /** The faces as a file takes them. */
 export const embeddedFaces = (): EmbeddedFace[] =>
   FACES.map(f => ({ ...f, data: bytesOf(f.file).toString('base64') }))
+
+/** The faces as a PDF takes them. */
+export function pdfFaces(): PdfFaces {
+  const [normal, bold, italic] = FACES.map(f => bytesOf(f.file).toString('base64'))
+  return { normal: normal!, bold: bold!, italic: italic! }
+}
 
 /** What is asked of a canvas: how wide a text is in the face it was told. */
 class Widths {
@@ -45,9 +52,17 @@ export function drawingSurface(): void {
     return parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer)
   })
   const { window } = new JSDOM('')
-  const context = new Widths((content, size, heavy) =>
-    (heavy ? bold! : regular!).getAdvanceWidth(content, size),
-  )
+  const widthOf = (content: string, size: number, heavy: boolean) =>
+    (heavy ? bold! : regular!).getAdvanceWidth(content, size)
+  const context = new Widths(widthOf)
   Object.assign(window.HTMLCanvasElement.prototype, { getContext: () => context })
+  // The PDF writer asks how wide a text is; of any other element nobody asks.
+  Object.assign(window.SVGElement.prototype, {
+    getBBox(this: SVGElement) {
+      const size = parseFloat(this.getAttribute('font-size') ?? '10')
+      const heavy = this.getAttribute('font-weight') === 'bold'
+      return { x: 0, y: 0, width: widthOf(this.textContent ?? '', size, heavy), height: size }
+    },
+  })
   Object.assign(globalThis, { document: window.document, XMLSerializer: window.XMLSerializer })
 }

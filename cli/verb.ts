@@ -3,6 +3,7 @@
  */
 import { parseArgs } from 'node:util'
 import { BadInput } from './badInput'
+import type { OpenTune } from './files'
 
 export interface Option {
   readonly type: 'string' | 'boolean'
@@ -22,7 +23,7 @@ export interface Verb {
   /** What it takes beside options: any number of files, one document each; a pair; or none. */
   readonly takes: 'FILE…' | 'IN OUT' | ''
   readonly options: Options
-  readonly run: (values: Values, paths: readonly string[]) => unknown
+  readonly run: (values: Values, paths: readonly string[], open: OpenTune) => unknown
 }
 
 /** The last of what was given for an option that takes text. */
@@ -56,7 +57,7 @@ export function parseCall(verb: Verb, args: readonly string[]): { values: Values
   }
 }
 
-const usage = (v: Verb) =>
+export const usage = (v: Verb) =>
   ['nokta', v.name, v.takes, Object.keys(v.options).length > 0 ? '[options]' : ''].filter(Boolean).join(' ')
 
 export function verbHelp(v: Verb): string {

@@ -1,2 +1,3 @@
 export function isBuilt(folder: string): boolean
 export function buildServer(): void
+export function buildCli(): void

@@ -63,6 +63,8 @@ const SOURCES = [
   'package-lock.json',
 ]
 const BUILT = ['dist/web/index.html', 'dist/server/main.js']
+const CLI_SOURCES = ['core', 'drawing', 'cli', 'vite.cli.config.ts', 'package.json', 'package-lock.json']
+const CLI_BUILT = ['dist/cli/nokta.js']
 
 /** When a file was changed last, or anything in a folder, a name taken away among it. */
 const changed = path => {
@@ -72,10 +74,12 @@ const changed = path => {
 }
 
 /** Whether app and server in a project's folder were built after the last change of anything they are built from. */
-export function isBuilt(folder) {
-  const built = BUILT.map(name => join(folder, name))
+export const isBuilt = folder => isNewer(folder, BUILT, SOURCES)
+
+function isNewer(folder, builtNames, sourceNames) {
+  const built = builtNames.map(name => join(folder, name))
   if (!built.every(existsSync)) return false
-  const sources = SOURCES.map(name => join(folder, name)).filter(existsSync)
+  const sources = sourceNames.map(name => join(folder, name)).filter(existsSync)
   return Math.min(...built.map(f => statSync(f).mtimeMs)) > Math.max(...sources.map(changed))
 }
 
@@ -85,6 +89,18 @@ export function ensureBuild() {
   console.log('Building the app…')
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
   buildServer()
+}
+
+/** Builds the shell's program when a source is newer than its last build. It prints nothing: stdout is the program's. */
+export function ensureCli() {
+  if (!isNewer(root, CLI_BUILT, CLI_SOURCES)) buildCli()
+}
+
+/** Takes a second or two. */
+export function buildCli() {
+  const args = ['vite', 'build', '-c', 'vite.cli.config.ts', '--logLevel', 'error']
+  const result = spawnSync('npx', args, { cwd: root, stdio: ['ignore', 2, 2] })
+  if (result.status !== 0) throw new Error('The program could not be built.')
 }
 
 /** Takes a second or two. */

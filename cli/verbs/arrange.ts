@@ -1,5 +1,3 @@
-import type { Verb } from '../verb'
-import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { originOf } from '#core/arrangement/arrange'
 import type { MadeChange } from '#core/arranging/change'
@@ -20,10 +18,13 @@ import { keyName, parseKey, sameKey, type Key } from '#core/music/key'
 import { formatTempo } from '#core/music/metre'
 import type { Tune } from '#core/music/tune'
 import { changeViews, slurViews, strayWords, tempoWords, type ChangeView } from '#core/words/arranging'
+import { sentence } from '#core/words/findings'
 import { demandWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
-import { instrumentOption, levelOption, readTuneFile } from '../input'
-import { text } from '../verb'
+import { instrumentOption, levelOption } from '../input'
+import { STANDARD } from '../files'
+import { AS_OPTION, formatToWrite, Raw, writeTo } from '../output'
+import { text, type Verb } from '../verb'
 
 const OPTIONS = {
   instrument: {
@@ -52,6 +53,7 @@ const OPTIONS = {
     what: 'the bow marks the written file carries: those Nokta proposes (the default), or bow by bow in turn',
   },
   out: { type: 'string', short: 'o', value: 'OUT', what: `a file to write: ${WRITABLE.join(', ')}` },
+  as: AS_OPTION,
 } as const
 
 export const arrange: Verb = {
@@ -59,17 +61,15 @@ export const arrange: Verb = {
   what: 'A version of a tune for a level, easier or with more in it: the changes that bring it down to a level, what is kept of it, and what stands in the way.',
   takes: 'FILE…',
   options: OPTIONS,
-  run: (values, paths) => {
-    const { tune: written } = readTuneFile(paths[0])
+  run: (values, paths, open) => {
+    const { tune: written } = open(paths[0])
     if (!written.measures.some(m => m.events.some(e => e.kind === 'note')))
       throw new BadInput(`${paths[0]}: there are no notes to play`)
     const instrument = instrumentOption(written, values)
     const level = levelOption(text(values.level))
     if (level === null) throw new BadInput('arrange: say the level it is for, as --level 2')
     const out = text(values.out)
-    const format = out === undefined ? null : formatOf(out)
-    if (out !== undefined && !format)
-      throw new BadInput(`-o ${out}: a file that ends with ${WRITABLE.join(', ')}`)
+    const format = out === undefined ? null : formatToWrite('-o', out, text(values.as), WRITABLE, formatOf)
     const whole = withPartsLeft(
       written,
       newArrangement(instrument, sizeOf(instrument).name),
@@ -87,12 +87,12 @@ export const arrange: Verb = {
     const { recipe, derived, grade } = more ?? made.eased
     const better = asked === undefined ? betterKey(tune, base, o, made) : null
     const name = `${INSTRUMENTS[instrument].name}, level ${level}`
-    if (out !== undefined && format)
-      writeFileSync(
-        out,
-        writeFile(format, written, { ...bowedAs(withLeaving(recipe, leaving), bow), name }, ASSUMED_HANDS)
-          .content,
-      )
+    if (out !== undefined && format) {
+      const asWritten = { ...bowedAs(withLeaving(recipe, leaving), bow), name }
+      const { content, findings } = writeFile(format, written, asWritten, ASSUMED_HANDS)
+      if (out === STANDARD) return new Raw(content, findings.map(sentence))
+      writeTo(out, content)
+    }
     const views = new Map(
       [
         ...changeViews(derived.arranged, recipe.played.changes),

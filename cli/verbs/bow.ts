@@ -6,7 +6,7 @@ import { inCm } from '#core/bowing/travel'
 import { lettersOf } from '#core/instruments/instruments'
 import { bowReport } from '#core/teach/bowReport'
 import { whyStroke } from '#core/words/bow'
-import { BOW_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { BOW_OPTIONS, recipeFrom } from '../input'
 import { told } from '../told'
 
 export const bow: Verb = {
@@ -14,8 +14,8 @@ export const bow: Verb = {
   what: 'Direction and place on the bow of every stroke in playing order, the drift, crossings, ceilings, and what to look at with its mends.',
   takes: 'FILE…',
   options: BOW_OPTIONS,
-  run: (values, paths) => {
-    const file = readTuneFile(paths[0])
+  run: (values, paths, open) => {
+    const file = open(paths[0])
     const { tune, findings } = file
     const recipe = recipeFrom(file, values, 'strokes')
     const d = derive(tune, recipe, ASSUMED_HANDS)

@@ -14,7 +14,7 @@ import { ornamentsOf } from '#core/teach/ornaments'
 import { lettersOf } from '#core/instruments/instruments'
 import { formatTempo } from '#core/music/metre'
 import { formatPitch } from '#core/music/pitch'
-import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, recipeFrom } from '../input'
 import { headOf } from '#core/music/ids'
 import { tallyOf } from '#core/fingering/tally'
 import { mannerStretches } from '#core/fingering/places'
@@ -39,12 +39,12 @@ export const finger: Verb = {
       what: `JSON of a teacher’s taste, by trait what each time costs more: {"openQuick": -0.2}. Traits: ${TRAITS.join(', ')}`,
     },
   },
-  run: (values, paths) => {
+  run: (values, paths, open) => {
     const wanted = values.alternatives === undefined ? 0 : Number(text(values.alternatives))
     if (!Number.isInteger(wanted) || wanted < 0 || wanted > 20) {
       throw new BadInput(`--alternatives ${values.alternatives}: a whole number from 0 to 20`)
     }
-    const file = readTuneFile(paths[0])
+    const file = open(paths[0])
     const { tune, findings } = file
     const recipe = recipeFrom(file, values, 'fingers')
     const d = derive(tune, recipe, { ...ASSUMED_HANDS, ...tasteOption(text(values.taste)) })

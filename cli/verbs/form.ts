@@ -9,7 +9,7 @@ import type { Phrase } from '#core/form/form'
 import { hardNotes } from '#core/teach/hardness'
 import { ORDERS, planOf, type Order } from '#core/form/plan'
 import { formatFraction } from '#core/music/fraction'
-import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, recipeFrom } from '../input'
 import { told } from '../told'
 
 const place = (p: Phrase['from']) => ({ measure: p.measure, start: formatFraction(p.start) })
@@ -22,10 +22,10 @@ export const form: Verb = {
     ...ARRANGEMENT_OPTIONS,
     order: { type: 'string', value: ORDERS.join('|'), what: 'the order phrases are learned in' },
   },
-  run: (values, paths) => {
+  run: (values, paths, open) => {
     const order = (text(values.order) ?? 'written') as Order
     if (!ORDERS.includes(order)) throw new BadInput(`--order ${order}: choose ${ORDERS.join(', ')}`)
-    const file = readTuneFile(paths[0])
+    const file = open(paths[0])
     const { tune, findings } = file
     const d = derive(tune, recipeFrom(file, values, null), ASSUMED_HANDS)
     const plan = planOf(d.form, { order, tempo: d.tempo, hard: hardNotes(d) })

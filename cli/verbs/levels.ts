@@ -21,7 +21,6 @@ import { keyName } from '#core/music/key'
 import { INSTRUMENT_IDS, type InstrumentId } from '#core/music/tune'
 import { demandTitle, demandWords, gradeWords } from '#core/words/grading'
 import { BadInput } from '../badInput'
-import { readTuneFile } from '../input'
 import { text } from '../verb'
 import { LEVELS } from '#core/levels/levels'
 
@@ -41,8 +40,8 @@ export const levels: Verb = {
   what: 'The level of a tune for an instrument, best first: which notes ask for what; with --keys all in every key.',
   takes: 'FILE…',
   options: OPTIONS,
-  run: (values, paths) => {
-    const { tune } = readTuneFile(paths[0])
+  run: (values, paths, open) => {
+    const { tune } = open(paths[0])
     if (!tune.measures.some(m => m.events.some(e => e.kind === 'note')))
       throw new BadInput(`${paths[0]}: there are no notes to play`)
     const search = {

@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs'
 import { ASSUMED_HANDS } from '#core/arrangement/context'
 import { derive, DeriveMemory, type Derived } from '#core/arrangement/derive'
 import { styled, withoutVersion, withShown } from '#core/arrangement/edits'
@@ -8,6 +7,7 @@ import { REMARK } from '#core/formats/spoken/readSpoken'
 import { writeFile } from '#core/formats/writeFile'
 import { newStudio } from '#core/instruments/studio'
 import type { Tune } from '#core/music/tune'
+import type { Paper } from '#core/page/paper'
 import { contentOf } from '#core/paper/content'
 import {
   AS_WRITTEN,
@@ -19,46 +19,70 @@ import {
 } from '#core/styles/sheetRecipe'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
-import { drawSheet, type Engraved, type SheetSource } from '#drawing/sheet'
+import type { Engraved, SheetSource } from '#drawing/sheet'
 import { svgFile } from '#drawing/svgFile'
 import { BadInput } from '../badInput'
-import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
-import { drawingSurface, embeddedFaces } from '../surface'
+import { STANDARD } from '../files'
+import { ARRANGEMENT_OPTIONS, recipeFrom } from '../input'
+import { AS_OPTION, formatToWrite, Raw, writeTo } from '../output'
+import { drawingSurface, embeddedFaces, pdfFaces } from '../surface'
 import { text, type Verb } from '../verb'
 
 /** What --kinds may name: the kinds of a sheet, and its music as staff, as tab, or as both. */
 const NAMES = ['staff', 'tab', ...SHEET_KINDS] as const
 
+const FILES = ['pdf', 'svg', 'json', 'txt'] as const
+
 export const sheet: Verb = {
   name: 'sheet',
-  what: 'A sheet: its pages as blocks in millimetres (JSON), as drawings (SVG, a file a page: OUT.svg, OUT-2.svg), or the tablature in letters (text), spelled so that it is read again as the same notes, strings and fingers.',
+  what: 'A sheet: its pages as blocks in millimetres (JSON), to print (PDF), as drawings (SVG, a file a page: OUT.svg, OUT-2.svg), or the tablature in letters (text), spelled so that it is read again as the same notes, strings and fingers.',
   takes: 'FILE…',
   options: {
     ...ARRANGEMENT_OPTIONS,
     style: { type: 'string', value: 'NAME', what: STYLES.map(s => `“${s.sheet.style}”`).join(', ') },
     kinds: { type: 'string', multiple: true, value: 'KINDS', what: `apart by commas: ${NAMES.join(', ')}` },
     paper: { type: 'string', value: 'A4|letter', what: 'A4 when not said' },
-    out: { type: 'string', short: 'o', value: 'OUT', what: 'a file to write: .json, .svg or .txt' },
+    out: {
+      type: 'string',
+      short: 'o',
+      value: 'OUT',
+      what: `a file to write: ${FILES.map(f => `.${f}`).join(', ')}`,
+    },
+    as: AS_OPTION,
   },
-  run: (values, paths) => {
-    const file = readTuneFile(paths[0])
+  run: async (values, paths, open) => {
+    const file = open(paths[0])
     const recipe = withOptions(recipeFrom(file, values, 'fingers'), values)
     const out = text(values.out)
-    const kind = /\.(json|svg|txt)$/i.exec(out ?? '.json')?.[1]!.toLowerCase()
-    if (kind === undefined)
-      throw new BadInput(`-o ${out}: a file that ends with .json, .svg or .txt; PDF comes from the page`)
+    const kind = out === undefined ? 'json' : formatToWrite('-o', out, text(values.as), FILES)
     const main = engraved(file.tune, recipe)
     if (out !== undefined && kind === 'txt')
       return written(out, tabFile(file.tune, recipe, tabText(file.tune.title, main.tab)))
     drawingSurface()
+    const { drawSheet } = await import('#drawing/sheet')
     const { pages, sheet: made } = drawSheet(sourceOf(file.tune, recipe, main), newStudio())
-    if (out !== undefined && kind === 'svg') {
-      const faces = embeddedFaces()
-      return pages.map((p, i) => written(pageName(out, i), svgFile(p.svg, faces)))
+    if (out !== undefined && kind === 'pdf') {
+      const drawn = pages.map(p => p.svg)
+      return written(out, await pdfBytes(drawn, made.paper, file.tune))
     }
+    if (out !== undefined && kind === 'svg') return writtenPages(out, pages)
     const result = { paper: made.paper, space: made.space, pages: made.pages, systems: made.systems }
     return out === undefined ? result : written(out, `${JSON.stringify(result, null, 1)}\n`)
   },
+}
+
+async function pdfBytes(pages: readonly SVGSVGElement[], paper: Paper, tune: Tune): Promise<Uint8Array> {
+  const { pagesPdf } = await import('#drawing/pdf')
+  const pdf = await pagesPdf(pages, paper, { title: tune.title, author: tune.composer ?? '' }, pdfFaces())
+  return new Uint8Array(pdf.output('arraybuffer'))
+}
+
+function writtenPages(out: string, pages: readonly { readonly svg: SVGSVGElement }[]) {
+  const faces = embeddedFaces()
+  if (out === STANDARD && pages.length > 1)
+    throw new BadInput(`-o ${out}: this sheet has ${pages.length} pages, a file each: name one`)
+  const files = pages.map((p, i) => written(pageName(out, i), svgFile(p.svg, faces)))
+  return out === STANDARD ? files[0] : files
 }
 
 function engraved(tune: Tune, recipe: Arrangement): Engraved & { readonly d: Derived } {
@@ -88,8 +112,9 @@ function tabFile(tune: Tune, recipe: Arrangement, drawn: string): string {
   return `${String(content).trimEnd()}\n\n${remarks.join('\n')}\n`
 }
 
-function written(path: string, content: string) {
-  writeFileSync(path, content)
+function written(path: string, content: string | Uint8Array) {
+  if (path === STANDARD) return new Raw(content)
+  writeTo(path, content)
   return { written: path, bytes: Buffer.byteLength(content) }
 }
 

@@ -6,7 +6,6 @@ import { metreName } from '#core/music/metre'
 import { formatPitch, midi } from '#core/music/pitch'
 import { playOrder } from '#core/music/playOrder'
 import { isNote, placeEvents, tieOrigins } from '#core/music/timeline'
-import { readTuneFile } from '../input'
 import { told } from '../told'
 import { noteId } from '#core/music/ids'
 
@@ -15,8 +14,8 @@ export const show: Verb = {
   what: 'What was read, note by note.',
   takes: 'FILE…',
   options: {},
-  run: (_values, paths) => {
-    const { tune, findings } = readTuneFile(paths[0])
+  run: (_values, paths, open) => {
+    const { tune, findings } = open(paths[0])
     const placed = placeEvents(tune)
     const ties = tieOrigins(placed)
     return {

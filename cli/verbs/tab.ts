@@ -8,15 +8,15 @@ import { SHEET_SPACE } from '#core/page/sheet'
 import { systemsOf } from '#core/page/systems'
 import { tabModel } from '#core/tablature/tabModel'
 import { tabText } from '#core/tablature/tabText'
-import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, recipeFrom } from '../input'
 
 export const tab: Verb = {
   name: 'tab',
   what: 'The page model, or with --text the tablature drawn in letters.',
   takes: 'FILE…',
   options: { ...ARRANGEMENT_OPTIONS, text: { type: 'boolean', what: 'drawn in letters' } },
-  run: (values, paths) => {
-    const file = readTuneFile(paths[0])
+  run: (values, paths, open) => {
+    const file = open(paths[0])
     const { tune } = file
     const recipe = recipeFrom(file, values, 'fingers')
     const d = derive(tune, recipe, ASSUMED_HANDS)

@@ -8,7 +8,7 @@ import { lettersOf } from '#core/instruments/instruments'
 import { headOf, type NoteId } from '#core/music/ids'
 import { formatPitch } from '#core/music/pitch'
 import { BadInput } from '../badInput'
-import { ARRANGEMENT_OPTIONS, readTuneFile, recipeFrom } from '../input'
+import { ARRANGEMENT_OPTIONS, recipeFrom } from '../input'
 import { text, type Verb } from '../verb'
 
 /** So many ways that were beaten are told. */
@@ -23,8 +23,8 @@ export const why: Verb = {
     ...ARRANGEMENT_OPTIONS,
     note: { type: 'string', value: 'ID', what: 'its id, as “finger” tells it: n12' },
   },
-  run: (values, paths) => {
-    const file = readTuneFile(paths[0])
+  run: (values, paths, open) => {
+    const file = open(paths[0])
     const recipe = recipeFrom(file, values, 'fingers')
     const { fingering: f } = derive(file.tune, recipe, ASSUMED_HANDS)
     const asked = text(values.note) as NoteId | undefined

@@ -4,21 +4,20 @@
 import regular from '@expo-google-fonts/atkinson-hyperlegible/400Regular/AtkinsonHyperlegible_400Regular.ttf?url'
 import italic from '@expo-google-fonts/atkinson-hyperlegible/400Regular_Italic/AtkinsonHyperlegible_400Regular_Italic.ttf?url'
 import bold from '@expo-google-fonts/atkinson-hyperlegible/700Bold/AtkinsonHyperlegible_700Bold.ttf?url'
-import { jsPDF } from 'jspdf'
-import 'svg2pdf.js'
+import type { jsPDF } from 'jspdf'
 import type { OutlineLine } from '#core/teach/outline'
 import { PAPERS, type Paper } from '#core/page/paper'
+import { newPdf as emptyPdf, pagesPdf, type About, type PdfFaces } from '#drawing/pdf'
 import { TEXT_FACE } from '#drawing/svg'
-import { plain } from '#drawing/svgFile'
 import type { Told } from './useExport'
 
-const faces = new Map<string, Promise<string>>()
+const loaded = new Map<string, Promise<string>>()
 /** A face as the PDF writer takes it; read once. */
 export function base64(url: string): Promise<string> {
-  const known = faces.get(url) ?? read(url)
-  faces.set(url, known)
+  const known = loaded.get(url) ?? read(url)
+  loaded.set(url, known)
   // What failed is asked for again.
-  known.catch(() => faces.delete(url))
+  known.catch(() => loaded.delete(url))
   return known
 }
 
@@ -30,34 +29,15 @@ async function read(url: string): Promise<string> {
   return btoa(binary)
 }
 
-export interface About {
-  readonly title: string
-  readonly author: string
+const FACES = { normal: regular, bold, italic }
+async function faces(): Promise<PdfFaces> {
+  const [normal, heavy, slanted] = await Promise.all(Object.values(FACES).map(base64))
+  return { normal: normal!, bold: heavy!, italic: slanted! }
 }
 
-/**
- * An empty document in the shipped faces. It holds nothing of the hour it was made: the same sheet gives the
- * same bytes.
- */
-export async function newPdf(paper: Paper, about: About): Promise<jsPDF> {
-  const { width, height } = PAPERS[paper]
-  const pdf = new jsPDF({ unit: 'mm', format: [width, height], compress: true, putOnlyUsedFonts: true })
-  const faces = [
-    ['normal', regular],
-    ['bold', bold],
-    ['italic', italic],
-  ] as const
-  for (const [style, url] of faces) {
-    pdf.addFileToVFS(`${style}.ttf`, await base64(url))
-    pdf.addFont(`${style}.ttf`, TEXT_FACE, style)
-  }
-  pdf.setProperties({ ...about, creator: 'Nokta' })
-  pdf.setCreationDate(NO_HOUR)
-  pdf.setFileId('0'.repeat(32))
-  return pdf
-}
-
-const NO_HOUR = new Date(2000, 0, 1)
+/** An empty document in the shipped faces. */
+export const newPdf = async (paper: Paper, about: About): Promise<jsPDF> =>
+  emptyPdf(paper, about, await faces())
 
 /** A lesson outline: lines of text, broken to the width, on as many pages as they need. */
 export async function outlinePdf(lines: readonly OutlineLine[], paper: Paper, title: string): Promise<Blob> {
@@ -96,12 +76,5 @@ export async function makePdf(
   about: About,
   told?: Told,
 ): Promise<Blob> {
-  const pdf = await newPdf(paper, about)
-  const { width, height } = PAPERS[paper]
-  for (const [i, page] of pages.entries()) {
-    if (i > 0) pdf.addPage([width, height])
-    await pdf.svg(plain(page), { x: 0, y: 0, width, height })
-    await told?.(i + 1, pages.length)
-  }
-  return pdf.output('blob')
+  return (await pagesPdf(pages, paper, about, await faces(), told)).output('blob')
 }
