@@ -33,6 +33,7 @@ try {
     log: logAt(log),
     web: resolve(root, 'dist/web'),
     version,
+    tell: sentence => console.log(sentence),
     ...(backupSeconds !== null && { backupSeconds }),
     ...(demo && { seed: fillShelf }),
   })

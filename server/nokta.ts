@@ -17,6 +17,7 @@ import { openPostgres } from './store/postgres'
 import type { Shelf } from './store/shelf'
 import { Stores } from './store/stores'
 import type { StudioStore } from './store/studioStore'
+import type { Tell } from './store/upgrade'
 
 export interface NoktaOptions {
   /** Data folder of the embedded database; in memory without one. */
@@ -33,6 +34,8 @@ export interface NoktaOptions {
   readonly backupSeconds?: number
   /** Fills an empty shelf. */
   readonly seed?: (shelf: Shelf) => Promise<void>
+  /** Hears, in sentences, of work that keeps whoever starts it waiting. */
+  readonly tell?: Tell
 }
 
 export interface Nokta {
@@ -91,15 +94,15 @@ interface Opened {
 }
 
 /** The server that is named; else the folder, locked; else memory. */
-async function opening({ data, databaseUrl }: NoktaOptions): Promise<Opened> {
+async function opening({ data, databaseUrl, tell }: NoktaOptions): Promise<Opened> {
   if (databaseUrl) {
-    const connection = await openPostgres(databaseUrl)
+    const connection = await openPostgres(databaseUrl, tell)
     return { connection, backups: null, close: () => connection.close() }
   }
   const lock = data ? lockFolder(data) : null
   try {
     if (data && isDatabaseGone(data)) throw new DatabaseGone(data)
-    const connection = await openEmbedded(data ?? null)
+    const connection = await openEmbedded(data ?? null, tell)
     const close = async () => {
       await connection.close()
       lock?.release()

@@ -43,7 +43,7 @@ async function firstWhole(): Promise<string> {
 async function openShelf(): Promise<Connection> {
   if (aside || isDatabaseGone(data)) tellAside(setAside(data, new Date()))
   try {
-    return await openEmbedded(data)
+    return await openEmbedded(data, console.log)
   } catch (e) {
     if (!(e instanceof DatabaseDamaged)) throw e
     tellAside(setAside(data, new Date()))

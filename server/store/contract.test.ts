@@ -399,6 +399,18 @@ describe.each([
     expect(await connection.db.select().from(studios)).toEqual([])
   })
 
+  it('says so where that keeps somebody waiting', async () => {
+    const [at, told] = [place(), [] as string[]]
+    const { id } = await put(at, composed(3), [])
+    const [row] = await connection.db.select().from(tunes).where(sql`${tunes.id} = ${id}`)
+    const many = Array.from({ length: 500 }, () => ({ ...row!, id: randomUUID(), columnsForm: 0 }))
+    await connection.db.insert(tunes).values(many)
+    await upgraded(connection.db, sentence => told.push(sentence))
+    expect(told).toEqual(['500 tunes of an older Nokta are brought up to date, once. Please wait.'])
+    await upgraded(connection.db, sentence => told.push(sentence))
+    expect(told).toHaveLength(1)
+  })
+
   it('finishes nothing of a change that fails on the way', async () => {
     const at = place()
     const good = { source: null, tune: composed(1), arrangements: [{ id: 'a', arrangement: reel }] }

@@ -9,7 +9,7 @@ import { Pool } from 'pg'
 import { NewerStore, refuseNewer } from './formats'
 import { MIGRATIONS, type Connection } from './port'
 import * as schema from './schema'
-import { upgraded } from './upgrade'
+import { upgraded, type Tell } from './upgrade'
 
 /** The server can't be reached, or does not let us in. */
 export class NoServer extends Error {
@@ -23,7 +23,7 @@ const MOST_CONNECTIONS = 10
 /** Two processes that start at once bring the tables up to date one after the other. */
 const MIGRATING = 4_747_001
 
-export async function openPostgres(url: string): Promise<Connection> {
+export async function openPostgres(url: string, tell?: Tell): Promise<Connection> {
   const pool = new Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: 10_000 })
   // A connection that breaks while nobody uses it is replaced at the next query.
   pool.on('error', () => {})
@@ -34,7 +34,7 @@ export async function openPostgres(url: string): Promise<Connection> {
       await one.query('select pg_advisory_lock($1)', [MIGRATING])
       await refuseNewer(db)
       await migrate(drizzle(one, { schema }), { migrationsFolder: MIGRATIONS })
-      await upgraded(db)
+      await upgraded(db, tell)
     } finally {
       await one.query('select pg_advisory_unlock($1)', [MIGRATING]).catch(() => {})
       one.release()

@@ -2,7 +2,7 @@
  * What migrations can't do because it takes the documents' own meaning: columns made anew, a studio's one
  * document taken apart. Done when a store is opened, and a second time it finds nothing to do.
  */
-import { eq, ne } from 'drizzle-orm'
+import { count, eq, ne } from 'drizzle-orm'
 import { partOf, STUDIO_PARTS, studioSchema } from '#core/instruments/studio'
 import { tuneSchema } from '#core/music/tune'
 import { listColumns } from './columns'
@@ -12,19 +12,27 @@ import { changing } from './revisions'
 import { COLUMNS_FORM, studioParts, studios, tunes } from './schema'
 
 const AT_ONCE = 50
+/** From so many tunes on it takes long enough to be told. */
+const MANY = 500
 
-export async function upgraded(db: Db): Promise<void> {
+/** Hears, in sentences, of work that keeps whoever opens a store waiting. */
+export type Tell = (sentence: string) => void
+
+export async function upgraded(db: Db, tell: Tell = () => {}): Promise<void> {
   await noteFormats(db)
-  await withColumns(db)
+  await withColumns(db, tell)
   await inParts(db)
 }
 
-async function withColumns(db: Db) {
+async function withColumns(db: Db, tell: Tell) {
+  const old = ne(tunes.columnsForm, COLUMNS_FORM)
+  const [{ many } = { many: 0 }] = await db.select({ many: count() }).from(tunes).where(old)
+  if (many >= MANY) tell(`${many} tunes of an older Nokta are brought up to date, once. Please wait.`)
   for (;;) {
     const rows = await db
       .select({ id: tunes.id, studio: tunes.studio, doc: tunes.doc })
       .from(tunes)
-      .where(ne(tunes.columnsForm, COLUMNS_FORM))
+      .where(old)
       .limit(AT_ONCE)
     if (rows.length === 0) return
     for (const studio of new Set(rows.map(r => r.studio))) {

@@ -10,7 +10,7 @@ import { drizzle } from 'drizzle-orm/pglite'
 import { migrate } from 'drizzle-orm/pglite/migrator'
 import { MIGRATIONS, type Connection } from '../port'
 import * as schema from '../schema'
-import { upgraded } from '../upgrade'
+import { upgraded, type Tell } from '../upgrade'
 import { isDiskFull } from '../limits'
 import { NewerStore, refuseNewer } from '../formats'
 import { backupFiles, backupTime } from './backups'
@@ -62,18 +62,19 @@ export function setAside(folder: string, now: Date): string | null {
 /**
  * Throws {@link DatabaseDamaged} where there is a database that does not open.
  * @param folder in memory alone without one
+ * @param tell hears of work that takes its time
  */
-export async function openEmbedded(folder: string | null): Promise<Connection> {
+export async function openEmbedded(folder: string | null, tell?: Tell): Promise<Connection> {
   const was = folder !== null && existsSync(join(folder, DATABASE, ITS_VERSION))
   try {
-    return await opened(folder)
+    return await opened(folder, tell)
   } catch (e) {
     if (!was || isDiskFull(e) || e instanceof NewerStore) throw e
     throw new DatabaseDamaged(folder, e)
   }
 }
 
-async function opened(folder: string | null): Promise<Connection> {
+async function opened(folder: string | null, tell?: Tell): Promise<Connection> {
   const path = folder === null ? null : join(folder, DATABASE)
   if (path) ownersFolder(path)
   const client = new ThreadClient(path)
@@ -82,7 +83,7 @@ async function opened(folder: string | null): Promise<Connection> {
   try {
     await refuseNewer(db)
     await migrate(db, { migrationsFolder: MIGRATIONS })
-    await upgraded(db)
+    await upgraded(db, tell)
   } catch (e) {
     await client.close().catch(() => {})
     throw e
