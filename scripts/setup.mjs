@@ -108,13 +108,14 @@ export const buildServer = () =>
   run('npx', ['vite', 'build', '-c', 'vite.server.config.ts', '--logLevel', 'warn'])
 
 /**
- * Debian's Chromium, for browser tests and screenshots only, its readers of ABC and MIDI and its PostgreSQL
+ * Debian's Chromium, for browser tests and screenshots only, its readers of ABC, MIDI and MusicXML and its PostgreSQL
  * for the tests.
  */
 export function ensureDebian() {
   const missing = [
     [CHROMIUM, 'chromium'],
     ['/usr/bin/midi2abc', 'abcmidi'],
+    ['/usr/bin/musicxml2ly', 'lilypond'],
     ['/usr/lib/postgresql', 'postgresql'],
   ].filter(([path]) => !existsSync(path))
   if (missing.length === 0) return

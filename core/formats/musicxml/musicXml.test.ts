@@ -194,33 +194,3 @@ describe('bad input', () => {
     expect(refusal(readMxl(strToU8('PK nothing')))).toMatch(/can’t be opened/)
   })
 })
-
-describe('an independent reader', () => {
-  it('finds the same notes, slurs, ties and endings', async () => {
-    const createVerovioModule = (await import('verovio/wasm')).default
-    const { VerovioToolkit } = await import('verovio/esm')
-    const toolkit = new VerovioToolkit(await createVerovioModule())
-    for (const { file } of DEMO_TUNES) {
-      const { tune } = readAbc(demoSource(file)).tunes[0]!
-      expect(toolkit.loadData(writeMusicXml(tune).text)).toBeTruthy()
-      const mei = toolkit.getMEI()
-      const count = (tag: string) => mei.match(new RegExp(`<${tag}[ >]`, 'g'))?.length ?? 0
-      const notes = events(tune).filter(e => e.kind === 'note')
-      expect(count('note'), file).toBe(notes.reduce((n, e) => n + e.heads.length + (e.grace?.length ?? 0), 0))
-      expect(count('slur'), file).toBe(tune.slurs.length)
-      expect(count('measure'), file).toBe(tune.measures.length)
-      expect(count('syl'), file).toBe(
-        notes.reduce((n, e) => n + (e.syllables?.filter(Boolean).length ?? 0), 0),
-      )
-    }
-    expect(
-      toolkit.loadData(
-        writeMusicXml({
-          ...emptyTune(),
-          ...readAbc('X:1\nM:4/4\nL:1/4\nK:D\n(3DEF G- G|[DA]4|').tunes[0]!.tune,
-        }).text,
-      ),
-    ).toBeTruthy()
-    expect(toolkit.getMEI()).toMatch(/<tuplet .*num="3".*<tie /s)
-  }, 60_000)
-})
