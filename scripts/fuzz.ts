@@ -22,6 +22,7 @@ import { type WritableFormat } from '#core/formats/fileKinds'
 import { tuneSchema, type Tune } from '#core/music/tune'
 import { demoSource } from '#demo/fillShelf'
 import { DEMO_TUNES } from '#demo/shelf'
+import { RARE } from './rareFiles'
 
 const NAMES: Readonly<Record<Exclude<FileKind, 'abc'> | 'abc', string>> = {
   abc: 'a.abc',
@@ -72,6 +73,18 @@ const PIECES = [
   '{"n":1e99}',
   'null',
   '\ud800',
+  'm: ~n3 = n/m/n/\n',
+  'U: T = !trill!\n',
+  'clef=treble-8',
+  'middle=d',
+  '%%beginps\n',
+  '[r:',
+  '[Q:1/4=90]',
+  '&',
+  '<repeat direction="backward"/>',
+  '<tremolo>3</tremolo>',
+  '<cue/>',
+  '[IV 0 1',
 ]
 
 function damage(bytes: Uint8Array, random: () => number): Uint8Array {
@@ -237,7 +250,8 @@ export function fuzz(kind: FileKind, count: number, seed = 1): FuzzReport {
     )
     return typeof content === 'string' ? new TextEncoder().encode(content) : content
   })
-  const originals = own.concat(foreign)
+  const rare = (RARE[kind] ?? []).map(text => new TextEncoder().encode(text))
+  const originals = own.concat(foreign, rare)
   let [read, refused, slowest] = [0, 0, 0]
   const faults: string[] = []
   for (let i = 0; i < count; i++) {
