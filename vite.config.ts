@@ -27,7 +27,7 @@ const output = {
           [
             'node_modules/(zod|vue|@vue|pinia|vue-router|@vueuse|comlink|@mdi|@vuetify)/',
             `node_modules/vuetify/lib/(framework|composables/(?!calendar|date|virtual|nested)|util|directives/ripple|locale|iconsets|components/(${EVERYWHERE})/)`,
-            'web/src/(router|api/|theme/|worker/(early|client|contract|plainSchemas)|stores/(shelf|studio|attempt|reach))',
+            'web/src/(router|api/|theme/|keyboard/|address/|worker/(early|client|contract|plainSchemas)|stores/(shelf|studio|attempt|reach|intake))',
             '/contract/',
             '/core/(music|instruments|words|findings|line|documents|melody)/',
             '/core/counts',
@@ -41,7 +41,7 @@ const output = {
       {
         name: 'bench',
         priority: 1,
-        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|SoundMenu|stores\/(shelf|studio|attempt|reach|bow|levels|booklets)))|core\/page\//,
+        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile|pdf)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|NextLine|UndoNote|SoundMenu|stores\/(shelf|studio|attempt|reach|intake|bow|levels|booklets)))|core\/page\//,
       },
     ],
   },

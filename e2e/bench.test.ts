@@ -81,7 +81,7 @@ describe('the shelf', () => {
       .poll(() => page.locator(`${test('add-dialog')} ${test('findings')}`).textContent())
       .toMatch(/too long: 9\/2.*line 6, column \d+.*Unknown character/s)
     await page.click(test('take'))
-    await page.waitForURL(/\/tunes\/.+\/tune/)
+    await page.waitForURL(/\/tunes\/.+\/hand/)
     await page.waitForSelector(`${test('score')} svg`)
     await expect.poll(() => page.textContent(test('title'))).toBe('Pasted Hop')
   })
@@ -102,7 +102,7 @@ describe('the shelf', () => {
       .toContain('The key “A#” is not understood')
     await paste.fill('X:1\nT:Said Now\nM:4/4\nL:1/4\nK:D\nDEFG|\n')
     await page.click(test('take'))
-    await page.waitForURL(/\/tunes\/.+\/tune/)
+    await page.waitForURL(/\/tunes\/.+\/hand/)
     await expect.poll(() => page.textContent(test('title'))).toBe('Said Now')
   })
 

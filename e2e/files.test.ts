@@ -43,7 +43,7 @@ describe('files', () => {
       await page.waitForSelector(`${test('add-dialog')} >> text=Taken as ${format}`)
       await page.waitForSelector(`${test('alike-on-shelf')} >> text=The Heron on Saltmarsh Lane`)
       await page.click(test('take'))
-      await page.waitForURL(/\/tunes\/.+\/tune/)
+      await page.waitForURL(/\/tunes\/.+\/hand/)
       await page.waitForSelector(`${test('score')} svg`)
       await expect.poll(() => page.textContent(test('title'))).toBe(`Taken as ${format}`)
     },
@@ -178,7 +178,7 @@ describe('what was put away', () => {
     const [download] = await Promise.all([page.waitForEvent('download'), page.click(test('save-nokta.json'))])
     const text = readFileSync(await download.path(), 'utf8')
     await pasteTune(page, nokta, text)
-    await page.waitForURL(/\/tunes\/.+\/tune/)
+    await page.waitForURL(/\/tunes\/.+\/hand/)
     const id = page.url().split('/').at(-2)!
     await expect.poll(async () => (await nokta.shelf.get(id))!.arrangements).toHaveLength(many)
   })

@@ -2,6 +2,7 @@
 import { useStorage } from '@vueuse/core'
 import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
 import { watchEffect } from 'vue'
+import Intake from './shelf/Intake.vue'
 import { useRoute } from 'vue-router'
 import { useTheme } from 'vuetify'
 
@@ -28,12 +29,14 @@ watchEffect(() => theme.change(chosen.value))
         :icon="chosen === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
         size="small"
         :aria-label="chosen === 'light' ? 'Dark colours' : 'Light colours'"
+        :title="chosen === 'light' ? 'Dark colours' : 'Light colours'"
         @click="chosen = chosen === 'light' ? 'dark' : 'light'"
       />
     </header>
     <v-main>
       <router-view />
     </v-main>
+    <Intake />
   </v-app>
 </template>
 

@@ -19,24 +19,32 @@ import { pageTitle, STATIONS, type Station } from '../router'
 import PlayBar from './PlayBar.vue'
 import { useDocuments } from '../stores/documents'
 import { useParts } from '../stores/parts'
+import { useIntake } from '../stores/intake'
 import { useStudio } from '../stores/studio'
 import { useTaste } from '../stores/taste'
 import { useEntry } from '../stores/entry'
 import { usePlayer } from '../stores/player'
 import ArrangementLine from './ArrangementLine.vue'
 import FormRibbon from './FormRibbon.vue'
-import { runKey, runPlayKey, runWriteKey, typing, undoesInList } from './keys'
+import { typing } from '../keyboard/typing'
+import { runKey, runPlayKey, runWriteKey, undoesInList } from './keys'
 import SaveMark from './SaveMark.vue'
+import TitleField from './TitleField.vue'
+import { useBenchAddress } from './useBenchAddress'
 
 const props = defineProps<{ id: string; station: Station }>()
 onUnmounted(useTaste().follow())
 const docs = useDocuments()
+const intake = useIntake()
 const part = useParts().inUse
 const studio = useStudio()
 const entry = useEntry()
 const player = usePlayer()
+const { stationAt } = useBenchAddress(docs, part)
 const help = ref(false)
 const KeysHelp = defineAsyncComponent(() => import('./KeysHelp.vue'))
+const NextLine = defineAsyncComponent(() => import('./NextLine.vue'))
+const UndoNote = defineAsyncComponent(() => import('./UndoNote.vue'))
 const NoticeBar = defineAsyncComponent(() => import('./NoticeBar.vue'))
 
 const LOADERS = {
@@ -87,21 +95,23 @@ useEventListener(window, 'keydown', event => {
   else if (!runKey({ docs, part }, event)) return
   event.preventDefault()
 })
-useEventListener(window, 'pagehide', () => void docs.save())
-
-const title = computed(() => docs.documents?.tune.title ?? '')
+useEventListener(window, 'pagehide', () => {
+  docs.keepOverReload()
+  void docs.save()
+})
 </script>
 
 <template>
   <Teleport to="#bench-title">
     <div v-if="docs.loading === 'ready'" class="title">
-      <h1 data-test="title">{{ title || 'Untitled' }}</h1>
+      <TitleField />
       <SaveMark />
       <v-btn
         :icon="mdiUndo"
         size="small"
         :disabled="!docs.canUndo"
         aria-label="Undo"
+        title="Undo"
         data-test="undo"
         @click="docs.undo()"
       />
@@ -110,13 +120,32 @@ const title = computed(() => docs.documents?.tune.title ?? '')
         size="small"
         :disabled="!docs.canRedo"
         aria-label="Redo"
+        title="Redo"
         data-test="redo"
         @click="docs.redo()"
       />
-      <v-btn :icon="mdiArrowLeft" size="small" aria-label="Note before" @click="part.walk(-1)" />
-      <v-btn :icon="mdiArrowRight" size="small" aria-label="Next note" @click="part.walk(1)" />
+      <v-btn
+        :icon="mdiArrowLeft"
+        size="small"
+        aria-label="Note before"
+        title="Note before"
+        @click="part.walk(-1)"
+      />
+      <v-btn
+        :icon="mdiArrowRight"
+        size="small"
+        aria-label="Next note"
+        title="Next note"
+        @click="part.walk(1)"
+      />
       <PlayBar v-if="part.recipe" />
-      <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys of the bench" @click="help = true" />
+      <v-btn
+        :icon="mdiKeyboardOutline"
+        size="small"
+        aria-label="Keys of the bench"
+        title="Keys of the bench"
+        @click="help = true"
+      />
     </div>
   </Teleport>
   <div class="bench">
@@ -124,7 +153,7 @@ const title = computed(() => docs.documents?.tune.title ?? '')
       <router-link
         v-for="s in STATIONS"
         :key="s"
-        :to="`/tunes/${id}/${s}`"
+        :to="stationAt(`/tunes/${id}/${s}`)"
         class="station"
         :class="{ here: s === station }"
         :aria-current="s === station ? 'page' : undefined"
@@ -145,6 +174,7 @@ const title = computed(() => docs.documents?.tune.title ?? '')
       <template v-else-if="docs.documents && part.recipe">
         <div class="no-print above">
           <ArrangementLine />
+          <NextLine v-if="intake.fresh?.id === docs.tuneId" />
           <FormRibbon />
           <p v-if="part.problem" class="problem" role="alert">{{ part.problem }}</p>
         </div>
@@ -153,6 +183,7 @@ const title = computed(() => docs.documents?.tune.title ?? '')
     </div>
     <KeysHelp v-if="help" @close="help = false" />
     <NoticeBar v-if="docs.notice" />
+    <UndoNote v-else-if="docs.stepped" />
   </div>
 </template>
 
@@ -212,13 +243,6 @@ const title = computed(() => docs.documents?.tune.title ?? '')
   display: flex;
   align-items: center;
   gap: 6px;
-}
-.title h1 {
-  font-size: 18px;
-  margin-right: 10px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
 }
 .title .save {
   margin-right: auto;

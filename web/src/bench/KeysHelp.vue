@@ -17,7 +17,7 @@ const emit = defineEmits<{ close: [] }>()
           </tr>
           <tr>
             <th>Ctrl + Z</th>
-            <td>undo; with Shift: redo</td>
+            <td>undo; Ctrl + Y, or with Shift: redo</td>
           </tr>
           <tr>
             <th>Space</th>

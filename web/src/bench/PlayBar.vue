@@ -35,6 +35,7 @@ const toggleSound = (event: MouseEvent) =>
       color="primary"
       :loading="player.state === 'loading'"
       :aria-label="running ? 'Stop' : `Play ${what}`"
+      :title="running ? 'Stop' : `Play ${what}`"
       data-test="play"
       @click="player.toggle()"
     />
@@ -44,6 +45,7 @@ const toggleSound = (event: MouseEvent) =>
       :aria-pressed="player.settings.loop"
       :class="{ on: player.settings.loop }"
       aria-label="Play over and over"
+      title="Play over and over"
       data-test="loop"
       @click="player.settings.loop = !player.settings.loop"
     />
@@ -63,6 +65,7 @@ const toggleSound = (event: MouseEvent) =>
       :icon="mdiTuneVariant"
       size="small"
       aria-label="How it sounds"
+      title="How it sounds"
       aria-haspopup="dialog"
       :aria-expanded="opener !== null"
       data-test="sound-menu"

@@ -1,17 +1,43 @@
 <script setup lang="ts" generic="T extends string">
-/** A row of tabs; `name` is the prefix by which tests find one. */
-defineProps<{ tabs: readonly { readonly value: T; readonly name: string }[]; name: string }>()
+/**
+ * A row of tabs; arrow keys go through them. `name` is the prefix by which tests find one, and with `address` the
+ * open one stands in the page's address under it.
+ */
+import { ref } from 'vue'
+import { useInAddress } from '../address/inAddress'
+
+const props = defineProps<{
+  tabs: readonly { readonly value: T; readonly name: string }[]
+  name: string
+  address?: boolean
+}>()
 const open = defineModel<T>({ required: true })
+if (props.address) useInAddress(props.name, open, () => props.tabs.map(t => t.value))
+
+const row = ref<HTMLElement | null>(null)
+function onKey(event: KeyboardEvent) {
+  const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+  const at = props.tabs.findIndex(t => t.value === open.value)
+  const last = props.tabs.length - 1
+  const to =
+    event.key === 'Home' ? 0 : event.key === 'End' ? last : step && (at + step + last + 1) % (last + 1)
+  if (to === undefined) return
+  event.preventDefault()
+  event.stopPropagation()
+  open.value = props.tabs[to]!.value
+  row.value?.querySelectorAll<HTMLElement>('[role="tab"]')[to]?.focus()
+}
 </script>
 
 <template>
-  <div role="tablist" class="tabs">
+  <div ref="row" role="tablist" class="tabs" @keydown="onKey">
     <button
       v-for="t in tabs"
       :key="t.value"
       type="button"
       role="tab"
       :aria-selected="open === t.value"
+      :tabindex="open === t.value ? 0 : -1"
       :data-test="`${name}-${t.value}`"
       @click="open = t.value"
     >

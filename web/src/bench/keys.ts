@@ -196,31 +196,19 @@ export function runPlayKey(player: Player, event: KeyboardEvent): boolean {
   return true
 }
 
-/** A box that is ticked takes no text: keys go on working after it was clicked. */
-const ticked = (target: HTMLElement) =>
-  target instanceof HTMLInputElement && /^(checkbox|radio)$/.test(target.type)
-
-export const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !ticked(target)) ||
-    target.closest('.cm-editor, .v-overlay') !== null)
-
 /** Undo and redo while a closed choice list has the focus: there is no text in it to undo. */
 export const undoesInList = (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) &&
-  event.key.toLowerCase() === 'z' &&
+  /^[zy]$/i.test(event.key) &&
   event.target instanceof HTMLElement &&
   event.target.closest('.v-select') !== null
 
 /** Runs the command of a key; false when the key has none. */
 export function runKey(bench: Bench, event: KeyboardEvent): boolean {
   const mod = event.ctrlKey || event.metaKey
-  if (mod && event.key.toLowerCase() === 'z') {
-    if (event.shiftKey) bench.docs.redo()
-    else bench.docs.undo()
-    return true
-  }
+  const key = event.key.toLowerCase()
+  if (mod && key === 'z' && !event.shiftKey) return (bench.docs.undo(), true)
+  if (mod && (key === 'y' || key === 'z')) return (bench.docs.redo(), true)
   // Arrows go through the choices of a group first.
   const inGroup = event.target instanceof HTMLInputElement && event.target.type === 'radio'
   if (mod || event.altKey || (inGroup && event.key.startsWith('Arrow'))) return false

@@ -81,6 +81,7 @@ async function take(tune: string | null) {
           variant="text"
           :disabled="i === 0"
           :aria-label="`Up: ${t.documents?.tune.title}`"
+          :title="`Up: ${t.documents?.tune.title}`"
           data-test="tune-up"
           @click="store.replace(b => moved(b, i, -1))"
         />
@@ -90,6 +91,7 @@ async function take(tune: string | null) {
           variant="text"
           :disabled="i === store.tunes.length - 1"
           :aria-label="`Down: ${t.documents?.tune.title}`"
+          :title="`Down: ${t.documents?.tune.title}`"
           data-test="tune-down"
           @click="store.replace(b => moved(b, i, 1))"
         />
@@ -109,6 +111,7 @@ async function take(tune: string | null) {
           size="x-small"
           variant="text"
           :aria-label="`Leave out: ${t.documents?.tune.title}`"
+          :title="`Leave out: ${t.documents?.tune.title}`"
           data-test="tune-out"
           @click="leaveOut(i)"
         />

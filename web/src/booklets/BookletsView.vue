@@ -52,6 +52,7 @@ const named = (b: Booklet) => b.title || 'Booklet without a title'
           size="x-small"
           variant="text"
           :aria-label="`Delete ${named(b)}`"
+          :title="`Delete ${named(b)}`"
           @click="dropping = b"
         />
       </li>

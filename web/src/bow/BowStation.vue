@@ -37,7 +37,7 @@ const lit = computed(() => {
       <BenchScore :marks="{ fingers: false, positions: false, chords: false }" :lit="lit" />
     </section>
     <section class="side" aria-label="How it is bowed and what to look at" tabindex="0">
-      <TabRow v-model="panel" :tabs="PANELS" name="bow" class="tabs" />
+      <TabRow v-model="panel" :tabs="PANELS" name="bow" address class="tabs" />
       <p v-if="bow.problem" role="alert">{{ bow.problem }}</p>
       <BowFindings v-if="panel === 'look'" />
       <StrokePanel v-else-if="panel === 'stroke'" />

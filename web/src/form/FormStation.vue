@@ -40,7 +40,7 @@ const lit = ref<readonly string[]>([])
     <Quilt />
     <PhrasePanel class="beside" :teaching="teaching" />
     <section aria-label="More about the phrases">
-      <TabRow v-model="open" :tabs="TABS" name="form" class="tabs" />
+      <TabRow v-model="open" :tabs="TABS" name="form" address class="tabs" />
       <p v-if="problem" role="alert">{{ problem }}</p>
       <CompareView v-if="open === 'compare'" @differing="lit = $event" />
       <LearnPanel v-else-if="open === 'learn' && teaching" :teaching="teaching" />

@@ -5,6 +5,8 @@ import { sentence } from '#core/words/findings'
 import { framesOf } from '#core/instruments/hands'
 import TabRow from '../bench/TabRow.vue'
 import BenchScore from '../bench/BenchScore.vue'
+import { useDocuments } from '../stores/documents'
+import { useIntake } from '../stores/intake'
 import { usePart } from '../stores/parts'
 import { useHand } from '../stores/hand'
 import Fingerboard from './Fingerboard.vue'
@@ -19,6 +21,10 @@ const DroneChoice = defineAsyncComponent(() => import('./DroneChoice.vue'))
 const WaysPanel = defineAsyncComponent(() => import('./WaysPanel.vue'))
 
 const part = usePart()
+const intake = useIntake()
+const docs = useDocuments()
+/** A tune just put on the shelf shows all that was proposed for it. */
+const isFresh = computed(() => intake.fresh?.id === docs.tuneId)
 const hand = useHand()
 onUnmounted(hand.follow())
 /** The score is drawn first; lane and fingerboard follow in the next breath. */
@@ -54,10 +60,10 @@ const PANELS = computed<{ value: Panel; name: string }[]>(() => [
 <template>
   <div v-if="part.result" class="hand station-grid">
     <section class="main" aria-label="Score" tabindex="0">
-      <BenchScore :marks="{ bows: false, chords: false, hand: true }" />
+      <BenchScore :marks="{ bows: isFresh, chords: false, hand: true }" />
     </section>
     <section class="side" aria-label="The chosen note and what to look at" tabindex="0">
-      <TabRow v-model="panel" :tabs="PANELS" name="hand" class="tabs" />
+      <TabRow v-model="panel" :tabs="PANELS" name="hand" address class="tabs" />
       <p v-if="hand.problem" role="alert">{{ hand.problem }}</p>
       <p v-if="cautions.length && panel !== 'look'" class="caution" role="note" data-test="caution">
         {{ sentence(cautions[0]!) }}

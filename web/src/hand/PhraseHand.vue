@@ -173,6 +173,7 @@ const aim = computed(() => part.result!.tempo.perMinute)
           :icon="mdiClose"
           size="x-small"
           :aria-label="`Take the rule “${titleOf(r.rule)}” off`"
+          :title="`Take the rule “${titleOf(r.rule)}” off`"
           @click="hand.dropRule(i)"
         />
       </li>

@@ -79,6 +79,7 @@ function told(hand: Measured): string {
               :icon="mdiDelete"
               size="x-small"
               :aria-label="`Erase the hand of ${h.name}`"
+              :title="`Erase the hand of ${h.name}`"
               @click="change(h, { span: null })"
             />
           </td>

@@ -153,6 +153,7 @@ async function sound(index: number) {
               size="x-small"
               :disabled="sounding === s.index"
               :aria-label="`Hear ${s.to}`"
+              :title="`Hear ${s.to}`"
               data-test="tone"
               @click="sound(s.index)"
             />

@@ -38,7 +38,7 @@ const lit = computed(() =>
       />
     </section>
     <section class="side" aria-label="What it asks for, level by level" tabindex="0">
-      <TabRow v-model="store.side" :tabs="TABS" name="levels" class="tabs" />
+      <TabRow v-model="store.side" :tabs="TABS" name="levels" address class="tabs" />
       <p v-if="store.problem" role="alert">{{ store.problem }}</p>
       <LadderPanel v-if="store.side === 'asks'" />
       <template v-else>

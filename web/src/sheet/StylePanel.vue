@@ -31,6 +31,7 @@ async function keep() {
           size="x-small"
           variant="text"
           :aria-label="`Take the style ${s.sheet.style} away`"
+          :title="`Take the style ${s.sheet.style} away`"
           @click="store.dropStyle(s)"
         />
       </span>

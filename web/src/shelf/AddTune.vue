@@ -1,107 +1,65 @@
 <script setup lang="ts">
 /**
- * Tunes from a file or pasted text: what is in it is shown, looked over and chosen before anything is put on
+ * Tunes from files or pasted text: what is in them is shown, looked over and chosen before anything is put on
  * the shelf.
  */
 import { watchDebounced } from '@vueuse/core'
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import { sentence } from '#core/words/findings'
 import { READABLE, type FileKind } from '#core/formats/fileKinds'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
-import FindingList from '../bench/FindingList.vue'
-import { api } from '../api/client'
-import { inParts, useShelf } from '../stores/shelf'
-import { FileDesk } from '../worker/fileDesk'
-import { unpack } from '#core/desk/packed'
-import type { FileResult } from '#core/desk/views'
-import LongBook from './LongBook.vue'
-import { useLongBook } from './longBook'
 import { counted } from '#core/counts'
+import FindingList from '../bench/FindingList.vue'
+import { readFiles, type Given } from '../stores/intake'
+import { useShelf } from '../stores/shelf'
+import LongBook from './LongBook.vue'
+import { useReading } from './useReading'
 
-const props = defineProps<{ given: { name: string; bytes: Uint8Array } | null }>()
-const emit = defineEmits<{ done: [ids: readonly string[]]; close: [] }>()
+const props = defineProps<{ given: Given }>()
+const emit = defineEmits<{ done: [ids: readonly string[], doubts: number]; close: [] }>()
 const shelf = useShelf()
+const {
+  book,
+  read,
+  unread,
+  chosen,
+  alike,
+  problem,
+  reading,
+  tunes,
+  findings,
+  choices,
+  count,
+  look,
+  lookOver,
+  toggle,
+  toggleAll,
+  parts,
+} = useReading()
 
-const text = ref('')
-const file = shallowRef(props.given)
-const choice = ref<number | undefined>()
-// Whole books: watched as one thing, not note by note.
-const read = shallowRef<FileResult | null>(null)
-const taken = shallowRef<ReadonlySet<number>>(new Set())
-const alike = shallowRef<readonly (readonly { id: string; title: string; likeness: number }[])[]>([])
-const files = new FileDesk()
-const book = useLongBook(files)
-onUnmounted(() => {
-  book.stop()
-  files.close()
-})
-const problem = ref('')
-const reading = ref(false)
+const text = ref(props.given.text)
+const files = shallowRef(props.given.files)
 const progress = ref<number | null>(null)
 let stop = false
-let asked = 0
-/** Milliseconds to wait for what the shelf has of it already. */
-const LOOKING = 8000
 
-async function look(name: string, bytes: Uint8Array) {
-  const mine = ++asked
-  reading.value = true
-  try {
-    const options = choice.value === undefined ? {} : { choice: choice.value }
-    const result = unpack(await files.readFile(name, bytes, options))
-    if (mine !== asked) return
-    read.value = result
-    book.open(result.listed)
-    if (result.listed) void lookOver()
-    taken.value = new Set(result.tunes.keys())
-    problem.value = ''
-    alike.value = []
-    const looked = lookOnShelf(mine, result)
-    // One tune can be taken whatever the shelf says.
-    if (result.tunes.length > 1) await looked
-  } catch (e) {
-    if (mine === asked) problem.value = e instanceof Error ? e.message : String(e)
-  } finally {
-    if (mine === asked) reading.value = false
-  }
-}
-/** What is on the shelf already is not taken a second time unless one asks for it. */
-async function lookOnShelf(mine: number, { tunes, prints }: FileResult) {
-  if (tunes.length === 0) return
-  try {
-    const found = await api.alike(prints, AbortSignal.timeout(LOOKING))
-    if (mine !== asked) return
-    alike.value = found
-    if (tunes.length > 1)
-      taken.value = new Set([...tunes.keys()].filter(i => (found[i]?.[0]?.likeness ?? 0) < 0.95))
-  } catch {
-    if (mine === asked) problem.value = 'Whether this is on the shelf already could not be looked up.'
-  }
-}
-const lookOver = () => book.lookOver().catch((e: Error) => (problem.value = e.message))
 /** The text was changed since it was read: what stands below is not of it yet. */
 const changed = ref(false)
 watch(text, () => (changed.value = true), { flush: 'sync' })
-const lookAgain = () => {
+function lookAgain(choice?: number) {
   changed.value = false
-  if (file.value) return look(file.value.name, file.value.bytes)
-  if (text.value.trim() === '') return void (read.value = null)
-  return look('pasted.abc', new TextEncoder().encode(text.value))
+  if (files.value.length > 0) return look(files.value, choice)
+  if (text.value.trim() === '') return look([])
+  return look([{ name: 'pasted.abc', bytes: new TextEncoder().encode(text.value) }], choice)
 }
-watchDebounced(text, lookAgain, { debounce: 150 })
-if (props.given) void lookAgain()
+watchDebounced(text, () => lookAgain(), { debounce: 150 })
+if (files.value.length > 0 || text.value !== '') void lookAgain()
 
 async function choose(event: Event) {
-  const picked = (event.target as HTMLInputElement).files?.[0]
-  if (!picked) return
-  choice.value = undefined
-  file.value = { name: picked.name, bytes: new Uint8Array(await picked.arrayBuffer()) }
+  const picked = (event.target as HTMLInputElement).files
+  if (!picked?.length) return
+  files.value = await readFiles(picked)
   await lookAgain()
-}
-function other(index: number) {
-  choice.value = index
-  void lookAgain()
 }
 const KINDS: Readonly<Record<FileKind, string>> = {
   abc: 'ABC',
@@ -111,45 +69,18 @@ const KINDS: Readonly<Record<FileKind, string>> = {
   spoken: 'strings and fingers',
   backup: 'a Nokta document',
 }
-
-const tunes = computed(() => read.value?.tunes ?? [])
-/** Errors first: the list is cut by the window. */
-const findings = computed(() =>
-  [...(read.value?.findings ?? []), ...(tunes.value.length === 1 ? tunes.value[0]!.findings : [])].toSorted(
-    (a, b) => Number(b.severity === 'error') - Number(a.severity === 'error'),
-  ),
-)
-const choices = computed(() =>
-  (read.value?.choices ?? [])
-    .map((c, value) => ({ value, title: `${c.label} (${c.notes} notes)`, notes: c.notes }))
-    .filter(c => c.notes > 0),
-)
-const count = computed(() => (book.entries.value ? book.chosen.value.size : taken.value.size))
-function toggle(i: number) {
-  const next = new Set(taken.value)
-  if (!next.delete(i)) next.add(i)
-  taken.value = next
-}
-const toggleAll = () =>
-  (taken.value = count.value === tunes.value.length ? new Set() : new Set(tunes.value.keys()))
 const worst = (list: readonly { severity: string }[]) => list.filter(f => f.severity !== 'note').length
 
 async function take() {
   stop = false
   progress.value = 0
   try {
-    book.stop()
-    const parts = book.entries.value
-      ? book.parts()
-      : inParts(tunes.value.filter((_, i) => taken.value.has(i)))
-    emit(
-      'done',
-      await shelf.addAll(
-        parts,
-        n => (progress.value = n),
-        () => stop,
-      ),
+    const ids = await shelf.addAll(
+      parts(),
+      n => (progress.value = n),
+      () => stop,
     )
+    emit('done', ids, tunes.value.length === 1 ? worst(findings.value) : 0)
   } catch (e) {
     problem.value = e instanceof Error ? e.message : String(e)
   } finally {
@@ -162,16 +93,28 @@ async function take() {
   <v-card class="add" data-test="add-dialog">
     <h2>Add tunes</h2>
     <p class="quiet">
-      Choose a file ({{ READABLE.join(', ') }}) or paste a tune in ABC, in strings and fingers, or as
-      MusicXML.
+      Paste a tune in ABC, in strings and fingers, or as MusicXML; or choose one or several files ({{
+        READABLE.join(', ')
+      }}).
     </p>
     <label class="file">
-      <input type="file" :accept="READABLE.join(',')" data-test="file" @change="choose" />
-      <span v-if="file && read?.kind" class="quiet">{{ KINDS[read.kind] }}</span>
+      <input
+        type="file"
+        multiple
+        aria-label="Files to read"
+        :accept="READABLE.join(',')"
+        data-test="file"
+        @change="choose"
+      />
+      <span v-if="given.files.length && files === given.files" class="quiet">{{
+        files.map(f => f.name).join(', ')
+      }}</span>
+      <span v-if="files.length && read?.kind" class="quiet"> {{ KINDS[read.kind] }}</span>
     </label>
     <v-textarea
-      v-if="!file"
+      v-if="files.length === 0"
       v-model="text"
+      autofocus
       label="Pasted text"
       rows="9"
       class="abc"
@@ -184,7 +127,7 @@ async function take() {
       :items="choices"
       label="Which part, voice or track"
       data-test="choose-part"
-      @update:model-value="other"
+      @update:model-value="lookAgain"
     />
     <v-progress-linear v-if="reading" indeterminate color="primary" aria-label="Reading" />
     <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
@@ -220,7 +163,7 @@ async function take() {
               <td>
                 <input
                   type="checkbox"
-                  :checked="taken.has(i)"
+                  :checked="chosen.has(i)"
                   :aria-label="`Take ${t.tune.title}`"
                   @change="toggle(i)"
                 />
@@ -248,6 +191,11 @@ async function take() {
         </table>
       </div>
     </template>
+    <ul v-if="unread.length" class="unread" data-test="unread">
+      <li v-for="u in unread" :key="u.name">
+        <b>{{ u.name }}</b> is left out: {{ u.said }}
+      </li>
+    </ul>
     <FindingList v-if="findings.length" :findings="findings" class="findings" />
     <div v-if="progress !== null" class="progress" role="status">
       <v-progress-linear
@@ -305,6 +253,9 @@ async function take() {
 .report {
   max-height: 300px;
   overflow: auto;
+}
+.unread {
+  margin: 8px 0;
 }
 .findings {
   max-height: 180px;

@@ -1,38 +1,46 @@
 <script setup lang="ts">
 import { mdiArchiveArrowDownOutline, mdiArrowDown, mdiArrowUp, mdiPlus } from '@mdi/js'
 import { useAttempt } from '../stores/attempt'
-import { useIntersectionObserver } from '@vueuse/core'
+import { useEventListener, useIntersectionObserver } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { keyName } from '#core/music/key'
 import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
+import { typing } from '../keyboard/typing'
+import { useIntake } from '../stores/intake'
 import { useShelf, type Sort } from '../stores/shelf'
 import ShelfFilters from './ShelfFilters.vue'
 import ShelfUndo from './ShelfUndo.vue'
+import { useShelfAddress } from './shelfAddress'
+import { TRY_TUNE } from './tryTune'
 import { useWithinReach } from './withinReach'
 
-const AddTune = defineAsyncComponent(() => import('./AddTune.vue'))
 const AlikeTunes = defineAsyncComponent(() => import('./AlikeTunes.vue'))
 const ChosenBar = defineAsyncComponent(() => import('./ChosenBar.vue'))
 const PutAway = defineAsyncComponent(() => import('./PutAway.vue'))
 
 const shelf = useShelf()
+const intake = useIntake()
 const router = useRouter()
-const adding = ref(false)
 const comparing = ref(false)
 const looking = ref(false)
-const dropped = ref<{ name: string; bytes: Uint8Array } | null>(null)
-/** What was put away or taken in last, to undo it. */
+/** What was put away last, to undo it. */
 const away = ref<{ ids: readonly string[]; title: string } | null>(null)
-const takenIn = ref<readonly string[]>([])
 const { problem, attempt } = useAttempt()
 /** Ids of tunes, in the order they were ticked. */
 const ticked = ref<readonly string[]>([])
 const tick = (id: string) =>
   (ticked.value = ticked.value.includes(id) ? ticked.value.filter(t => t !== id) : [...ticked.value, id])
 
+useShelfAddress(shelf)
+const searchBox = ref<HTMLElement | null>(null)
+useEventListener(window, 'keydown', event => {
+  if (event.key !== '/' || typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  searchBox.value?.querySelector('input')?.focus()
+})
 onMounted(() => shelf.load())
 const { forId, people, learner, listed, teaches, reach } = useWithinReach(attempt)
 
@@ -57,19 +65,9 @@ const startEmpty = () =>
     await router.push(`/tunes/${id}/tune`)
   })
 
-const done = (ids: readonly string[]) =>
-  attempt(async () => {
-    adding.value = false
-    if (ids.length === 1) await router.push(`/tunes/${ids[0]}/tune`)
-    else {
-      takenIn.value = ids
-      await shelf.load()
-    }
-  })
-
 const putAway = (ids: readonly string[], title: string) =>
   attempt(async () => {
-    takenIn.value = []
+    intake.takenIn = []
     await shelf.putAway(ids)
     ticked.value = ticked.value.filter(t => !ids.includes(t))
     away.value = { ids, title }
@@ -81,41 +79,33 @@ const bringBack = (ids: readonly string[]) =>
     away.value = null
   })
 
-async function onDrop(event: DragEvent) {
-  const file = event.dataTransfer?.files[0]
-  const text = event.dataTransfer?.getData('text/plain')
-  if (file) dropped.value = { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }
-  else if (text) dropped.value = { name: 'dropped text', bytes: new TextEncoder().encode(text) }
-  else return
-  adding.value = true
-}
-
-function paste() {
-  dropped.value = null
-  adding.value = true
-}
 const title = (t: TuneListItem) => t.title || 'Untitled'
 const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done} looked through` : ''))
 </script>
 
 <template>
-  <section class="shelf" @dragover.prevent @drop.prevent="onDrop">
+  <section class="shelf">
     <div class="head">
       <h1>Shelf</h1>
       <button class="link" data-test="put-away" @click="looking = true">what was put away</button>
-      <v-text-field
-        v-model="shelf.search"
-        class="search"
-        label="Find a tune"
-        clearable
-        data-test="search"
-        @click:clear="shelf.search = ''"
-      />
-      <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="add" @click="paste"
+      <div ref="searchBox" class="search">
+        <v-text-field
+          v-model="shelf.search"
+          label="Find a tune ( / )"
+          clearable
+          data-test="search"
+          @click:clear="shelf.search = ''"
+        />
+      </div>
+      <v-btn variant="flat" color="primary" :prepend-icon="mdiPlus" data-test="add" @click="intake.begin()"
         >Add tunes</v-btn
       >
       <v-btn variant="outlined" data-test="empty" @click="startEmpty">Start with an empty page</v-btn>
     </div>
+    <p class="quiet purpose">
+      Put a tune here and open it: Nokta proposes its phrases, fingers and bows for your pupils, makes easier
+      versions, and prints the sheets. Paste or drop a tune anywhere.
+    </p>
     <div v-if="shelf.shelf > 0" class="filters" role="group" aria-label="Filters">
       <ShelfFilters />
       <v-select
@@ -152,6 +142,9 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
     <div v-else-if="shelf.shelf === 0" class="empty">
       <h2>No tune yet</h2>
       <p>Drop a file anywhere on this page, paste a tune, or start with an empty page and write.</p>
+      <v-btn variant="flat" color="primary" data-test="try" @click="intake.begin({ text: TRY_TUNE })"
+        >Try it with a march</v-btn
+      >
     </div>
     <p v-else-if="shelf.tunes.length === 0" class="empty">No tune matches what you are looking for.</p>
     <table v-else class="plain tunes">
@@ -205,6 +198,7 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
               :icon="mdiArchiveArrowDownOutline"
               size="x-small"
               :aria-label="`Put ${t.title} away`"
+              :title="`Put ${t.title} away`"
               @click="putAway([t.id], `“${t.title}”`)"
             />
           </td>
@@ -222,9 +216,6 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
       <router-link to="/about" data-test="about">About Nokta, and what ships with it</router-link>
     </p>
 
-    <v-dialog v-model="adding" max-width="820" scrollable>
-      <AddTune v-if="adding" :given="dropped" @done="done" @close="adding = false" />
-    </v-dialog>
     <v-dialog v-model="looking" max-width="620" scrollable>
       <PutAway v-if="looking" @close="looking = false" />
     </v-dialog>
@@ -233,10 +224,10 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
     </v-dialog>
     <ShelfUndo
       :away="away"
-      :taken-in="takenIn"
+      :taken-in="intake.takenIn"
       @bring-back="bringBack(away!.ids)"
-      @put-back="putAway(takenIn, `${takenIn.length} tunes`)"
-      @seen="what => (what === 'away' ? (away = null) : (takenIn = []))"
+      @put-back="putAway(intake.takenIn, `${intake.takenIn.length} tunes`)"
+      @seen="what => (what === 'away' ? (away = null) : (intake.takenIn = []))"
     />
   </section>
 </template>
@@ -261,8 +252,12 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
   margin-right: auto;
   padding-top: 6px;
 }
+.purpose {
+  margin: -8px 0 14px;
+  max-width: 78ch;
+}
 .search {
-  max-width: 280px;
+  flex: 0 1 280px;
 }
 .filters {
   display: flex;

@@ -8,8 +8,10 @@ import { rewriteAbc } from '#core/formats/abc/rewriteAbc'
 import { firstRecipe } from '#core/arrangement/first'
 import { type InstrumentId, type Tune } from '#core/music/tune'
 import { api } from '../api/client'
-import { ownStorage } from './drafts'
+import { changedWords } from '#core/words/changed'
+import { ownStorage, tabStorage } from './drafts'
 import { begin, record, redo as redoOf, undo as undoOf, type History } from './history'
+import { keepHistory, keptHistory } from './keptHistory'
 import { useOthers } from './others'
 import { documentsOf } from './reconcile'
 import { useSaving, type Documents } from './saving'
@@ -28,6 +30,8 @@ export const useDocuments = defineStore('documents', () => {
   const loading = ref<'idle' | 'loading' | 'ready' | 'failed'>('idle')
   const problem = ref('')
   const notice = ref('')
+  /** What was undone or redone last, in words. */
+  const stepped = shallowRef<{ readonly way: 'undone' | 'redone'; readonly what: string } | null>(null)
   const history = shallowRef<History<Documents> | null>(null)
   const arrangementId = ref('')
   const documents = computed(() => history.value?.present ?? null)
@@ -55,6 +59,7 @@ export const useDocuments = defineStore('documents', () => {
     saving.left()
     loading.value = 'loading'
     history.value = null
+    stepped.value = null
     tuneId.value = id
     try {
       const found = await api.tune(id)
@@ -65,6 +70,7 @@ export const useDocuments = defineStore('documents', () => {
       saving.opened(docs, found)
       loading.value = 'ready'
       await others.takeUpDrafts(found)
+      if (tuneId.value === id) takeUpHistory(id)
       if (tuneId.value === id && !arrangementId.value) addArrangement('violin')
     } catch (e) {
       loading.value = 'failed'
@@ -72,17 +78,28 @@ export const useDocuments = defineStore('documents', () => {
     }
   }
 
+  /** What could be undone before a reload can be undone after it. */
+  function takeUpHistory(id: string) {
+    if (history.value!.past.length > 0) return
+    history.value = keptHistory(tabStorage(), id, documents.value!) ?? history.value
+  }
+  const keepOverReload = () => {
+    if (history.value && tuneId.value) keepHistory(tabStorage(), tuneId.value, history.value)
+  }
+
   /** A new state of the documents: undoable, and saved. */
   function change(docs: Documents, group: string | null = null) {
     history.value = record(history.value!, docs, group)
+    stepped.value = null
     saving.edited()
   }
 
-  function step(move: typeof undoOf<Documents>) {
+  function step(way: 'undone' | 'redone', move: typeof undoOf<Documents>) {
     if (!history.value) return
     const before = documents.value
     history.value = move(history.value)
-    if (documents.value === before) return
+    if (!before || !documents.value || documents.value === before) return
+    stepped.value = { way, what: changedWords(before, documents.value) }
     if (!recipe.value) arrangementId.value = arrangements.value[0]?.id ?? ''
     saving.edited()
   }
@@ -168,8 +185,10 @@ export const useDocuments = defineStore('documents', () => {
     saveProblem: saving.problem,
     open,
     change,
-    undo: () => step(undoOf),
-    redo: () => step(redoOf),
+    undo: () => step('undone', undoOf),
+    redo: () => step('redone', redoOf),
+    stepped,
+    keepOverReload,
     choose,
     editArrangement,
     addArrangement,

@@ -46,6 +46,15 @@ export function ownStorage(): Storage | null {
   }
 }
 
+/** The storage of this tab alone, which a reload keeps; null where there is none. */
+export function tabStorage(): Storage | null {
+  try {
+    return sessionStorage
+  } catch {
+    return null
+  }
+}
+
 const prefix = (tuneId: string) => `nokta.draft.${tuneId}`
 /** The name of an opening, in which the window's can be found again. */
 export const openingOf = (window: string, count: number) => `${window}.${count}`

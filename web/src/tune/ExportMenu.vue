@@ -58,6 +58,7 @@ async function save(format: WritableFormat) {
         size="small"
         class="export"
         aria-label="Save as a file"
+        title="Save as a file"
         data-test="export"
       />
     </template>

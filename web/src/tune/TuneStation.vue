@@ -147,7 +147,7 @@ onMounted(() => {
     </div>
     <section class="right" aria-label="Source and facts">
       <div class="top">
-        <TabRow v-model="open" :tabs="TABS" name="pane" class="tabs" />
+        <TabRow v-model="open" :tabs="TABS" name="pane" address class="tabs" />
         <ExportMenu />
       </div>
       <div class="pane" role="tabpanel" tabindex="0">

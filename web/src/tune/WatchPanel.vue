@@ -140,6 +140,7 @@ async function toShelf(w: WarmUp) {
               :icon="mdiPlay"
               size="x-small"
               :aria-label="`Play ${w.name}`"
+              :title="`Play ${w.name}`"
               @click="player.hearTune(w.tune)"
             />
           </td>
