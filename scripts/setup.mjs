@@ -91,7 +91,7 @@ export function ensureBuild() {
   buildServer()
 }
 
-/** Builds the shell's program when a source is newer than its last build. It prints nothing: stdout is the program's. */
+/** Builds the shell's program when a source is newer than its last build; it prints nothing on stdout. */
 export function ensureCli() {
   if (!isNewer(root, CLI_BUILT, CLI_SOURCES)) buildCli()
 }

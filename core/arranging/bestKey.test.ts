@@ -6,7 +6,7 @@ import { sizeOf } from '#core/instruments/instruments'
 import type { Level } from '#core/levels/levels'
 import { keyName } from '#core/music/key'
 import type { InstrumentId } from '#core/music/tune'
-import { easierInBestKey, versionIn } from './bestKey'
+import { easierInBestKey, keyTogether, versionIn, VersionsInKeys } from './bestKey'
 
 const tuneIn = (key: string, music: string) =>
   readAbc(`X:1\nT:t\nM:4/4\nL:1/4\nQ:1/4=72\nK:${key}\n${music}\n`).tunes[0]!.tune
@@ -58,5 +58,52 @@ describe('the key in which an easier version keeps most', () => {
         if (made.eased.blocked.length === own.eased.blocked.length)
           expect(made.kept.strongBeats).toBeGreaterThanOrEqual(own.kept.strongBeats - 0.1)
       }
+  })
+})
+
+describe('the key several share', () => {
+  const together = (key: string, music: string, seats: readonly (readonly [InstrumentId, Level])[]) => {
+    const tune = tuneIn(key, music)
+    const of = (instrument: InstrumentId) =>
+      new VersionsInKeys(tune, newArrangement(instrument, sizeOf(instrument).name), {
+        context: ASSUMED_HANDS,
+      })
+    return keyName(
+      keyTogether(
+        tune,
+        seats.map(([instrument, level]) => ({ versions: of(instrument), level })),
+      ),
+    )
+  }
+  const scale = 'D2FG|A2GF|GFED|E2A2|D2FG|A2BA|GFEA,|D4|'
+
+  it('is the own one where all have its strings: D for violin, viola, cello and bass', () => {
+    expect(
+      together('D', scale, [
+        ['violin', 1],
+        ['viola', 1],
+        ['cello', 1],
+        ['bass', 1],
+      ]),
+    ).toBe('D major')
+  })
+  it('is one of the strings all of them have when the tune is in B flat: D or G for a first class', () => {
+    const flat = 'B,2DE|F2ED|EDCB,|C2F2|B,2DE|F2GF|EDCF|B,4|'
+    for (const seats of [
+      [
+        ['violin', 1],
+        ['viola', 1],
+        ['cello', 1],
+      ],
+      [
+        ['violin', 2],
+        ['viola', 1],
+        ['bass', 1],
+      ],
+    ] as const)
+      expect(['D major', 'G major']).toContain(together('Bb', flat, seats))
+  })
+  it('of one alone is the key that one has it easiest in', () => {
+    expect(together('G', G, [['violin', 1]])).toBe('D major')
   })
 })

@@ -40,6 +40,31 @@ const OUT = 1.2
 const NEAR = 0.1
 const MOST_TRIED = 3
 
+/** One of several who play a tune together: the versions for their instrument, and their level. */
+export interface KeySeat {
+  readonly versions: VersionsInKeys
+  readonly level: Level
+}
+
+/**
+ * The key all of several share: the one in which the lines of all of them cost least together, the tune's own
+ * among those that are tried.
+ */
+export function keyTogether(tune: Tune, seats: readonly KeySeat[]): Key {
+  const sum = (of: (s: KeySeat) => number) => seats.reduce((n, s) => n + of(s), 0)
+  const byCost = (keys: readonly Key[], of: (s: KeySeat, key: Key) => number) =>
+    keys.map(key => ({ key, cost: sum(s => of(s, key)) })).sort((a, b) => a.cost - b.cost)
+  const readable = keysOfMode(tune.key).filter(
+    k => !sameKey(k, tune.key) && Math.abs(signature(k)) <= MOST_SIGNS,
+  )
+  const first = byCost(readable, (s, key) => s.versions.atFirst(key, s.level)).slice(0, MOST_SHARED)
+  const tried = [tune.key, ...first.map(f => f.key)]
+  return byCost(tried, (s, key) => s.versions.cost(key, s.level))[0]!.key
+}
+
+/** Keys that are searched for all who play together, beside the tune's own. */
+const MOST_SHARED = 3
+
 export const versionIn = (tune: Tune, base: Arrangement, key: Key, { level, ...o }: EaseOptions): InKey =>
   new VersionsInKeys(tune, base, o).inKey(key, level)
 
@@ -83,7 +108,7 @@ export class VersionsInKeys {
     const least = Math.min(...out.values())
     const first = keys
       .filter(k => out.get(k)! <= least + CLOSE * this.notes)
-      .sort((a, b) => OUT * (out.get(a)! - out.get(b)!) + this.keyCost(a, level) - this.keyCost(b, level))
+      .sort((a, b) => this.atFirst(a, level) - this.atFirst(b, level))
       .slice(0, MOST_DRAFTS)
     const costs = first.map(key => ({ key, cost: this.cost(key, level) })).sort((a, b) => a.cost - b.cost)
     const near = costs
@@ -99,13 +124,16 @@ export class VersionsInKeys {
     return best!
   }
 
+  /** What a key costs before anything is searched: notes out of reach, and what it is worth to the instrument. */
+  atFirst = (key: Key, level: Level): number =>
+    OUT * this.versions(key).outOfReach(level) + this.keyCost(key, level)
+
   private get notes(): number {
     return this.tune.measures.reduce((n, m) => n + m.events.filter(e => e.kind === 'note').length, 0)
   }
 
   /** What the line costs in a key, and what the key is worth to the instrument. */
-  private cost = (key: Key, level: Level): number =>
-    this.versions(key).draft(level).cost + this.keyCost(key, level)
+  cost = (key: Key, level: Level): number => this.versions(key).draft(level).cost + this.keyCost(key, level)
 
   private keyCost(key: Key, level: Level): number {
     const { tuning, instrument } = this.base.played

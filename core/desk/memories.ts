@@ -21,6 +21,8 @@ export class Memories {
   readonly papers = new DeriveMemory()
   /** Versions of the part looked at, and of the one before: its other levels share what was worked out. */
   readonly versions = new Memory(2)
+  /** Versions for all who play a tune together. */
+  readonly together = new Memory(24)
   private stamps = 0
 
   derived({ tune, recipe, context }: PartDocuments): Derived {

@@ -6,7 +6,7 @@ import type { PartDocuments } from './part'
 import { listen, read, speak, write } from './source'
 import { decide, decideBow } from './taste'
 import { bow, compareHands, hand, overlay, sheet, strokes, teach, tunings, watch } from './teaching'
-import { easier, enrich, otherwise } from './versions'
+import { easier, enrich, otherwise, sharedKey } from './versions'
 
 export const QUESTIONS = {
   inspect,
@@ -18,6 +18,7 @@ export const QUESTIONS = {
   tryKey,
   easier,
   otherwise,
+  sharedKey,
   enrich,
   hand,
   bow,

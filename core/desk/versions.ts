@@ -2,7 +2,7 @@
 import { leavesPart, type Change } from '#core/arrangement/change'
 import { withoutChanges, withoutVersion, withPlayed } from '#core/arrangement/edits'
 import type { Arrangement } from '#core/arrangement/recipe'
-import { VersionsInKeys } from '#core/arranging/bestKey'
+import { keyTogether, VersionsInKeys } from '#core/arranging/bestKey'
 import { EasierVersions } from '#core/arranging/easier'
 import type { MeasureChoice } from '#core/arranging/easing'
 import { enriched } from '#core/arranging/enrich'
@@ -10,7 +10,9 @@ import { partsPlayed, withLeaving } from '#core/arranging/parts'
 import { SPICES, type SpiceKind } from '#core/arranging/spices'
 import { slurId } from '#core/arranging/versionSlurs'
 import type { LevelTable } from '#core/grading/demands'
+import type { Memory } from '#core/arrangement/memory'
 import type { Level } from '#core/levels/levels'
+import type { Key } from '#core/music/key'
 import { withoutFacts, type Tune } from '#core/music/tune'
 import type { Memories } from './memories'
 import type { PartDocuments } from './part'
@@ -44,12 +46,41 @@ export function easier(
   const wanted = recipe.played.eased?.wanted ?? {}
   const o = { context, table, fastest, refused: refused.ids, another, wanted }
   const values = { base, context, table, fastest, refused: [...refused.ids], another, wanted }
-  const { versions } = memories
+  const { versions, together } = memories
+  const inKeys = (memory: Memory) =>
+    memory.stage('best', [own], values, () => new VersionsInKeys(own, base, o))
   const made =
-    key === 'best'
-      ? versions.stage('best', [own], values, () => new VersionsInKeys(own, base, o)).best(level).eased
-      : versions.stage('easier', [own], values, () => new EasierVersions(own, base, o)).at(level)
+    key === 'own'
+      ? versions.stage('easier', [own], values, () => new EasierVersions(own, base, o)).at(level)
+      : key === 'best'
+        ? inKeys(versions).best(level).eased
+        : inKeys(together).inKey(key, level).eased
   return withRefusals(withLeaving(made.recipe, leaving), refused.changes)
+}
+
+/** One of several who play a tune together, with the arrangement theirs is made from. */
+export interface SeatAsked {
+  readonly recipe: Arrangement
+  readonly level: Level
+  readonly table: LevelTable
+  readonly fastest: number | null
+}
+
+/** The key in which all of them have it easiest together; each of them is then asked for in it by {@link easier}. */
+export function sharedKey(
+  memories: Memories,
+  { tune, context }: PartDocuments,
+  seats: readonly SeatAsked[],
+): Key {
+  const list = seats.map(({ recipe, level, table, fastest }) => {
+    const whole = withPlayed(withoutVersion(recipe), { level: null })
+    const { tune: own, base } = partsOf(memories, tune, whole)
+    const o = { context, table, fastest, refused: new Set<string>(), another: 0, wanted: {} }
+    const values = { base, context, table, fastest, refused: [], another: 0, wanted: {} }
+    const make = () => new VersionsInKeys(own, base, o)
+    return { own, level, versions: memories.together.stage('best', [own], values, make) }
+  })
+  return list[0] ? keyTogether(list[0].own, list) : tune.key
 }
 
 /** Three other ways for the measure of a written event, in a version. */

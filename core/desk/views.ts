@@ -3,6 +3,7 @@ import type { Stands } from '#core/arrangement/taughtPlayed'
 import type { Stroke } from '#core/bowing/stroke'
 import type { Crossing, Shift, Span } from '#core/fingering/derived'
 import type { Finger, MarkKind } from '#core/instruments/hands'
+import type { Key } from '#core/music/key'
 import type { Finding } from '#core/findings/finding'
 import type { ChordProposal } from '#core/form/chords'
 import type { Ending, Kin } from '#core/form/form'
@@ -138,7 +139,8 @@ export interface ReachView {
 }
 
 /** Which key a version is made in: the one in use, or the one where its level lies best. */
-export type VersionKey = 'own' | 'best'
+/** The key of the arrangement, the one that suits its hand and instrument best, or this one. */
+export type VersionKey = 'own' | 'best' | Key
 
 export interface AlternativeView {
   readonly string: number

@@ -402,7 +402,10 @@ describe.each([
   it('says so where that keeps somebody waiting', async () => {
     const [at, told] = [place(), [] as string[]]
     const { id } = await put(at, composed(3), [])
-    const [row] = await connection.db.select().from(tunes).where(sql`${tunes.id} = ${id}`)
+    const [row] = await connection.db
+      .select()
+      .from(tunes)
+      .where(sql`${tunes.id} = ${id}`)
     const many = Array.from({ length: 500 }, () => ({ ...row!, id: randomUUID(), columnsForm: 0 }))
     await connection.db.insert(tunes).values(many)
     await upgraded(connection.db, sentence => told.push(sentence))

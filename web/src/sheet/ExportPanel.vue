@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The sheet as a file, or on paper. A protected tune asks first. */
-import { mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
-import { computed } from 'vue'
+import { mdiAccountGroupOutline, mdiFilePdfBox, mdiPrinterOutline } from '@mdi/js'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { saveFile } from '../files/saveFile'
 import { useDocuments } from '../stores/documents'
 import { usePart } from '../stores/parts'
@@ -9,6 +9,8 @@ import { useSheet } from '../stores/sheet'
 import ExportState from './ExportState.vue'
 import { useExport } from '../paper/useExport'
 
+const SheetSetDialog = defineAsyncComponent(() => import('./SheetSetDialog.vue'))
+const forMany = ref(false)
 const docs = useDocuments()
 const part = usePart()
 const store = useSheet()
@@ -51,6 +53,16 @@ const print = () => Promise.resolve(window.print())
         >Print</v-btn
       >
     </div>
+    <v-btn
+      variant="outlined"
+      :prepend-icon="mdiAccountGroupOutline"
+      data-test="for-many"
+      @click="forMany = true"
+      >Versions and sheets for …</v-btn
+    >
+    <v-dialog v-model="forMany" max-width="760" scrollable aria-label="Versions and sheets for">
+      <SheetSetDialog v-if="forMany" @close="forMany = false" />
+    </v-dialog>
     <p class="more">
       <button type="button" class="link" data-test="as-svg" @click="ask(() => pictures('svg'))">SVG</button>
       <button type="button" class="link" data-test="as-png" @click="ask(() => pictures('png'))">PNG</button>

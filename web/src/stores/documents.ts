@@ -114,19 +114,17 @@ export const useDocuments = defineStore('documents', () => {
     change({ ...documents.value, arrangements: arrangements.value.map(own) }, group)
   }
 
-  function add(arrangement: Arrangement) {
-    const made = { id: crypto.randomUUID(), arrangement }
-    change({ ...documents.value!, arrangements: [...arrangements.value, made] })
-    choose(made.id)
-  }
   const addArrangement = (instrument: InstrumentId) =>
-    add(firstRecipe(documents.value!.tune, instrument, `For ${instrument}`))
-  /** An arrangement made elsewhere joins the others and is the one in use. */
-  const takeArrangement = (arrangement: Arrangement) => {
-    if (documents.value) add(arrangement)
+    takeArrangements([firstRecipe(documents.value!.tune, instrument, `For ${instrument}`)])
+  /** Arrangements made elsewhere join the others, in one go; the first of them is the one in use. */
+  function takeArrangements(list: readonly Arrangement[]) {
+    if (!documents.value || list.length === 0) return
+    const made = list.map(arrangement => ({ id: crypto.randomUUID(), arrangement }))
+    change({ ...documents.value, arrangements: [...arrangements.value, ...made] })
+    choose(made[0]!.id)
   }
   function duplicateArrangement() {
-    if (recipe.value) add(duplicated(recipe.value, `${recipe.value.name} (copy)`))
+    if (recipe.value) takeArrangements([duplicated(recipe.value, `${recipe.value.name} (copy)`)])
   }
   /** Takes the arrangement in use away; undo brings it back. A tune keeps at least one. */
   function removeArrangement() {
@@ -192,7 +190,7 @@ export const useDocuments = defineStore('documents', () => {
     choose,
     editArrangement,
     addArrangement,
-    takeArrangement,
+    takeArrangements,
     duplicateArrangement,
     removeArrangement,
     changeTune,

@@ -118,7 +118,7 @@ async function edit(
         pins: { ...r.played.pins, fingers: { ...r.played.pins.fingers, [word]: { finger: 1 } } },
       })
     if (what === 'fingers') docs.editArrangement(docs.arrangements[0]!.id, marked)
-    else docs.takeArrangement(marked({ ...docs.recipe!, name: word }))
+    else docs.takeArrangements([marked({ ...docs.recipe!, name: word })])
   }
   await pass(1)
   return true

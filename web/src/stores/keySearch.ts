@@ -114,7 +114,7 @@ export function keySearch(
   )
   function make(row: KeyRow) {
     const name = `${INSTRUMENTS[row.instrument].name} in ${keyName(row.key)}, level ${row.level}`
-    docs.takeArrangement({ ...row.recipe, name: capital(name) })
+    docs.takeArrangements([{ ...row.recipe, name: capital(name) }])
   }
 
   /** Who searched has nothing more to do. */

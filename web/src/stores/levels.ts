@@ -145,7 +145,7 @@ export const useLevels = defineStore('levels', () => {
   const makeEasier = (level: Level) =>
     attempt(async () => {
       const made = await easier(part.asked!, level)
-      docs.takeArrangement({ ...made, name: versionName(made) })
+      docs.takeArrangements([{ ...made, name: versionName(made) }])
       side.value = 'version'
     })
 
