@@ -41,7 +41,7 @@ const output = {
       {
         name: 'bench',
         priority: 1,
-        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile|pdf)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|NextLine|UndoNote|SoundMenu|stores\/(shelf|studio|attempt|reach|intake|bow|levels|booklets)))|core\/page\//,
+        test: /node_modules\/vexflow|\/drawing\/(?!pages|sheet|svgFile|pdf)|web\/src\/(bench|stores|engraving)\/(?!.*(ArrangementChoice|KeysHelp|NoticeBar|NextLine|LevelNote|UndoNote|SoundMenu|stores\/(shelf|studio|attempt|reach|intake|bow|levels|levelAsked|booklets)))|core\/page\//,
       },
     ],
   },

@@ -260,9 +260,10 @@ describe('the hand', () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
     await expect.poll(() => page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
-    await choose('level', 'level 1')
+    await choose('level', /^level 1/)
     await page.click(test('hand-look'))
     await page.waitForSelector('text=low 1 comes at level 4')
+    await page.waitForSelector(`${test('asks-more')} >> text=The notes ask for level`)
   })
 
   it('does not take letters typed in a field for commands', async () => {

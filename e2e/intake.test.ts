@@ -105,6 +105,21 @@ describe('the address', () => {
   })
 })
 
+describe('a level the notes do not keep to', () => {
+  it('is said beside it, and the version that keeps to it is one click away', async () => {
+    await openBench(page, nokta, 'Skylark over Hethering', 'sheet')
+    await page.click(test('level'))
+    await page.getByRole('option', { name: /^level 2 / }).click()
+    await page
+      .locator(`${test('asks-more')} >> text=The notes ask for level`)
+      .first()
+      .waitFor()
+    await page.locator(test('make-version')).first().click()
+    await expect.poll(() => page.textContent(test('arrangement'))).toMatch(/level 2/)
+    await expect.poll(() => page.locator(test('asks-more')).count()).toBe(0)
+  })
+})
+
 describe('undo', () => {
   it('says what it undid, also after a reload', async () => {
     await openBench(page, nokta, 'Low Barn Stomp', 'hand')

@@ -95,3 +95,19 @@ export function missingSkill(id: InstrumentId, level: Level, p: Place): string |
   const latest = latestSkill(id, p)
   return latest && latest.from > level ? latest.why : null
 }
+
+/** What the left hand begins with. */
+const FIRST: Readonly<Record<InstrumentId, string>> = {
+  violin: 'open strings, fingers 1 to 3 in first position',
+  viola: 'open strings, fingers 1 to 3 in first position',
+  cello: 'open strings, fingers 1, 3 and 4 in first position',
+  bass: 'open strings, fingers 1, 2 and 4 in first position',
+}
+
+/** What the left hand has at a level that it had not before, in a few words: "low 2"; "" for nothing more. */
+export function newInHand(id: InstrumentId, level: Level): string {
+  if (level === 1) return FIRST[id]
+  const own = SKILLS[id].filter(s => s.from === level && s !== HARMONICS)
+  const words = own.map(s => s.why.replace(/ comes? at level \d$/, ''))
+  return [...words, ...(level === HARMONICS.from ? ['harmonics'] : [])].join('; ')
+}

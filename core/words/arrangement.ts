@@ -16,7 +16,7 @@ import { placeMeasures } from '#core/music/timeline'
 import { INSTRUMENT_IDS, type InstrumentId, type Tune } from '#core/music/tune'
 import { measuresText } from './places'
 import { valueName } from '#core/music/valueName'
-import { LEVELS } from '#core/levels/levels'
+import { LEVELS, newInHand } from '#core/levels/levels'
 
 /** What the line is made of, in the order it is said. */
 export const ARRANGEMENT_WORDS = ['instrument', 'size', 'key', 'octave', 'tuning', 'level', 'tempo'] as const
@@ -91,6 +91,8 @@ export interface Choice<T> {
   readonly value: T
   readonly title: string
   readonly chosen: boolean
+  /** What is meant by it. */
+  readonly note?: string
 }
 
 export const instrumentChoices = ({ played }: Arrangement): Choice<InstrumentId>[] =>
@@ -143,4 +145,5 @@ export const levelChoices = ({ played }: Arrangement): Choice<Played['level']>[]
     value: n,
     title: n === null ? 'any level' : `level ${n}`,
     chosen: n === played.level,
+    note: n === null ? 'whatever the notes ask for' : newInHand(played.instrument, n),
   }))

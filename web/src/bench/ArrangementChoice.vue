@@ -29,6 +29,7 @@ const { key } = docs.documents!.tune
 
 interface Item {
   readonly title: string
+  readonly note?: string
   readonly chosen: boolean
   readonly take: () => void
 }
@@ -125,6 +126,7 @@ onMounted(() => setTimeout(() => field.value?.focus()))
           v-for="item in list"
           :key="item.title"
           :title="item.title"
+          :subtitle="item.note"
           role="option"
           :active="item.chosen"
           :aria-selected="item.chosen"
@@ -167,6 +169,10 @@ onMounted(() => setTimeout(() => field.value?.focus()))
 }
 .list {
   padding: 0;
+}
+.list :deep(.v-list-item-subtitle) {
+  color: var(--faint);
+  opacity: 1;
 }
 .row {
   display: flex;

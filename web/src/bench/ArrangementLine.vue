@@ -16,6 +16,7 @@ import { useDocuments } from '../stores/documents'
 import { usePart } from '../stores/parts'
 
 const ArrangementChoice = defineAsyncComponent(() => import('./ArrangementChoice.vue'))
+const LevelNote = defineAsyncComponent(() => import('./LevelNote.vue'))
 type Opened = ArrangementWord | 'arrangement'
 
 const docs = useDocuments()
@@ -78,6 +79,7 @@ function close() {
     <router-link v-if="left" :to="`/tunes/${docs.tuneId}/levels`" class="word" data-test="left-out">{{
       left
     }}</router-link>
+    <LevelNote v-if="part.recipe.played.level !== null" />
     <ArrangementChoice v-if="open && opener" :word="open" :target="opener" @close="close" />
   </p>
 </template>

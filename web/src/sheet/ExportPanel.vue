@@ -9,6 +9,7 @@ import { useSheet } from '../stores/sheet'
 import ExportState from './ExportState.vue'
 import { useExport } from '../paper/useExport'
 
+const LevelNote = defineAsyncComponent(() => import('../bench/LevelNote.vue'))
 const SheetSetDialog = defineAsyncComponent(() => import('./SheetSetDialog.vue'))
 const forMany = ref(false)
 const docs = useDocuments()
@@ -39,6 +40,7 @@ const print = () => Promise.resolve(window.print())
 
 <template>
   <section aria-label="Take it away" class="export">
+    <LevelNote v-if="part.recipe.played.level !== null" />
     <div class="buttons">
       <v-btn
         variant="flat"
