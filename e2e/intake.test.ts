@@ -64,6 +64,19 @@ describe('a tune on its way in', () => {
       .poll(async () => (await nokta.shelf.list()).map(t => t.title))
       .toEqual(expect.arrayContaining(['Several One', 'Several Two']))
   })
+  it('begun as an empty page shows no error, and leaves nothing behind when nothing is written', async () => {
+    const before = (await nokta.shelf.list()).length
+    await page.goto(nokta.url)
+    await page.click(test('empty'))
+    await page.waitForSelector('text=No notes yet')
+    await page.waitForTimeout(500)
+    expect(await page.locator(test('findings')).count()).toBe(0)
+    await page.click('[aria-label="Nokta: to the shelf"]')
+    await page.waitForSelector(test('tune-row'))
+    await expect.poll(async () => (await nokta.shelf.list()).length).toBe(before)
+    expect(await page.locator('text=New tune').count()).toBe(0)
+    expect(await nokta.shelf.away()).toEqual([])
+  })
   it('is typed at once: the dialog opens in its text box', async () => {
     await page.goto(nokta.url)
     await page.click(test('add'))

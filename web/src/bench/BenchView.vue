@@ -20,6 +20,7 @@ import PlayBar from './PlayBar.vue'
 import { useDocuments } from '../stores/documents'
 import { useParts } from '../stores/parts'
 import { useIntake } from '../stores/intake'
+import { useShelf } from '../stores/shelf'
 import { useStudio } from '../stores/studio'
 import { useTaste } from '../stores/taste'
 import { useEntry } from '../stores/entry'
@@ -35,6 +36,7 @@ import { useBenchAddress } from './useBenchAddress'
 const props = defineProps<{ id: string; station: Station }>()
 onUnmounted(useTaste().follow())
 const docs = useDocuments()
+const shelf = useShelf()
 const intake = useIntake()
 const part = useParts().inUse
 const studio = useStudio()
@@ -83,6 +85,8 @@ watch(
 onBeforeRouteLeave(() => {
   player.stop()
   if (docs.saveState !== 'saved') void docs.save()
+  if (intake.begun === docs.tuneId && docs.documents?.tune.measures.length === 0)
+    return shelf.throwAway(docs.tuneId).catch(() => {})
 })
 
 useEventListener(window, 'keydown', event => {

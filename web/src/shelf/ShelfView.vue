@@ -62,6 +62,7 @@ useIntersectionObserver(end, ([entry]) => {
 const startEmpty = () =>
   attempt(async () => {
     const id = await shelf.add(emptyTune('New tune'), 'X:1\nT:New tune\nM:4/4\nL:1/8\nK:D\n')
+    intake.begun = id
     await router.push(`/tunes/${id}/tune`)
   })
 

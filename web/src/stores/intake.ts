@@ -27,11 +27,14 @@ export const useIntake = defineStore('intake', () => {
   /** The tune that was just put there, until what comes next was seen. */
   const fresh = shallowRef<FreshTune | null>(null)
 
+  /** The tune that was begun as an empty page, by id: it goes again when nothing is written on it. */
+  const begun = ref('')
+
   function begin(what: Partial<Given> = {}) {
     given.value = { ...NOTHING, ...what }
     open.value = true
   }
-  return { open, given, takenIn, fresh, begin }
+  return { open, given, takenIn, fresh, begun, begin }
 })
 
 /** Files as they were chosen or dropped. */

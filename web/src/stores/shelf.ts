@@ -128,6 +128,12 @@ export const useShelf = defineStore('shelf', () => {
     await load()
   }
 
+  /** For good: what nothing was written on. */
+  async function throwAway(id: string) {
+    await api.putAway(id)
+    await api.throwAway(id)
+  }
+
   async function bringBack(ids: readonly string[]) {
     for (const id of ids) await api.bringBack(id)
     await load()
@@ -151,6 +157,7 @@ export const useShelf = defineStore('shelf', () => {
     add,
     addAll,
     putAway,
+    throwAway,
     bringBack,
   }
 })

@@ -52,7 +52,11 @@ watch(
   { immediate: true },
 )
 const text = computed(() => docs.documents?.source ?? written.value)
-const findings = computed(() => source.reading?.findings ?? [])
+/** Nothing is missing of a page nobody has written on. */
+const untouched = computed(() => docs.documents?.tune.measures.length === 0 && !docs.canUndo)
+const findings = computed(() =>
+  (source.reading?.findings ?? []).filter(f => !untouched.value || f.code !== 'abc.noNotes'),
+)
 const fingerFindings = computed(() => (part.result?.findings ?? []).filter(f => f.severity === 'error'))
 /** Notes with a problem, for the score. */
 const wrong = computed(() =>
