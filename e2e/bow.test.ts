@@ -235,3 +235,23 @@ it('a tune that says nothing of the bow has its marks on the first sheet: off in
   await page.waitForSelector(test('added-marks'), { state: 'detached' })
   await saved(page)
 })
+
+it('marks Nokta added are a list: each kept or taken off by itself', async () => {
+  await pasteTune(
+    page,
+    driven.nokta,
+    'X:1\nT:Uneven Lane\nM:4/4\nL:1/8\nQ:1/4=80\nK:D\nD2F2 A3F|G2B2 A4|B3A F2D2|E2FG E4|D2F2 A3F|G2B2 A4|B2AG F2E2|D8|\n',
+  )
+  await page.click(test('station-bow'))
+  await page.waitForSelector(test('added-list'))
+  const lines = () => page.locator(`${test('added-list')} li`).allTextContents()
+  const all = await lines()
+  await page.locator(test('off-one')).first().click()
+  await expect.poll(lines).not.toContain(all[0])
+  await page.click(test('undo'))
+  await expect.poll(lines).toEqual(all)
+  await page.locator(test('keep-one')).last().click()
+  await expect.poll(lines).toEqual(all.slice(0, -1))
+  await page.click(test('undo'))
+  await saved(page)
+})

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, describe, it } from 'vitest'
 import type { Page } from 'playwright-core'
 import type { Nokta } from '#server/nokta'
@@ -150,5 +151,34 @@ describe('undo', () => {
     await page.waitForSelector(`${test('stepped')} >> text=Done again: the title`)
     await expect.poll(() => page.textContent(test('title'))).toBe('High Barn Stomp')
     await page.keyboard.press('Control+z')
+  })
+})
+
+describe('the shelf taken away', () => {
+  const downloaded = async (click: () => Promise<void>) => {
+    const [download] = await Promise.all([page.waitForEvent('download'), click()])
+    return { name: download.suggestedFilename(), text: readFileSync(await download.path(), 'utf8') }
+  }
+  it('is a table of all its tunes, and some of them one ABC book', async () => {
+    await page.goto(nokta.url)
+    await page.waitForSelector(test('tune-row'))
+    const table = await downloaded(() => page.click(test('as-csv')))
+    const lines = table.text.trim().split(/\r?\n/)
+    expect(lines[0]).toMatch(/^Title,Other titles,Kind,Key/)
+    expect(lines).toHaveLength(1 + (await nokta.shelf.list()).length)
+    await page.locator(test('tick')).nth(0).check()
+    await page.locator(test('tick')).nth(2).check()
+    const book = await downloaded(() => page.click(test('chosen-abc')))
+    expect(book.name).toBe('tunes.abc')
+    expect(book.text.match(/^X:\d+$/gm)).toEqual(['X:1', 'X:2'])
+  })
+  it('is a backup that is read in again like a file', async () => {
+    await page.goto(nokta.url)
+    await page.waitForSelector(test('tune-row'))
+    const { name, text } = await downloaded(() => page.click(test('backup')))
+    await page.click(test('add'))
+    await page.setInputFiles(test('file'), { name, mimeType: 'application/json', buffer: Buffer.from(text) })
+    await page.waitForSelector(`${test('report')} >> text=Brindlewick Bridge`)
+    await page.click('text=Cancel')
   })
 })

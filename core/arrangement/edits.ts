@@ -262,6 +262,16 @@ export function bowEdited(r: Arrangement, edits: readonly BowEdit[]): Arrangemen
   }, r)
 }
 
+/** Marks that are not to be added, each at its note; others may come in their place. */
+export const bowRefused = (r: Arrangement, edits: readonly BowEdit[]): Arrangement =>
+  edits.reduce(
+    (recipe, { note, way }) =>
+      way === 'slur' || way === 'part'
+        ? pinned(recipe, 'joins', note, way === 'part')
+        : strokePinned(recipe, note, { way: 'turn' }),
+    r,
+  )
+
 /** Another school, groove or leave to add marks. */
 export const withBow = (r: Arrangement, changes: Partial<BowRecipe>): Arrangement =>
   withPlayed(r, { bow: { ...r.played.bow, ...changes } })

@@ -4,13 +4,18 @@
  * Who shows it follows the bow's report.
  */
 import { computed } from 'vue'
-import { withBow, withSchools } from '#core/arrangement/edits'
+import { bowRefused, withBow, withSchools } from '#core/arrangement/edits'
 import { MAY_NOTHING } from '#core/bowing/schools'
 import { counted } from '#core/counts'
-import { offerWords } from '#core/words/bow'
+import type { BowEdit } from '#core/findings/finding'
+import { bowEditsWords, offerWords } from '#core/words/bow'
 import { usePart } from '../stores/parts'
 import { useBow } from '../stores/bow'
 
+defineProps<{
+  /** Each mark on a line of its own too. */
+  listed?: boolean
+}>()
 const part = usePart()
 const bow = useBow()
 const added = computed(() => part.result?.strokes.flatMap(s => s.added) ?? [])
@@ -21,6 +26,12 @@ const offer = computed(() => {
     ? offerWords(r.upNow, r.upThen, r.firstBeats, r.edits.length)
     : null
 })
+/** "Slur in measure 3, to the F#4". */
+function lineOf(e: BowEdit): string {
+  const note = part.notes.find(n => n.event === e.note)
+  const words = bowEditsWords([note ? { ...e, measure: note.measure } : e])
+  return note ? `${words}, ${e.way === 'slur' || e.way === 'part' ? 'to' : 'at'} ${note.pitch}` : words
+}
 /** Where a school brings marks of its own it goes with them. */
 const takeOff = () => part.edit(r => withBow(withSchools(r, { bow: 'down' }), { may: MAY_NOTHING }))
 </script>
@@ -29,9 +40,22 @@ const takeOff = () => part.edit(r => withBow(withSchools(r, { bow: 'down' }), { 
   <p v-if="added.length" class="added" data-test="added-marks">
     {{ counted(added.length, 'bow mark') }} by Nokta, dashed until you keep
     {{ added.length === 1 ? 'it' : 'them' }}.
-    <button type="button" class="link" data-test="keep-added" @click="bow.take(added)">keep</button>
-    <button type="button" class="link" data-test="added-off" @click="takeOff">take off</button>
+    <button type="button" class="link" data-test="keep-added" @click="bow.take(added)">
+      {{ listed && added.length > 1 ? 'keep all' : 'keep' }}
+    </button>
+    <button type="button" class="link" data-test="added-off" @click="takeOff">
+      {{ listed && added.length > 1 ? 'take all off' : 'take off' }}
+    </button>
   </p>
+  <ul v-if="listed && added.length > 1" class="list" data-test="added-list">
+    <li v-for="e in added" :key="`${e.note}${e.way}`">
+      <button type="button" class="where" @click="part.selectEvent(e.note)">{{ lineOf(e) }}</button>
+      <button type="button" class="link" data-test="keep-one" @click="bow.take([e])">keep</button>
+      <button type="button" class="link" data-test="off-one" @click="part.edit(r => bowRefused(r, [e]))">
+        take off
+      </button>
+    </li>
+  </ul>
   <p v-else-if="offer" class="added" data-test="bow-gain">
     {{ offer }}
     <button type="button" class="link" data-test="take-gain" @click="bow.take(bow.report!.edits)">
@@ -46,6 +70,28 @@ const takeOff = () => part.edit(r => withBow(withSchools(r, { bow: 'down' }), { 
   padding-left: 10px;
   border-left: 4px solid rgb(var(--v-theme-secondary));
   font-size: 14px;
+}
+.list {
+  list-style: none;
+  margin: 4px 0 10px;
+  padding: 0;
+  font-size: 14px;
+}
+.list li {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  min-height: 26px;
+}
+.where {
+  flex: 1;
+  text-align: left;
+  font: inherit;
+  color: inherit;
+  background: none;
+}
+.where:hover {
+  color: rgb(var(--v-theme-primary));
 }
 .added button + button {
   margin-left: 10px;

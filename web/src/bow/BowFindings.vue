@@ -27,7 +27,7 @@ const scopeWord = computed(
 </script>
 
 <template>
-  <AddedMarks v-if="bow.addedHere.length" />
+  <AddedMarks v-if="bow.addedHere.length" listed />
   <div v-if="offer || (bow.report?.edits.length ?? 0) > 0" class="offer" data-test="bow-offer">
     <p v-if="offer">{{ offer }}</p>
     <ScopeChoice v-if="part.focus !== null || part.selection.length > 1" />

@@ -89,7 +89,7 @@ const seamName = (before: string, p: { readonly label: string; readonly id: stri
         >{{ row.label }}<small v-if="row.again"> again</small><small v-if="row.repeated"> twice</small></span
       >
       <div class="cells" :style="{ width: `${(100 * width(row)) / widest}%` }">
-        <template v-for="(p, k) in row.phrases" :key="p.id">
+        <template v-for="(p, k) in row.phrases" :key="k">
           <button
             v-if="k > 0"
             type="button"

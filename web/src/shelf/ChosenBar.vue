@@ -3,6 +3,8 @@
 import { computed, onMounted } from 'vue'
 import { useRouter } from 'vue-router'
 import { hasRoomFor, MOST_BOOKLETS, MOST_TUNES } from '#core/styles/booklet'
+import { saveFile } from '../files/saveFile'
+import { useExport } from '../paper/useExport'
 import { useBooklets } from '../stores/booklets'
 import { useStudio } from '../stores/studio'
 import { counted } from '#core/counts'
@@ -18,6 +20,11 @@ const hindered = computed(() => {
   if (booklets.full) return `A studio keeps ${MOST_BOOKLETS} booklets.`
   return hasRoomFor({ tunes: [] }, p.chosen) ? '' : `A booklet holds ${MOST_TUNES} tunes.`
 })
+const work = useExport(() => false)
+async function asBook() {
+  const { abcBookOf } = await import('./shelfFiles')
+  saveFile('tunes.abc', await abcBookOf(p.chosen, studio.context, work.told))
+}
 const toNew = async () => router.push(`/booklets/${await booklets.make(p.chosen)}`)
 async function addTo(id: string) {
   await booklets.add(id, p.chosen)
@@ -52,6 +59,15 @@ async function addTo(id: string) {
         />
       </v-list>
     </v-menu>
+    <v-btn
+      size="small"
+      variant="outlined"
+      :loading="work.busy.value"
+      data-test="chosen-abc"
+      @click="work.run(asBook)"
+      >As one ABC book</v-btn
+    >
+    <span v-if="work.problem.value" role="alert">{{ work.problem.value }}</span>
     <span v-if="hindered" role="note" data-test="hindered">{{ hindered }}</span>
     <v-btn size="small" variant="outlined" data-test="chosen-away" @click="emit('away')">Put away</v-btn>
     <v-btn size="small" variant="text" @click="emit('none')">Tick none</v-btn>

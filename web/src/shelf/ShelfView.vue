@@ -9,6 +9,8 @@ import { metreName } from '#core/music/metre'
 import { emptyTune } from '#core/music/tune'
 import type { TuneListItem } from '#contract/documents'
 import { typing } from '../keyboard/typing'
+import { BACKUP_PATH } from '#contract/api'
+import { saveFile } from '../files/saveFile'
 import { useIntake } from '../stores/intake'
 import { useShelf, type Sort } from '../stores/shelf'
 import ShelfFilters from './ShelfFilters.vue'
@@ -64,6 +66,12 @@ const startEmpty = () =>
     const id = await shelf.add(emptyTune('New tune'), 'X:1\nT:New tune\nM:4/4\nL:1/8\nK:D\n')
     intake.begun = id
     await router.push(`/tunes/${id}/tune`)
+  })
+
+const asTable = () =>
+  attempt(async () => {
+    const { shelfTable } = await import('./shelfFiles')
+    saveFile('shelf.csv', await shelfTable())
   })
 
 const putAway = (ids: readonly string[], title: string) =>
@@ -214,6 +222,11 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
       @none="ticked = []"
     />
     <p class="foot">
+      <button type="button" class="link" data-test="as-csv" @click="asTable">
+        The shelf as a table (CSV)
+      </button>
+      <a :href="BACKUP_PATH" download="nokta-backup.json" data-test="backup">A backup of everything</a>
+      <span class="quiet">(add it like a file to read it in again)</span>
       <router-link to="/about" data-test="about">About Nokta, and what ships with it</router-link>
     </p>
 
@@ -291,10 +304,15 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
   height: 1px;
 }
 .foot {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 18px;
   margin-top: 28px;
   font-size: 13px;
 }
-.foot a {
+.foot a,
+.foot .link {
   color: var(--faint);
 }
 .tunes td {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The tune in other formats: as it stands, or as this arrangement with its fingers and bows. */
-import { mdiDownload } from '@mdi/js'
+import { mdiContentCopy, mdiDownload } from '@mdi/js'
 import { ref } from 'vue'
 import { sentence } from '#core/words/findings'
 import type { WritableFormat } from '#core/formats/fileKinds'
@@ -47,6 +47,16 @@ async function save(format: WritableFormat) {
     told.value = [`The file could not be made: ${e instanceof Error ? e.message : String(e)}`]
   }
 }
+
+async function copy() {
+  try {
+    const { content } = await fileOf(part.asked, 'abc', asArranged.value ? 'played' : 'written')
+    await navigator.clipboard.writeText(String(content))
+    told.value = ['The tune is copied: paste it wherever you like.']
+  } catch (e) {
+    told.value = [`It could not be copied: ${e instanceof Error ? e.message : String(e)}`]
+  }
+}
 </script>
 
 <template>
@@ -75,6 +85,9 @@ async function save(format: WritableFormat) {
         :data-test="`save-${format}`"
         @click="save(format)"
         >{{ name }}</v-btn
+      >
+      <v-btn variant="text" size="small" :prepend-icon="mdiContentCopy" data-test="copy-abc" @click="copy"
+        >Copy it as ABC</v-btn
       >
       <ul v-if="told.length" class="told" data-test="export-note">
         <li v-for="t in told" :key="t">{{ t }}</li>
