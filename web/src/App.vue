@@ -1,19 +1,26 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
+import { StorageSerializers, usePreferredDark, useStorage } from '@vueuse/core'
 import { mdiWeatherNight, mdiWhiteBalanceSunny } from '@mdi/js'
-import { watchEffect } from 'vue'
+import { computed, watchEffect } from 'vue'
 import Intake from './shelf/Intake.vue'
 import { useRoute } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 const theme = useTheme()
 const route = useRoute()
-const chosen = useStorage<'light' | 'dark'>('nokta.theme', 'light')
-watchEffect(() => theme.change(chosen.value))
+const chosen = useStorage<'light' | 'dark' | null>('nokta.theme', null, undefined, {
+  serializer: StorageSerializers.string,
+  writeDefaults: false,
+})
+const prefersDark = usePreferredDark()
+/** As the system has it, until somebody chooses here. */
+const look = computed(() => chosen.value ?? (prefersDark.value ? 'dark' : 'light'))
+watchEffect(() => theme.change(look.value))
 </script>
 
 <template>
   <v-app>
+    <a class="skip" href="#content">To the content</a>
     <header class="top no-print">
       <router-link to="/" class="mark" aria-label="Nokta: to the shelf"
         ><span class="dot" aria-hidden="true" />Nokta</router-link
@@ -26,14 +33,14 @@ watchEffect(() => theme.change(chosen.value))
         <router-link to="/instruments" data-test="go-instruments">Instruments</router-link>
       </nav>
       <v-btn
-        :icon="chosen === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
+        :icon="look === 'light' ? mdiWeatherNight : mdiWhiteBalanceSunny"
         size="small"
-        :aria-label="chosen === 'light' ? 'Dark colours' : 'Light colours'"
-        :title="chosen === 'light' ? 'Dark colours' : 'Light colours'"
-        @click="chosen = chosen === 'light' ? 'dark' : 'light'"
+        :aria-label="look === 'light' ? 'Dark colours' : 'Light colours'"
+        :title="look === 'light' ? 'Dark colours' : 'Light colours'"
+        @click="chosen = look === 'light' ? 'dark' : 'light'"
       />
     </header>
-    <v-main>
+    <v-main id="content" tabindex="-1">
       <router-view />
     </v-main>
     <Intake />
@@ -41,6 +48,22 @@ watchEffect(() => theme.change(chosen.value))
 </template>
 
 <style scoped>
+.skip {
+  position: fixed;
+  left: 8px;
+  top: -60px;
+  z-index: 40;
+  padding: 8px 14px;
+  border-radius: 4px;
+  background: rgb(var(--v-theme-primary));
+  color: rgb(var(--v-theme-on-primary));
+}
+.skip:focus {
+  top: 8px;
+}
+#content {
+  outline: none;
+}
 .top {
   display: flex;
   align-items: center;

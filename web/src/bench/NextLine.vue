@@ -41,7 +41,8 @@ const doubts = computed(() => intake.fresh?.doubts ?? 0)
   display: flex;
   align-items: center;
   gap: 10px;
-  padding: 2px 8px 6px;
+  margin: 0;
+  padding: 0 8px 2px 4px;
 }
 .next a {
   color: rgb(var(--v-theme-primary));
