@@ -402,7 +402,7 @@ describe('bad input', () => {
     [
       'a tuning that would break',
       ['finger', abc('D4|'), '--tuning', 'G3 D4 A4 E7'],
-      '+1500 % tension: it would break the string',
+      '+1500% tension: it would break the string',
     ],
     ['a length of nothing', ['tapes', '--instrument', 'violin', '--length', '0'], 'from 100 to 1500 mm'],
     ['a span no hand has', ['finger', abc('D4|'), '--span', '900'], '20 to 260'],

@@ -227,7 +227,7 @@ describe('the hand', () => {
     const rows = page.locator(`${test('alternatives')} tbody tr`)
     await rows.first().waitFor()
     const name = await rows.first().locator('button').textContent()
-    await expect.poll(() => rows.first().textContent()).toMatch(/more|fewer|holds to|as many shifts/)
+    await expect.poll(() => rows.first().textContent()).toMatch(/more|fewer|playable up to|as many shifts/)
     // The numbers stand behind a detail.
     await expect.poll(() => page.locator(test('numbers')).getAttribute('open')).toBeNull()
     await page.locator(`${test('numbers')} summary`).click()
@@ -258,7 +258,7 @@ describe('the hand', () => {
 
   it('warns before a string is tuned up, and says what a level has not', async () => {
     await openBench(page, nokta, 'The Ninepin Ring', 'hand')
-    await expect.poll(() => page.locator(test('caution')).textContent()).toMatch(/26 % more tension.*luthier/)
+    await expect.poll(() => page.locator(test('caution')).textContent()).toMatch(/26% more tension.*luthier/)
     await openBench(page, nokta, 'The Tannery Band Steps Out', 'hand')
     await choose('level', /^level 1/)
     await page.click(test('hand-look'))

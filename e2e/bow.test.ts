@@ -131,7 +131,7 @@ describe('marks', () => {
     await until('as many', inThrees)
     await page.click(test('bow-stroke'))
     await laneStroke(2)
-    await expect.poll(stroke).toContain('Dotted pairs are hooked: the same bow again, stopped')
+    await expect.poll(stroke).toContain('Dotted pairs are hooked: a hooked bow')
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
     await until('as many', apart)
     await saved(page)
@@ -151,7 +151,7 @@ describe('marks', () => {
     await laneStroke(2)
     await page.waitForSelector(`${test('stroke')} >> text=In turn`)
     await page.click(test('slur'))
-    await page.waitForSelector(`${test('slur')} >> text=Part from the note before`)
+    await page.waitForSelector(`${test('slur')} >> text=Separate from the note before`)
     await page.keyboard.press('s')
     await page.waitForSelector(`${test('slur')} >> text=Slur to the note before`)
     const direction = (await stroke())!.startsWith('Down') ? 'up' : 'down'

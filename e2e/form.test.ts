@@ -102,7 +102,7 @@ describe('kin', () => {
     const kin = () => page.textContent(test('kin'))
     await expect.poll(kin).toContain('As A1 with another ending')
     await page.click(test('declare-kin'))
-    await page.click('text=kin to none')
+    await page.click('text=related to none')
     await page.waitForSelector(`${test('kin')} >> text=New material.`)
     await page.keyboard.press('Control+z')
     await page.waitForSelector(`${test('kin')} >> text=As A1`)

@@ -262,10 +262,10 @@ describe('the instruments', () => {
     await page.waitForSelector(`${test('retune-order')}:has-text("G up to A3, then D up to E4")`)
     await expect
       .poll(() => page.locator(test('retune-step')).first().textContent())
-      .toMatch(/G3.*A3.*\+2.*\+200.*\+26 %/)
+      .toMatch(/G3.*A3.*\+2.*\+200.*\+26%/)
     await page.waitForSelector('text=keep the face away')
     await page.fill(to, 'G3 D4 A4 E7')
-    await page.waitForSelector('text=24 semitones up from the home string, +1500 % tension')
+    await page.waitForSelector('text=24 semitones up from the home string, +1500% tension')
     await page.fill(to, 'E4 D4 A4 E5')
     await page.waitForSelector('text=/cross at|semitones up/')
   })

@@ -41,7 +41,7 @@ function table(title: string, rows: readonly Row[]) {
         .toFixed(1)
         .padStart(
           6,
-        )} %  ${share(list, a => a.directions).padStart(8)} %  ${share(list, a => a.changes).padStart(6)} %  ${String(list.length).padStart(6)}   ${name}`,
+        )}%  ${share(list, a => a.directions).padStart(8)}%  ${share(list, a => a.changes).padStart(6)}%  ${String(list.length).padStart(6)}   ${name}`,
     )
   for (const by of ['school', 'instrument', 'rule'] as const)
     for (const name of new Set(rows.map(r => r[by])))
@@ -69,5 +69,5 @@ for (const [name, may] of [
     all += firsts.length
     up += firsts.filter(s => s.direction === 'up').length
   }
-  console.log(`   ${name}: ${up} of ${all} (${((100 * (all - up)) / all).toFixed(1)} % down)`)
+  console.log(`   ${name}: ${up} of ${all} (${((100 * (all - up)) / all).toFixed(1)}% down)`)
 }

@@ -8,7 +8,7 @@ import { TUNED, type AnalysedTune } from '#core/form/goldens/analysed'
 import { HELD } from '#core/form/goldens/held'
 import { readAnalysed } from '#core/form/goldens/read'
 
-const percent = (x: number) => `${(100 * x).toFixed(0)} %`.padStart(6)
+const percent = (x: number) => `${(100 * x).toFixed(0)}%`.padStart(6)
 const line = (a: readonly Agreement[], name: string) => {
   const relations = a.reduce((n, x) => ({ right: n.right + x.relations.right, of: n.of + x.relations.of }), {
     right: 0,

@@ -28,7 +28,7 @@ function line(name: string, list: readonly Row[]) {
   if (list.length === 0) return
   const [hits, notes] = [total(list, right), total(list, r => r.want.length)]
   console.log(
-    `${((100 * hits) / notes).toFixed(1).padStart(6)} %  ${`${hits}/${notes}`.padStart(9)}  ${`${list.filter(whole).length}/${list.length}`.padStart(7)}   ${name}`,
+    `${((100 * hits) / notes).toFixed(1).padStart(6)}%  ${`${hits}/${notes}`.padStart(9)}  ${`${list.filter(whole).length}/${list.length}`.padStart(7)}   ${name}`,
   )
 }
 function table(title: string, list: readonly Row[], rules: boolean) {
@@ -87,7 +87,7 @@ table('Independent passages, as the weights are now, which were fitted on them',
 const both = total(weighed, r => r.want.length)
 const agree = INDEPENDENT.reduce((n, p) => n + p.first.filter((f, i) => f === p.second[i]).length, 0)
 console.log(
-  `\nThe two answers to the independent passages agree with each other in ${((100 * agree) / both).toFixed(1)} % of the notes.`,
+  `\nThe two answers to the independent passages agree with each other in ${((100 * agree) / both).toFixed(1)}% of the notes.`,
 )
 const crossed: Row[] = []
 if (process.argv.includes('--cross')) {

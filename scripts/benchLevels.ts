@@ -100,7 +100,7 @@ function made(tune: Tune, name: string, instrument: InstrumentId): Made[] {
   })
 }
 
-const percent = (n: number, of: number) => `${((100 * n) / Math.max(1, of)).toFixed(1)} %`
+const percent = (n: number, of: number) => `${((100 * n) / Math.max(1, of)).toFixed(1)}%`
 function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
   const rows = tunes.flatMap(([name, t]) =>
     INSTRUMENT_IDS.map(i => ({ instrument: i, list: made(t, name, i) })),
@@ -117,7 +117,7 @@ function table(title: string, tunes: readonly (readonly [string, Tune])[]) {
         .filter(m => m.above)
         .length.toString()
         .padStart(8),
-      `${(100 * mean).toFixed(1)} %`.padStart(18),
+      `${(100 * mean).toFixed(1)}%`.padStart(18),
       percent(at.filter(m => m.strong >= 0.8).length, n).padStart(10),
       percent(at.filter(m => m.ends === 1).length, n).padStart(15),
       percent(at.filter(m => m.found).length, n).padStart(12),

@@ -165,8 +165,8 @@ for (const [said, pause] of [
   reads.length = saves.length = 0
   const until = performance.now() + SECONDS * 1000
   await Promise.all(Array.from({ length: CLIENTS }, (_, i) => client(i, until, pause)))
-  rowOf(`${CLIENTS} clients ${said}: 95 % of ${reads.length} reads within`, share(reads, 0.95), '100 ms')
-  rowOf(`  95 % of ${saves.length} saves within`, share(saves, 0.95), '300 ms')
+  rowOf(`${CLIENTS} clients ${said}: 95% of ${reads.length} reads within`, share(reads, 0.95), '100 ms')
+  rowOf(`  95% of ${saves.length} saves within`, share(saves, 0.95), '300 ms')
   rowOf('  the slowest of all', Math.max(...reads, ...saves), '–')
 }
 if (faults > 0) console.log(`  ${faults} were not answered as they should`)

@@ -268,7 +268,7 @@ describe('what is kept', () => {
     expect(k.strongBeats).toBe(1)
     expect(k.rhythm).toBeLessThan(1)
     expect(keptWords(k)).toMatch(
-      /^Kept: 100 % of the strong beats, every phrase ending, 100 % of the contour, \d+ % of the rhythm\.$/,
+      /^Kept: 100% of the strong beats, every phrase ending, 100% of the contour, \d+% of the rhythm\.$/,
     )
   })
 })

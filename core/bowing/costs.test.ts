@@ -97,7 +97,7 @@ describe('a slur that is not written', () => {
   })
 })
 
-describe('the same bow again, stopped', () => {
+describe('a hooked bow', () => {
   it.each<[string, Costs, number]>([
     ['by itself', pair(), W.hook],
     ['over the bar', pair({}, { strength: 3 }), W.hook + W.hookOverBar],

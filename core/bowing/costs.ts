@@ -56,7 +56,7 @@ const widthCosts = (wide: number) => (wide >= OCTAVE ? W.slurOctave : wide > FIF
 /** What is written is not made longer: two slurs are joined only by a hook. */
 export const lengthened = ({ lengthens = 0 }: Costs) => [0, W.slurOntoWritten, W.slurMerges][lengthens]!
 
-/** The same bow again, stopped. */
+/** A hooked bow. */
 export function hookCosts(c: Costs): number {
   const { a, b } = c
   const fast = hurry(a.seconds + b.restBefore)

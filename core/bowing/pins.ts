@@ -6,7 +6,7 @@ export const PART_NAMES = ['frog', 'lower', 'middle', 'upper', 'tip', 'whole'] a
 export const strokePinSchema = z
   .strictObject({
     direction: z.enum(['down', 'up']).optional(),
-    /** The same bow again, stopped; or the bow set anew; or a plain turn. */
+    /** A hooked bow; or the bow set anew; or a plain turn. */
     way: z.enum(['hook', 'lift', 'turn']).optional(),
     /** Where it begins: 0 the frog, 1 the tip. */
     at: z.number().min(0).max(1).optional(),

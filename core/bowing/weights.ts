@@ -69,7 +69,7 @@ export const WEIGHTS = {
   /** A phrase that begins otherwise than the one it is kin to. */
   otherBegin: 0.9,
 
-  /** The same bow again, stopped. */
+  /** A hooked bow. */
   hook: 1.3,
   /** A dotted pair is hooked by habit. */
   hookDotted: -0.55,

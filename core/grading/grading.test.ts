@@ -293,9 +293,9 @@ describe('keys', () => {
     const said = best.map(r => strengthWords(r, strengthsOf(r, best)))
     expect(said).toEqual([
       'level 3, no shift',
-      'level 3, fewest crossings (12), most open strings (31 %)',
-      'level 3, 1 shift, 14 crossings, 20 % open strings',
-      'level 3, no shift, 1 crossing, 90 % open strings',
+      'level 3, fewest crossings (12), most open strings (31%)',
+      'level 3, 1 shift, 14 crossings, 20% open strings',
+      'level 3, no shift, 1 crossing, 90% open strings',
     ])
     // What two have alike is the strength of both, as long as a third has less of it.
     expect(strengthsOf(row('violin', 0, 30, 0), best)).toEqual(['shifts'])

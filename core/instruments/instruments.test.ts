@@ -86,7 +86,7 @@ describe('retuning', () => {
   it('refuses what would break, with the figure', () => {
     const e = parseTuning('violin', 'G3 D4 A4 E7') as { error: TuningError }
     expect(tuningProblem('violin', e.error)).toBe(
-      'E7 is 24 semitones up from the home string, +1500 % tension: it would break the string or harm the instrument',
+      'E7 is 24 semitones up from the home string, +1500% tension: it would break the string or harm the instrument',
     )
   })
 })
@@ -104,7 +104,7 @@ describe('tunings', () => {
       ['A', 0, 0],
       ['E', 0, 0],
     ])
-    expect(tuningFindings('violin', tuning).map(sentence)[0]).toMatch(/26 % more tension.*luthier/)
+    expect(tuningFindings('violin', tuning).map(sentence)[0]).toMatch(/26% more tension.*luthier/)
     expect(tuningFindings('violin', homeTuning('violin'))).toEqual([])
   })
   it('that ship can all be read, and are written as they were', () => {

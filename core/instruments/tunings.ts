@@ -63,7 +63,7 @@ export function tuningProblem(id: InstrumentId, e: TuningError): string {
   const way = e.semitones > 0 ? 'up' : 'down'
   const why =
     e.semitones > 0 ? 'it would break the string or harm the instrument' : 'the string would hang loose'
-  return `${e.value} is ${Math.abs(e.semitones)} semitones ${way} from the home string, ${e.tensionPercent > 0 ? '+' : '−'}${Math.abs(e.tensionPercent)} % tension: ${why}`
+  return `${e.value} is ${Math.abs(e.semitones)} semitones ${way} from the home string, ${e.tensionPercent > 0 ? '+' : '−'}${Math.abs(e.tensionPercent)}% tension: ${why}`
 }
 
 /**

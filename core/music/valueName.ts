@@ -1,5 +1,6 @@
 /** Note values in words: "dotted quarter". */
 import { formatFraction, type Fraction } from './fraction'
+import type { Tempo } from './metre'
 
 const NAMES: Readonly<Record<string, string>> = {
   '8': 'double whole',
@@ -25,4 +26,10 @@ const NAMES: Readonly<Record<string, string>> = {
 export function valueName(length: Fraction): string {
   const text = formatFraction(length)
   return NAMES[text] ?? `${text} quarters`
+}
+
+/** "half note = 96". */
+export function tempoName({ beat, perMinute }: Tempo): string {
+  const name = NAMES[formatFraction(beat)]
+  return `${name ? `${name} note` : valueName(beat)} = ${perMinute}`
 }

@@ -38,8 +38,8 @@ export function legendOf(d: Derived, recipe: Arrangement): string[] {
       'small arrow: the hand moves, rising towards the bridge, falling towards the nut',
     ],
     [bows, 'open box: down bow, wedge: up bow'],
-    [bowMarks !== 'none' && events.some(e => e.hook), 'dash: the same bow again, stopped'],
-    [bowMarks !== 'none' && events.some(e => e.lift), 'small comma: lift and set the bow anew'],
+    [bowMarks !== 'none' && events.some(e => e.hook), 'dash: a hooked bow'],
+    [bowMarks !== 'none' && events.some(e => e.lift), 'small comma: retake'],
     [
       sheet.kinds.includes('board') && touchingPlaces(d.fingering).length > 0,
       'joined on the fingerboard: fingers that touch',

@@ -63,7 +63,7 @@ export interface PerformOptions {
 
 /** What is heard of a bow stroke where it begins. */
 export interface BowSound {
-  /** The same bow again, stopped, or set anew: the note before ends early. */
+  /** A hooked bow, or set anew: the note before ends early. */
   readonly hook: boolean
   readonly lift: boolean
   /** Hair against the time it takes, as a share of the usual: a fast bow is loud, a starved one soft. */

@@ -45,8 +45,8 @@ export interface PhraseCeiling {
   readonly id: EventId
   readonly label: string
   /**
-   * "holds to 1/4=112: then the speed of the bow in measure 3 gives out"; null when nothing limits it near
-   * this tempo.
+   * "playable up to quarter note = 112: then the speed of the bow in measure 3 runs out"; null when nothing limits it
+   * near this tempo.
    */
   readonly text: string | null
   readonly perMinute: number | null

@@ -2,7 +2,8 @@
  * How fast a fingering can go: the tempo at which the time for a shift, a crossing or a hop runs out, by
  * {@link HandModel}.
  */
-import { formatTempo, type Tempo } from '#core/music/metre'
+import type { Tempo } from '#core/music/metre'
+import { tempoName } from '#core/music/valueName'
 import type { Bowing } from '#core/bowing/stroke'
 import type { Fingering } from '#core/fingering/fingering'
 import { shiftsOf } from '#core/fingering/derived'
@@ -92,6 +93,6 @@ const WHAT: Record<Ceiling['kind'], string> = {
   hop: 'the hop of one finger',
   stroke: 'the speed of the bow',
 }
-/** "holds to 1/4=112: then the shift in measure 3 gives out". */
+/** "playable up to quarter note = 112: then the shift in measure 3 runs out". */
 export const ceilingText = (c: Ceiling) =>
-  `holds to ${formatTempo(c.tempo)}: then ${WHAT[c.kind]} in ${measureText(c.measure)} gives out`
+  `playable up to ${tempoName(c.tempo)}: then ${WHAT[c.kind]} in ${measureText(c.measure)} runs out`

@@ -25,7 +25,7 @@ export const minutesOf = (plan: Plan, taught: Taught) =>
   keptSteps(plan, taught).reduce((sum, s) => sum + s.minutes, 0)
 
 /** What the minutes assume, in a sentence. */
-export const ASSUMED = `Minutes assume ${Math.round(PACE.slow * 100)} % of the tempo, a phrase of new notes played and answered ${PACE.times} times, joined ones ${PACE.stitched} times, and ${PACE.words} seconds of words to a step.`
+export const ASSUMED = `Minutes assume ${Math.round(PACE.slow * 100)}% of the tempo, a phrase of new notes played and answered ${PACE.times} times, joined ones ${PACE.stitched} times, and ${PACE.words} seconds of words to a step.`
 
 export function outline({ title, plan, taught, phrases }: OutlineOptions): OutlineLine[] {
   const steps = keptSteps(plan, taught)
@@ -43,7 +43,7 @@ export function outline({ title, plan, taught, phrases }: OutlineOptions): Outli
       const name = own?.name ? `${label}, ${own.name}` : label
       lines.push({
         kind: 'heading',
-        text: `${name}: ${fact.newNotes} of ${fact.notes} notes new; ${Math.round(fact.knownAfter * 100)} % of the tune known after it`,
+        text: `${name}: ${fact.newNotes} of ${fact.notes} notes new; ${Math.round(fact.knownAfter * 100)}% of the tune known after it`,
       })
       if (fact.doNotRush)
         lines.push({ kind: 'note', text: 'Harder than what comes before it: do not rush into it.' })

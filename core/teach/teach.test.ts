@@ -76,7 +76,9 @@ describe('ceilings', () => {
   it('name what gives out first, by the model', () => {
     const c = firstToGive(ceilingsOf(f), all(f))!
     expect(c.kind).toBe('shift')
-    expect(ceilingText(c)).toBe(`holds to 1/4=${c.tempo.perMinute}: then the shift in measure 1 gives out`)
+    expect(ceilingText(c)).toBe(
+      `playable up to quarter note = ${c.tempo.perMinute}: then the shift in measure 1 runs out`,
+    )
   })
   it('rise in step with a quicker hand and fall with a slower one', () => {
     const at = (mmPerSecond: number) =>

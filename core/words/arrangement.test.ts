@@ -30,22 +30,22 @@ const tuned = (text: string) => {
 describe('an arrangement in one line', () => {
   it('can be read aloud', () => {
     expect(said()).toBe(
-      'violin, full size, in A major, as high as written, home tuning, any level, half = 72',
+      'violin, full size, in A major, at written pitch, standard tuning, no level limit, half = 72',
     )
   })
   it('says what was chosen instead', () => {
     const own = withPlayed(newArrangement('viola', '16"'), { key: parseKey('G')!, octave: -2, level: 3 })
-    expect(said(own)).toBe('viola, 16" body, in G major, 2 octaves down, home tuning, level 3, half = 72')
+    expect(said(own)).toBe('viola, 16" body, in G major, 2 octaves down, standard tuning, level 3, half = 72')
     expect(said(withPlayed(violin, { measured: 331 }))).toContain('string of 331 mm')
     expect(said(withPlayed(violin, { tuning: tuned('A3 E4 A4 E5') }))).toContain('tuned A E A E')
   })
   it('says the octave it was found to lie in', () => {
     expect(said(violin, -1)).toContain('an octave down')
-    expect(said(violin, null)).toContain('as high as written')
+    expect(said(violin, null)).toContain('at written pitch')
     expect([2, 1, 0, -1].map(octavesText)).toEqual([
       '2 octaves up',
       'an octave up',
-      'as high as written',
+      'at written pitch',
       'an octave down',
     ])
   })

@@ -38,14 +38,14 @@ function sizeText({ size, measured, instrument }: Pick<Played, 'size' | 'measure
 
 export const octavesText = (n: number) =>
   n === 0
-    ? 'as high as written'
+    ? 'at written pitch'
     : `${Math.abs(n) === 1 ? 'an octave' : `${Math.abs(n)} octaves`} ${n > 0 ? 'up' : 'down'}`
 
 const withoutOctave = (m: number) => formatPitch(pitchOfMidi(m)).replace(/-?\d+$/, '')
 /** From the lowest string, as tunings are said. */
 const tuningText = (t: Tuning | null) =>
   t === null
-    ? 'home tuning'
+    ? 'standard tuning'
     : t.length > 4
       ? 'five strings'
       : `tuned ${[...t].reverse().map(withoutOctave).join(' ')}`
@@ -62,7 +62,7 @@ export function leftOutText(tune: Tune, { changes }: Pick<Played, 'changes'>): s
   return own.length === 0 ? null : `without ${measuresText(own.map(p => p.number))}`
 }
 
-/** "violin", "full size", "in A major", "as high as written", "home tuning", "any level", "half = 72". */
+/** "violin", "full size", "in A major", "at written pitch", "standard tuning", "no level limit", "half = 72". */
 export function arrangementWord(word: ArrangementWord, { recipe, key, octave, tempo }: SaidOf): string {
   const { played } = recipe
   switch (word) {
@@ -77,7 +77,7 @@ export function arrangementWord(word: ArrangementWord, { recipe, key, octave, te
     case 'tuning':
       return tuningText(played.tuning)
     case 'level':
-      return played.level === null ? 'any level' : `level ${played.level}`
+      return played.level === null ? 'no level limit' : `level ${played.level}`
     case 'tempo':
       return tempo ? tempoText(tempo) : '…'
   }
@@ -143,7 +143,7 @@ export function tuningChoices({ played }: Arrangement): Choice<Tuning | null>[] 
 export const levelChoices = ({ played }: Arrangement): Choice<Played['level']>[] =>
   [null, ...LEVELS].map(n => ({
     value: n,
-    title: n === null ? 'any level' : `level ${n}`,
+    title: n === null ? 'no level limit' : `level ${n}`,
     chosen: n === played.level,
     note: n === null ? 'whatever the notes ask for' : newInHand(played.instrument, n),
   }))

@@ -66,15 +66,15 @@ describe('changes of notes', () => {
       /^What carries the tune lies out of the hand in this key/,
     )
     expect(strayWords({ ...all, strongBeats: 0.75 }, [], 2)).toMatch(
-      /^At level 2 it is hardly this tune: 25 % of its strong beats are other notes\. Take it at a higher level/,
+      /^At level 2 it is hardly this tune: 25% of its strong beats are other notes\. Take it at a higher level/,
     )
   })
   it('tells what is kept in shares', () => {
     expect(keptWords({ strongBeats: 0.94, phraseEnds: 1, contour: 0.9, rhythm: 0.55, line: 1 })).toBe(
-      'Kept: 94 % of the strong beats, every phrase ending, 90 % of the contour, 55 % of the rhythm.',
+      'Kept: 94% of the strong beats, every phrase ending, 90% of the contour, 55% of the rhythm.',
     )
     expect(keptWords({ strongBeats: 1, phraseEnds: 0.5, contour: 1, rhythm: 1, line: 1 })).toContain(
-      '50 % of the phrase endings',
+      '50% of the phrase endings',
     )
   })
 })

@@ -36,7 +36,7 @@ const KINDS: Readonly<Record<string, (before: string, after: string) => string>>
   replace: (b, a) => `${a} instead of ${b}`,
   ending: (b, a) => `another last ending: ${b} goes on as ${a}`,
   octaves: (b, a) => `${b} an octave up: ${a}`,
-  repeats: (b, a) => `${b} said less often: ${a}`,
+  repeats: (b, a) => `${b} fewer repeated notes: ${a}`,
   turns: (b, a) => `${b} held less long and led on: ${a}`,
   runs: (b, a) => `the step between is played too: ${a} for ${b}`,
   broken: (b, a) => `${b} broken over its chord: ${a}`,
@@ -202,9 +202,9 @@ function leavingView({ id, kind, accepted, edit }: Leaving, placed: readonly Pla
 /** The times through, as one says them. */
 export const TIME_WORDS = { 1: 'first: plain', 2: 'second', 3: 'third: all' } as const
 
-const percent = (x: number) => `${Math.round(100 * x)} %`
+const percent = (x: number) => `${Math.round(100 * x)}%`
 
-/** "Kept: 94 % of the strong beats, every phrase ending, 90 % of the contour, 55 % of the rhythm." */
+/** "Kept: 94% of the strong beats, every phrase ending, 90% of the contour, 55% of the rhythm." */
 export function keptWords(k: Kept): string {
   const ends = k.phraseEnds === 1 ? 'every phrase ending' : `${percent(k.phraseEnds)} of the phrase endings`
   return `Kept: ${percent(k.strongBeats)} of the strong beats, ${ends}, ${percent(k.contour)} of the contour, ${percent(k.rhythm)} of the rhythm.`

@@ -49,7 +49,7 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
 
 const HABITS = {
   dotted: {
-    hook: 'Dotted pairs are hooked: the same bow again, stopped.',
+    hook: 'Dotted pairs are hooked: a hooked bow.',
     slur: 'Dotted pairs share one bow.',
   },
   triplets: { hook: 'Triplets share a bow.', slur: 'Triplets share a bow.' },
@@ -57,10 +57,10 @@ const HABITS = {
 
 const JOINED = {
   hook: {
-    dotted: 'The dotted pair is hooked: the same bow again, stopped',
+    dotted: 'The dotted pair is hooked: a hooked bow',
     longShort: 'The long and the short share one bow, stopped between',
     triplet: 'Stopped in the same bow, so that the triplet counts as a pair',
-    evens: 'The same bow again, stopped',
+    evens: 'A hooked bow',
   },
   slur: {
     dotted: 'The dotted pair shares one bow',
@@ -140,8 +140,8 @@ export const HABIT_CHOICES: {
 
 export const WAY_WORDS = {
   slur: 'slur two notes',
-  hook: 'the same bow again, stopped',
-  lift: 'lift and set the bow anew',
+  hook: 'a hooked bow',
+  lift: 'retake',
   part: 'part a written slur',
 } as const satisfies Record<BowWay, string>
 

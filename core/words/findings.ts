@@ -121,7 +121,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'zip.broken': () => 'The packed file can’t be opened; it is damaged or not a .mxl file.',
   'zip.noScore': () => 'There is no score in the packed file.',
   'backup.away': v =>
-    `${v.count === 1 ? 'One tune in the file was' : `${v.count} tunes in the file were`} put away: left out here; “npm run restore” brings them too.`,
+    `${v.count === 1 ? 'One tune in the file was' : `${v.count} tunes in the file were`} archived: left out here; “npm run restore” brings them too.`,
   'backup.versions': v =>
     `${v.count} named earlier ${v.count === 1 ? 'version' : 'versions'} in the file: left out here; “npm run restore” brings them too.`,
   'backup.studio': () =>
@@ -180,7 +180,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'finger.tooBig': v =>
     `This ${v.instrument} is too big for this hand (${v.span} mm from 1 to 4): even first position is beyond its reach. ${v.fits ? `A ${v.fits} would fit.` : 'No size fits.'} Until then it stays at home; no pain, short turns, rests.`,
   'finger.spanNear': v =>
-    `${v.count} ${v.count === 1 ? 'note asks' : 'notes ask'} for nearly all this hand can span, ${v.pitch} the most (${v.percent} %). No pain, short turns, rests; a teacher or health professional decides.`,
+    `${v.count} ${v.count === 1 ? 'note asks' : 'notes ask'} for nearly all this hand can span, ${v.pitch} the most (${v.percent}%). No pain, short turns, rests; a teacher or health professional decides.`,
   'finger.pinsContradict': v =>
     `“${ruleWords(v.rule)}” contradicts what is fixed on ${v.pitch}; the pin stands there.`,
   'finger.ruleGone': v =>
@@ -188,7 +188,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'finger.ruleUnmet': v => `“${ruleWords(v.rule)}” can't be kept at ${v.pitch}; it is waived for this note.`,
   'finger.loneNote': v =>
     `${v.pitch} is the one note of this tune that does not lie at home: ${v.shifts} shifts are made for it${v.times > 1 ? ` (it comes ${v.times} times)` : ''}. With another note there the hand could stay.`,
-  'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it holds up to ${v.ceiling}.`,
+  'finger.shiftFast': v => `This shift of ${v.mm} mm has ${v.seconds} s; it is playable up to ${v.ceiling}.`,
   'bow.hairRunsOut': v =>
     `The bow runs out towards the ${v.end}: ${v.given} cm are left for a stroke that wants ${v.wanted} cm.`,
   'bow.otherBow': v =>
@@ -219,7 +219,7 @@ const SENTENCES: { readonly [C in FindingCode]: (v: Catalogue[C]) => string } = 
   'bow.noPattern': () => 'Choose the pattern to bow by.',
   'bow.patternLong': v => `The pattern spans ${v.pattern} units, the tune only ${v.tune}.`,
   'tuning.up': v =>
-    `${v.string} is tuned up: about ${v.percent} % more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
+    `${v.string} is tuned up: about ${v.percent}% more tension. It can snap or pull the bridge over: tune slowly, keep the face away, watch the bridge, prefer tuning down or strings made for it, and ask a luthier.`,
 }
 
 /** The sentence of a finding, without its place. */

@@ -27,7 +27,7 @@ describe('kinship in words', () => {
     [kin('transposed', { moved: moved(9) }), 'A1 moved up by 9 steps, exactly.'],
     [kin('octave', { moved: moved(7) }), 'A1 an octave higher.'],
     [kin('octave', { moved: moved(-14) }), 'A1 2 octaves lower.'],
-    [kin('declared'), 'Kin to A1 by your word.'],
+    [kin('declared'), 'Related to A1: set by you.'],
     [kin('same fingers', { strings: 1 }), 'The fingers of A1, 1 string lower.'],
     [kin('same fingers', { strings: -2 }), 'The fingers of A1, 2 strings higher.'],
     [kin('same rhythm'), 'Claps like A1; the notes are others.'],

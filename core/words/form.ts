@@ -34,7 +34,7 @@ export function kinSentence(k: Kin): string {
     case 'octave':
       return `${k.phrase} ${stepsWord(k.moved!.steps)} ${k.moved!.steps > 0 ? 'higher' : 'lower'}${n ? `, but for ${counted(n, 'note')}` : ''}.`
     case 'declared':
-      return `Kin to ${k.phrase} by your word.`
+      return `Related to ${k.phrase}: set by you.`
     case 'same fingers':
       return `The fingers of ${k.phrase}, ${counted(Math.abs(k.strings!), 'string')} ${k.strings! > 0 ? 'lower' : 'higher'}.`
     case 'same rhythm':

@@ -63,12 +63,12 @@ export const skillTitle = (id: string) => skillById(id)?.title ?? id
 const STRENGTHS: Readonly<Record<Measure, (r: KeyRow) => string>> = {
   shifts: r => (r.shifts === 0 ? 'no shift' : `fewest shifts (${r.shifts})`),
   crossings: r => (r.crossings === 0 ? 'no crossing' : `fewest crossings (${r.crossings})`),
-  openShare: r => `most open strings (${Math.round(r.openShare * 100)} %)`,
+  openShare: r => `most open strings (${Math.round(r.openShare * 100)}%)`,
   shapes: r => (r.shapes === 0 ? 'one hand shape' : `fewest changes of hand shape (${r.shapes})`),
 }
 
 /**
- * Why a key is among the best: "level 3, no shift, most open strings (31 %)"; of those best in nothing alone,
+ * Why a key is among the best: "level 3, no shift, most open strings (31%)"; of those best in nothing alone,
  * what they have of each.
  */
 export function strengthWords(row: KeyRow, strengths: readonly Measure[]): string {
@@ -76,7 +76,7 @@ export function strengthWords(row: KeyRow, strengths: readonly Measure[]): strin
   const each = [
     shifts === 0 ? 'no shift' : counted(shifts, 'shift'),
     counted(crossings, 'crossing'),
-    `${Math.round(openShare * 100)} % open strings`,
+    `${Math.round(openShare * 100)}% open strings`,
   ]
   const why = strengths.length > 0 ? strengths.map(m => STRENGTHS[m](row)) : each
   return [`level ${level}`, ...why].join(', ')

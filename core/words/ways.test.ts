@@ -16,9 +16,9 @@ const own: Tally = {
 const said = (other: Partial<Tally>) => tradeText(tradeWords(own, { ...own, ...other }))
 
 describe('what another way gains and loses', () => {
-  it('is told in shifts, millimetres, crossings, open strings and the tempo it holds to', () => {
+  it('is told in shifts, millimetres, crossings, open strings and the tempo it is playable up to', () => {
     expect(said({ shifts: 1, way: 72, crossings: 5, holdsTo: tempo(120) })).toBe(
-      '1 shift fewer, 72 mm less to travel, holds to 1/4=120; but 2 crossings more',
+      '1 shift fewer, 72 mm less to travel, playable up to quarter note = 120; but 2 crossings more',
     )
     expect(said({ open: 3, fourth: 0 })).toBe('2 fourth fingers fewer, 2 open strings more')
     expect(said({ shifts: 0, way: 0, holdsTo: null })).toContain('nothing limits the tempo')

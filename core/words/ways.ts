@@ -1,7 +1,7 @@
 /** The words of other ways of playing. */
 import type { Way } from '#core/fingering/alternatives'
 import type { Ossia } from '#core/fingering/ossia'
-import { formatTempo } from '#core/music/metre'
+import { tempoName } from '#core/music/valueName'
 import type { Tally } from '#core/fingering/tally'
 
 export function wayWords(w: Way): string {
@@ -61,7 +61,8 @@ export function tradeWords(own: Tally, other: Tally): Trade {
   if (open > 0) gains.push(many(open, 'open string') + ' more')
   if (open < 0) losses.push(many(-open, 'open string') + ' fewer')
   const [a, b] = [own.holdsTo?.perMinute ?? Infinity, other.holdsTo?.perMinute ?? Infinity]
-  const held = (t: Tally) => (t.holdsTo ? `holds to ${formatTempo(t.holdsTo)}` : 'nothing limits the tempo')
+  const held = (t: Tally) =>
+    t.holdsTo ? `playable up to ${tempoName(t.holdsTo)}` : 'nothing limits the tempo'
   if (b > a) gains.push(held(other))
   if (b < a) losses.push(held(other))
   return { gains, losses }

@@ -23,7 +23,7 @@ describe('bow marks of a teacher', () => {
     expect(percent(judged.filter(j => !j.g.held).map(j => j.a))).toBeGreaterThanOrEqual(98)
     expect(percent(judged.filter(j => j.g.held).map(j => j.a))).toBeGreaterThanOrEqual(96)
   })
-  it('that others wrote are met in 93 % at the least, in every school', () => {
+  it('that others wrote are met in 93% at the least, in every school', () => {
     const all = INDEPENDENT_BOWINGS.map(g => {
       const got = marksDone(bowedAs(readAbc(g.abc).tunes[0]!.tune, g))
       return { school: g.school, a: agreement(got, [g.want, ...g.also]) }

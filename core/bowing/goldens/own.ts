@@ -1,7 +1,7 @@
 /**
  * Made-up passages with the bow marks a teacher would write, each with the reason: written before the
  * weights. Those marked `held` are only read, never tuned on. Marks are bar by bar, one a note (ties not
- * counted): `D` down, `U` up, `-` in the bow of the note before, `h` the same bow again, stopped, `^` before
+ * counted): `D` down, `U` up, `-` in the bow of the note before, `h` a hooked bow, `^` before
  * a direction: the bow is lifted and set anew.
  */
 import type { InstrumentId } from '#core/music/tune'

@@ -80,12 +80,12 @@ describe('the grid of a quarter', () => {
   })
   it('is named, and how far the furthest note was moved, where it is worth telling', () => {
     expect(grid(0, 0.5, 1.015)).toBeUndefined()
-    expect(grid(0, 0.5, 1.03)).toEqual({ grid: 'sixteenth', furthest: '3 %' })
-    expect(grid(0, 0.33, 0.67, 1.04)).toEqual({ grid: 'sixteenth or triplet', furthest: '4 %' })
-    expect(grid(0, 0.125, 0.25, 0.375, 1.04)).toEqual({ grid: 'thirty-second', furthest: '4 %' })
+    expect(grid(0, 0.5, 1.03)).toEqual({ grid: 'sixteenth', furthest: '3%' })
+    expect(grid(0, 0.33, 0.67, 1.04)).toEqual({ grid: 'sixteenth or triplet', furthest: '4%' })
+    expect(grid(0, 0.125, 0.25, 0.375, 1.04)).toEqual({ grid: 'thirty-second', furthest: '4%' })
     expect(grid(0, 1 / 6, 2 / 6, 0.5, 4 / 6, 5 / 6, 1.04)).toEqual({
       grid: 'sixteenth or triplet sixteenth',
-      furthest: '4 %',
+      furthest: '4%',
     })
     expect(heard(...at(0, 0.5, 1.03)).quantised!.severity).toBe('note')
     expect(heard(...at(0, 0.5, 1.03)).slots.map(s => Math.round(s.moved * 100))).toEqual([0, 0, 3])

@@ -82,7 +82,7 @@ export function quantise(raw: readonly Raw[]): Quantised {
     has(8) ? 'thirty-second' : 'sixteenth',
     has(6) ? 'triplet sixteenth' : has(3) ? 'triplet' : '',
   ].filter(Boolean)
-  const values = { grid: names.join(' or '), furthest: `${Math.round(furthest * 100)} %` }
+  const values = { grid: names.join(' or '), furthest: `${Math.round(furthest * 100)}%` }
   return {
     slots,
     quantised: furthest > TELL ? finding('midi.quantised', 'note', {}, values) : null,

@@ -92,7 +92,7 @@ describe('from sound to notes', () => {
     const uneven = [0.03, 1.04, 1.47, 2.05, 2.98].map((t, i) => [62 + i * 2, t, 0.45] as const)
     const r = ok(readMidi(fileOf(uneven)))
     expect(performTune(r.tune).notes.map(n => formatFraction(n.start))).toEqual(['0', '1', '3/2', '2', '3'])
-    expect(r.findings.map(sentence).join(' ')).toMatch(/nearest sixteenth; the furthest by [345] %/)
+    expect(r.findings.map(sentence).join(' ')).toMatch(/nearest sixteenth; the furthest by [345]%/)
   })
 
   it('tells triplets from sixteenths, beat by beat', () => {
@@ -305,7 +305,7 @@ describe('what changes on the way', () => {
     expect(moved).toMatchObject({
       severity: 'note',
       where: { measure: 1, note: tune.measures[0]!.events[1]!.id },
-      values: { by: '10 %' },
+      values: { by: '10%' },
     })
   })
   it('of many notes moved far forty are told', () => {

@@ -149,12 +149,7 @@ function movedFindings(slots: readonly Slot[], begins: Barred['begins']): Findin
   return far
     .slice(0, MOST_TOLD)
     .map(m =>
-      finding(
-        'midi.moved',
-        'note',
-        { measure: m.measure, note: m.id },
-        { by: `${Math.round(100 * m.by)} %` },
-      ),
+      finding('midi.moved', 'note', { measure: m.measure, note: m.id }, { by: `${Math.round(100 * m.by)}%` }),
     )
 }
 

@@ -119,7 +119,7 @@ export const BOW = [
     'hook',
     'slurs',
     'a hooked bow',
-    'The same bow again, stopped.',
+    'A hooked bow.',
     ['slur2'],
     forAll(3),
     strokes(s => s.hook),

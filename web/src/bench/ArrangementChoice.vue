@@ -105,7 +105,7 @@ onMounted(() => setTimeout(() => field.value?.focus()))
             :title="docs.arrangements.length < 2 ? 'A tune keeps at least one arrangement' : undefined"
             data-test="remove-arrangement"
             @click="then(docs.removeArrangement)"
-            >Take away</v-btn
+            >Delete</v-btn
           >
         </div>
       </template>

@@ -146,8 +146,8 @@ useEventListener(window, 'pagehide', () => {
       <v-btn
         :icon="mdiKeyboardOutline"
         size="small"
-        aria-label="Keys of the bench"
-        title="Keys of the bench"
+        aria-label="Keyboard shortcuts"
+        title="Keyboard shortcuts"
         @click="help = true"
       />
     </div>

@@ -12,7 +12,7 @@ const p = defineProps<{ findings: readonly Finding[]; mends?: boolean }>()
 /** `try` while a mend is pointed at: what it would make of the music. */
 const emit = defineEmits<{ go: [finding: Finding]; mend: [mend: Mend]; try: [mend: Mend | null] }>()
 
-const WORD = { error: 'Wrong', warning: 'Look', note: 'Note' }
+const WORD = { error: 'Wrong', warning: 'Check', note: 'Note' }
 const groups = computed(() => groupedFindings(p.findings))
 const shows = (m: Mend | null) => emit('try', m)
 </script>

@@ -44,8 +44,8 @@ const toggleSound = (event: MouseEvent) =>
       size="small"
       :aria-pressed="player.settings.loop"
       :class="{ on: player.settings.loop }"
-      aria-label="Play over and over"
-      title="Play over and over"
+      aria-label="Loop"
+      title="Loop"
       data-test="loop"
       @click="player.settings.loop = !player.settings.loop"
     />
@@ -64,8 +64,8 @@ const toggleSound = (event: MouseEvent) =>
     <v-btn
       :icon="mdiTuneVariant"
       size="small"
-      aria-label="How it sounds"
-      title="How it sounds"
+      aria-label="Sound"
+      title="Sound"
       aria-haspopup="dialog"
       :aria-expanded="opener !== null"
       data-test="sound-menu"

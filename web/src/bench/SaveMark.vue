@@ -9,7 +9,7 @@ const words = computed(
       saved: 'Saved',
       unsaved: 'Saving soon…',
       saving: 'Saving…',
-      offline: 'Kept in this browser: the server is away',
+      offline: 'Kept in this browser: can’t reach the server',
       full: 'Kept in this browser: the server’s disk is full, make room there',
       clash: 'Changed elsewhere',
       unsafe: 'Not safe yet: this browser has no room to keep it',

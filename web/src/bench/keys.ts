@@ -96,7 +96,7 @@ export const COMMANDS: readonly KeyCommand[] = [
   {
     keys: ['h'],
     shown: 'h',
-    does: 'hook: the same bow again, stopped; or let it go',
+    does: 'hook: a hooked bow; or let it go',
     run: b => setWay(b, 'hook'),
   },
   {

@@ -37,7 +37,7 @@ const print = () => Promise.resolve(window.print())
 </script>
 
 <template>
-  <section aria-label="Take it away" class="export">
+  <section aria-label="Export" class="export">
     <div class="buttons">
       <v-btn
         variant="flat"

@@ -36,7 +36,7 @@ const named = (b: Booklet) => b.title || 'Booklet without a title'
       >
     </div>
     <p class="quiet">
-      Sheets of several tunes in one, with contents and page numbers. Tick tunes on the
+      Sheets of several tunes in one, with contents and page numbers. Select tunes on the
       <router-link to="/">shelf</router-link>, or begin here.
     </p>
     <p v-if="store.full" role="note">

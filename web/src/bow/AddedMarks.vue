@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /**
- * What the bow of a sheet gained by Nokta's marks, or would gain: kept, taken off, or taken, in one click.
+ * What the bow of a sheet gained by Nokta's marks, or would gain: accepted, rejected, or taken up, in one click.
  * Who shows it follows the bow's report.
  */
 import { computed } from 'vue'
@@ -38,28 +38,28 @@ const takeOff = () => part.edit(r => withBow(withSchools(r, { bow: 'down' }), { 
 
 <template>
   <p v-if="added.length" class="added" data-test="added-marks">
-    {{ counted(added.length, 'bow mark') }} by Nokta, dashed until you keep
+    {{ counted(added.length, 'bow mark') }} by Nokta, dashed until you accept
     {{ added.length === 1 ? 'it' : 'them' }}.
     <button type="button" class="link" data-test="keep-added" @click="bow.take(added)">
-      {{ listed && added.length > 1 ? 'keep all' : 'keep' }}
+      {{ listed && added.length > 1 ? 'accept all' : 'accept' }}
     </button>
     <button type="button" class="link" data-test="added-off" @click="takeOff">
-      {{ listed && added.length > 1 ? 'take all off' : 'take off' }}
+      {{ listed && added.length > 1 ? 'reject all' : 'reject' }}
     </button>
   </p>
   <ul v-if="listed && added.length > 1" class="list" data-test="added-list">
     <li v-for="e in added" :key="`${e.note}${e.way}`">
       <button type="button" class="where" @click="part.selectEvent(e.note)">{{ lineOf(e) }}</button>
-      <button type="button" class="link" data-test="keep-one" @click="bow.take([e])">keep</button>
+      <button type="button" class="link" data-test="keep-one" @click="bow.take([e])">accept</button>
       <button type="button" class="link" data-test="off-one" @click="part.edit(r => bowRefused(r, [e]))">
-        take off
+        reject
       </button>
     </li>
   </ul>
   <p v-else-if="offer" class="added" data-test="bow-gain">
     {{ offer }}
     <button type="button" class="link" data-test="take-gain" @click="bow.take(bow.report!.edits)">
-      take {{ bow.report!.edits.length === 1 ? 'it' : 'them' }}
+      accept {{ bow.report!.edits.length === 1 ? 'it' : 'them' }}
     </button>
   </p>
 </template>

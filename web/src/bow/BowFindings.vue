@@ -42,7 +42,13 @@ const scopeWord = computed(
       @focus="bow.tryMend(whole)"
       @blur="bow.tryMend(null)"
       @click="take(whole)"
-      >Take {{ bow.offeredHere.length === 1 ? 'the mark' : `all ${bow.offeredHere.length} marks`
+      >Accept
+      {{
+        bow.offeredHere.length === 1
+          ? 'the mark'
+          : bow.offeredHere.length === 2
+            ? 'both marks'
+            : `all ${bow.offeredHere.length} marks`
       }}{{ scopeWord }}</v-btn
     >
   </div>

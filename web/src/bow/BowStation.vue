@@ -18,10 +18,10 @@ type Panel = 'look' | 'stroke' | 'school' | 'facts'
 const panel = ref<Panel>('look')
 const count = computed(() => bow.report?.findings.length ?? 0)
 const PANELS = computed<{ value: Panel; name: string }[]>(() => [
-  { value: 'look', name: count.value > 0 ? `Look (${count.value})` : 'Look' },
+  { value: 'look', name: count.value > 0 ? `Check (${count.value})` : 'Check' },
   { value: 'stroke', name: 'Stroke' },
-  { value: 'school', name: 'School' },
-  { value: 'facts', name: 'Way' },
+  { value: 'school', name: 'Bowing style' },
+  { value: 'facts', name: 'Bow travel' },
 ])
 /** Notes whose bow the mend that is pointed at would change. */
 const lit = computed(() => {

@@ -104,7 +104,7 @@ const stretches = computed(() =>
     size="small"
     data-test="take-added"
     @click="bow.take(bow.addedHere)"
-    >Keep its {{ counted(bow.addedHere.length, 'mark') }}</v-btn
+    >Accept its {{ counted(bow.addedHere.length, 'mark') }}</v-btn
   >
   <div class="selects">
     <v-select

@@ -67,7 +67,7 @@ const parts = [
           :active="pin.direction === 'down'"
           data-test="pin-down"
           @click="direction('down')"
-          >{{ pin.direction === 'down' ? 'Let go of down' : 'Pin down' }}</v-btn
+          >{{ pin.direction === 'down' ? 'Clear down-bow' : 'Set down-bow' }}</v-btn
         >
 
         <v-btn
@@ -76,7 +76,7 @@ const parts = [
           :active="pin.direction === 'up'"
           data-test="pin-up"
           @click="direction('up')"
-          >{{ pin.direction === 'up' ? 'Let go of up' : 'Pin up' }}</v-btn
+          >{{ pin.direction === 'up' ? 'Clear up-bow' : 'Set up-bow' }}</v-btn
         >
 
         <template v-if="!first">
@@ -85,7 +85,7 @@ const parts = [
             size="small"
             data-test="slur"
             @click="part.pin('joins', event!, !slurred)"
-            >{{ slurred ? 'Part from the note before' : 'Slur to the note before' }}</v-btn
+            >{{ slurred ? 'Separate from the note before' : 'Slur to the note before' }}</v-btn
           >
           <v-btn
             variant="outlined"
@@ -105,7 +105,7 @@ const parts = [
           >
         </template>
         <v-btn v-if="own.length" variant="tonal" size="small" data-test="take-own" @click="bow.take(own)"
-          >Take Nokta’s mark</v-btn
+          >Accept Nokta’s mark</v-btn
         >
       </div>
       <v-select
@@ -120,7 +120,7 @@ const parts = [
         <button type="button" class="link" @click="say({ at: undefined })">Let go</button>
       </p>
       <details v-if="Object.keys(stroke.cost).length" class="quiet">
-        <summary>What speaks against it</summary>
+        <summary>Drawbacks</summary>
         {{
           Object.entries(stroke.cost)
             .map(([name, n]) => `${costWords(name)} ${n}`)

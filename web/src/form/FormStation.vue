@@ -27,8 +27,8 @@ watch(
 
 const open = ref<'compare' | 'learn' | 'chords'>('compare')
 const TABS = [
-  { value: 'compare', name: 'Laid over each other' },
-  { value: 'learn', name: 'The way to learn it' },
+  { value: 'compare', name: 'Compare phrases' },
+  { value: 'learn', name: 'Lesson plan' },
   { value: 'chords', name: 'Chords' },
 ] as const
 /** Notes that differ between the two phrases laid over each other. */

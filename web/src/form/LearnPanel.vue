@@ -34,7 +34,7 @@ function sing(id: string, text: string) {
   const { [id]: _old, ...rest } = taught.value.lines
   edit({ lines: text ? { ...rest, [id]: text.slice(0, 300) } : rest }, `sing:${id}`)
 }
-const percent = (share: number) => `${Math.round(share * 100)} %`
+const percent = (share: number) => `${Math.round(share * 100)}%`
 const total = computed(() => minutesOf(plan.value, taught.value))
 
 const problem = ref('')

@@ -35,8 +35,8 @@ const figures = computed(() => props.teaching?.figures[focused.value?.id ?? ''] 
 const declared = computed(() => part.taught?.kin[focused.value?.id ?? ''])
 const choices = computed(() => [
   { value: 'heard', title: 'as it is heard' },
-  { value: 'none', title: 'kin to none' },
-  ...earlier.value.map(p => ({ value: p.id, title: `kin to ${p.label}` })),
+  { value: 'none', title: 'related to none' },
+  ...earlier.value.map(p => ({ value: p.id, title: `related to ${p.label}` })),
 ])
 const choice = computed(() =>
   declared.value === undefined ? 'heard' : declared.value === null ? 'none' : declared.value,

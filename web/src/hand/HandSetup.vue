@@ -167,7 +167,7 @@ const homeText = computed(() => formatTuning(homeTuning(recipe.value.played.inst
             </button>
             <span v-if="e.effect.missing" class="missing"> {{ e.effect.missing }} off</span>
           </td>
-          <td class="number">{{ Math.round(e.effect.open * 100) }} %</td>
+          <td class="number">{{ Math.round(e.effect.open * 100) }}%</td>
           <td>{{ drones(e.effect) }}</td>
           <td class="number">{{ e.effect.octaves.length }}</td>
         </tr>

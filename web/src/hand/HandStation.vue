@@ -50,10 +50,10 @@ type Panel = 'note' | 'ways' | 'phrase' | 'setup' | 'look'
 const panel = ref<Panel>('note')
 const PANELS = computed<{ value: Panel; name: string }[]>(() => [
   { value: 'note', name: 'Note' },
-  { value: 'ways', name: 'Ways' },
+  { value: 'ways', name: 'Alternatives' },
   { value: 'phrase', name: 'Phrase' },
-  { value: 'setup', name: 'Schools' },
-  { value: 'look', name: `Look (${findings.value.length})` },
+  { value: 'setup', name: 'Style' },
+  { value: 'look', name: `Check (${findings.value.length})` },
 ])
 </script>
 

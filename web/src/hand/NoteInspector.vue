@@ -72,10 +72,9 @@ const mm = computed(() => (note.value ? fromNut(props.length, note.value.offset)
           v-if="!pinned && note.finger !== 0"
           variant="outlined"
           size="small"
-          aria-label="Pin the note and the place of the hand"
           data-test="pin-place"
           @click="pinPlace"
-          >and its place</v-btn
+          >Pin the hand position too</v-btn
         >
       </div>
       <label v-if="report && report.alike.length > 1" class="check" data-test="also-kin"

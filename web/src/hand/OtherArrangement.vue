@@ -20,7 +20,7 @@ const FACTS: readonly { key: keyof HandFacts; label: string; unit?: string }[] =
   { key: 'open', label: 'Open strings' },
   { key: 'fourth', label: 'Fourth finger' },
   { key: 'reached', label: 'Reached out of the hand' },
-  { key: 'holdsTo', label: 'Holds to' },
+  { key: 'holdsTo', label: 'Playable up to' },
 ]
 const shown = (f: HandFacts, { key, unit }: (typeof FACTS)[number]) =>
   f[key] === null ? 'any tempo' : `${f[key]}${unit ? ` ${unit}` : ''}`

@@ -49,7 +49,7 @@ const lay = (id: string) => (hand.compared = hand.compared === id ? null : id)
             data-test="lay"
             @click="lay(s.id)"
           >
-            {{ s.id === hand.compared ? 'Take it away' : 'Lay it over' }}
+            {{ s.id === hand.compared ? 'Hide' : 'Compare' }}
           </v-btn>
           <v-btn size="small" variant="outlined" data-test="use-way" @click="hand.use(s)">Use it</v-btn>
         </div>

@@ -26,14 +26,14 @@ export const weighing = (differences: readonly { readonly name: string; readonly
     .map(d => `${COST_WORDS[d.name] ?? d.name} ${signed(d.amount)}`)
     .join(', ')
 
-/** What speaks against it, and for it, most: where the figures a teacher reads stay the same. */
+/** What weighs against it, and for it, most: where the figures a teacher reads stay the same. */
 export function heavier(differences: readonly { readonly name: string; readonly amount: number }[]): string {
   const word = (d: { readonly name: string } | undefined) => d && (COST_WORDS[d.name] ?? d.name)
   const sorted = [...differences].sort((p, q) => q.amount - p.amount)
   const against = word(sorted.find(d => d.amount > 0))
   const better = word(sorted.findLast(d => d.amount < 0))
   return (
-    [against && `against it: ${against}`, better && `for it: ${better}`].filter(Boolean).join('; ') ||
-    'the same'
+    [against && `drawback: ${against}`, better && `for it: ${better}`].filter(Boolean).join('; ') ||
+    'no difference'
   )
 }

@@ -35,8 +35,8 @@ function told(hand: Measured): string {
     return `first position with 4 is out of reach on this size; ${best ? `it lies within reach on ${best.name}` : 'it is on every size'}`
   const percent = Math.round(share * 100)
   return share > 0.93
-    ? `first position asks for ${percent} % of this hand: short turns, rests, no pain`
-    : `first position asks for ${percent} % of this hand`
+    ? `first position asks for ${percent}% of this hand: short turns, rests, no pain`
+    : `first position asks for ${percent}% of this hand`
 }
 </script>
 

@@ -118,7 +118,7 @@ async function print() {
     </div>
     <p v-if="failed" role="alert">{{ failed }}</p>
     <p class="quiet">
-      Print at 100 %, never “fit to page”, and check the ruler on the sheet. String lengths of makers differ:
+      Print at 100%, never “fit to page”, and check the ruler on the sheet. String lengths of makers differ:
       measure from the nut to the top of the bridge.
     </p>
   </section>

@@ -111,7 +111,7 @@ function download(l: Learner) {
           <v-select
             :model-value="learner.level"
             :items="levels"
-            label="Knows what this level has"
+            label="Level (marks its skills as known)"
             data-test="learner-level"
             @update:model-value="(level: Level) => change({ level })"
           />

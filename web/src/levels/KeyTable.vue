@@ -139,7 +139,7 @@ const against = computed(() => {
         <div v-if="cell" class="detail" data-test="key-detail">
           <p>
             <b>{{ titleOf(cell) }}{{ octaves(cell.octave) }}</b> ({{ cell.range[0] }} to {{ cell.range[1] }}):
-            {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }} % open strings,
+            {{ gradeWords(cell.grade) }} {{ Math.round(cell.openShare * 100) }}% open strings,
             {{ counted(cell.crossings, 'crossing') }}, {{ counted(cell.shifts, 'shift') }}. {{ against }}
           </p>
           <v-btn

@@ -13,7 +13,7 @@ const part = usePart()
 const store = useLevels()
 onUnmounted(store.follow())
 const TABS = [
-  { value: 'asks', name: 'What it asks' },
+  { value: 'asks', name: 'Skills needed' },
   { value: 'version', name: 'The version' },
 ] as const
 /** The tune as it is stands under the version. */

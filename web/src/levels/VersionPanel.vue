@@ -108,7 +108,7 @@ const TIMES = [1, 2, 3] as const
           data-test="without-words"
           @click="store.spice(WITHOUT_WORDS)"
         >
-          less dull without words
+          livelier without words
         </button>
         <button
           v-if="store.spices.length"

@@ -24,7 +24,7 @@ export async function tapeStripPdf(
   pdf.setFont(TEXT_FACE, 'bold').setFontSize(13).text(`Tapes: ${title}`, MARGIN, 20)
   pdf.setFont(TEXT_FACE, 'normal').setFontSize(9.5)
   pdf.text(
-    'Print at 100 %. This line is 100 mm long; if it is not, the scale was changed: do not use the strip.',
+    'Print at 100%. This line is 100 mm long; if it is not, the scale was changed: do not use the strip.',
     MARGIN,
     27,
   )

@@ -39,7 +39,7 @@ const print = () => Promise.resolve(window.print())
 </script>
 
 <template>
-  <section aria-label="Take it away" class="export">
+  <section aria-label="Export" class="export">
     <LevelNote v-if="part.recipe.played.level !== null" />
     <div class="buttons">
       <v-btn

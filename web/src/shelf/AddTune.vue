@@ -135,7 +135,7 @@ async function take() {
       <b>{{ tunes[0]!.tune.title || 'Untitled' }}</b> · {{ keyName(tunes[0]!.tune.key) }} ·
       {{ metreName(tunes[0]!.tune.metre) }} · {{ counted(tunes[0]!.tune.measures.length, 'measure') }}
       <p v-if="alike[0]?.length" data-test="alike-on-shelf">
-        Sounds like {{ alike[0].map(a => `“${a.title}” (${Math.round(a.likeness * 100)} %)`).join(', ') }},
+        Sounds like {{ alike[0].map(a => `“${a.title}” (${Math.round(a.likeness * 100)}%)`).join(', ') }},
         which is on the shelf.
       </p>
     </div>

@@ -36,13 +36,13 @@ function putAway(t: TuneListItem) {
     <table v-else-if="pairs" class="plain">
       <tbody>
         <tr v-for="p in pairs" :key="p.a.id + p.b.id" data-test="pair">
-          <td class="number">{{ Math.round(p.likeness * 100) }} %</td>
+          <td class="number">{{ Math.round(p.likeness * 100) }}%</td>
           <td v-for="t in [p.a, p.b]" :key="t.id">
             <router-link :to="`/tunes/${t.id}/tune`">{{ t.title || 'Untitled' }}</router-link><br /><small
               class="quiet"
               >{{ keyName(t.key) }}, {{ t.measures }} measures
             </small>
-            <button class="link" @click="putAway(t)">put away</button>
+            <button class="link" @click="putAway(t)">archive</button>
           </td>
         </tr>
       </tbody>

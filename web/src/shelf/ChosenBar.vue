@@ -33,7 +33,7 @@ async function addTo(id: string) {
 </script>
 
 <template>
-  <div class="bar" role="region" aria-label="Ticked tunes" data-test="chosen-bar">
+  <div class="bar" role="region" aria-label="Selected tunes" data-test="chosen-bar">
     <b>{{ counted(chosen.length, 'tune') }}</b>
     <v-btn
       size="small"
@@ -69,8 +69,8 @@ async function addTo(id: string) {
     >
     <span v-if="work.problem.value" role="alert">{{ work.problem.value }}</span>
     <span v-if="hindered" role="note" data-test="hindered">{{ hindered }}</span>
-    <v-btn size="small" variant="outlined" data-test="chosen-away" @click="emit('away')">Put away</v-btn>
-    <v-btn size="small" variant="text" @click="emit('none')">Tick none</v-btn>
+    <v-btn size="small" variant="outlined" data-test="chosen-away" @click="emit('away')">Archive</v-btn>
+    <v-btn size="small" variant="text" @click="emit('none')">Clear selection</v-btn>
   </div>
 </template>
 

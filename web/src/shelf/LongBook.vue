@@ -65,7 +65,7 @@ const done = computed(() => p.looked.size)
           look over {{ done === 0 ? 'all' : 'the rest' }}: what is wrong, and what is on the shelf already
         </button>
       </template>
-      <span v-else>All looked over; what is on the shelf already is not ticked.</span>
+      <span v-else>All looked over; what is on the shelf already is not selected.</span>
     </div>
     <v-virtual-scroll :items="rows" height="300" item-height="36" class="rows" data-test="book-rows">
       <template #default="{ item }">

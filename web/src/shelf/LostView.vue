@@ -1,7 +1,7 @@
 <template>
   <section class="lost">
     <h1>There is nothing at this address</h1>
-    <p>The tune may have been put away. <router-link to="/">Back to the shelf</router-link></p>
+    <p>The tune may be archived. <router-link to="/">Back to the shelf</router-link></p>
   </section>
 </template>
 

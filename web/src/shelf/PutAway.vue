@@ -32,9 +32,9 @@ const day = (iso: string) => new Date(iso).toLocaleDateString()
 
 <template>
   <v-card class="away" data-test="away-dialog">
-    <h2>Put away</h2>
+    <h2>Archived tunes</h2>
     <p v-if="problem" role="alert">{{ problem }}</p>
-    <p v-if="tunes?.length === 0">Nothing is put away.</p>
+    <p v-if="tunes?.length === 0">No tune is archived.</p>
     <table v-else-if="tunes" class="plain">
       <tbody>
         <tr v-for="t in tunes" :key="t.id" data-test="away-tune">

@@ -17,7 +17,7 @@ const items = (f: Facet) =>
   (shelf.facets?.[f] ?? []).map(({ value, count }) => ({ value, title: `${value} (${count})` }))
 const useful = computed(() => FILTERS.filter(([f]) => items(f).length > 0))
 const tunings = [
-  { value: 'home', title: 'home tuning' },
+  { value: 'home', title: 'standard tuning' },
   { value: 'cross', title: 'cross-tuned' },
 ]
 function setFilter(facet: Facet, value: string | null) {

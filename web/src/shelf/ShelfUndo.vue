@@ -14,7 +14,7 @@ const emit = defineEmits<{ bringBack: []; putBack: []; seen: ['away' | 'in'] }>(
     location="bottom start"
     @update:model-value="emit('seen', 'away')"
   >
-    {{ away?.title }} {{ away && away.ids.length > 1 ? 'were' : 'was' }} put away.
+    {{ away?.title }} {{ away && away.ids.length > 1 ? 'were' : 'was' }} archived.
     <template #actions>
       <v-btn color="secondary" data-test="undo-away" @click="emit('bringBack')">Undo</v-btn>
     </template>

@@ -96,7 +96,7 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
   <section class="shelf">
     <div class="head">
       <h1>Shelf</h1>
-      <button class="link" data-test="put-away" @click="looking = true">what was put away</button>
+      <button class="link" data-test="put-away" @click="looking = true">archived tunes</button>
       <div ref="searchBox" class="search">
         <v-text-field
           v-model="shelf.search"
@@ -159,7 +159,7 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
     <table v-else class="plain tunes">
       <thead>
         <tr>
-          <th><span class="sr">Tick</span></th>
+          <th><span class="sr">Select</span></th>
           <th
             v-for="[by, name, look] in COLUMNS"
             :key="name"
@@ -176,7 +176,7 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
             </button>
             <template v-else>{{ name }}</template>
           </th>
-          <th><span class="sr">Put away</span></th>
+          <th><span class="sr">Archive</span></th>
         </tr>
       </thead>
       <tbody>
@@ -185,7 +185,7 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
             <input
               type="checkbox"
               :checked="ticked.includes(t.id)"
-              :aria-label="`Tick ${title(t)}`"
+              :aria-label="`Select ${title(t)}`"
               data-test="tick"
               @change="tick(t.id)"
             />
@@ -206,8 +206,8 @@ const lookedThrough = computed(() => (reach.progress ? `, ${reach.progress.done}
             <v-btn
               :icon="mdiArchiveArrowDownOutline"
               size="x-small"
-              :aria-label="`Put ${t.title} away`"
-              :title="`Put ${t.title} away`"
+              :aria-label="`Archive ${t.title}`"
+              :title="`Archive ${t.title}`"
               @click="putAway([t.id], `“${t.title}”`)"
             />
           </td>

@@ -216,7 +216,7 @@ const flag = (on: boolean | null) => (on ? true : undefined)
       />
       <v-text-field
         :model-value="measure.label ?? ''"
-        label="Section"
+        label="Part"
         @update:model-value="t => keep(setMeasure(tune, at, { label: t.slice(0, 40) || undefined }), 'label')"
       />
     </div>
@@ -238,10 +238,10 @@ const flag = (on: boolean | null) => (on ? true : undefined)
     </div>
     <div class="row">
       <v-btn variant="outlined" size="small" data-test="rebar" @click="keep(rebar(tune, at))"
-        >Draw bar lines anew from here</v-btn
+        >Rebar from here</v-btn
       >
       <v-btn variant="outlined" size="small" @click="entry.apply(removeMeasure(tune, at))"
-        >Take this measure out</v-btn
+        >Delete measure</v-btn
       >
     </div>
   </div>

@@ -28,12 +28,12 @@ const pane = ref<{ goTo(line: number, column: number): void } | null>(null)
 const written = ref('')
 
 const PANES = {
-  source: { name: 'Source', view: null },
-  spoken: { name: 'Spoken', view: defineAsyncComponent(() => import('./SpokenPane.vue')) },
+  source: { name: 'ABC', view: null },
+  spoken: { name: 'Strings and fingers', view: defineAsyncComponent(() => import('./SpokenPane.vue')) },
   note: { name: 'Note', view: defineAsyncComponent(() => import('./NotePanel.vue')) },
-  watch: { name: 'Watch these', view: defineAsyncComponent(() => import('./WatchPanel.vue')) },
+  watch: { name: 'Watch out for', view: defineAsyncComponent(() => import('./WatchPanel.vue')) },
   facts: { name: 'Facts', view: defineAsyncComponent(() => import('./FactsPanel.vue')) },
-  versions: { name: 'Versions', view: defineAsyncComponent(() => import('./VersionsPanel.vue')) },
+  versions: { name: 'History', view: defineAsyncComponent(() => import('./VersionsPanel.vue')) },
 }
 type Pane = keyof typeof PANES
 const TABS = (Object.keys(PANES) as Pane[]).map(value => ({ value, name: PANES[value].name }))
