@@ -1,8 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
-
-/** The stations that work, in the order of the work. */
-export const STATIONS = ['tune', 'form', 'hand', 'bow', 'levels', 'sheet'] as const
-export type Station = (typeof STATIONS)[number]
+import { pageTitle, STATIONS } from './address/stations'
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -54,10 +51,6 @@ export const router = createRouter({
     },
   ],
 })
-
-/** "Shelf · Nokta"; the bench names its tune and station itself. */
-export const pageTitle = (...names: readonly string[]): string =>
-  [...names, 'Nokta'].filter(n => n !== '').join(' · ')
 
 router.afterEach(to => {
   if (to.name !== 'bench') document.title = pageTitle(typeof to.meta.title === 'string' ? to.meta.title : '')

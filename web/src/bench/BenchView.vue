@@ -15,7 +15,7 @@ import {
 } from '@mdi/js'
 import { onUnmounted, computed, defineAsyncComponent, ref, watch, type Component } from 'vue'
 import { onBeforeRouteLeave } from 'vue-router'
-import { pageTitle, STATIONS, type Station } from '../router'
+import { pageTitle, STATIONS, type Station } from '../address/stations'
 import PlayBar from './PlayBar.vue'
 import { useDocuments } from '../stores/documents'
 import { useParts } from '../stores/parts'
