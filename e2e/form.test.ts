@@ -75,7 +75,7 @@ describe('a remark', () => {
     await field.fill('like a question')
     await field.press('Enter')
     await saved(page)
-    await page.click('a[href$="/tune"]')
+    await page.click(test('station-tune'))
     await page.waitForSelector('.marks text >> text=like a question')
     await page.locator('[data-test="tune-note"], [role="tab"]:has-text("Note")').first().click()
     await page.keyboard.press('ArrowRight')
