@@ -119,6 +119,21 @@ describe('the address', () => {
   })
 })
 
+describe('a row of tabs', () => {
+  it('is gone through by arrow keys; after a click they walk through the notes', async () => {
+    await openBench(page, nokta, 'Goose Gate Jog', 'hand')
+    const open = (name: string) => page.getAttribute(test(`hand-${name}`), 'aria-selected')
+    await page.focus(test('hand-note'))
+    await page.keyboard.press('ArrowRight')
+    await expect.poll(() => open('ways')).toBe('true')
+    await page.keyboard.press('Home')
+    await expect.poll(() => open('note')).toBe('true')
+    await page.click(test('hand-phrase'))
+    await page.keyboard.press('ArrowRight')
+    await expect.poll(() => open('phrase')).toBe('true')
+  })
+})
+
 describe('a level the notes do not keep to', () => {
   it('is said beside it, and the version that keeps to it is one click away', async () => {
     await openBench(page, nokta, 'Skylark over Hethering', 'sheet')

@@ -1,7 +1,8 @@
 <script setup lang="ts" generic="T extends string">
 /**
- * A row of tabs; arrow keys go through them. `name` is the prefix by which tests find one, and with `address` the
- * open one stands in the page's address under it.
+ * A row of tabs; arrow keys go through them, unless one was clicked: then they go on walking through the notes.
+ * `name` is the prefix by which tests find one, and with `address` the open one stands in the page's address
+ * under it.
  */
 import { ref } from 'vue'
 import { useInAddress } from '../address/inAddress'
@@ -15,7 +16,13 @@ const open = defineModel<T>({ required: true })
 if (props.address) useInAddress(props.name, open, () => props.tabs.map(t => t.value))
 
 const row = ref<HTMLElement | null>(null)
+let pointed = false
+const onPointer = () => void (pointed = true)
+function onLeave(event: FocusEvent) {
+  if (!row.value?.contains(event.relatedTarget as Node | null)) pointed = false
+}
 function onKey(event: KeyboardEvent) {
+  if (pointed) return
   const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
   const at = props.tabs.findIndex(t => t.value === open.value)
   const last = props.tabs.length - 1
@@ -30,7 +37,7 @@ function onKey(event: KeyboardEvent) {
 </script>
 
 <template>
-  <div ref="row" role="tablist" class="tabs" @keydown="onKey">
+  <div ref="row" role="tablist" class="tabs" @keydown="onKey" @pointerdown="onPointer" @focusout="onLeave">
     <button
       v-for="t in tabs"
       :key="t.value"
