@@ -180,10 +180,7 @@ async function take() {
                   {{ sentence(t.findings.find(f => f.severity !== 'note')!) }}</template
                 >
                 <template v-if="alike[i]?.length">
-                  like “{{ alike[i]![0]!.title }}” ({{
-                    Math.round(alike[i]![0]!.likeness * 100)
-                  }}
-                  %)</template
+                  like “{{ alike[i]![0]!.title }}” ({{ Math.round(alike[i]![0]!.likeness * 100) }}%)</template
                 >
               </td>
             </tr>

@@ -84,8 +84,7 @@ const done = computed(() => p.looked.size)
             <template v-if="looked.get(item.index)?.like">
               like “{{ looked.get(item.index)!.like!.title }}” ({{
                 Math.round(looked.get(item.index)!.like!.likeness * 100)
-              }}
-              %)</template
+              }}%)</template
             >
           </span>
         </label>

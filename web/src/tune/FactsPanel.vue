@@ -272,8 +272,7 @@ const emit = defineEmits<{ compare: [id: string, title: string] }>()
       <li v-for="a in alike" :key="a.id" data-test="alike">
         <router-link :to="`/tunes/${a.id}/tune`">{{ a.title }}</router-link> sounds like it ({{
           Math.round(a.likeness * 100)
-        }}
-        %)
+        }}%)
         <button class="link" @click="emit('compare', a.id, a.title)">compare</button>
         <button class="link" data-test="link-setting" @click="link(a.id)">it is another setting</button>
       </li>
