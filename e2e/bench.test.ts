@@ -62,7 +62,7 @@ describe('the shelf', () => {
     await page.fill(`${test('search')} input`, 'dorian')
     await page.waitForFunction(() => document.querySelectorAll('[data-test="tune-row"]').length === 1)
     await expect.poll(() => page.textContent(test('tune-row'))).toContain('The Heron on Saltmarsh Lane')
-    await page.getByLabel('Put The Heron on Saltmarsh Lane away').click()
+    await page.getByLabel('Archive The Heron on Saltmarsh Lane').click()
     await page.waitForSelector('text=No tune matches')
     await page.click(test('undo-away'))
     await page.waitForSelector(test('tune-row'))

@@ -84,7 +84,7 @@ describe('a remark', () => {
     await measure.press('Enter')
     await page.waitForSelector('.marks text >> text=all of it softly')
     await saved(page)
-    await page.click('a[href$="/sheet"]')
+    await page.click(test('station-sheet'))
     await page.waitForSelector(`${test('pages')} text >> text=like a question`)
     await expect
       .poll(() => page.locator(`${test('pages')} text`, { hasText: 'all of it softly' }).count())

@@ -59,7 +59,7 @@ const steps = computed(() => {
 const order = computed(() => retuneOrder(steps.value))
 const total = computed(() => totalChange(steps.value))
 const cautions = computed(() => tuningFindings(props.id, target.value, current.value))
-const signed = (n: number, unit: string) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n)} ${unit}`
+const signed = (n: number, unit: string) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${Math.abs(n)}${unit}`
 function tension(index: number, value: string) {
   const newtons = Number(value)
   const own = current.value.map((_, i) => tensions.value[i] ?? null)
@@ -167,7 +167,7 @@ async function sound(index: number) {
       check all strings again.
     </p>
     <p v-else class="quiet">Nothing to do: it is tuned so.</p>
-    <p v-if="total !== null">All strings together: {{ signed(total, 'N') }}.</p>
+    <p v-if="total !== null">All strings together: {{ signed(total, ' N') }}.</p>
     <ul v-if="cautions.length" class="cautions">
       <li v-for="c in cautions" :key="sentence(c)" role="note">{{ sentence(c) }}</li>
     </ul>
