@@ -293,7 +293,8 @@ describe('the instruments', () => {
     await openBench(page, nokta, 'Low Barn Stomp', 'hand')
     await page.click(test('hand-phrase'))
     await page.waitForSelector(test('ceiling'))
-    const tempo = async () => Number(/= ?(\d+)/.exec((await page.locator(test('ceiling')).textContent())!)![1])
+    const tempo = async () =>
+      Number(/= ?(\d+)/.exec((await page.locator(test('ceiling')).textContent())!)![1])
     const before = await tempo()
     await page.click(`${test('assumed')} a`)
     await page.fill(test('model-settleSeconds'), '7')
