@@ -131,7 +131,7 @@ describe('marks', () => {
     await until('as many', inThrees)
     await page.click(test('bow-stroke'))
     await laneStroke(2)
-    await expect.poll(stroke).toContain('Dotted pairs are hooked: a hooked bow')
+    await expect.poll(stroke).toContain('Dotted pairs are hooked: both notes in one bow')
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z')
     await until('as many', apart)
     await saved(page)

@@ -45,7 +45,7 @@ export interface PhraseCeiling {
   readonly id: EventId
   readonly label: string
   /**
-   * "playable up to quarter note = 112: then the speed of the bow in measure 3 runs out"; null when nothing limits it
+   * "playable up to quarter note = 112; above that the bow in measure 3 is too fast"; null when nothing limits it
    * near this tempo.
    */
   readonly text: string | null

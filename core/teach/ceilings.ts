@@ -91,8 +91,8 @@ const WHAT: Record<Ceiling['kind'], string> = {
   crossing: 'the string crossing',
   skip: 'the skip over a string',
   hop: 'the hop of one finger',
-  stroke: 'the speed of the bow',
+  stroke: 'the bow',
 }
-/** "playable up to quarter note = 112: then the shift in measure 3 runs out". */
+/** "playable up to quarter note = 112; above that the shift in measure 3 is too fast". */
 export const ceilingText = (c: Ceiling) =>
-  `playable up to ${tempoName(c.tempo)}: then ${WHAT[c.kind]} in ${measureText(c.measure)} runs out`
+  `playable up to ${tempoName(c.tempo)}; above that ${WHAT[c.kind]} in ${measureText(c.measure)} is too fast`

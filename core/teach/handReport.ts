@@ -50,7 +50,7 @@ export interface PhraseHand {
   /** First event. */
   readonly id: string
   readonly label: string
-  /** "playable up to quarter note = 112: then …"; null when nothing in it limits the tempo. */
+  /** "playable up to quarter note = 112; above that …"; null when nothing in it limits the tempo. */
   readonly ceiling: string | null
   readonly perMinute: number | null
   /** The school of places it is fingered by. */

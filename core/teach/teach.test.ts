@@ -77,7 +77,7 @@ describe('ceilings', () => {
     const c = firstToGive(ceilingsOf(f), all(f))!
     expect(c.kind).toBe('shift')
     expect(ceilingText(c)).toBe(
-      `playable up to quarter note = ${c.tempo.perMinute}: then the shift in measure 1 runs out`,
+      `playable up to quarter note = ${c.tempo.perMinute}; above that the shift in measure 1 is too fast`,
     )
   })
   it('rise in step with a quicker hand and fall with a slower one', () => {

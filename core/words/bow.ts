@@ -49,7 +49,7 @@ export function whyStroke({ why }: Pick<Stroke, 'why'>, school: BowSchool): stri
 
 const HABITS = {
   dotted: {
-    hook: 'Dotted pairs are hooked: a hooked bow.',
+    hook: 'Dotted pairs are hooked: both notes in one bow, stopped between.',
     slur: 'Dotted pairs share one bow.',
   },
   triplets: { hook: 'Triplets share a bow.', slur: 'Triplets share a bow.' },
@@ -57,10 +57,10 @@ const HABITS = {
 
 const JOINED = {
   hook: {
-    dotted: 'The dotted pair is hooked: a hooked bow',
+    dotted: 'The dotted pair is hooked: one bow, stopped between',
     longShort: 'The long and the short share one bow, stopped between',
     triplet: 'Stopped in the same bow, so that the triplet counts as a pair',
-    evens: 'A hooked bow',
+    evens: 'Hooked: one bow, stopped between',
   },
   slur: {
     dotted: 'The dotted pair shares one bow',

@@ -34,7 +34,7 @@ const PLAYED: Readonly<Record<keyof Played, string>> = {
   tempo: 'the tempo',
   measured: 'the string length',
   span: 'the reach of the hand',
-  schools: 'the schools',
+  schools: 'the style',
   bow: 'the bow',
   pins: 'the pins',
   passages: 'the rules for phrases',
@@ -44,7 +44,7 @@ const PLAYED: Readonly<Record<keyof Played, string>> = {
 }
 const TAUGHT: Readonly<Record<keyof Taught, string>> = {
   boundaries: 'where phrases begin',
-  kin: 'which phrases are kin',
+  kin: 'which phrases are related',
   names: 'the names of phrases',
   order: 'the order to learn in',
   left: 'the steps left out',

@@ -119,7 +119,7 @@ export const BOW = [
     'hook',
     'slurs',
     'a hooked bow',
-    'A hooked bow.',
+    'Two notes in one bow, stopped between.',
     ['slur2'],
     forAll(3),
     strokes(s => s.hook),

@@ -19,11 +19,15 @@ export const queryWord = (query: LocationQuery, key: string): string | undefined
   return typeof value === 'string' ? value : undefined
 }
 
-/** A choice of the page under a word of its own: taken from the address first, then told there when it changes. */
+/**
+ * A choice of the page under a word of its own: taken from the address first, then told there when it changes. The
+ * first of all goes without saying.
+ */
 export function useInAddress<T extends string>(key: string, choice: Ref<T>, all: () => readonly T[]): void {
   const [route, router] = [useRoute(), useRouter()]
-  const usual = choice.value
   const found = all().find(v => v === queryWord(route.query, key))
   if (found !== undefined) choice.value = found
-  watch(choice, value => replaceQuery(router, { [key]: value === usual ? undefined : value }))
+  watch(choice, value => replaceQuery(router, { [key]: value === all()[0] ? undefined : value }), {
+    immediate: true,
+  })
 }

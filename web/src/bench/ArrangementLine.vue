@@ -79,7 +79,7 @@ function close() {
     <router-link v-if="left" :to="`/tunes/${docs.tuneId}/levels`" class="word" data-test="left-out">{{
       left
     }}</router-link>
-    <LevelNote v-if="part.recipe.played.level !== null" />
+    <LevelNote v-if="part.recipe.played.level !== null" class="level" />
     <ArrangementChoice v-if="open && opener" :word="open" :target="opener" @close="close" />
   </p>
 </template>
@@ -98,6 +98,9 @@ button {
   padding: 0 1px;
   cursor: pointer;
   text-align: left;
+}
+.level {
+  margin-left: 8px;
 }
 .name {
   font-weight: 700;

@@ -85,7 +85,8 @@ watch(
 onBeforeRouteLeave(() => {
   player.stop()
   if (docs.saveState !== 'saved') void docs.save()
-  if (intake.begun === docs.tuneId && docs.documents?.tune.measures.length === 0)
+  // Begun as an empty page, and nobody wrote a thing.
+  if (intake.begun === docs.tuneId && !docs.canUndo && !docs.canRedo)
     return shelf.throwAway(docs.tuneId).catch(() => {})
 })
 

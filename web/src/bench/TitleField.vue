@@ -17,10 +17,12 @@ async function begin() {
   await nextTick()
   box.value?.select()
 }
-async function end(keep: boolean) {
+/** By key the button has the focus again; by a click elsewhere it goes where that was. */
+async function end(keep: boolean, byKey: boolean) {
   if (!editing.value) return
   editing.value = false
   if (keep && typed.value.trim() !== title.value) docs.editFacts({ title: typed.value.trim() })
+  if (!byKey) return
   await nextTick()
   button.value?.focus()
 }
@@ -35,9 +37,9 @@ async function end(keep: boolean) {
     aria-label="Title"
     :maxlength="MOST.line"
     data-test="title-box"
-    @keydown.enter.prevent="end(true)"
-    @keydown.esc.stop.prevent="end(false)"
-    @blur="end(true)"
+    @keydown.enter.prevent="end(true, true)"
+    @keydown.esc.stop.prevent="end(false, true)"
+    @blur="end(true, false)"
   />
   <h1 v-else data-test="title">
     <button ref="button" type="button" title="Change the title" @click="begin">

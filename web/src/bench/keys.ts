@@ -96,7 +96,7 @@ export const COMMANDS: readonly KeyCommand[] = [
   {
     keys: ['h'],
     shown: 'h',
-    does: 'hook: a hooked bow; or let it go',
+    does: 'hooked bow, or let it go',
     run: b => setWay(b, 'hook'),
   },
   {

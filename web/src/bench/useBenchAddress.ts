@@ -8,14 +8,15 @@ import type { OpenPart } from '../stores/openPart'
 export function useBenchAddress(docs: ReturnType<typeof useDocuments>, part: OpenPart) {
   const [route, router] = [useRoute(), useRouter()]
   /** What the address asks for and the tune, not read yet, may have. */
-  let wanted = {
-    arrangement: queryWord(route.query, 'arrangement'),
-    phrase: queryWord(route.query, 'phrase'),
-  }
+  let wanted: { readonly arrangement?: string; readonly phrase?: string } = {}
 
   watch(
     () => docs.loading,
     loading => {
+      if (loading === 'loading') {
+        const [arrangement, phrase] = ['arrangement', 'phrase'].map(key => queryWord(route.query, key))
+        wanted = { arrangement, phrase }
+      }
       if (loading !== 'ready') return
       const known = docs.arrangements.find(a => a.id === wanted.arrangement)
       if (known) docs.choose(known.id)
@@ -33,9 +34,9 @@ export function useBenchAddress(docs: ReturnType<typeof useDocuments>, part: Ope
     },
   )
   watch(
-    () => [docs.loading, docs.arrangementId, part.focus] as const,
+    () => [docs.loading, docs.arrangementId, part.focus, route.path] as const,
     ([loading, arrangement, phrase]) => {
-      if (loading !== 'ready' || wanted.phrase !== undefined) return
+      if (loading !== 'ready' || wanted.phrase !== undefined || route.name !== 'bench') return
       const first = docs.arrangements[0]?.id === arrangement
       replaceQuery(router, {
         arrangement: first ? undefined : arrangement || undefined,

@@ -24,7 +24,8 @@ useEventListener(window, 'paste', event => {
 
 async function take(event: Event, data: DataTransfer | null) {
   if (!data || intake.open) return
-  const text = data.getData('text/plain')
+  // A link that is dragged carries its address as text.
+  const text = data.types.includes('text/uri-list') ? '' : data.getData('text/plain')
   if (data.files.length === 0 && text.trim() === '') return
   event.preventDefault()
   if (data.files.length > 0) intake.begin({ files: await readFiles(data.files) })

@@ -10,7 +10,7 @@ import type { History } from './history'
 import type { Documents } from './saving'
 
 const KEY = 'nokta.undo'
-/** States before and after that are kept, and letters they may take. */
+/** States before and after that are kept, and about how many letters those before may take. */
 const MOST_STATES = 30
 const MOST_LETTERS = 2_000_000
 
@@ -27,24 +27,17 @@ const keptSchema = z.object({
 })
 
 export function keepHistory(storage: Storage | null, tune: string, history: History<Documents>): void {
-  for (let states = MOST_STATES; states > 0; states = Math.floor(states / 2)) {
-    const past = history.past.slice(-states)
-    const text = JSON.stringify({
-      tune,
-      past,
-      present: history.present,
-      future: history.future.slice(0, states),
-    })
-    if (text.length > MOST_LETTERS) continue
-    try {
-      storage?.setItem(KEY, text)
-    } catch {
-      // No room: undo begins anew after a reload, as it would without.
-      storage?.removeItem(KEY)
-    }
-    return
-  }
+  const { past, present, future } = history
+  const room = Math.floor(MOST_LETTERS / JSON.stringify(present).length) - 1
+  const states = Math.min(MOST_STATES, room)
   storage?.removeItem(KEY)
+  if (states < 1) return
+  try {
+    const kept = { tune, past: past.slice(-states), present, future: future.slice(0, states) }
+    storage?.setItem(KEY, JSON.stringify(kept))
+  } catch {
+    // No room: undo begins anew after a reload, as it would without.
+  }
 }
 
 /** The history that was kept of a tune whose state now is this one; else null. It is given once. */

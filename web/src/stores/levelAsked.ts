@@ -11,34 +11,47 @@ import { useStudio } from './studio'
 export const useLevelAsked = defineStore('levelAsked', () => {
   const part = useParts().inUse
   const studio = useStudio()
-  const asked = shallowRef<Level | null>(null)
+  /** What an arrangement asks for, at the level it had then. */
+  const asked = shallowRef<{
+    readonly part: string
+    readonly for: Level | null
+    readonly asks: Level
+  } | null>(null)
 
   const lane = latestLane(
-    (q: PartDocuments) => {
-      const { instrument, learner: id } = q.recipe.played
-      const learner = studio.studio.learners.find(l => l.id === id)
+    async ({ documents, part: id }: { documents: PartDocuments; part: string }) => {
+      const { instrument, level, learner: forId } = documents.recipe.played
+      const learner = studio.studio.learners.find(l => l.id === forId)
       const own = studio.tableOf(instrument)
-      return askPart('grade', q, learner ? tableFor(learner, own) : own)
+      const { grade } = await askPart('grade', documents, learner ? tableFor(learner, own) : own)
+      return { part: id, for: level, asks: grade.level }
     },
-    g => (asked.value = g.grade.level),
+    answer => (asked.value = answer),
     // The Levels station tells why; here nothing is said.
     () => (asked.value = null),
   )
-  /** Asks anew at every change; stop with the function it returns. */
-  const follow = () =>
-    watch(
-      [() => part.result, () => studio.studio.levels],
-      () => {
-        if (part.asked?.recipe.played.level) lane.ask(part.asked)
-      },
-      { immediate: true },
-    )
+  let followers = 0
+  let stop = () => {}
+  /** Asks anew at every change, as long as somebody looks; until what is given back is called. */
+  function follow(): () => void {
+    if (followers++ === 0)
+      stop = watch(
+        [() => part.result, () => studio.studio.levels],
+        () => {
+          const documents = part.asked
+          if (documents?.recipe.played.level) lane.ask({ documents, part: part.id })
+        },
+        { immediate: true },
+      )
+    return () => {
+      if (--followers === 0) stop()
+    }
+  }
   /** "The notes ask for level 5:" */
   const more = computed(() => {
     const level = part.recipe?.played.level ?? null
-    return level !== null && asked.value !== null && asked.value > level
-      ? `The notes ask for level ${asked.value}:`
-      : ''
+    const known = asked.value?.part === part.id && asked.value.for === level ? asked.value.asks : null
+    return level !== null && known !== null && known > level ? `The notes ask for level ${known}:` : ''
   })
   return { more, follow }
 })
