@@ -25,9 +25,9 @@ export const queryWord = (query: LocationQuery, key: string): string | undefined
  */
 export function useInAddress<T extends string>(key: string, choice: Ref<T>, all: () => readonly T[]): void {
   const [route, router] = [useRoute(), useRouter()]
+  const wordOf = (value: T) => ({ [key]: value === all()[0] ? undefined : value })
   const found = all().find(v => v === queryWord(route.query, key))
   if (found !== undefined) choice.value = found
-  watch(choice, value => replaceQuery(router, { [key]: value === all()[0] ? undefined : value }), {
-    immediate: true,
-  })
+  else replaceQuery(router, wordOf(choice.value))
+  watch(choice, value => replaceQuery(router, wordOf(value)))
 }
